@@ -1,0 +1,204 @@
+"""The one way in: a file becomes a Picture, or a BadFile that names it and the remedy."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from glenhail.core.colour import icc, srgb
+from glenhail.core.colour.lookup import through_table
+from glenhail.core.errors import BadFile
+from glenhail.core.files import facts as tagged
+from glenhail.core.files import png_jpeg, tiff
+from glenhail.core.files.coded import Coded, Header
+from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, too_large
+from glenhail.core.files.tiff import Unreadable
+from glenhail.core.picture import Facts, Floats, Picture
+
+TAKEN = "Glenhail reads TIFF, PNG and JPEG"
+
+
+@dataclass(frozen=True)
+class Format:
+    """A file format: how it is told, which endings it goes by, how it is read."""
+
+    name: str
+    starts: tuple[bytes, ...]
+    endings: tuple[str, ...]
+    header: Callable[[Path], Header]
+    decode: Callable[[Path], Coded]
+
+
+FORMATS = (
+    Format("TIFF", (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"), (".tif", ".tiff"), tiff.header, tiff.decode),
+    Format("PNG", (b"\x89PNG\r\n\x1a\n",), (".png",), png_jpeg.header, png_jpeg.decode),
+    Format("JPEG", (b"\xff\xd8\xff",), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
+)
+
+
+def read_facts(path: Path, name: str | None = None) -> Facts:
+    """What a file says about itself, without decoding it.
+
+    Raises
+    ------
+    BadFile
+        If it is not a picture that can be taken in.
+    """
+    name = name or path.name
+    head = _checked_header(path, name)
+    return _facts(path, name, head, _profile(head, name))
+
+
+def read_picture(path: Path, name: str | None = None) -> Picture:
+    """Decode a file at full depth into linear light.
+
+    Parameters
+    ----------
+    path : Path
+        Where the bytes are.
+    name : str, optional
+        The name its owner knows it by, for messages.
+
+    Raises
+    ------
+    BadFile
+        If the file is empty, no picture, cut short, too large, not opaque, or its profile
+        can not be read.
+    """
+    name = name or path.name
+    head = _checked_header(path, name)
+    profile = _profile(head, name)
+    try:
+        coded = _format(path, name).decode(path)
+    except (Unreadable, MemoryError) as error:
+        raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
+    except Exception as error:  # a codec may raise anything on hostile bytes
+        raise BadFile(name, "its picture data is damaged", "Export it again from the program that wrote it.") from error
+    values = _opaque(coded, name)
+    try:
+        linear = _linear(values, head, profile)
+    except icc.BadProfile as error:
+        raise _bad_profile(name, error) from error
+    return Picture(_upright(linear, tagged.orientation(head.tags)), _facts(path, name, head, profile))
+
+
+def _format(path: Path, name: str) -> Format:
+    with path.open("rb") as file:
+        start = file.read(16)
+    if not start:
+        raise BadFile(name, "the file is empty", "Copy or export it again; the transfer may have been broken off.")
+    for known in FORMATS:
+        if start.startswith(known.starts):
+            return known
+    claimed = next((f.name for f in FORMATS if name.lower().endswith(f.endings)), None)
+    if claimed:
+        raise BadFile(name, f"it is named like a {claimed} but holds something else", f"{TAKEN}; export it as one of these.")
+    raise BadFile(name, "it is not a picture of a known format", f"{TAKEN}; export it as one of these.")
+
+
+def _checked_header(path: Path, name: str) -> Header:
+    try:
+        head = _format(path, name).header(path)
+    except Unreadable as error:
+        raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
+    except BadFile:
+        raise
+    except Exception as error:
+        raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.") from error
+    if too_large(head.width, head.height):
+        raise BadFile(
+            name,
+            f"{head.width:,} x {head.height:,} pixels is more than can be measured here",
+            f"At most {MAX_PIXELS // 1_000_000} MP and {MAX_SIDE:,} pixels a side are taken; crop it.",
+        )
+    return head
+
+
+def _profile(head: Header, name: str) -> icc.Profile | None:
+    if head.icc is None:
+        return None
+    try:
+        profile = icc.read_profile(head.icc)
+    except icc.BadProfile as error:
+        raise _bad_profile(name, error) from error
+    wanted = {"RGB ": 3, "CMYK": 4, "GRAY": 1}[profile.space]
+    colour_channels = 4 if head.space == "cmyk" else (3 if head.channels >= 3 else 1)
+    if wanted != colour_channels:
+        raise _bad_profile(name, icc.BadProfile(f"it is a {profile.space.strip()} profile on {colour_channels}-channel data"))
+    return profile
+
+
+def _bad_profile(name: str, error: icc.BadProfile) -> BadFile:
+    return BadFile(name, f"its colour profile can not be read: {error}", "Export it with an sRGB profile, or with none.")
+
+
+def _opaque(coded: Coded, name: str) -> np.ndarray:
+    """Drop an alpha channel that hides nothing; refuse one that does."""
+    values, head = coded.values, coded.header
+    colours = 4 if head.space == "cmyk" else (3 if values.shape[-1] >= 3 else 1)
+    if values.shape[-1] == colours:
+        return values
+    full = np.iinfo(values.dtype).max if values.dtype.kind == "u" else 1.0
+    if not bool((values[..., colours] == full).all()):
+        raise BadFile(name, "parts of it are transparent", "Flatten it onto a background and export it without transparency.")
+    return values[..., :colours]
+
+
+def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Floats:
+    if profile is not None and not profile.is_srgb:
+        return np.ascontiguousarray(icc.to_linear(values, profile), dtype=np.float32)
+    if head.space == "cmyk":
+        # No profile: the plain ink model, recorded as assumed.
+        full = np.iinfo(values.dtype).max
+        ink = values.astype(np.float32) / full
+        values = (1 - ink[..., :3]) * (1 - ink[..., 3:])
+    if values.dtype.kind == "u":
+        top = np.iinfo(values.dtype).max
+        linear = through_table(values, srgb.decode(np.arange(top + 1) / top))
+    elif head.sample == "float":
+        # Floating point files without a profile hold scene light by custom: linear.
+        linear = values.astype(np.float32)
+    else:
+        linear = srgb.decode(values).astype(np.float32)
+    if linear.shape[-1] == 1:
+        linear = np.repeat(linear, 3, axis=-1)
+    return np.ascontiguousarray(linear)
+
+
+def _upright(linear: Floats, orientation: int) -> Floats:
+    """Apply the EXIF orientation (Exif 2.32, 4.6.4)."""
+    if orientation in (5, 6, 7, 8):
+        linear = linear.transpose(1, 0, 2)
+    if orientation in (2, 3, 6, 7):
+        linear = linear[:, ::-1]
+    if orientation in (3, 4, 7, 8):
+        linear = linear[::-1]
+    return np.ascontiguousarray(linear)
+
+
+def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> Facts:
+    orientation = tagged.orientation(head.tags)
+    turned = orientation >= 5
+    if profile:
+        space = profile.name
+    elif head.space == "cmyk":
+        space = "plain CMYK"
+    else:
+        space = "linear BT.709" if head.sample == "float" else "sRGB"
+    return Facts(
+        name=name,
+        format=head.format,
+        width=head.height if turned else head.width,
+        height=head.width if turned else head.height,
+        bits=head.bits,
+        sample=head.sample,
+        compression=head.compression,
+        profile=space,
+        profile_assumed=profile is None,
+        orientation=orientation,
+        size_bytes=path.stat().st_size,
+        **tagged.shooting(head.tags),
+    )

@@ -1,0 +1,69 @@
+"""Writing pictures: 16-bit TIFF and PNG, sRGB encoded."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import imagecodecs
+import numpy as np
+import tifffile
+
+from glenhail.core.colour import srgb
+from glenhail.core.files import facts as tagged
+from glenhail.core.picture import Facts, Floats
+
+
+def encoded_codes(linear: Floats, bits: int) -> np.ndarray:
+    """Linear light to sRGB codes of 8 or 16 bits, clipped to what they can hold."""
+    top = {8: 255, 16: 65535}[bits]
+    codes = np.clip(srgb.encode(linear), 0, 1) * top
+    return np.round(codes).astype(np.uint8 if bits == 8 else np.uint16)
+
+
+def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int = 16, icc: bytes | None = None) -> None:
+    """Write a deflate-compressed TIFF, with shooting facts as TIFF/EP tags where given.
+
+    `icc` replaces the sRGB assumption only as a label: the codes written are sRGB's.
+    """
+    tifffile.imwrite(
+        path,
+        encoded_codes(linear, bits),
+        photometric="rgb",
+        compression="zlib",
+        compressionargs={"level": 1},
+        predictor=True,
+        rowsperstrip=64,
+        maxworkers=os.cpu_count(),
+        iccprofile=icc,
+        software=facts.software if facts and facts.software else "Glenhail",
+        metadata=None,
+        extratags=_extra_tags(facts) if facts else [],
+    )
+
+
+def _extra_tags(facts: Facts) -> list[tuple[int, str, int, object, bool]]:
+    tags: list[tuple[int, str, int, object, bool]] = []
+    for code, value in ((tagged.MODEL, facts.camera), (tagged.LENS, facts.lens)):
+        if value:
+            tags.append((code, "s", 0, value, True))
+    if facts.iso:
+        tags.append((tagged.ISO, "I", 1, int(facts.iso), True))
+    for code, amount in (
+        (tagged.EXPOSURE_TIME, facts.shutter_s),
+        (tagged.F_NUMBER, facts.aperture),
+        (tagged.FOCAL_LENGTH, facts.focal_mm),
+    ):
+        if amount:
+            tags.append((code, "2I", 1, (round(amount * 10_000), 10_000), True))
+    return tags
+
+
+def write_png(path: Path, linear: Floats, bits: int = 16) -> None:
+    """Write a PNG, sRGB encoded, 8 or 16 bit."""
+    path.write_bytes(png_bytes(encoded_codes(linear, bits)))
+
+
+def png_bytes(codes: np.ndarray, level: int = 1) -> bytes:
+    """A PNG of uint8 or uint16 codes, shape (h, w, 3), quickly packed."""
+    return bytes(imagecodecs.png_encode(np.ascontiguousarray(codes), level=level))

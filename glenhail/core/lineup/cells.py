@@ -1,0 +1,92 @@
+"""Local shifts between a frame and an output, measured in cells spread over the picture."""
+
+from __future__ import annotations
+
+import math
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.lineup.correlate import detail, fine_shift, window
+from glenhail.core.lineup.grids import to_frame_grid
+from glenhail.core.methods.resample import resample
+from glenhail.core.picture import Floats, Mapping, Picture, Rect
+
+CELL = 160
+ACROSS, DOWN = 8, 6
+LEAST_PEAK = 0.12
+# Least root mean square structure (encoded units) for a cell to say anything.
+LEAST_DETAIL = 0.4 / 255
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A measured place: its centre and the output's shift there, in frame pixels, and their weights."""
+
+    x: float
+    y: float
+    dx: float
+    dy: float
+    weight_x: float
+    weight_y: float
+
+
+def cell_shifts(source: Picture, output: Picture, mapping: Mapping, reach: float) -> list[Cell]:
+    """Shifts left over by a mapping, in cells of the frame that have enough structure.
+
+    Parameters
+    ----------
+    reach : float
+        How far to look, in pixels of the coarser of the two grids.
+    """
+    # Where the output is the smaller one, the comparison happens on its grid.
+    coarser = max(1.0, 1 / min(mapping.sx, mapping.sy))
+    rects = _cells(source, output, mapping, coarser)
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        found = pool.map(lambda r: _measured(source, output, mapping, r, coarser, reach), rects)
+        return [cell for cell in found if cell is not None]
+
+
+def _cells(source: Picture, output: Picture, mapping: Mapping, coarser: float) -> list[Rect]:
+    usable = mapping.inverse().rect(output.bounds)
+    area = Rect(usable.x + 1, usable.y + 1, usable.w - 2, usable.h - 2).clipped(source.bounds).whole()
+    side = min(CELL * coarser, area.w / 2, area.h / 2)
+    size = max(24, math.floor(side))
+    xs = np.unique(np.linspace(area.x, area.x + area.w - size, ACROSS).round())
+    ys = np.unique(np.linspace(area.y, area.y + area.h - size, DOWN).round())
+    return [Rect(float(x), float(y), size, size) for y in ys for x in xs]
+
+
+def _measured(
+    source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float
+) -> Cell | None:
+    one, two = _pair(source, output, mapping, rect, coarser)
+    if min(float(one.std()), float(two.std())) < LEAST_DETAIL:
+        return None
+    taper = window((one.shape[0], one.shape[1]))
+    peak = fine_shift(one * taper, two * taper, reach)
+    if peak.height < LEAST_PEAK or max(abs(peak.dx), abs(peak.dy)) > reach * 1.02:
+        return None
+    x, y = rect.x + rect.w / 2, rect.y + rect.h / 2
+    sure = peak.height**2
+    return Cell(x, y, peak.dx * coarser, peak.dy * coarser, sure * peak.bend_x, sure * peak.bend_y)
+
+
+def _pair(source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float) -> tuple[Floats, Floats]:
+    one = srgb.luminance(source.crop(rect))
+    target = mapping.rect(rect)
+    part = Rect(target.x - 64, target.y - 64, target.w + 128, target.h + 128).clipped(output.bounds)
+    part = Rect(math.floor(part.x), math.floor(part.y), math.floor(part.w), math.floor(part.h))
+    plane = srgb.luminance(output.crop(part))
+    moved = Mapping(mapping.sx, mapping.sy, mapping.dx - part.x, mapping.dy - part.y)
+    if coarser > 1:
+        size = max(24, round(rect.w / coarser))
+        one = resample(one, Rect(0, 0, rect.w, rect.h), size, size)
+        two = resample(plane, moved.rect(rect), size, size)
+    else:
+        two = to_frame_grid(plane, moved, rect).pixels
+    encoded = (srgb.encode(np.maximum(p, 0)) for p in (one, two))
+    first, second = (detail(np.asarray(p, dtype=np.float32)) for p in encoded)
+    return first, second

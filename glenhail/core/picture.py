@@ -1,0 +1,165 @@
+"""Picture, Rect and Mapping: the few types everything in the core speaks."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float32]
+Doubles = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What a file says about itself.
+
+    ``bits`` is per channel, ``shutter_s`` in seconds, ``focal_mm`` in millimetres, ``ppi`` in
+    pixels per inch. A fact the file does not give is None. ``width`` and ``height`` are in
+    pixels after the orientation was applied.
+    """
+
+    name: str
+    format: str
+    width: int
+    height: int
+    bits: int
+    sample: str
+    compression: str
+    profile: str
+    profile_assumed: bool
+    orientation: int = 1
+    size_bytes: int = 0
+    camera: str | None = None
+    lens: str | None = None
+    iso: float | None = None
+    shutter_s: float | None = None
+    aperture: float | None = None
+    focal_mm: float | None = None
+    taken: str | None = None
+    software: str | None = None
+    ppi: float | None = None
+
+    @property
+    def megapixels(self) -> float:
+        """Size in millions of pixels."""
+        return self.width * self.height / 1e6
+
+
+@dataclass(frozen=True)
+class Rect:
+    """A rectangle in pixels, origin at the top left corner of the picture; floats allowed.
+
+    Coordinates name places between pixels: pixel (0, 0) covers 0..1 in x and y, and its centre
+    is at (0.5, 0.5). A plain 2x enlargement therefore has scale 2 and shift 0.
+    """
+
+    x: float
+    y: float
+    w: float
+    h: float
+
+    def inside(self, width: float, height: float, slack: float = 1e-6) -> bool:
+        """Whether the rectangle lies within a picture of that size, to within `slack` px."""
+        return bool(
+            self.x >= -slack
+            and self.y >= -slack
+            and self.x + self.w <= width + slack
+            and self.y + self.h <= height + slack
+        )
+
+    def whole(self) -> Rect:
+        """The largest rectangle of whole pixels within this one (edges within 1e-3 px count)."""
+        x0, y0 = math.ceil(self.x - 1e-3), math.ceil(self.y - 1e-3)
+        x1, y1 = math.floor(self.x + self.w + 1e-3), math.floor(self.y + self.h + 1e-3)
+        return Rect(x0, y0, max(0, x1 - x0), max(0, y1 - y0))
+
+    def clipped(self, other: Rect) -> Rect:
+        """The part shared with `other`; its size is zero where nothing is shared."""
+        x0, y0 = max(self.x, other.x), max(self.y, other.y)
+        x1, y1 = min(self.x + self.w, other.x + other.w), min(self.y + self.h, other.y + other.h)
+        return Rect(x0, y0, max(0.0, x1 - x0), max(0.0, y1 - y0))
+
+    def is_whole(self) -> bool:
+        """Whether all four edges lie on pixel borders."""
+        return all(float(v).is_integer() for v in (self.x, self.y, self.w, self.h))
+
+
+@dataclass(frozen=True)
+class Mapping:
+    """From source-frame coordinates to output pixels: ``output = scale * source + shift``."""
+
+    sx: float = 1.0
+    sy: float = 1.0
+    dx: float = 0.0
+    dy: float = 0.0
+
+    def rect(self, r: Rect) -> Rect:
+        """Where a source rectangle lands in the output."""
+        return Rect(self.sx * r.x + self.dx, self.sy * r.y + self.dy, self.sx * r.w, self.sy * r.h)
+
+    def inverse(self) -> Mapping:
+        """From output pixels back to source coordinates."""
+        return Mapping(1 / self.sx, 1 / self.sy, -self.dx / self.sx, -self.dy / self.sy)
+
+    def after(self, first: Mapping) -> Mapping:
+        """This mapping applied to the result of `first`."""
+        return Mapping(
+            self.sx * first.sx,
+            self.sy * first.sy,
+            self.sx * first.dx + self.dx,
+            self.sy * first.dy + self.dy,
+        )
+
+    def keeps_pixels(self) -> bool:
+        """Whether source pixels fall exactly on output pixels: scale 1 and a whole shift."""
+        return (
+            self.sx == 1.0
+            and self.sy == 1.0
+            and float(self.dx).is_integer()
+            and float(self.dy).is_integer()
+        )
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A decoded picture.
+
+    Attributes
+    ----------
+    pixels : ndarray of float32, shape (height, width, 3)
+        Linear light, BT.709/sRGB primaries, D65, 1.0 = display white, never clipped.
+    facts : Facts
+        What the file said about itself.
+    """
+
+    pixels: Floats
+    facts: Facts = field(repr=False)
+
+    @property
+    def width(self) -> int:
+        return int(self.pixels.shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.pixels.shape[0])
+
+    @property
+    def bounds(self) -> Rect:
+        """The whole picture as a rectangle."""
+        return Rect(0, 0, self.width, self.height)
+
+    def crop(self, rect: Rect) -> Floats:
+        """The pixels of a rectangle of whole pixels, as a view (no copy).
+
+        Raises
+        ------
+        ValueError
+            If the rectangle is not made of whole pixels or leaves the picture.
+        """
+        if not rect.is_whole() or not rect.inside(self.width, self.height):
+            raise ValueError(f"{rect} is not a whole-pixel part of {self.width} x {self.height}")
+        x, y, w, h = int(rect.x), int(rect.y), int(rect.w), int(rect.h)
+        return self.pixels[y : y + h, x : x + w]

@@ -1,0 +1,30 @@
+"""Run a pixel kernel over horizontal strips of a picture on all processors."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import cache
+
+MIN_ROWS = 256
+
+
+@cache
+def pool() -> ThreadPoolExecutor:
+    """One shared pool; the kernels release the interpreter lock, so threads do run side by side."""
+    return ThreadPoolExecutor(max_workers=os.cpu_count() or 1, thread_name_prefix="strips")
+
+
+def in_strips(height: int, work: Callable[[int, int], None]) -> None:
+    """Call ``work(first_row, end_row)`` so that every row of 0..height is covered once.
+
+    Errors raised by any strip are raised here.
+    """
+    parts = max(1, min(os.cpu_count() or 1, height // MIN_ROWS))
+    if parts == 1:
+        work(0, height)
+        return
+    cuts = [height * i // parts for i in range(parts + 1)]
+    for done in [pool().submit(work, a, b) for a, b in zip(cuts, cuts[1:], strict=False)]:
+        done.result()
