@@ -1,0 +1,47 @@
+"""One output against its frame, from files to readings: what the command line and the server both do."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from glenhail.core.lineup.register import LineUp, identical, line_up
+from glenhail.core.measures.reading import Reading
+from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.table import Patch, take_all
+from glenhail.core.picture import Picture
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """How an output lies on its frame, and what was read from it."""
+
+    lineup: LineUp
+    readings: list[Reading]
+
+
+def laid(picture: Picture, lineup: LineUp) -> Laid:
+    """A picture with its line-up."""
+    return Laid(picture, lineup.mapping, lineup.usable(picture))
+
+
+def assess(
+    source: Picture,
+    output: Picture | None = None,
+    truth: Picture | None = None,
+    patches: Iterable[Patch] = (),
+    measures: Iterable[str] | None = None,
+) -> Assessment:
+    """Line up and measure; without an output, the source alone.
+
+    Raises
+    ------
+    NoLineUp
+        If output or truth do not lie on the source.
+    BadRequest
+        For a measure or role that does not exist.
+    """
+    lineup = line_up(source, output) if output is not None else identical(source)
+    truth_laid = laid(truth, line_up(source, truth)) if truth is not None else None
+    subject = Subject(source, laid(output if output is not None else source, lineup), truth_laid)
+    return Assessment(lineup, take_all(subject, patches, measures))

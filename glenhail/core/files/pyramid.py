@@ -1,0 +1,87 @@
+"""The display pyramid: lossless tiles for the eye, in one ZIP of stored PNGs.
+
+Level 0 is the picture itself; each further level is half of the one before, averaged in linear
+light. A tile is named ``level/column_row.png``. Never used for measuring.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import zipfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import numba
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.files.writing import png_bytes
+from glenhail.core.picture import Floats, Picture
+from glenhail.core.strips import in_strips
+
+VERSION = "1"
+TILE = 512
+
+
+@numba.njit(cache=True, nogil=True)
+def _halve(source: Floats, out: Floats, first: int, end: int) -> None:
+    height, width = source.shape[0], source.shape[1]
+    for y in range(first, end):
+        y0, y1 = 2 * y, min(2 * y + 1, height - 1)
+        for x in range(out.shape[1]):
+            x0, x1 = 2 * x, min(2 * x + 1, width - 1)
+            for c in range(3):
+                out[y, x, c] = 0.25 * (source[y0, x0, c] + source[y0, x1, c] + source[y1, x0, c] + source[y1, x1, c])
+
+
+def halved(pixels: Floats) -> Floats:
+    """Every 2 x 2 pixels averaged in linear light; an odd last line is averaged with itself."""
+    out = np.empty(((pixels.shape[0] + 1) // 2, (pixels.shape[1] + 1) // 2, 3), dtype=np.float32)
+    in_strips(out.shape[0], lambda a, b: _halve(pixels, out, a, b))
+    return out
+
+
+def levels(pixels: Floats) -> Iterator[np.ndarray]:
+    """8-bit levels from full size down to the first that fits one tile."""
+    while True:
+        yield srgb.to_display(pixels)
+        if max(pixels.shape[:2]) <= TILE:
+            return
+        pixels = halved(pixels)
+
+
+def level_count(width: int, height: int) -> int:
+    """How many levels a picture of that size has."""
+    count, side = 1, max(width, height)
+    while side > TILE:
+        side, count = (side + 1) // 2, count + 1
+    return count
+
+
+def write_pyramid(picture: Picture, path: Path) -> None:
+    """Write a picture's pyramid."""
+    with (
+        zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as pack,
+        ThreadPoolExecutor(max_workers=os.cpu_count()) as pool,
+    ):
+        for level, codes in enumerate(levels(picture.pixels)):
+            places = [
+                (column, row)
+                for row in range(-(-codes.shape[0] // TILE))
+                for column in range(-(-codes.shape[1] // TILE))
+            ]
+            tiles = pool.map(lambda p, c=codes: png_bytes(_tile(c, *p)), places)
+            for (column, row), data in zip(places, tiles, strict=True):
+                pack.writestr(tile_name(level, column, row), data)
+        pack.writestr("pyramid.json", json.dumps({"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height}))
+
+
+def tile_name(level: int, column: int, row: int) -> str:
+    """Where a tile lies in the pack."""
+    return f"{level}/{column}_{row}.png"
+
+
+def _tile(codes: np.ndarray, column: int, row: int) -> np.ndarray:
+    return codes[row * TILE : (row + 1) * TILE, column * TILE : (column + 1) * TILE]

@@ -1,0 +1,64 @@
+"""Error against a truth: mean absolute, root mean square, PSNR."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.intervals import Interval, block_mean
+from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.subject import CODES, Pair, Subject
+from glenhail.core.picture import Floats, Rect
+
+LEAST_SIDE = 4
+
+
+def _squared(pair: Pair) -> Floats:
+    """Squared error per pixel, mean over the channels, in codes squared."""
+    difference = pair.output - pair.truth
+    return np.asarray(np.einsum("ijk,ijk->ij", difference, difference) / np.float32(3))
+
+
+def _checked(subject: Subject, rect: Rect) -> Pair:
+    pair = subject.pair(rect)
+    if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+    return pair
+
+
+def mae(subject: Subject, rect: Rect) -> Measured:
+    """Mean absolute error over all channels, 8-bit codes."""
+    pair = _checked(subject, rect)
+    found = block_mean(np.abs(pair.output - pair.truth).mean(axis=2))
+    return Measured(found.value, max(0.0, found.low), found.high, pair.grid)
+
+
+def rmse(subject: Subject, rect: Rect) -> Measured:
+    """Root mean square error over all channels, 8-bit codes."""
+    pair = _checked(subject, rect)
+    found = block_mean(_squared(pair))
+    low, value, high = (math.sqrt(max(0.0, v)) for v in (found.low, found.value, found.high))
+    return Measured(value, low, high, pair.grid)
+
+
+def psnr(subject: Subject, rect: Rect) -> Measured:
+    """Peak signal to noise ratio, dB: 20 log10(255 / rmse).
+
+    Raises
+    ------
+    NotMeasurable
+        Where output and truth are the same: the ratio is infinite.
+    """
+    pair = _checked(subject, rect)
+    found = block_mean(_squared(pair))
+    if found.value == 0:
+        raise NotMeasurable("no error at all: the ratio is infinite")
+    value, low, high = (_decibels(v, found) for v in (found.value, found.high, found.low))
+    return Measured(value, low, high, pair.grid)
+
+
+def _decibels(mean_square: float, found: Interval) -> float:
+    # A wide interval of few blocks may reach below zero; a tenth of the estimate is the floor then.
+    return 10 * math.log10(CODES**2 / max(mean_square, found.value / 10))

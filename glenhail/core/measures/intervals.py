@@ -1,0 +1,75 @@
+"""95 % intervals for pictures, whose neighbouring pixels are not independent."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.fft
+import scipy.stats
+
+from glenhail.core.picture import Doubles
+
+LEVEL = 0.95
+TAIL = (1 - LEVEL) / 2
+
+
+@dataclass(frozen=True)
+class Interval:
+    """An estimate and its 95 % bounds."""
+
+    value: float
+    low: float
+    high: float
+
+
+def block_mean(values: np.ndarray, least_blocks: int = 16) -> Interval:
+    """Mean of a map, with Student's interval over the means of square blocks.
+
+    Blocks are 32 px, or smaller so that there are at least `least_blocks`; correlation shorter than
+    a block is thereby taken into account (Künsch 1989, blocks that do not overlap).
+    """
+    height, width = values.shape
+    side = int(max(2, min(32, np.sqrt(height * width / least_blocks), height // 2, width // 2)))
+    rows, columns = height // side, width // side
+    mean = float(values.mean(dtype=np.float64))
+    if rows * columns < 2:
+        return Interval(mean, mean, mean)
+    whole = values[: rows * side, : columns * side].reshape(rows, side, columns, side)
+    means = whole.mean(axis=(1, 3), dtype=np.float64)
+    error = float(means.std(ddof=1)) / np.sqrt(means.size)
+    reach = float(scipy.stats.t.ppf(1 - TAIL, means.size - 1)) * error
+    return Interval(mean, mean - reach, mean + reach)
+
+
+def independent_samples(residual: Doubles, reach: int = 24) -> float:
+    """Effective number of independent samples for a variance: N over the sum of squared autocorrelation.
+
+    The autocorrelation is taken over lags up to `reach` px (or a quarter of the side); what noise
+    alone adds to the sum of squares, one Nth a lag, is taken off.
+    """
+    height, width = residual.shape
+    spectrum = np.abs(scipy.fft.rfft2(residual, (2 * height, 2 * width))) ** 2
+    covariance = scipy.fft.irfft2(spectrum, (2 * height, 2 * width))
+    down, across = min(reach, height // 4), min(reach, width // 4)
+    rows = np.r_[0 : down + 1, 2 * height - down : 2 * height]
+    columns = np.r_[0 : across + 1, 2 * width - across : 2 * width]
+    rho = covariance[np.ix_(rows, columns)] / covariance[0, 0]
+    squares = float((rho**2).sum()) - (rho.size - 1) / residual.size
+    return residual.size / max(1.0, squares)
+
+
+def deviation(sigma: float, samples: float, lost: int) -> Interval:
+    """A standard deviation from `samples` effective samples, `lost` of them to fitting (chi square)."""
+    degrees = max(2.0, samples - lost)
+    low = sigma * np.sqrt(degrees / scipy.stats.chi2.ppf(1 - TAIL, degrees))
+    high = sigma * np.sqrt(degrees / scipy.stats.chi2.ppf(TAIL, degrees))
+    return Interval(sigma, float(low), float(high))
+
+
+def jackknife(whole: float, left_out: Doubles) -> Interval:
+    """Interval from estimates that each leave out one group (Tukey 1958)."""
+    groups = left_out.size
+    variance = (groups - 1) / groups * float(((left_out - left_out.mean()) ** 2).sum())
+    reach = float(scipy.stats.t.ppf(1 - TAIL, groups - 1)) * np.sqrt(variance)
+    return Interval(whole, whole - reach, whole + reach)

@@ -1,0 +1,36 @@
+"""What a measure gives back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A number with its 95 % interval, the grid it was taken on, and what stands behind it."""
+
+    value: float
+    low: float
+    high: float
+    grid: str
+    details: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One measure of one output on one patch, or the reason why there is none.
+
+    ``patch`` is None for the whole frame; exactly one of ``value`` and ``reason`` is set.
+    """
+
+    measure: str
+    patch: str | None
+    value: float | None
+    low: float | None
+    high: float | None
+    unit: str
+    version: str
+    grid: str | None = None
+    reason: str | None = None
+    details: dict[str, Any] = field(default_factory=dict)

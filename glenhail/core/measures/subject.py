@@ -1,0 +1,102 @@
+"""What is measured: an output on its frame, perhaps with a truth, and how they lie on each other."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid
+from glenhail.core.picture import Floats, Mapping, Picture, Rect
+
+CODES = 255.0
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A picture with its mapping from the frame and the part of it that is picture."""
+
+    picture: Picture
+    mapping: Mapping
+    usable: Rect
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Output and truth on the frame's grid, encoded in 8-bit codes, shape (h, w, 3)."""
+
+    output: Floats
+    truth: Floats
+    rect: Rect
+    grid: str
+
+
+@dataclass
+class Subject:
+    """One output to be measured.
+
+    Attributes
+    ----------
+    source : Picture
+        The frame.
+    output : Laid
+        What is measured.
+    truth : Laid, optional
+        The known-good original, where there is one.
+    """
+
+    source: Picture
+    output: Laid
+    truth: Laid | None = None
+    _pair: tuple[Rect, Pair] | None = field(default=None, repr=False)
+
+    @property
+    def whole(self) -> Rect:
+        """The whole frame."""
+        return self.source.bounds
+
+    def native(self, rect: Rect) -> Floats:
+        """The output's own pixels under a frame rectangle: linear, whole pixels, not resampled.
+
+        Raises
+        ------
+        NotMeasurable
+            If the output does not show all of the patch.
+        """
+        target = self.output.mapping.rect(rect).whole()
+        if not target.inside(self.output.picture.width, self.output.picture.height):
+            raise NotMeasurable("the patch reaches beyond this output's edge")
+        if target.clipped(self.output.usable) != target:
+            raise NotMeasurable("the patch reaches into this output's border")
+        return self.output.picture.crop(target)
+
+    def pair(self, rect: Rect) -> Pair:
+        """Output and truth brought to the frame's grid; the last one asked for is kept.
+
+        Raises
+        ------
+        NotMeasurable
+            If the frame has no truth, or a patch is not wholly shown by both.
+        """
+        if self.truth is None:
+            raise NotMeasurable("no truth for this frame")
+        if self._pair is not None and self._pair[0] == rect:
+            return self._pair[1]
+        wanted = rect.whole()
+        part = shared_part(wanted, self.output.mapping, self.output.usable)
+        part = shared_part(part, self.truth.mapping, self.truth.usable)
+        if rect != self.whole and part != wanted:
+            raise NotMeasurable("the patch reaches beyond the edge of this output or of the truth")
+        if part.w < 1 or part.h < 1:
+            raise NotMeasurable("this output and the truth share no part of the frame")
+        one, two = _codes(self.output, part), _codes(self.truth, part)
+        pair = Pair(one.pixels, two.pixels, part, one.grid)
+        self._pair = (rect, pair)
+        return pair
+
+
+def _codes(laid: Laid, rect: Rect) -> Placed:
+    placed = to_frame_grid(laid.picture.pixels, laid.mapping, rect)
+    return Placed(np.asarray(srgb.encode(placed.pixels) * np.float32(CODES)), placed.grid)
