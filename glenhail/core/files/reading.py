@@ -100,12 +100,11 @@ def _format(path: Path, name: str) -> Format:
 
 
 def _checked_header(path: Path, name: str) -> Header:
+    known = _format(path, name)
     try:
-        head = _format(path, name).header(path)
+        head = known.header(path)
     except Unreadable as error:
         raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
-    except BadFile:
-        raise
     except Exception as error:
         raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.") from error
     if too_large(head.width, head.height):

@@ -45,11 +45,14 @@ class Subject:
         What is measured.
     truth : Laid, optional
         The known-good original, where there is one.
+    no_truth : str
+        The reason told where there is none.
     """
 
     source: Picture
     output: Laid
     truth: Laid | None = None
+    no_truth: str = "no truth for this frame"
     _pair: tuple[Rect, Pair] | None = field(default=None, repr=False)
 
     @property
@@ -81,7 +84,7 @@ class Subject:
             If the frame has no truth, or a patch is not wholly shown by both.
         """
         if self.truth is None:
-            raise NotMeasurable("no truth for this frame")
+            raise NotMeasurable(self.no_truth)
         if self._pair is not None and self._pair[0] == rect:
             return self._pair[1]
         wanted = rect.whole()

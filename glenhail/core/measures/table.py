@@ -43,6 +43,13 @@ class Measure:
     source: str
     function: Callable[[Subject, Rect], Measured]
 
+    @property
+    def needs_truth(self) -> bool:
+        """Whether it is an error against a truth."""
+        return self.id in AGAINST_TRUTH
+
+
+AGAINST_TRUTH = frozenset({"psnr", "ssim", "de00_mean", "mae", "rmse"})
 
 MEASURES: dict[str, Measure] = {
     m.id: m

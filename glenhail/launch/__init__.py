@@ -1,0 +1,1 @@
+"""Starting and stopping a bench on one machine: database, server, workers."""

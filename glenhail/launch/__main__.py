@@ -1,0 +1,131 @@
+"""``./run`` after the installs: demo, serve, test, check, bench."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from glenhail.launch.checks import run_checks
+from glenhail.launch.postgres import Cluster, NoDatabase, wait_for_port
+from glenhail.launch.processes import Crew
+
+ROOT = Path(__file__).resolve().parents[2]
+PYTHON = sys.executable
+HOST = "127.0.0.1"
+
+
+def var() -> Path:
+    """Where this bench keeps its data."""
+    return Path(os.environ.get("GLENHAIL_VAR", ROOT / "var"))
+
+
+def manage(environment: dict[str, str], *arguments: str) -> int:
+    """Run one of Django's commands."""
+    return subprocess.run([PYTHON, "manage.py", *arguments], cwd=ROOT, env={**os.environ, **environment}, check=False).returncode
+
+
+def serve(arguments: list[str]) -> int:
+    """The application without sample data."""
+    return _serve(demo=False)
+
+
+def demo(arguments: list[str]) -> int:
+    """The application with the sample studies."""
+    return _serve(demo=True)
+
+
+def _serve(demo: bool) -> int:
+    began = time.monotonic()
+    port = int(os.environ.get("GLENHAIL_PORT", "8400"))
+    if wait_for_port(port, 0.2):
+        print(f"Something listens on port {port} already. Stop it, or choose another: GLENHAIL_PORT=8401 ./run ...", file=sys.stderr)
+        return 1
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    cluster = Cluster(var())
+    crew: Crew | None = None
+    try:
+        cluster.start()
+        environment = cluster.environment()
+        if manage(environment, "migrate", "--verbosity", "0") or manage(environment, "prepare"):
+            return 1
+        crew = Crew(var(), environment)
+        _start(crew, port)
+        if demo and manage(environment, "fill_demo"):
+            return 1
+        _greet(port, demo, time.monotonic() - began)
+        crew.watch()
+    except KeyboardInterrupt:
+        print("\nStopping ...")
+    finally:
+        if crew is not None:
+            crew.stop()
+        cluster.stop()
+    return 0
+
+
+def _start(crew: Crew, port: int) -> None:
+    server = [PYTHON, "-m", "gunicorn", "glenhail.server.wsgi", "--bind", f"{HOST}:{port}"]
+    crew.add("server", [*server, "--workers", "2", "--threads", "8", "--timeout", "120", "--worker-tmp-dir", "/dev/shm"])
+    for i in range(int(os.environ.get("GLENHAIL_WORKERS", os.cpu_count() or 1))):
+        crew.add(f"worker-{i + 1}", [PYTHON, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"])
+    if not wait_for_port(port, 60):
+        raise NoDatabase(f"The server does not answer; its log is {crew.logs / 'server.log'}.")
+
+
+def _greet(port: int, demo: bool, seconds: float) -> None:
+    print(f"\n  Glenhail is at http://localhost:{port}/   (ready after {seconds:.0f} s)")
+    if demo:
+        print("  Sign in as “reviewer” with the password “harrowbeck”.")
+    else:
+        print(f"  Sign in as “owner”; the first password is in {var() / 'first-password'}.")
+    print(f"  Data and logs: {var()}. Ctrl-C stops everything.\n", flush=True)
+
+
+def test(arguments: list[str]) -> int:
+    """All tests, or the ones named."""
+    cluster = Cluster(var())
+    try:
+        cluster.start()
+        names = arguments or ["tests"]
+        command = ["test", "--settings", "tests.settings", "--timing", *names]
+        return manage(cluster.environment(), *command)
+    finally:
+        cluster.stop()
+
+
+def check(arguments: list[str]) -> int:
+    """The static checks."""
+    return run_checks(ROOT)
+
+
+def bench(arguments: list[str]) -> int:
+    """The benchmarks, which print ratios."""
+    names = arguments or sorted(p.stem for p in (ROOT / "bench").glob("[a-z]*.py"))
+    cluster = Cluster(var())
+    try:
+        cluster.start()
+        environment = {**os.environ, **cluster.environment()}
+        return max(subprocess.run([PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False).returncode for name in names)
+    finally:
+        cluster.stop()
+
+
+COMMANDS: dict[str, Callable[[list[str]], int]] = {"demo": demo, "serve": serve, "test": test, "check": check, "bench": bench}
+
+
+def main() -> int:
+    """Run the command named first."""
+    try:
+        return COMMANDS[sys.argv[1]](sys.argv[2:])
+    except NoDatabase as error:
+        print(error, file=sys.stderr)
+        return 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,34 @@
+"""The static checks, each a command; one line of outcome each."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+BIN = Path(sys.executable).parent
+CHECKS: dict[str, tuple[str, list[str]]] = {
+    "ruff, rules": (".", [str(BIN / "ruff"), "check", "-q"]),
+    "ruff, layout": (".", [str(BIN / "ruff"), "format", "--check", "-q"]),
+    "mypy, strict": (".", [str(BIN / "mypy")]),
+    "import contracts": (".", [str(BIN / "lint-imports"), "--no-timing"]),
+    "migrations match models": (".", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"]),
+    "eslint": ("web", ["npm", "run", "--silent", "lint"]),
+    "prettier": ("web", ["npm", "run", "--silent", "format"]),
+    "vue-tsc": ("web", ["npm", "run", "--silent", "check"]),
+}
+
+
+def run_checks(root: Path) -> int:
+    """Run every check; returns how many failed."""
+    failed = 0
+    for name, (folder, command) in CHECKS.items():
+        environment = {**os.environ, "MYPYPATH": str(root), "PYTHONPATH": str(root)}
+        done = subprocess.run(command, cwd=root / folder, capture_output=True, text=True, check=False, env=environment)
+        print(f"{'ok  ' if done.returncode == 0 else 'FAIL'} {name}", flush=True)
+        if done.returncode:
+            failed += 1
+            print(done.stdout[-4000:] + done.stderr[-4000:])
+    print(f"{len(CHECKS) - failed} passed, {failed} failed")
+    return 1 if failed else 0

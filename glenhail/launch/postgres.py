@@ -1,0 +1,120 @@
+"""A private PostgreSQL cluster under var/, on loopback only."""
+
+from __future__ import annotations
+
+import os
+import pwd
+import shutil
+import socket
+import subprocess
+import tempfile
+import time
+from collections.abc import Sequence
+from hashlib import sha256
+from pathlib import Path
+
+PREFERRED_PORT = 54329
+
+
+class NoDatabase(Exception):
+    """The cluster can not be made or started; the text says why and what to do."""
+
+
+class Cluster:
+    """One cluster; as root it runs under Debian's postgres account, for the server refuses root."""
+
+    def __init__(self, var: Path) -> None:
+        self.account = "postgres" if os.geteuid() == 0 else None
+        self.binaries = _binaries()
+        self.home = self._home(var.resolve())
+        self.data = self.home / "data"
+        self.port = self._port()
+        self.started_here = False
+
+    def _home(self, var: Path) -> Path:
+        """var/postgres, or a place the postgres account can reach if a folder above var/ is closed to it."""
+        if self.account is None:
+            return var / "postgres"
+        var.mkdir(parents=True, exist_ok=True)
+        reached = subprocess.run(["runuser", "-u", self.account, "--", "test", "-x", str(var)], check=False)
+        if reached.returncode == 0:
+            return var / "postgres"
+        return Path("/var/tmp") / f"glenhail-{sha256(str(var).encode()).hexdigest()[:12]}"
+
+    def _port(self) -> int:
+        """The port this cluster had, else the usual one or a free one; 54329 may be another bench's."""
+        kept = self.home / "port"
+        if kept.exists():
+            return int(kept.read_text())
+        for port in (PREFERRED_PORT, 0):
+            with socket.socket() as probe:
+                try:
+                    probe.bind(("127.0.0.1", port))
+                except OSError:
+                    continue
+                return int(probe.getsockname()[1])
+        raise NoDatabase("No free port on the loopback address.")
+
+    def _run(self, program: str, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
+        command: Sequence[str] = [str(self.binaries / program), *arguments]
+        if self.account:
+            command = ["runuser", "-u", self.account, "--", *command]
+        # A pipe would stay open in the server and be waited for; a file does not.
+        with tempfile.TemporaryFile("w+") as said:
+            done = subprocess.run(command, stdout=said, stderr=said, stdin=subprocess.DEVNULL, check=False, cwd="/", text=True)
+            said.seek(0)
+            text = said.read()
+        if check and done.returncode:
+            raise NoDatabase(f"PostgreSQL's {program} failed:\n{text.strip()}\nThe server's own log is {self.home / 'log'}.")
+        return subprocess.CompletedProcess(command, done.returncode, text, "")
+
+    def start(self) -> None:
+        """Make the cluster if there is none, start it if it is not running, make the database."""
+        if not (self.data / "PG_VERSION").exists():
+            self._make()
+        if self._run("pg_ctl", "status", "-D", str(self.data), check=False).returncode != 0:
+            options = f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
+            self._run("pg_ctl", "start", "-w", "-D", str(self.data), "-l", str(self.home / "log"), "-o", options)
+            self.started_here = True
+        self._run("createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", "app", "glenhail", check=False)
+
+    def _make(self) -> None:
+        self.home.mkdir(parents=True, exist_ok=True)
+        if self.account:
+            shutil.rmtree(self.data, ignore_errors=True)
+            entry = pwd.getpwnam(self.account)
+            os.chown(self.home, entry.pw_uid, entry.pw_gid)
+        self._run("initdb", "-D", str(self.data), "-U", "app", "--auth=trust", "-E", "UTF8", "--locale=C.UTF-8")
+        (self.home / "port").write_text(str(self.port))
+
+    def stop(self) -> None:
+        """Stop it, if it was started here."""
+        if self.started_here:
+            self._run("pg_ctl", "stop", "-m", "fast", "-w", "-D", str(self.data), check=False)
+            self.started_here = False
+
+    def environment(self) -> dict[str, str]:
+        """What the server needs to find it."""
+        return {"GLENHAIL_DB_HOST": "127.0.0.1", "GLENHAIL_DB_PORT": str(self.port), "GLENHAIL_DB_USER": "app"}
+
+
+def _binaries() -> Path:
+    found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[-3]))
+    if found:
+        return found[-1].parent
+    plain = shutil.which("initdb")
+    if plain:
+        return Path(plain).parent
+    raise NoDatabase("PostgreSQL is not installed: apt-get install postgresql.")
+
+
+def wait_for_port(port: int, seconds: float) -> bool:
+    """Whether something listens on a loopback port within that time."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        with socket.socket() as probe:
+            probe.settimeout(0.5)
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return True
+        time.sleep(0.1)
+    return False

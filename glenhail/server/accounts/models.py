@@ -1,0 +1,54 @@
+"""Benches, who works at them, and the trail of what they did."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Role(models.TextChoices):
+    """What a member may do: look, work, or manage."""
+
+    VIEWER = "viewer"
+    EDITOR = "editor"
+    OWNER = "owner"
+
+
+class Bench(models.Model):
+    """A group of reviewers who share studies, frames and tools."""
+
+    name = models.CharField(max_length=120)
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """One person at one bench."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices, default=Role.VIEWER)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["bench", "user"], name="one_membership_per_bench")]
+
+    def __str__(self) -> str:
+        return f"{self.user}, {self.role} of {self.bench}"
+
+
+class Trail(models.Model):
+    """One thing that somebody did."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="trail")
+    actor = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    at = models.DateTimeField(auto_now_add=True)
+    action = models.CharField(max_length=60)
+    subject = models.CharField(max_length=300)
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.action}: {self.subject}"

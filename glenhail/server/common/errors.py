@@ -1,0 +1,45 @@
+"""What an action may raise, as one small tree.
+
+::
+
+    ActionError (400)
+    ├── NotAllowed (403)
+    ├── Missing (404)
+    ├── Conflict (409)
+    └── NoRoom (507)
+"""
+
+
+class ActionError(Exception):
+    """A request that can not be carried out; the text says what is wrong and what to do."""
+
+    status = 400
+    title = "That can not be done"
+
+
+class NotAllowed(ActionError):
+    """The actor's role does not reach that far."""
+
+    status = 403
+    title = "Not allowed"
+
+
+class Missing(ActionError):
+    """No such thing, or none that the actor may know of."""
+
+    status = 404
+    title = "Not found"
+
+
+class Conflict(ActionError):
+    """What is asked for contradicts the present state."""
+
+    status = 409
+    title = "That contradicts what is there"
+
+
+class NoRoom(ActionError):
+    """The disk is full."""
+
+    status = 507
+    title = "No room left"

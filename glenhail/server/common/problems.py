@@ -1,0 +1,47 @@
+"""Errors of every layer as RFC 9457 problem details, in one place."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import PermissionDenied
+from django.http import Http404
+from rest_framework import exceptions
+from rest_framework.response import Response
+from rest_framework.views import set_rollback
+
+from glenhail.core.errors import CoreError
+from glenhail.server.common.errors import ActionError
+
+CONTENT_TYPE = "application/problem+json"
+
+
+def handler(error: Exception, context: dict[str, Any]) -> Response | None:
+    """DRF's exception hook; None leaves an unforeseen error to Django's 500."""
+    set_rollback()
+    if isinstance(error, ActionError):
+        return _problem(error.status, error.title, str(error))
+    if isinstance(error, CoreError):
+        return _problem(400, "That can not be done", str(error))
+    if isinstance(error, Http404):
+        return _problem(404, "Not found", "There is no such thing, or it was removed.")
+    if isinstance(error, PermissionDenied):
+        return _problem(403, "Not allowed", "Sign in, or ask an owner for a role that may do this.")
+    if isinstance(error, exceptions.ValidationError):
+        return _problem(400, "Something in the form is not right", "; ".join(_flat(error.detail)))
+    if isinstance(error, exceptions.APIException):
+        return _problem(error.status_code, "That can not be done", str(error.detail))
+    return None
+
+
+def _problem(status: int, title: str, detail: str) -> Response:
+    body = {"type": "about:blank", "title": title, "status": status, "detail": detail}
+    return Response(body, status=status, content_type=CONTENT_TYPE)
+
+
+def _flat(detail: Any, name: str = "") -> list[str]:
+    if isinstance(detail, dict):
+        return [line for key, value in detail.items() for line in _flat(value, str(key))]
+    if isinstance(detail, list):
+        return [line for value in detail for line in _flat(value, name)]
+    return [f"{name}: {detail}" if name and name != "non_field_errors" else str(detail)]

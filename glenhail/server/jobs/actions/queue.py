@@ -1,0 +1,60 @@
+"""Enqueue, cancel and retry."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, require
+from glenhail.server.common.errors import Conflict, Missing
+from glenhail.server.jobs.models import ACTIVE, Job, State
+from glenhail.server.jobs.tasks import run_job
+
+
+@transaction.atomic
+def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, Any], study_id: int | None = None) -> Job:
+    """Queue work in the transaction of the row it is about; a waiting job with the same key serves for both."""
+    try:
+        with transaction.atomic():
+            job = Job.objects.create(
+                bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id
+            )
+    except IntegrityError:
+        return Job.objects.get(key=key, state=State.QUEUED)
+    _defer(job)
+    return job
+
+
+def _defer(job: Job) -> None:
+    run_job.configure(lock=job.key).defer(job_id=job.pk)
+
+
+@transaction.atomic
+def cancel(actor: Actor, job_id: int) -> Job:
+    """Stop a job: at once if it waits, at its next step if it runs."""
+    job = _mine(actor, job_id)
+    if job.state not in ACTIVE:
+        raise Conflict(f"“{job.label}” has ended already.")
+    Job.objects.filter(pk=job.pk).update(state=State.CANCELLED, finished=timezone.now())
+    job.refresh_from_db()
+    return job
+
+
+@transaction.atomic
+def retry(actor: Actor, job_id: int) -> Job:
+    """Run a failed or cancelled job again."""
+    job = _mine(actor, job_id)
+    if job.state not in (State.FAILED, State.CANCELLED):
+        raise Conflict(f"“{job.label}” has neither failed nor been cancelled.")
+    return enqueue(job.bench, job.kind, job.key, job.label, job.arguments, job.study_id)
+
+
+def _mine(actor: Actor, job_id: int) -> Job:
+    job = Job.objects.select_for_update().filter(pk=job_id).first()
+    if job is None:
+        raise Missing("There is no such job.")
+    require(actor, job.bench, Role.EDITOR)
+    return job

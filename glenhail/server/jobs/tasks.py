@@ -1,0 +1,62 @@
+"""The queue's own tasks: run a job, and pick up jobs whose worker died."""
+
+from __future__ import annotations
+
+import logging
+
+from django.db import close_old_connections
+from django.utils import timezone
+from procrastinate import JobContext, builtin_tasks
+from procrastinate.contrib.django import app
+
+from glenhail.core.errors import CoreError
+from glenhail.server.common.errors import ActionError
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
+
+log = logging.getLogger(__name__)
+MOST_ATTEMPTS = 3
+STALLED_AFTER = 20.0  # seconds without a sign of life from the worker
+
+
+@app.task(name="glenhail.run_job", queue="work")
+def run_job(job_id: int) -> None:
+    """Run one job to a clear end: done, failed with a reason, or cancelled."""
+    close_old_connections()
+    job = Job.objects.filter(pk=job_id, state__in=[State.QUEUED, State.RUNNING]).first()
+    if job is None:
+        return
+    if job.attempts >= MOST_ATTEMPTS:
+        Job.objects.filter(pk=job_id).update(state=State.RUNNING)
+        finish(job_id, State.FAILED, "The worker died each time it tried this. Look at its log, then retry.")
+        return
+    Job.objects.filter(pk=job_id).update(state=State.RUNNING, started=timezone.now(), attempts=job.attempts + 1)
+    job.refresh_from_db()
+    try:
+        KINDS[job.kind](Progress(job), job.arguments)
+    except Cancelled:
+        return
+    except (CoreError, ActionError) as error:
+        finish(job_id, State.FAILED, str(error))
+    except Exception:
+        log.exception("job %s failed", job_id)
+        finish(job_id, State.FAILED, "Something unforeseen went wrong; the worker's log says what. Nothing was lost: retry.")
+    else:
+        finish(job_id, State.DONE)
+
+
+@app.periodic(cron="* * * * * */15")
+@app.task(name="glenhail.rescue", queue="work", queueing_lock="rescue", pass_context=True)
+async def rescue(context: JobContext, timestamp: int) -> None:
+    """Put back jobs whose worker was killed."""
+    manager = context.app.job_manager
+    for stalled in await manager.get_stalled_jobs(queue="work", seconds_since_heartbeat=STALLED_AFTER):
+        log.warning("rescuing job %s", stalled.task_kwargs)
+        await manager.retry_job(stalled)
+
+
+@app.periodic(cron="17 * * * *")
+@app.task(name="glenhail.tidy", queue="work", queueing_lock="tidy", pass_context=True)
+async def tidy(context: JobContext, timestamp: int) -> None:
+    """Forget the queue's record of work finished three days ago."""
+    await builtin_tasks.remove_old_jobs(context, max_hours=72)

@@ -1,0 +1,85 @@
+"""Adding, naming and removing frames, and giving them a truth."""
+
+from __future__ import annotations
+
+from pathlib import PurePosixPath
+from typing import IO
+
+from django.db import models, transaction
+
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import Conflict, Missing
+from glenhail.server.material.actions.pictures import clean_name, take_in
+from glenhail.server.material.models import Frame
+from glenhail.server.material.signals import truth_changed
+
+
+def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> Frame:
+    """Add a frame from an upload; the same file again gives the frame that is there."""
+    require(actor, bench, Role.EDITOR)
+    picture = take_in(bench, stream, name)
+    with transaction.atomic():
+        frame, made = Frame.objects.get_or_create(
+            bench=bench,
+            picture=picture,
+            defaults={"name": PurePosixPath(clean_name(name)).stem[:120], "file_name": clean_name(name)},
+        )
+        if made:
+            record(actor, bench, "add frame", frame)
+    return frame
+
+
+def set_truth(actor: Actor, frame: Frame, stream: IO[bytes], name: str) -> Frame:
+    """Give a frame its known-good original."""
+    require(actor, frame.bench, Role.EDITOR)
+    picture = take_in(frame.bench, stream, name)
+    if picture.pk == frame.picture_id:
+        raise Conflict(f"{clean_name(name)} is the frame itself. A truth is another file: a clean original or a base-ISO twin.")
+    return _change_truth(actor, frame, picture.pk, clean_name(name))
+
+
+def drop_truth(actor: Actor, frame: Frame) -> Frame:
+    """Take a frame's truth away; the file stays."""
+    require(actor, frame.bench, Role.EDITOR)
+    return _change_truth(actor, frame, None, "")
+
+
+@transaction.atomic
+def _change_truth(actor: Actor, frame: Frame, picture_id: int | None, name: str) -> Frame:
+    frame.truth_id = picture_id
+    frame.truth_name = name
+    frame.save(update_fields=["truth", "truth_name"])
+    record(actor, frame.bench, "set truth" if picture_id else "drop truth", frame)
+    truth_changed.send(Frame, frame=frame)
+    return frame
+
+
+@transaction.atomic
+def rename_frame(actor: Actor, frame: Frame, name: str) -> Frame:
+    """Give a frame another name."""
+    require(actor, frame.bench, Role.EDITOR)
+    frame.name = name.strip()[:120] or frame.name
+    frame.save(update_fields=["name"])
+    return frame
+
+
+@transaction.atomic
+def remove_frame(actor: Actor, frame: Frame) -> None:
+    """Remove a frame that no study uses."""
+    require(actor, frame.bench, Role.EDITOR)
+    label = str(frame)
+    try:
+        frame.delete()
+    except models.ProtectedError as error:
+        raise Conflict(f"{label} is used by a study. Take it out of its studies first.") from error
+    record(actor, frame.bench, "remove frame", label)
+
+
+def find_frame(actor: Actor, frame_id: int) -> Frame:
+    """A frame the actor may see."""
+    frame = Frame.objects.select_related("bench", "picture", "truth").filter(pk=frame_id).first()
+    if frame is None:
+        raise Missing("There is no such frame, or it was removed.")
+    require(actor, frame.bench, Role.VIEWER)
+    return frame

@@ -1,0 +1,119 @@
+"""Frames."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Count
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.uploads import Upload, uploaded
+from glenhail.server.material.actions import frames
+from glenhail.server.material.models import Frame, Picture
+
+MULTIPART = {"multipart/form-data": Upload}
+
+
+class FactsOut(serializers.Serializer[Any]):
+    """What a file says about itself."""
+
+    format = serializers.CharField()
+    width = serializers.IntegerField()
+    height = serializers.IntegerField()
+    bits = serializers.IntegerField()
+    sample = serializers.CharField()
+    compression = serializers.CharField()
+    profile = serializers.CharField()
+    profile_assumed = serializers.BooleanField()
+    orientation = serializers.IntegerField()
+    size_bytes = serializers.IntegerField()
+    camera = serializers.CharField(allow_null=True)
+    lens = serializers.CharField(allow_null=True)
+    iso = serializers.FloatField(allow_null=True)
+    shutter_s = serializers.FloatField(allow_null=True)
+    aperture = serializers.FloatField(allow_null=True)
+    focal_mm = serializers.FloatField(allow_null=True)
+    taken = serializers.CharField(allow_null=True)
+    software = serializers.CharField(allow_null=True)
+    ppi = serializers.FloatField(allow_null=True)
+
+
+class PictureOut(serializers.ModelSerializer[Picture]):
+    facts = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Picture
+        fields = ["id", "name", "state", "problem", "width", "height", "levels", "facts"]
+
+    @extend_schema(responses=FactsOut)
+    def get_facts(self, picture: Picture) -> Any:
+        return picture.facts or None
+
+
+# The annotation drf-spectacular reads for a method field.
+PictureOut.get_facts._spectacular_annotation = {"field": FactsOut(allow_null=True)}  # type: ignore[attr-defined]
+
+
+class FrameOut(serializers.ModelSerializer[Frame]):
+    picture = PictureOut()
+    truth = PictureOut(allow_null=True)
+    studies = serializers.IntegerField(read_only=True, default=0)
+
+    class Meta:
+        model = Frame
+        fields = ["id", "name", "file_name", "truth_name", "picture", "truth", "studies", "created"]
+
+
+class FrameName(serializers.Serializer[None]):
+    name = serializers.CharField(max_length=120)
+
+
+class FramesView(APIView):
+    """All frames of the bench."""
+
+    @extend_schema(operation_id="frames_list", responses=FrameOut(many=True))
+    def get(self, request: Request) -> Response:
+        rows = Frame.objects.filter(bench=membership(request.user).bench).select_related("picture", "truth")
+        return Response(FrameOut(rows.annotate(studies=Count("study_frames")).order_by("-pk"), many=True).data)
+
+    @extend_schema(operation_id="frame_add", request=MULTIPART, responses={201: FrameOut})
+    def post(self, request: Request) -> Response:
+        stream, name = uploaded(request)
+        frame = frames.add_frame(request.user, membership(request.user).bench, stream, name)
+        return Response(FrameOut(frame).data, status=201)
+
+
+class FrameView(APIView):
+    """One frame."""
+
+    @extend_schema(operation_id="frame_rename", request=FrameName, responses=FrameOut)
+    def patch(self, request: Request, frame_id: int) -> Response:
+        given = FrameName(data=request.data)
+        given.is_valid(raise_exception=True)
+        frame = frames.rename_frame(request.user, frames.find_frame(request.user, frame_id), given.validated_data["name"])
+        return Response(FrameOut(frame).data)
+
+    @extend_schema(operation_id="frame_remove", responses={204: None})
+    def delete(self, request: Request, frame_id: int) -> Response:
+        frames.remove_frame(request.user, frames.find_frame(request.user, frame_id))
+        return Response(status=204)
+
+
+class TruthView(APIView):
+    """A frame's truth."""
+
+    @extend_schema(operation_id="truth_set", request=MULTIPART, responses=FrameOut)
+    def post(self, request: Request, frame_id: int) -> Response:
+        stream, name = uploaded(request)
+        frame = frames.set_truth(request.user, frames.find_frame(request.user, frame_id), stream, name)
+        return Response(FrameOut(frames.find_frame(request.user, frame.pk)).data)
+
+    @extend_schema(operation_id="truth_drop", responses=FrameOut)
+    def delete(self, request: Request, frame_id: int) -> Response:
+        frame = frames.drop_truth(request.user, frames.find_frame(request.user, frame_id))
+        return Response(FrameOut(frames.find_frame(request.user, frame.pk)).data)

@@ -1,0 +1,61 @@
+"""Pictures and the frames they belong to."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from glenhail.core.files import pyramid
+from glenhail.server.accounts.models import Bench
+from glenhail.server.storage.models import StoredFile
+
+
+class PictureState(models.TextChoices):
+    """Whether a file was taken in."""
+
+    WAITING = "waiting"
+    READY = "ready"
+    REFUSED = "refused"
+
+
+class Picture(models.Model):
+    """A file taken in as a picture: what it says of itself, and whether it can be shown and measured."""
+
+    file = models.OneToOneField(StoredFile, on_delete=models.PROTECT, related_name="picture")
+    name = models.CharField(max_length=255)
+    state = models.CharField(max_length=10, choices=PictureState.choices, default=PictureState.WAITING)
+    problem = models.TextField(blank=True)
+    width = models.IntegerField(default=0)
+    height = models.IntegerField(default=0)
+    facts = models.JSONField(default=dict)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def pyramid(self) -> str:
+        """Where the display pyramid lies within the derived storage."""
+        return f"pyramids/v{pyramid.VERSION}/{self.file_id[:2]}/{self.file_id}.zip"
+
+    @property
+    def levels(self) -> int:
+        """How many levels that pyramid has; 0 before the picture is ready."""
+        return pyramid.level_count(self.width, self.height) if self.width else 0
+
+
+class Frame(models.Model):
+    """One source file of a scene, with the truth it is measured against where there is one."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="frames")
+    name = models.CharField(max_length=120)
+    picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="frames")
+    truth = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="truth_of", null=True)
+    file_name = models.CharField(max_length=255)
+    truth_name = models.CharField(max_length=255, blank=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["bench", "picture"], name="a_file_is_one_frame_of_a_bench")]
+
+    def __str__(self) -> str:
+        return self.name

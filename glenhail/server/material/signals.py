@@ -1,0 +1,8 @@
+"""What the apps above may wait for."""
+
+from django.dispatch import Signal
+
+# Sent with ``picture`` when a file was decoded, or refused.
+picture_settled = Signal()
+# Sent with ``frame`` when its truth was set or taken away.
+truth_changed = Signal()

@@ -1,0 +1,77 @@
+"""Writing the report and publishing editions of it."""
+
+from __future__ import annotations
+
+from django.db import transaction
+from django.utils.text import slugify
+
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Conflict
+from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.models import ACTIVE, Job
+from glenhail.server.publishing.models import Report
+from glenhail.server.studies import queries
+from glenhail.server.studies.models import Study
+
+
+def report_of(study: Study) -> Report:
+    """A study's report; its address is made from the question once and then stays."""
+    found = Report.objects.filter(study=study).first()
+    if found is not None:
+        return found
+    stem = slugify(study.question)[:60].strip("-") or "study"
+    slug = stem if not Report.objects.filter(slug=stem).exists() else f"{stem}-{study.pk}"
+    return Report.objects.get_or_create(study=study, defaults={"slug": slug})[0]
+
+
+@transaction.atomic
+def write_report(actor: Actor, study: Study, summary: str, method: str, disclosure: str) -> Report:
+    """Change the article under work; published editions do not change with it."""
+    require(actor, study.bench, Role.EDITOR)
+    report = report_of(study)
+    report.summary, report.method, report.disclosure = summary.strip(), method.strip(), disclosure.strip()
+    report.save()
+    record(actor, study.bench, "write report", study)
+    return report
+
+
+@transaction.atomic
+def publish(actor: Actor, study: Study, note: str) -> Job:
+    """Queue the printing of the next edition.
+
+    Raises
+    ------
+    ActionError
+        If there is nothing to show, or a further edition comes without a note on what changed.
+    Conflict
+        If readings are still being taken, or an edition is being printed.
+    """
+    require(actor, study.bench, Role.OWNER)
+    report = Report.objects.select_for_update().get(pk=report_of(study).pk)
+    number = (report.editions.order_by("-number").values_list("number", flat=True).first() or 0) + 1
+    note = note.strip()[:400]
+    missing = what_is_missing(study)
+    if missing:
+        raise ActionError(missing)
+    if number > 1 and not note:
+        raise ActionError(f"Edition {number} needs a note: say what changed since edition {number - 1}.")
+    busy = Job.objects.filter(study_id=study.pk, state__in=ACTIVE).first()
+    if busy is not None:
+        raise Conflict(f"Work is still going on: {busy.label}. Publish when it is done.")
+    record(actor, study.bench, "publish", f"{study}, edition {number}")
+    arguments = {"report": report.pk, "number": number, "note": note, "actor": actor.pk}
+    return enqueue(study.bench, "publish", f"publish:{report.pk}", f"Print edition {number}", arguments, study.pk)
+
+
+def what_is_missing(study: Study) -> str:
+    """What keeps a study from being published, or an empty text."""
+    if not study.study_frames.exists():
+        return "There is no frame yet. Add one under Set up."
+    if not study.patches.exists():
+        return "There is no patch yet. Draw at least one under Compare."
+    rows = queries.outputs(study)
+    lineups = queries.lineups(rows)
+    if not any(o.contender.treatment_id and queries.output_state(o, lineups.get(o.pk))[0] == "ready" for o in rows):
+        return "No contender's output is ready. Bring one in first."
+    return ""

@@ -1,0 +1,96 @@
+"""Reports under work and their editions."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.server.accounts.permissions import membership
+from glenhail.server.jobs.api.views import JobOut
+from glenhail.server.publishing.actions import reports
+from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.studies.api.views import valid
+from glenhail.server.studies.models import Study
+from glenhail.server.studies.queries import find_study
+
+
+class EditionOut(serializers.ModelSerializer[Edition]):
+    address = serializers.CharField(read_only=True)
+    publisher = serializers.CharField(source="publisher.username", default="", read_only=True)
+
+    class Meta:
+        model = Edition
+        fields = ["number", "note", "published", "publisher", "address"]
+
+
+class ReportIn(serializers.Serializer[None]):
+    summary = serializers.CharField(allow_blank=True, max_length=4000)
+    method = serializers.CharField(allow_blank=True, max_length=8000)
+    disclosure = serializers.CharField(allow_blank=True, max_length=4000)
+
+
+class ReportOut(serializers.Serializer[None]):
+    summary = serializers.CharField()
+    method = serializers.CharField()
+    disclosure = serializers.CharField()
+    missing = serializers.CharField()
+    editions = EditionOut(many=True)
+
+
+class NoteIn(serializers.Serializer[None]):
+    note = serializers.CharField(allow_blank=True, max_length=400)
+
+
+class ReportRow(serializers.Serializer[None]):
+    study = serializers.IntegerField()
+    question = serializers.CharField()
+    editions = EditionOut(many=True)
+
+
+def _report(study: Study) -> object:
+    found = Report.objects.filter(study=study).first() or Report(study=study)
+    editions = list(found.editions.all()) if found.pk else []
+    whole = {
+        "summary": found.summary, "method": found.method, "disclosure": found.disclosure,
+        "missing": reports.what_is_missing(study), "editions": editions,
+    }  # fmt: skip
+    return ReportOut(whole).data
+
+
+class ReportView(APIView):
+    """A study's report under work."""
+
+    @extend_schema(operation_id="report_read", responses=ReportOut)
+    def get(self, request: Request, study_id: int) -> Response:
+        return Response(_report(find_study(request.user, study_id)))
+
+    @extend_schema(operation_id="report_write", request=ReportIn, responses=ReportOut)
+    def put(self, request: Request, study_id: int) -> Response:
+        study = find_study(request.user, study_id)
+        reports.write_report(request.user, study, **valid(ReportIn, request))
+        return Response(_report(study))
+
+
+class EditionsView(APIView):
+    """Publishing."""
+
+    @extend_schema(operation_id="edition_publish", request=NoteIn, responses={202: JobOut})
+    def post(self, request: Request, study_id: int) -> Response:
+        study = find_study(request.user, study_id)
+        return Response(JobOut(reports.publish(request.user, study, valid(NoteIn, request)["note"])).data, status=202)
+
+
+class ReportsView(APIView):
+    """All published reports of the bench."""
+
+    @extend_schema(operation_id="reports_list", responses=ReportRow(many=True))
+    def get(self, request: Request) -> Response:
+        rows = Report.objects.filter(study__bench=membership(request.user).bench, editions__isnull=False).distinct()
+        whole = [
+            {"study": r.study_id, "question": r.study.question, "editions": r.editions.all()}
+            for r in rows.select_related("study").order_by("-pk")
+        ]
+        return Response(ReportRow(whole, many=True).data)

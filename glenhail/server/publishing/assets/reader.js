@@ -1,0 +1,164 @@
+// The reader's own look at the pixels: two contenders side by side or in place, linked.
+"use strict";
+
+const doc = JSON.parse(document.getElementById("document").textContent);
+const dialog = document.getElementById("closer");
+const byLetter = Object.fromEntries(doc.contenders.map((c) => [c.letter, c]));
+const STEPS = [0.25, 0.5, 1, 2, 4, 8];
+let view = null;
+
+function make(tag, attributes = {}, ...children) {
+  const element = document.createElement(tag);
+  for (const [name, value] of Object.entries(attributes)) {
+    if (name in element && name !== "style") element[name] = value;
+    else element.setAttribute(name, value);
+  }
+  element.append(...children);
+  return element;
+}
+
+function letterBox(letter) {
+  const box = make("span", { className: "letter", textContent: letter });
+  const colour = byLetter[letter].colour;
+  if (colour) box.style.background = colour;
+  else box.classList.add("outlined");
+  return box;
+}
+
+function percent(value) {
+  return `${Number((100 * value).toPrecision(3))} %`;
+}
+
+/** Lay a crop so that frame place (view.x, view.y) stands in the middle of its stage. */
+function lay(stage, image, crop) {
+  const pixel = view.zoom / crop.scale;
+  const left = stage.clientWidth / 2 + (crop.x - view.x) * view.zoom;
+  const top = stage.clientHeight / 2 + (crop.y - view.y) * view.zoom;
+  image.style.transform = `translate(${left}px, ${top}px) scale(${pixel})`;
+  image.classList.toggle("pixels", pixel >= 1);
+}
+
+function draw() {
+  for (const pane of view.panes) {
+    const letter = view.flicking && pane === view.panes[0] ? view.panes[1].letter : pane.letter;
+    const crop = view.patch.crops.find((c) => c.letter === letter);
+    if (pane.shown !== crop.file) {
+      pane.image.src = crop.file;
+      pane.shown = crop.file;
+    }
+    pane.image.width = crop.width;
+    pane.image.height = crop.height;
+    lay(pane.stage, pane.image, crop);
+    pane.head.replaceChildren(
+      letterBox(letter),
+      make("span", { textContent: [byLetter[letter].title, byLetter[letter].manner].filter(Boolean).join(", ") }),
+      make("span", { className: "mono", textContent: `${percent(view.zoom / crop.scale)} of output = ${percent(view.zoom)} of frame` }),
+    );
+  }
+}
+
+function zoomBy(steps) {
+  const at = STEPS.findIndex((s) => s >= view.zoom);
+  view.zoom = STEPS[Math.min(STEPS.length - 1, Math.max(0, at + steps))];
+  draw();
+}
+
+function flick(on) {
+  view.flicking = on;
+  draw();
+}
+
+function chooser(pane, label) {
+  const select = make("select", { ariaLabel: label });
+  for (const crop of view.patch.crops) {
+    select.append(make("option", { value: crop.letter, textContent: `${crop.letter} ${byLetter[crop.letter].title}` }));
+  }
+  select.value = pane.letter;
+  select.addEventListener("change", () => {
+    pane.letter = select.value;
+    draw();
+  });
+  return select;
+}
+
+function dragging(stage) {
+  let last = null;
+  stage.addEventListener("pointerdown", (event) => {
+    last = [event.clientX, event.clientY];
+    stage.setPointerCapture(event.pointerId);
+  });
+  stage.addEventListener("pointermove", (event) => {
+    if (!last) return;
+    view.x -= (event.clientX - last[0]) / view.zoom;
+    view.y -= (event.clientY - last[1]) / view.zoom;
+    last = [event.clientX, event.clientY];
+    draw();
+  });
+  stage.addEventListener("pointerup", () => (last = null));
+  stage.addEventListener("wheel", (event) => {
+    event.preventDefault();
+    zoomBy(event.deltaY < 0 ? 1 : -1);
+  }, { passive: false });
+}
+
+function paneFor(letter) {
+  const image = make("img", { alt: "", draggable: false });
+  const stage = make("div", { className: "stage" }, image);
+  const head = make("header");
+  dragging(stage);
+  return { letter, image, stage, head, shown: "", element: make("div", { className: "pane" }, head, stage) };
+}
+
+function open(index) {
+  const patch = doc.patches[index];
+  const [x, y, w, h] = patch.rect;
+  const letters = patch.crops.map((c) => c.letter);
+  const first = letters.includes("U") ? "U" : letters[0];
+  const second = letters.find((l) => l !== first && l !== "T") ?? letters.find((l) => l !== first);
+  view = { patch, x: x + w / 2, y: y + h / 2, zoom: 2, flicking: false, panes: [paneFor(first), paneFor(second)] };
+  const press = make("button", { type: "button", textContent: "Hold to flick" });
+  for (const [name, on] of [["pointerdown", true], ["pointerup", false], ["pointerleave", false]]) press.addEventListener(name, () => flick(on));
+  const button = (text, act) => {
+    const made = make("button", { type: "button", textContent: text });
+    made.addEventListener("click", act);
+    return made;
+  };
+  dialog.replaceChildren(
+    make("div", { className: "bar" },
+      make("strong", { textContent: patch.name }),
+      make("span", {}, "Left ", chooser(view.panes[0], "Contender in the left pane")),
+      make("span", {}, "Right ", chooser(view.panes[1], "Contender in the right pane")),
+      button("Smaller", () => zoomBy(-1)), button("Larger", () => zoomBy(1)), press,
+      Object.assign(button("Close", () => dialog.close()), { className: "end" })),
+    make("div", { className: "panes" }, ...view.panes.map((p) => p.element)),
+    make("div", { className: "keys", textContent: "Drag or arrow keys to move, + and - for magnification, hold space to see the right one in the left pane." }),
+  );
+  dialog.showModal();
+  draw();
+}
+
+dialog.addEventListener("keydown", (event) => {
+  const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+  if (event.target.matches("select")) return;
+  if (move) {
+    view.x += (move[0] * 40) / view.zoom;
+    view.y += (move[1] * 40) / view.zoom;
+    draw();
+  } else if (event.key === "+" || event.key === "=") zoomBy(1);
+  else if (event.key === "-") zoomBy(-1);
+  else if (event.key === " ") flick(true);
+  else return;
+  event.preventDefault();
+});
+dialog.addEventListener("keyup", (event) => event.key === " " && view && flick(false));
+window.addEventListener("resize", () => dialog.open && draw());
+for (const button of document.querySelectorAll("button.look")) button.addEventListener("click", () => open(Number(button.dataset.patch)));
+
+// An old edition stays as it was; this line alone says that there is a newer one.
+fetch("editions.json").then((r) => (r.ok ? r.json() : null)).then((list) => {
+  const newest = list?.editions[0];
+  if (!newest || newest.number <= doc.number) return;
+  const note = document.getElementById("newer");
+  note.replaceChildren(`This is edition ${doc.number}. `, make("a", { href: `../${newest.number}/`, textContent: `Edition ${newest.number}` }), newest.note ? ` is newer: ${newest.note}` : " is newer.");
+  note.hidden = false;
+}).catch(() => {});

@@ -1,0 +1,69 @@
+"""An edition's download: a ZIP streamed from the immutable originals and the printed files."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import zipfile
+from collections.abc import Iterator
+from typing import IO
+
+from django.core.files.storage import Storage, storages
+
+from glenhail.server.publishing.models import Edition
+
+CHUNK = 1 << 20
+FIXED_DATE = (2000, 1, 1, 0, 0, 0)  # the same edition gives the same bytes
+
+
+class _Outlet(io.RawIOBase):
+    """Takes what the ZIP writer writes and hands it on; it can not seek."""
+
+    def __init__(self) -> None:
+        self.waiting = bytearray()
+
+    def writable(self) -> bool:
+        return True
+
+    def write(self, data: object) -> int:
+        view = memoryview(data)  # type: ignore[arg-type]
+        self.waiting += view
+        return len(view)
+
+    def taken(self) -> bytes:
+        data, self.waiting = bytes(self.waiting), bytearray()
+        return data
+
+
+def stream_bundle(edition: Edition) -> Iterator[bytes]:
+    """The ZIP's bytes: originals/, report/ and SHA256SUMS in the format of sha256sum."""
+    outlet = _Outlet()
+    sums: list[str] = []
+    with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:  # type: ignore[arg-type]
+        for entry in edition.manifest:
+            sha = entry["sha256"]
+            with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:
+                yield from _member(pack, outlet, f"originals/{entry['name']}", file, sums)
+        for name in _printed(storages["editions"], edition.folder):
+            with storages["editions"].open(f"{edition.folder}/{name}") as file:
+                yield from _member(pack, outlet, f"report/{name}", file, sums)
+        pack.writestr(zipfile.ZipInfo("SHA256SUMS", FIXED_DATE), "".join(sums))
+    yield outlet.taken()
+
+
+def _member(pack: zipfile.ZipFile, outlet: _Outlet, name: str, file: IO[bytes], sums: list[str]) -> Iterator[bytes]:
+    digest = hashlib.sha256()
+    with pack.open(zipfile.ZipInfo(name, FIXED_DATE), "w", force_zip64=True) as target:
+        while chunk := file.read(CHUNK):
+            digest.update(chunk)
+            target.write(chunk)
+            yield outlet.taken()
+    sums.append(f"{digest.hexdigest()}  {name}\n")
+
+
+def _printed(store: Storage, folder: str, below: str = "") -> Iterator[str]:
+    folders, files = store.listdir(f"{folder}/{below}")
+    for name in sorted(files):
+        yield f"{below}{name}"
+    for name in sorted(folders):
+        yield from _printed(store, folder, f"{below}{name}/")

@@ -1,0 +1,165 @@
+"""A study as one plain document: all that an edition's page, data file and crops are made from."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+from django.utils import timezone
+
+from glenhail.core.measures.table import MEASURES
+from glenhail.server.material.models import Frame
+from glenhail.server.publishing.colours import colour_of
+from glenhail.server.publishing.models import Report
+from glenhail.server.studies import queries
+from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
+
+ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
+DISPLAY_WIDTH = 300
+MAGNIFICATIONS = (4, 3, 2, 1, 0.5, 0.25)
+
+Document = dict[str, Any]
+
+
+def compile_document(report: Report, number: int, note: str) -> Document:
+    """Everything an edition says, as of now."""
+    study = report.study
+    rows = queries.outputs(study)
+    lineups = queries.lineups(rows)
+    shown = [o for o in rows if queries.output_state(o, lineups.get(o.pk))[0] == "ready"]
+    frames = [sf.frame for sf in queries.study_frames(study)]
+    values = _values(queries.ranked_readings(study))
+    contenders = [c for c in queries.contenders().filter(study=study) if c.kind != Kind.TRUTH or any(f.truth for f in frames)]
+    columns = [_column(c) for c in contenders]
+    return {
+        "format": "glenhail edition 1",
+        "question": study.question,
+        "factor": study.factor,
+        "bench": study.bench.name,
+        "slug": report.slug,
+        "number": number,
+        "note": note,
+        "published": timezone.now().isoformat(timespec="seconds"),
+        "summary": report.summary,
+        "method": report.method,
+        "disclosure": report.disclosure,
+        "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
+        "earlier": [{"number": e.number, "note": e.note, "published": e.published.isoformat()} for e in report.editions.all()],
+        "contenders": columns,
+        "frames": [_frame(f, rows, lineups, values, columns) for f in frames],
+        "patches": [_patch(p, shown, lineups, values, columns) for p in study.patches.all()],
+        "measures": [_measure(m) for m in MEASURES],
+    }
+
+
+def _measure(measure_id: str) -> Document:
+    m = MEASURES[measure_id]
+    return {"id": m.id, "name": m.name, "unit": m.unit, "source": m.source, "version": m.version, "better": m.better}
+
+
+def _column(contender: Contender) -> Document:
+    return {
+        "letter": contender.letter, "kind": contender.kind, "title": contender.title.capitalize()
+        if contender.kind != Kind.TREATMENT else contender.title, "manner": contender.manner,
+        "colour": colour_of(contender.letter),
+    }  # fmt: skip
+
+
+def _frame(
+    frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values: dict[Any, Document], columns: list[Document]
+) -> Document:
+    mine = [o for o in rows if o.frame_id == frame.pk]
+    return {
+        "name": frame.name,
+        "file_name": frame.file_name,
+        "truth": frame.truth_name,
+        "facts": frame.picture.facts,
+        "outputs": [_output(o, lineups.get(o.pk)) for o in mine],
+        "table": _table(values, (frame.pk, None), columns),
+    }
+
+
+def _output(output: Output, lineup: LineUp | None) -> Document:
+    state, problem = queries.output_state(output, lineup)
+    facts = output.picture.facts if output.picture else {}
+    return {
+        "letter": output.contender.letter,
+        "file_name": output.file_name,
+        "state": state,
+        "problem": problem,
+        "width": facts.get("width"),
+        "height": facts.get("height"),
+        "bits": facts.get("bits"),
+        "size_bytes": facts.get("size_bytes"),
+        "lineup": lineup_words(lineup) if lineup and state == "ready" else "",
+    }
+
+
+def lineup_words(row: LineUp) -> str:
+    """A line-up in one line."""
+    scale = f"{row.sx:.5g}x" if row.sx == row.sy else f"{row.sx:.5g}x by {row.sy:.5g}x"
+    parts = [f"scale {scale}", f"shift {row.dx:+.2f}, {row.dy:+.2f} px", f"residual {row.residual:.2f} px"]
+    edges = [f"{n} px {side}" for side in ("left", "top", "right", "bottom") if (n := getattr(row, side))]
+    return ", ".join(parts + ([f"border {', '.join(edges)}"] if edges else []))
+
+
+def _patch(
+    patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: dict[Any, Document], columns: list[Document]
+) -> Document:
+    magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= DISPLAY_WIDTH), MAGNIFICATIONS[-1])
+    return {
+        "name": patch.name,
+        "role": patch.role,
+        "frame": patch.frame.name,
+        "rect": [patch.x, patch.y, patch.w, patch.h],
+        "magnification": magnification,
+        "percent": f"{100 * magnification:g} %",
+        "box": {"width": f"{patch.w * magnification:.3f}px", "height": f"{patch.h * magnification:.3f}px"},
+        "letters": [c["letter"] for c in columns],
+        "outputs": [o.pk for o in shown if o.frame_id == patch.frame_id],
+        "crops": [],
+        "table": _table(values, (patch.frame_id, patch.pk), columns),
+    }
+
+
+def _values(rows: list[queries.Ranked]) -> dict[Any, Document]:
+    found: dict[Any, Document] = defaultdict(dict)
+    for ranked in rows:
+        r = ranked.reading
+        found[r.output.frame_id, r.patch_id][r.measure, r.output.contender.letter] = _cell(ranked)
+    return found
+
+
+def _cell(ranked: queries.Ranked) -> Document:
+    r, place, m = ranked.reading, ranked.place, MEASURES[ranked.reading.measure]
+    if r.value is None or r.low is None or r.high is None:
+        return {"text": "–", "reason": r.reason}
+    half = max(r.high - r.value, r.value - r.low)
+    rank = ""
+    if place is not None:
+        rank = ORDINALS.get(place.rank, f"{place.rank}th") + (", tied" if place.tied else "")
+    return {
+        "text": f"{r.value:.{m.digits}f}", "half": f"{half:.{m.digits}f}", "rank": rank, "value": r.value, "low": r.low,
+        "high": r.high, "grid": r.grid, "version": r.version,
+    }  # fmt: skip
+
+
+def _table(values: dict[Any, Document], place: Any, columns: list[Document]) -> list[Document]:
+    """Rows of measures; only those with at least one number or reason."""
+    cells = values.get(place, {})
+    rows = []
+    for m in MEASURES.values():
+        row = [cells.get((m.id, c["letter"]), {}) for c in columns]
+        if any("value" in cell for cell in row):
+            rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "reasons": _reasons(row, columns)})
+        elif reasons := _reasons(row, columns):
+            rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
+    return rows
+
+
+def _reasons(row: list[Document], columns: list[Document]) -> list[str]:
+    by_text: dict[str, list[str]] = defaultdict(list)
+    for cell, column in zip(row, columns, strict=True):
+        if cell.get("reason"):
+            by_text[cell["reason"]].append(column["letter"])
+    return [f"{', '.join(letters)}: {text}" for text, letters in by_text.items()]

@@ -1,0 +1,41 @@
+"""``manage.py prepare``: what every start does after migrating."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.management.base import BaseCommand
+
+from glenhail.core.measures.table import MEASURES
+from glenhail.server.accounts.actions.members import add_member
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.studies.actions.measuring import queue_output
+from glenhail.server.studies.models import Output, Reading
+
+
+class Command(BaseCommand):
+    help = "Makes the first bench and owner, and queues readings that older measures took."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if not User.objects.exists():
+            self._first_owner()
+        for output in self._outdated():
+            queue_output(output)
+
+    def _first_owner(self) -> None:
+        password = secrets.token_urlsafe(9)
+        path = settings.VAR / "first-password"
+        path.touch(mode=0o600)
+        path.write_text(password + "\n")
+        bench = Bench.objects.first() or Bench.objects.create(name="Bench")
+        add_member(bench, "owner", password, Role.OWNER)
+
+    def _outdated(self) -> list[Output]:
+        """Outputs with a reading that today's measures would take anew."""
+        rows = Output.objects.select_related("contender__study__bench", "picture", "frame__picture")
+        taken = Reading.objects.values_list("output_id", "measure", "version").distinct()
+        stale = {pk for pk, measure, version in taken if measure in MEASURES and version != MEASURES[measure].version}
+        return list(rows.filter(pk__in=stale))

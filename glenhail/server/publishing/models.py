@@ -1,0 +1,50 @@
+"""Reports and their editions."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from glenhail.server.studies.models import Study
+
+
+class Report(models.Model):
+    """The article under work."""
+
+    study = models.OneToOneField(Study, on_delete=models.PROTECT, related_name="report")
+    slug = models.SlugField(max_length=80, unique=True)
+    summary = models.TextField(blank=True)
+    method = models.TextField(blank=True)
+    disclosure = models.TextField(blank=True)
+
+    def __str__(self) -> str:
+        return self.slug
+
+
+class Edition(models.Model):
+    """One published, frozen state of a report; rows and files are only ever added."""
+
+    report = models.ForeignKey(Report, on_delete=models.PROTECT, related_name="editions")
+    number = models.IntegerField()
+    note = models.CharField(max_length=400, blank=True)
+    published = models.DateTimeField(auto_now_add=True)
+    publisher = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    # Name in the download, SHA-256 and size of every original that belongs to it.
+    manifest = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [models.UniqueConstraint(fields=["report", "number"], name="one_edition_per_number")]
+
+    def __str__(self) -> str:
+        return f"{self.report}, edition {self.number}"
+
+    @property
+    def folder(self) -> str:
+        """Where its files lie within the editions' storage, and below /reports/."""
+        return f"{self.report.slug}/{self.number}"
+
+    @property
+    def address(self) -> str:
+        """Its public address on this host."""
+        return f"/reports/{self.folder}/"

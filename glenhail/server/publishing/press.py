@@ -1,0 +1,134 @@
+"""From a document to an edition's folder: crops, sheets, page, data."""
+
+from __future__ import annotations
+
+import json
+import re
+import shutil
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.template.loader import render_to_string
+
+from glenhail.core.colour import srgb
+from glenhail.core.files.sheet import Exhibit, draw_sheet
+from glenhail.core.files.writing import png_bytes
+from glenhail.core.picture import Rect
+from glenhail.server.material.decoded import decoded
+from glenhail.server.publishing.document import Document
+from glenhail.server.studies import queries
+from glenhail.server.studies.models import Output
+
+ASSETS = Path(__file__).parent / "assets"
+TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
+MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
+# How much of the surroundings a reader may pan into: this many times the patch on each side.
+SURROUNDINGS = 0.75
+
+
+def file_part(name: str) -> str:
+    """A name as part of a file name and an address."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "x"
+
+
+def print_edition(document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]) -> None:
+    """Write every file of an edition into an empty folder; `document` gains its crops."""
+    (folder / "crops").mkdir(parents=True)
+    patches = document["patches"]
+    for done, patch in enumerate(patches):
+        tell(0.05 + 0.85 * done / max(1, len(patches)), f"cutting {patch['name']}")
+        _cut(patch, done, document["contenders"], folder)
+    for asset in ASSETS.iterdir():
+        shutil.copy(asset, folder / asset.name)
+    (folder / "readings.csv").write_text(csv, "utf-8")
+    (folder / "edition.json").write_text(json.dumps(document, indent=1, ensure_ascii=False), "utf-8")
+    (folder / "index.html").write_text(render_to_string("publishing/edition.html", {"d": document}), "utf-8")
+
+
+def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
+    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related(
+        "contender", "picture__file", "frame__picture__file"
+    )
+    lineups = queries.lineups(list(rows))
+    columns = {c["letter"]: c for c in contenders}
+    stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
+    exhibits = []
+    for output in rows.order_by("contender__order"):
+        exhibit = _crop(output, lineups[output.pk].mapping.rect, patch, columns[output.contender.letter], stem, folder)
+        exhibits.append(exhibit)
+    if exhibits:
+        _draw(patch, exhibits, stem, folder)
+
+
+def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column: Document, stem: str, folder: Path) -> Exhibit:
+    """Save an output's own pixels around a patch and tell the page how to lay them."""
+    assert output.picture is not None
+    pixels = decoded(output.picture)
+    rect = Rect(*patch["rect"])
+    target = place(rect)
+    more = Rect(
+        target.x - SURROUNDINGS * target.w, target.y - SURROUNDINGS * target.h,
+        (1 + 2 * SURROUNDINGS) * target.w, (1 + 2 * SURROUNDINGS) * target.h,
+    )  # fmt: skip
+    part = more.clipped(pixels.bounds).whole()
+    name = f"crops/{stem}-{column['letter']}.png"
+    (folder / name).write_bytes(png_bytes(srgb.to_display(pixels.crop(part)), level=6))
+    scale = target.w / rect.w
+    shown = patch["magnification"] / scale
+    first = _headline(patch, column["letter"])
+    patch["crops"].append(
+        {
+            "letter": column["letter"], "file": name, "width": part.w, "height": part.h,
+            # Frame coordinates of the file's corner and size of one of its pixels on the page.
+            "x": rect.x + (part.x - target.x) / scale, "y": rect.y + (part.y - target.y) / scale,
+            "scale": scale, "shown": shown, "css": _css(part, target, shown), "line": first,
+        }
+    )  # fmt: skip
+    box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(Rect(0, 0, part.w, part.h))
+    return Exhibit(pixels.crop(part), box, column["letter"], column["colour"], column["title"], first)
+
+
+def _css(part: Rect, target: Rect, shown: float) -> dict[str, str]:
+    """Lengths as CSS wants them, whatever the language of the server."""
+    lengths = {
+        "width": part.w * shown, "height": part.h * shown,
+        "left": (part.x - target.x) * shown, "top": (part.y - target.y) * shown,
+    }  # fmt: skip
+    return {k: f"{v:.3f}px" for k, v in lengths.items()}
+
+
+def _headline(patch: Document, letter: str) -> str:
+    """The reading told right under a crop: the role's own first, else the first there is."""
+    own = {"flat": "noise_luma", "shadow": "noise_luma", "edge": "mtf50"}.get(patch["role"], "ssim")
+    rows = sorted(patch["table"], key=lambda row: row["id"] != own)
+    for row in rows:
+        for cell, column in zip(row["cells"], patch["letters"], strict=False):
+            if column == letter and "value" in cell:
+                unit = f" {row['unit']}" if row["unit"] else ""
+                return f"{row['measure']} {cell['text']}{unit} ±{cell['half']}"
+    return ""
+
+
+def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> None:
+    _, _, w, h = patch["rect"]
+    m = patch["magnification"]
+    percent = f"{100 * m:g} %"
+    heading = f"{patch['name']}, {patch['frame']}, {percent} of the frame"
+    sheet = draw_sheet(heading, exhibits, round(w * m), round(h * m), TEXT_FONT, MONO_FONT)
+    patch["sheet"] = f"crops/{stem}-sheet.png"
+    sheet.save(folder / patch["sheet"])
+
+
+def manifest_of(study_id: int) -> list[dict[str, Any]]:
+    """Every original an edition offers: its name in the download, SHA-256 and size."""
+    entries = {}
+    rows = Output.objects.filter(contender__study_id=study_id, picture__isnull=False).select_related(
+        "contender", "picture__file", "frame__picture"
+    )
+    for output in rows.order_by("frame_id", "contender__order"):
+        assert output.picture is not None
+        file = output.picture.file
+        name = f"{file_part(output.frame.name)}/{output.contender.letter}_{output.file_name}"
+        entries[name] = {"name": name, "sha256": file.pk, "size": file.size}
+    return list(entries.values())

@@ -1,0 +1,141 @@
+"""Settings of a bench. Everything that differs between machines comes from GLENHAIL_* variables."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+VAR = Path(os.environ.get("GLENHAIL_VAR", ROOT / "var"))
+
+
+def _secret() -> str:
+    """This bench's own key, made on the first start and kept beside its data."""
+    path = VAR / "secret"
+    if not path.exists():
+        VAR.mkdir(parents=True, exist_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(48))
+    return path.read_text()
+
+
+SECRET_KEY = os.environ.get("GLENHAIL_SECRET") or _secret()
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("GLENHAIL_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("GLENHAIL_ORIGINS", "").split(",") if o]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "rest_framework",
+    "drf_spectacular",
+    "procrastinate.contrib.django",
+    "glenhail.server.accounts",
+    "glenhail.server.storage",
+    "glenhail.server.jobs",
+    "glenhail.server.material",
+    "glenhail.server.tools",
+    "glenhail.server.studies",
+    "glenhail.server.judging",
+    "glenhail.server.publishing",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "glenhail.server.common.policy.ContentPolicy",
+]
+
+ROOT_URLCONF = "glenhail.server.urls"
+WSGI_APPLICATION = "glenhail.server.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": os.environ.get("GLENHAIL_DB_NAME", "glenhail"),
+        "USER": os.environ.get("GLENHAIL_DB_USER", "app"),
+        "PASSWORD": os.environ.get("GLENHAIL_DB_PASSWORD", ""),
+        "HOST": os.environ.get("GLENHAIL_DB_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("GLENHAIL_DB_PORT", "54329"),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+WEB_DIST = ROOT / "web" / "dist"
+STATIC_URL = "static/"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
+STATIC_ROOT = VAR / "static"
+# The built web part carries a hash in every file name; Django need not add another.
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+
+
+def _files(folder: str) -> dict[str, object]:
+    return {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": VAR / "files" / folder}}
+
+
+STORAGES = {
+    "default": _files("other"),
+    "originals": _files("originals"),
+    "derived": _files("derived"),
+    "editions": _files("editions"),
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+FILE_UPLOAD_TEMP_DIR = VAR / "files" / "incoming"
+FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
+# Every upload is streamed to disk, however small: one way in.
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", 4 * 1024**3))
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser", "rest_framework.parsers.MultiPartParser"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "EXCEPTION_HANDLER": "glenhail.server.common.problems.handler",
+    "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Glenhail",
+    "DESCRIPTION": "What the web part asks of the server. Everything but editions needs a session.",
+    "VERSION": "1",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": False,
+    "COMPONENT_NO_READ_ONLY_REQUIRED": False,
+    "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
+}
+
+SESSION_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+X_FRAME_OPTIONS = "SAMEORIGIN"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "root": {"handlers": ["console"], "level": os.environ.get("GLENHAIL_LOG", "WARNING")},
+}

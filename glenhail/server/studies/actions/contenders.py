@@ -1,0 +1,110 @@
+"""Entering treatments, and bringing in what they made."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import IO
+
+from django.db import transaction
+
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Conflict, Missing
+from glenhail.server.material.actions.pictures import clean_name, take_in
+from glenhail.server.material.models import Frame
+from glenhail.server.studies.actions.measuring import queue_output
+from glenhail.server.studies.models import LETTERS, Contender, Kind, Output, Study
+from glenhail.server.tools.actions.treatments import StepWords, write_treatment
+
+
+@transaction.atomic
+def enter_contender(actor: Actor, study: Study, steps: Sequence[StepWords]) -> Contender:
+    """Enter a treatment under the next letter; a letter once given is never given again."""
+    require(actor, study.bench, Role.EDITOR)
+    study = Study.objects.select_for_update().get(pk=study.pk)
+    if study.letters_given >= len(LETTERS):
+        raise Conflict("All letters of this study are given. Start another study for more contenders.")
+    treatment = write_treatment(study.bench, steps)
+    letter = LETTERS[study.letters_given]
+    study.letters_given += 1
+    study.save(update_fields=["letters_given"])
+    contender = Contender.objects.create(study=study, letter=letter, treatment=treatment, order=study.letters_given)
+    record(actor, study.bench, "enter contender", contender)
+    return contender
+
+
+@transaction.atomic
+def change_contender(actor: Actor, contender: Contender, steps: Sequence[StepWords]) -> Contender:
+    """Correct what a treatment says; its letter and outputs stay."""
+    require(actor, contender.study.bench, Role.EDITOR)
+    _check_treatment(contender)
+    write_treatment(contender.study.bench, steps, contender.treatment)
+    record(actor, contender.study.bench, "change contender", contender)
+    return Contender.objects.get(pk=contender.pk)
+
+
+@transaction.atomic
+def withdraw_contender(actor: Actor, contender: Contender) -> None:
+    """Take a contender out, with its outputs; the files stay."""
+    require(actor, contender.study.bench, Role.EDITOR)
+    _check_treatment(contender)
+    record(actor, contender.study.bench, "withdraw contender", contender)
+    contender.delete()
+
+
+def _check_treatment(contender: Contender) -> None:
+    if contender.kind != Kind.TREATMENT:
+        raise Conflict(f"{contender.title.capitalize()} stands beside every contender; it can not be changed or taken out.")
+
+
+def bring_in(actor: Actor, contender: Contender, frame: Frame, stream: IO[bytes], name: str) -> Output:
+    """Bring in what a contender made of a frame; a file brought in before is replaced."""
+    _check_cell(actor, contender, frame)
+    picture = take_in(contender.study.bench, stream, name, contender.study_id)
+    changes = {"picture": picture, "file_name": clean_name(name), "absence": ""}
+    return _fill(actor, contender, frame, changes, f"bring in {changes['file_name']}")
+
+
+def tell_absence(actor: Actor, contender: Contender, frame: Frame, absence: str) -> Output:
+    """Say why a contender made nothing of a frame."""
+    _check_cell(actor, contender, frame)
+    absence = absence.strip()[:300]
+    if not absence:
+        raise ActionError("Say why there is no output: readers will ask.")
+    return _fill(actor, contender, frame, {"picture": None, "file_name": "", "absence": absence}, "tell absence")
+
+
+@transaction.atomic
+def empty_cell(actor: Actor, contender: Contender, frame: Frame) -> None:
+    """Take an output, or the reason for its absence, out again."""
+    _check_cell(actor, contender, frame)
+    Output.objects.filter(contender=contender, frame=frame).delete()
+    record(actor, contender.study.bench, "take output out", f"{contender.letter} of {frame}")
+
+
+@transaction.atomic
+def _fill(actor: Actor, contender: Contender, frame: Frame, changes: dict[str, object], done: str) -> Output:
+    output, _ = Output.objects.update_or_create(contender=contender, frame=frame, defaults=changes)
+    output.readings.all().delete()
+    record(actor, contender.study.bench, done[:60], output)
+    queue_output(output)
+    return output
+
+
+def _check_cell(actor: Actor, contender: Contender, frame: Frame) -> None:
+    require(actor, contender.study.bench, Role.EDITOR)
+    if contender.kind == Kind.TRUTH:
+        raise Conflict("The truth belongs to the frame. Set it there.")
+    if contender.kind == Kind.UNPROCESSED:
+        raise Conflict("The unprocessed column shows the frame itself; it needs no file.")
+    if not contender.study.study_frames.filter(frame=frame).exists():
+        raise Conflict(f"{frame} is not part of this study. Take it in first.")
+
+
+def find_contender(actor: Actor, contender_id: int) -> Contender:
+    """A contender of a study the actor may see."""
+    contender = Contender.objects.select_related("study__bench", "treatment").filter(pk=contender_id).first()
+    if contender is None:
+        raise Missing("There is no such contender, or it was withdrawn.")
+    require(actor, contender.study.bench, Role.VIEWER)
+    return contender

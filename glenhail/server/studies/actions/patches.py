@@ -1,0 +1,71 @@
+"""Drawing, moving, naming and removing patches."""
+
+from __future__ import annotations
+
+import math
+
+from django.db import transaction
+
+from glenhail.core.measures.table import ROLES
+from glenhail.core.picture import Rect
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Conflict
+from glenhail.server.material.models import Frame
+from glenhail.server.studies.actions.measuring import queue_frame
+from glenhail.server.studies.models import Patch, Study
+
+LEAST_SIDE = 4
+
+
+@transaction.atomic
+def draw_patch(actor: Actor, study: Study, frame: Frame, name: str, role: str, rect: Rect) -> Patch:
+    """Add a patch to a frame of the study; an empty name becomes the role and a number."""
+    require(actor, study.bench, Role.EDITOR)
+    if not study.study_frames.filter(frame=frame).exists():
+        raise Conflict(f"{frame} is not part of this study. Take it in first.")
+    _check(frame, role, rect)
+    name = name.strip()[:60] or f"{role.capitalize()} {study.patches.filter(role=role).count() + 1}"
+    order = study.patches.count()
+    patch = Patch.objects.create(
+        study=study, frame=frame, name=name, role=role, x=rect.x, y=rect.y, w=rect.w, h=rect.h, order=order
+    )
+    record(actor, study.bench, "draw patch", patch)
+    queue_frame(frame, study)
+    return patch
+
+
+@transaction.atomic
+def change_patch(actor: Actor, patch: Patch, name: str, role: str, rect: Rect) -> Patch:
+    """Move, resize, rename, or give another role; only what that makes untrue is measured again."""
+    require(actor, patch.study.bench, Role.EDITOR)
+    patch = Patch.objects.select_for_update().select_related("study__bench", "frame__picture").get(pk=patch.pk)
+    _check(patch.frame, role, rect)
+    moved = patch.rect != rect or patch.role != role
+    patch.name, patch.role = name.strip()[:60] or patch.name, role
+    patch.x, patch.y, patch.w, patch.h = rect.x, rect.y, rect.w, rect.h
+    patch.save()
+    if moved:
+        patch.readings.all().delete()
+        queue_frame(patch.frame, patch.study)
+    return patch
+
+
+@transaction.atomic
+def remove_patch(actor: Actor, patch: Patch) -> None:
+    """Remove a patch and its readings."""
+    require(actor, patch.study.bench, Role.EDITOR)
+    record(actor, patch.study.bench, "remove patch", patch)
+    patch.delete()
+
+
+def _check(frame: Frame, role: str, rect: Rect) -> None:
+    if role not in ROLES:
+        raise ActionError(f"A patch's role is one of {', '.join(ROLES)}.")
+    if not all(math.isfinite(v) for v in (rect.x, rect.y, rect.w, rect.h)):
+        raise ActionError("A patch needs four finite numbers.")
+    if rect.w < LEAST_SIDE or rect.h < LEAST_SIDE:
+        raise ActionError(f"{rect.w:.0f} x {rect.h:.0f} px is too small for a patch, {LEAST_SIDE} x {LEAST_SIDE} is the least.")
+    width, height = frame.picture.width, frame.picture.height
+    if width and not rect.inside(width, height, slack=0.01):
+        raise ActionError(f"{frame.name}: the patch lies outside its {width} x {height} px. Move or shrink it.")

@@ -1,0 +1,88 @@
+"""Asking a question, and taking frames into the study."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.material.models import Frame
+from glenhail.server.studies.actions.measuring import queue_frame, sync_given_outputs
+from glenhail.server.studies.models import (
+    TRUTH_LETTER,
+    UNPROCESSED_LETTER,
+    Contender,
+    Factor,
+    Kind,
+    Output,
+    Study,
+    StudyFrame,
+)
+
+
+def _checked(question: str, factor: str) -> str:
+    question = " ".join(question.split())
+    if not question:
+        raise ActionError("A study starts with a question. Write it down first.")
+    if factor not in Factor.values:
+        raise ActionError(f"What varies is one of {', '.join(Factor.values)}.")
+    return question
+
+
+@transaction.atomic
+def create_study(actor: Actor, bench: Bench, question: str, factor: str) -> Study:
+    """Begin a study; truth and unprocessed have their columns from the start."""
+    require(actor, bench, Role.EDITOR)
+    question = _checked(question, factor)
+    study = Study.objects.create(bench=bench, question=question, factor=factor, author_id=actor.pk)
+    Contender.objects.create(study=study, letter=TRUTH_LETTER, kind=Kind.TRUTH, order=-2)
+    Contender.objects.create(study=study, letter=UNPROCESSED_LETTER, kind=Kind.UNPROCESSED, order=-1)
+    record(actor, bench, "create study", study)
+    return study
+
+
+@transaction.atomic
+def change_study(actor: Actor, study: Study, question: str, factor: str) -> Study:
+    """Put the question in other words, or say that something else varies."""
+    require(actor, study.bench, Role.EDITOR)
+    study.question, study.factor = _checked(question, factor), factor
+    study.save(update_fields=["question", "factor"])
+    record(actor, study.bench, "change study", study)
+    return study
+
+
+@transaction.atomic
+def remove_study(actor: Actor, study: Study) -> None:
+    """Remove a study that nothing was published from; frames and files stay."""
+    require(actor, study.bench, Role.OWNER)
+    if getattr(study, "report", None) and study.report.editions.exists():
+        raise ActionError(f"“{study}” has published editions, which never go away. It stays with them.")
+    record(actor, study.bench, "remove study", study)
+    study.delete()
+
+
+@transaction.atomic
+def take_frame(actor: Actor, study: Study, frame: Frame) -> StudyFrame:
+    """Take a frame of the same bench into a study."""
+    require(actor, study.bench, Role.EDITOR)
+    if frame.bench_id != study.bench_id:
+        raise Missing("There is no such frame, or it was removed.")
+    row, made = StudyFrame.objects.get_or_create(
+        study=study, frame=frame, defaults={"order": study.study_frames.count()}
+    )
+    if made:
+        record(actor, study.bench, "take frame", row)
+        sync_given_outputs(frame)
+        queue_frame(frame)
+    return row
+
+
+@transaction.atomic
+def leave_frame(actor: Actor, study: Study, frame: Frame) -> None:
+    """Take a frame out of a study, with its outputs and patches there; the files stay."""
+    require(actor, study.bench, Role.EDITOR)
+    Output.objects.filter(contender__study=study, frame=frame).delete()
+    study.patches.filter(frame=frame).delete()
+    study.study_frames.filter(frame=frame).delete()
+    record(actor, study.bench, "leave frame", f"{frame} of {study}")

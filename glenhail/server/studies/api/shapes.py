@@ -1,0 +1,173 @@
+"""What studies look like from outside."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from glenhail.core.measures.table import ROLES
+from glenhail.server.material.api.views import FrameOut, PictureOut
+from glenhail.server.studies.models import Contender, Factor, Kind, LineUp, Patch, Reading, Study
+from glenhail.server.tools.api.views import StepOut
+
+STATES = ["absent", "waiting", "lining up", "ready", "refused"]
+
+
+class StudyIn(serializers.Serializer[None]):
+    question = serializers.CharField(max_length=200)
+    factor = serializers.ChoiceField(choices=Factor.choices)
+
+
+class FrameRef(serializers.Serializer[None]):
+    frame = serializers.IntegerField()
+
+
+class TreatmentIn(serializers.Serializer[None]):
+    steps = StepOut(many=True)
+
+
+class AbsenceIn(serializers.Serializer[None]):
+    absence = serializers.CharField(max_length=300)
+
+
+class PatchIn(serializers.Serializer[None]):
+    name = serializers.CharField(max_length=60, allow_blank=True)
+    role = serializers.ChoiceField(choices=ROLES)
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+    w = serializers.FloatField()
+    h = serializers.FloatField()
+
+
+class NewPatchIn(PatchIn):
+    frame = serializers.IntegerField()
+
+
+class ContenderOut(serializers.Serializer[Contender]):
+    id = serializers.IntegerField()
+    letter = serializers.CharField()
+    kind = serializers.ChoiceField(choices=Kind.choices)
+    title = serializers.CharField()
+    manner = serializers.CharField()
+    steps = serializers.SerializerMethodField()
+
+    @extend_schema_field(StepOut(many=True))
+    def get_steps(self, contender: Contender) -> Any:
+        return StepOut(contender.treatment.steps.all(), many=True).data if contender.treatment else []
+
+
+class LineUpOut(serializers.Serializer[LineUp]):
+    """Frame coordinates to output pixels; border in output pixels, residual in frame pixels."""
+
+    sx = serializers.FloatField()
+    sy = serializers.FloatField()
+    dx = serializers.FloatField()
+    dy = serializers.FloatField()
+    left = serializers.IntegerField()
+    top = serializers.IntegerField()
+    right = serializers.IntegerField()
+    bottom = serializers.IntegerField()
+    residual = serializers.FloatField()
+    likeness = serializers.FloatField()
+
+
+class OutputOut(serializers.Serializer[None]):
+    id = serializers.IntegerField()
+    contender = serializers.IntegerField(source="contender_id")
+    frame = serializers.IntegerField(source="frame_id")
+    file_name = serializers.CharField()
+    state = serializers.ChoiceField(choices=STATES)
+    problem = serializers.CharField()
+    picture = PictureOut(allow_null=True)
+    lineup = LineUpOut(allow_null=True)
+
+
+class PatchOut(serializers.ModelSerializer[Patch]):
+    class Meta:
+        model = Patch
+        fields = ["id", "frame", "name", "role", "x", "y", "w", "h"]
+
+
+class StudyRow(serializers.Serializer[None]):
+    """A study in the list."""
+
+    id = serializers.IntegerField()
+    question = serializers.CharField()
+    factor = serializers.CharField()
+    contenders = ContenderOut(many=True)
+    frames = serializers.IntegerField()
+    patches = serializers.IntegerField()
+    outputs_there = serializers.IntegerField()
+    outputs_wanted = serializers.IntegerField()
+    edition = serializers.IntegerField(allow_null=True)
+    slug = serializers.CharField()
+    cover = serializers.IntegerField(allow_null=True)
+
+
+class StudyOut(serializers.Serializer[None]):
+    """A study with everything its five stages show, but for the readings."""
+
+    id = serializers.IntegerField()
+    question = serializers.CharField()
+    factor = serializers.CharField()
+    role = serializers.CharField()
+    frames = FrameOut(many=True)
+    contenders = ContenderOut(many=True)
+    outputs = OutputOut(many=True)
+    patches = PatchOut(many=True)
+    verdicts = serializers.IntegerField()
+    editions = serializers.IntegerField()
+    readings_there = serializers.IntegerField()
+    readings_wanted = serializers.IntegerField()
+
+
+class StudyNew(serializers.ModelSerializer[Study]):
+    class Meta:
+        model = Study
+        fields = ["id", "question", "factor"]
+
+
+class MeasureOut(serializers.Serializer[None]):
+    id = serializers.CharField()
+    name = serializers.CharField()
+    unit = serializers.CharField()
+    better = serializers.CharField(allow_null=True)
+    roles = serializers.ListField(child=serializers.CharField())
+    whole = serializers.BooleanField()
+    digits = serializers.IntegerField()
+    version = serializers.CharField()
+    source = serializers.CharField()
+
+
+class ReadingOut(serializers.Serializer[None]):
+    id = serializers.IntegerField()
+    contender = serializers.IntegerField()
+    frame = serializers.IntegerField()
+    patch = serializers.IntegerField(allow_null=True)
+    measure = serializers.CharField()
+    value = serializers.FloatField(allow_null=True)
+    low = serializers.FloatField(allow_null=True)
+    high = serializers.FloatField(allow_null=True)
+    unit = serializers.CharField()
+    version = serializers.CharField()
+    grid = serializers.CharField()
+    reason = serializers.CharField()
+    rank = serializers.IntegerField(allow_null=True)
+    tied = serializers.BooleanField()
+
+
+class ReadingsOut(serializers.Serializer[None]):
+    there = serializers.IntegerField()
+    wanted = serializers.IntegerField()
+    measures = MeasureOut(many=True)
+    readings = ReadingOut(many=True)
+
+
+class ReadingDetail(serializers.ModelSerializer[Reading]):
+    details = serializers.JSONField()
+
+    class Meta:
+        model = Reading
+        fields = ["id", "measure", "value", "low", "high", "unit", "version", "grid", "reason", "details", "taken"]

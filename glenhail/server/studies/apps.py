@@ -1,0 +1,14 @@
+from django.apps import AppConfig
+
+
+class StudiesConfig(AppConfig):
+    name = "glenhail.server.studies"
+    label = "studies"
+
+    def ready(self) -> None:
+        from glenhail.server.material import signals
+        from glenhail.server.studies import jobs  # noqa: F401  (registers its kinds of job)
+        from glenhail.server.studies.actions import measuring
+
+        signals.picture_settled.connect(measuring.on_picture_settled)
+        signals.truth_changed.connect(measuring.on_truth_changed)

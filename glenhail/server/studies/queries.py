@@ -1,0 +1,138 @@
+"""Reading studies: what is there, what is missing, ranks."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from django.db.models import Prefetch, QuerySet
+
+from glenhail.core.inquiries.ranking import Estimate, Place, places
+from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
+from glenhail.core.measures.table import MEASURES
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, require
+from glenhail.server.common.errors import Missing
+from glenhail.server.material.models import PictureState
+from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch, Reading, Study, StudyFrame
+
+
+def find_study(actor: Actor, study_id: int, least: Role = Role.VIEWER) -> Study:
+    """A study the actor may see (or work on, where more is asked for)."""
+    study = Study.objects.select_related("bench").filter(pk=study_id).first()
+    if study is None:
+        raise Missing("There is no such study, or it was removed.")
+    require(actor, study.bench, least)
+    return study
+
+
+def studies_of(bench: Bench) -> QuerySet[Study]:
+    """A bench's studies with what their list shows."""
+    return Study.objects.filter(bench=bench).prefetch_related(
+        Prefetch("contenders", contenders()), "study_frames__frame", "patches"
+    )
+
+
+def contenders() -> QuerySet[Contender]:
+    """Contenders with their treatments' steps at hand."""
+    return Contender.objects.select_related("treatment").prefetch_related("treatment__steps__release__tool")
+
+
+def study_frames(study: Study) -> QuerySet[StudyFrame]:
+    """A study's frames in their order."""
+    return study.study_frames.select_related("frame__picture", "frame__truth")
+
+
+def outputs(study: Study) -> list[Output]:
+    """A study's outputs with their pictures."""
+    rows = Output.objects.filter(contender__study=study).select_related("picture", "frame__picture", "contender")
+    return list(rows.order_by("frame_id", "contender__order"))
+
+
+def lineups(rows: list[Output]) -> dict[int, LineUp]:
+    """Each output's present line-up, by the output's id; absent while there is none yet."""
+    found = LineUp.objects.filter(
+        version=LINEUP_VERSION,
+        source_id__in={o.frame.picture_id for o in rows},
+        output_id__in={o.picture_id for o in rows if o.picture_id},
+    )
+    by_pair = {(row.source_id, row.output_id): row for row in found}
+    pairs = {o.pk: by_pair.get((o.frame.picture_id, o.picture_id)) for o in rows if o.picture_id}
+    return {pk: row for pk, row in pairs.items() if row is not None}
+
+
+def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
+    """An output's state and, where it was refused or is absent, why."""
+    if output.picture is None:
+        return "absent", output.absence
+    for picture in (output.frame.picture, output.picture):
+        if picture.state == PictureState.REFUSED:
+            return "refused", picture.problem
+        if picture.state == PictureState.WAITING:
+            return "waiting", ""
+    if lineup is None:
+        return "lining up", ""
+    return ("refused", f"{output.file_name}: {lineup.refused}") if lineup.refused else ("ready", "")
+
+
+def current_readings(study: Study) -> QuerySet[Reading]:
+    """Readings of today's measures only: one made by an older version is never shown as current."""
+    rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
+    fresh = [r.pk for r in rows.only("pk", "measure", "version") if r.version == MEASURES[r.measure].version]
+    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch")
+
+
+def expected_readings(study: Study) -> int:
+    """How many readings there will be once all work is done."""
+    per_role = {role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in study.patches.all()}}
+    whole = sum(m.whole for m in MEASURES.values())
+    rows = outputs(study)
+    found = lineups(rows)
+    ready = [o for o in rows if output_state(o, found.get(o.pk))[0] == "ready"]
+    patches: dict[int, int] = defaultdict(int)
+    for patch in study.patches.all():
+        patches[patch.frame_id] += per_role[patch.role]
+    return sum(whole + patches[o.frame_id] for o in ready)
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A reading with its place among the contenders on the same patch."""
+
+    reading: Reading
+    place: Place | None
+
+
+def ranked_readings(study: Study) -> list[Ranked]:
+    """All current readings; ranks compare contenders on one frame and patch, the truth left out."""
+    groups: dict[tuple[int, int | None, str], list[Reading]] = defaultdict(list)
+    for reading in current_readings(study).order_by("output__contender__order"):
+        groups[reading.output.frame_id, reading.patch_id, reading.measure].append(reading)
+    return [
+        Ranked(reading, place)
+        for (_, _, measure), rows in groups.items()
+        for reading, place in zip(rows, _places(rows, MEASURES[measure].better), strict=True)
+    ]
+
+
+def _places(rows: list[Reading], better: str | None) -> list[Place | None]:
+    if better is None:
+        return [None] * len(rows)
+    return places([_estimate(r) for r in rows], better)
+
+
+def _estimate(reading: Reading) -> Estimate | None:
+    if reading.output.contender.kind == Kind.TRUTH or reading.value is None:
+        return None
+    low = reading.low if reading.low is not None else reading.value
+    high = reading.high if reading.high is not None else reading.value
+    return Estimate(reading.value, low, high)
+
+
+def find_patch(actor: Actor, patch_id: int) -> Patch:
+    """A patch of a study the actor may see."""
+    patch = Patch.objects.select_related("study__bench", "frame__picture").filter(pk=patch_id).first()
+    if patch is None:
+        raise Missing("There is no such patch, or it was removed.")
+    require(actor, patch.study.bench, Role.VIEWER)
+    return patch

@@ -1,0 +1,37 @@
+"""Readings as CSV (RFC 4180)."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from glenhail.server.studies.queries import Ranked
+
+COLUMNS = [
+    "frame", "patch", "role", "letter", "contender", "measure", "value", "low", "high", "unit", "rank", "tied",
+    "version", "grid", "reason",
+]  # fmt: skip
+# A spreadsheet would run a text that starts so as a formula.
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def safe(text: str) -> str:
+    """A text no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(FORMULA_STARTS) else text
+
+
+def readings_csv(rows: list[Ranked]) -> str:
+    """One line per reading; numbers unrounded."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS)
+    for ranked in rows:
+        r, place, patch = ranked.reading, ranked.place, ranked.reading.patch
+        contender = r.output.contender
+        texts = [r.output.frame.name, patch.name if patch else "whole frame", patch.role if patch else ""]
+        writer.writerow(
+            [*(safe(t) for t in texts), contender.letter, safe(f"{contender.title}, {contender.manner}".strip(", ")), r.measure]
+            + [r.value, r.low, r.high, r.unit, place.rank if place else "", "yes" if place and place.tied else ""]
+            + [r.version, r.grid, safe(r.reason)]
+        )
+    return out.getvalue()

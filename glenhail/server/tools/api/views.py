@@ -1,0 +1,37 @@
+"""Tools by name, so that a reviewer need not type them twice."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.server.accounts.permissions import membership
+from glenhail.server.tools.models import Step, Tool
+
+
+class ToolOut(serializers.Serializer[Tool]):
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    releases = serializers.SlugRelatedField(slug_field="name", many=True, read_only=True)
+
+
+class StepOut(serializers.Serializer[Step]):
+    """A step as its reviewer told it."""
+
+    tool = serializers.CharField(source="release.tool.name", max_length=80)
+    release = serializers.CharField(source="release.name", max_length=40, allow_blank=True)
+    mode = serializers.CharField(max_length=80, allow_blank=True)
+    settings = serializers.CharField(max_length=300, allow_blank=True)
+    automatic = serializers.BooleanField()
+
+
+class ToolsView(APIView):
+    """All tools of the bench."""
+
+    @extend_schema(operation_id="tools_list", responses=ToolOut(many=True))
+    def get(self, request: Request) -> Response:
+        tools = Tool.objects.filter(bench=membership(request.user).bench).prefetch_related("releases")
+        return Response(ToolOut(tools, many=True).data)

@@ -1,0 +1,66 @@
+"""Every address of the application."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.urls import path, re_path
+from drf_spectacular.views import SpectacularAPIView
+
+from glenhail.server.accounts.api.session import SessionView
+from glenhail.server.common.shell import shell
+from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
+from glenhail.server.judging.api.views import VerdictsView
+from glenhail.server.material.api.views import FramesView, FrameView, TruthView
+from glenhail.server.publishing.api import public
+from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
+from glenhail.server.studies.api import views as studies
+from glenhail.server.tools.api.views import ToolsView
+from glenhail.server.viewing.api.views import TileView
+
+
+def healthy(request: HttpRequest) -> HttpResponse:
+    """For whoever watches whether the server answers."""
+    return HttpResponse("ok", content_type="text/plain")
+
+
+def no_such_call(request: HttpRequest) -> HttpResponse:
+    """An unknown address below /api/ is a problem, not the application's page."""
+    body = {"type": "about:blank", "title": "Not found", "status": 404, "detail": "There is no such call."}
+    return JsonResponse(body, status=404, content_type="application/problem+json")
+
+
+urlpatterns = [
+    path("healthy", healthy),
+    path("api/session", SessionView.as_view()),
+    path("api/queue", QueueView.as_view()),
+    path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),
+    path("api/jobs/<int:job_id>/retry", JobRetryView.as_view()),
+    path("api/frames", FramesView.as_view()),
+    path("api/frames/<int:frame_id>", FrameView.as_view()),
+    path("api/frames/<int:frame_id>/truth", TruthView.as_view()),
+    path("api/tools", ToolsView.as_view()),
+    path("api/studies", studies.StudiesView.as_view()),
+    path("api/studies/<int:study_id>", studies.StudyView.as_view()),
+    path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
+    path("api/studies/<int:study_id>/frames/<int:frame_id>", studies.StudyFrameView.as_view()),
+    path("api/studies/<int:study_id>/contenders", studies.ContendersView.as_view()),
+    path("api/studies/<int:study_id>/patches", studies.PatchesView.as_view()),
+    path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),
+    path("api/studies/<int:study_id>/readings.csv", studies.ReadingsCsvView.as_view()),
+    path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
+    path("api/studies/<int:study_id>/report", ReportView.as_view()),
+    path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
+    path("api/contenders/<int:contender_id>", studies.ContenderView.as_view()),
+    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", studies.OutputView.as_view()),
+    path("api/patches/<int:patch_id>", studies.PatchView.as_view()),
+    path("api/readings/<int:reading_id>", studies.ReadingView.as_view()),
+    path("api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png", TileView.as_view()),
+    path("api/reports", ReportsView.as_view()),
+    path("api/openapi.yaml", SpectacularAPIView.as_view()),
+    re_path(r"^api/.*$", no_such_call),
+    path("reports/<slug:slug>/", public.newest),
+    path("reports/<slug:slug>/<int:number>/", public.page),
+    path("reports/<slug:slug>/<int:number>/everything.zip", public.everything),
+    path("reports/<slug:slug>/<int:number>/<path:name>", public.part),
+    re_path(r"^(?!static/).*$", shell),
+]
