@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "glenhail.server.studies",
     "glenhail.server.judging",
     "glenhail.server.publishing",
+    "glenhail.demo",
 ]
 
 MIDDLEWARE = [

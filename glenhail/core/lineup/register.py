@@ -29,6 +29,8 @@ SAME_PICTURE = 0.3
 # Blurring in linear light moves an edge in encoded values by about as much, so less can not be told.
 SNAP_SCALE = 0.15
 SNAP_SHIFT = 0.05
+# A correction smaller than this, in frame pixels, is the last.
+SETTLED = 0.1
 
 
 @dataclass(frozen=True)
@@ -174,15 +176,28 @@ def _overlap(a: Floats, b: Floats, dx: int, dy: int) -> tuple[Floats, Floats]:
 
 
 def _refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, list[Cell]]:
-    """Cell shifts and a robust straight line through them, three times over, the last after snapping."""
+    """Cell shifts and a robust straight line through them, until nothing more is to be corrected."""
     mapping = start
     for reach in (8.0, 3.0, 1.5):
         cells = cell_shifts(source, output, mapping, reach)
         if len(cells) < 4:
             raise NoLineUp("too little structure to line it up by; a frame with some detail is needed")
-        mapping = _corrected(mapping, cells)
-    mapping = _snapped(mapping, source, output)
-    return mapping, cell_shifts(source, output, mapping, 1.5)
+        better = _corrected(mapping, cells)
+        settled = _apart(mapping, better, source) < SETTLED
+        mapping = better
+        if settled:
+            break
+    snapped = _snapped(mapping, source, output)
+    if snapped == start and settled:
+        return snapped, cells
+    return snapped, cell_shifts(source, output, snapped, 1.5)
+
+
+def _apart(one: Mapping, two: Mapping, source: Picture) -> float:
+    """How far two mappings differ at most within the frame, frame px."""
+    corners = (Rect(0, 0, 0, 0), Rect(source.width, source.height, 0, 0))
+    gaps = [max(abs(a.x - b.x), abs(a.y - b.y)) for a, b in ((one.rect(c), two.rect(c)) for c in corners)]
+    return max(gaps) / min(one.sx, one.sy)
 
 
 def _corrected(mapping: Mapping, cells: list[Cell]) -> Mapping:

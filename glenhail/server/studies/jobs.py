@@ -39,15 +39,14 @@ class Task:
 def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     """Line up, then take every reading that is missing or out of date, patches first."""
     output = _output(arguments["output"])
-    if output is None or output.picture is None:
-        return
-    if PictureState.READY != output.picture.state or PictureState.READY != output.frame.picture.state:
+    if output is None or output.picture is None or not _both_ready(output):
         return
     progress.tell(0.02, "lining up")
     row = find_line_up(output.frame.picture, output.picture)
     if row.refused:
         output.readings.all().delete()
         raise NoLineUp(f"{output.file_name}: {row.refused}.")
+    output = _output(output.pk) or output
     tasks = _missing(output)
     if not tasks:
         return
@@ -60,6 +59,14 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
 def _output(pk: int) -> Output | None:
     related = ("contender__study", "picture__file", "frame__picture__file", "frame__truth__file")
     return Output.objects.select_related(*related).filter(pk=pk).first()
+
+
+@transaction.atomic
+def _both_ready(output: Output) -> bool:
+    """Whether frame and output are decoded. The lock waits for a decoding that is just being written down."""
+    pks = {output.picture_id, output.frame.picture_id}
+    rows = Picture.objects.select_for_update().filter(pk__in=pks).order_by("pk")
+    return all(picture.state == PictureState.READY for picture in rows)
 
 
 def find_line_up(source: Picture, picture: Picture) -> LineUp:

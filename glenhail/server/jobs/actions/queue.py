@@ -16,16 +16,24 @@ from glenhail.server.jobs.tasks import run_job
 
 @transaction.atomic
 def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, Any], study_id: int | None = None) -> Job:
-    """Queue work in the transaction of the row it is about; a waiting job with the same key serves for both."""
-    try:
-        with transaction.atomic():
-            job = Job.objects.create(
-                bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id
-            )
-    except IntegrityError:
-        return Job.objects.get(key=key, state=State.QUEUED)
-    _defer(job)
-    return job
+    """Queue work in the transaction of the row it is about; a waiting job with the same key serves for both.
+
+    A waiting job that serves is locked until the caller's transaction ends: it must not start before it
+    can see what the caller wrote.
+    """
+    while True:
+        waiting = Job.objects.select_for_update().filter(key=key, state=State.QUEUED).first()
+        if waiting is not None:
+            return waiting
+        try:
+            with transaction.atomic():
+                job = Job.objects.create(
+                    bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id
+                )
+        except IntegrityError:
+            continue  # somebody else queued it between the two statements
+        _defer(job)
+        return job
 
 
 def _defer(job: Job) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import Count
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -50,13 +50,9 @@ class PictureOut(serializers.ModelSerializer[Picture]):
         model = Picture
         fields = ["id", "name", "state", "problem", "width", "height", "levels", "facts"]
 
-    @extend_schema(responses=FactsOut)
+    @extend_schema_field(FactsOut(allow_null=True))
     def get_facts(self, picture: Picture) -> Any:
         return picture.facts or None
-
-
-# The annotation drf-spectacular reads for a method field.
-PictureOut.get_facts._spectacular_annotation = {"field": FactsOut(allow_null=True)}  # type: ignore[attr-defined]
 
 
 class FrameOut(serializers.ModelSerializer[Frame]):

@@ -6,13 +6,17 @@ from django.db.models import Q
 
 from glenhail.core.measures.table import AGAINST_TRUTH
 from glenhail.server.jobs.actions.queue import enqueue
-from glenhail.server.material.models import Frame, Picture, PictureState
+from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models import Contender, Kind, Output, Reading, Study
 
 
 def queue_output(output: Output) -> None:
-    """Queue lining up and measuring of one output, if there is something to measure."""
-    if output.picture is None or PictureState.WAITING in (output.picture.state, output.frame.picture.state):
+    """Queue lining up and measuring of one output.
+
+    Also while a file is still being decoded: the job finds that out under lock, so that nothing is lost
+    when decoding ends at the same moment.
+    """
+    if output.picture_id is None:
         return
     study = output.contender.study
     label = f"Measure {output.contender.letter} on {output.frame.name}"

@@ -15,7 +15,10 @@ from glenhail.server.tools.models import Step, Tool
 class ToolOut(serializers.Serializer[Tool]):
     id = serializers.IntegerField()
     name = serializers.CharField()
-    releases = serializers.SlugRelatedField(slug_field="name", many=True, read_only=True)
+    releases = serializers.SerializerMethodField()
+
+    def get_releases(self, tool: Tool) -> list[str]:
+        return [r.name for r in tool.releases.all()]
 
 
 class StepOut(serializers.Serializer[Step]):

@@ -1,0 +1,58 @@
+"""``manage.py fill_demo``: the sample studies, once; an interrupted filling goes on where it stopped."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.management.base import BaseCommand, CommandError
+
+from glenhail.demo import studies
+from glenhail.server.accounts.actions.members import add_member
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.jobs.models import ACTIVE, Job, State
+from glenhail.server.publishing.actions import reports
+from glenhail.server.publishing.models import Edition
+from glenhail.server.studies.models import Study
+
+BENCH = "Harrowbeck bench"
+PATIENCE = 600
+
+
+class Command(BaseCommand):
+    help = "Fills the bench with the sample studies of the Harrowbeck weaving mill."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if Edition.objects.filter(report__study__question=studies.QUESTION).exists():
+            return
+        self.stdout.write("Filling in the sample studies, about a minute ...")
+        bench = Bench.objects.order_by("pk").first() or Bench.objects.create(name=BENCH)
+        Bench.objects.filter(pk=bench.pk).update(name=BENCH)
+        actor = add_member(bench, "reviewer", "harrowbeck", Role.OWNER)
+        add_member(bench, "guest", "harrowbeck", Role.VIEWER)
+        self._fill(actor, bench)
+
+    def _fill(self, actor: User, bench: Bench) -> None:
+        folder = settings.VAR / "demo"
+        studies.make_files(folder)
+        half_way = studies.enlarging(actor, bench, folder)
+        study = studies.denoising(actor, bench, folder)
+        self._wait(study)
+        reports.publish(actor, study, "First edition")
+        self._wait(study)
+        if not Edition.objects.filter(report__study=study).exists():
+            raise CommandError("The sample edition was not printed; the workers' logs in var/logs say why.")
+        self._wait(half_way)
+
+    def _wait(self, study: Study) -> None:
+        """Until no work of the study, and no decoding, is left."""
+        end = time.monotonic() + PATIENCE
+        while Job.objects.filter(bench=study.bench, state__in=ACTIVE).exists():
+            if time.monotonic() > end:
+                raise CommandError("The workers do not get on with the sample studies; see var/logs.")
+            time.sleep(0.3)
+        failed = Job.objects.filter(study_id=study.pk, state=State.FAILED).first()
+        if failed is not None:
+            raise CommandError(f"{failed.label}: {failed.problem}")

@@ -1,0 +1,147 @@
+"""The sample studies, made through the same actions that the web part uses."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from collections.abc import Iterable
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from django.contrib.auth.models import User
+
+from glenhail.core.picture import Rect
+from glenhail.demo.frames import SAMPLES, make_sample, make_small_print
+from glenhail.server.accounts.models import Bench
+from glenhail.server.judging.actions.verdicts import write_verdicts
+from glenhail.server.material.actions import frames as frame_actions
+from glenhail.server.material.models import Frame
+from glenhail.server.publishing.actions import reports
+from glenhail.server.studies.actions import contenders, patches
+from glenhail.server.studies.actions import study as study_actions
+from glenhail.server.studies.models import Contender, Study
+from glenhail.server.tools.actions.treatments import StepWords
+
+DENOISERS = {
+    "sedgewash": StepWords("Sedgewash", "3.0", "standard", "strength 60", automatic=True),
+    "keenfold": StepWords("Keenfold", "5.1", "fine", "strength 60", automatic=True),
+    "mossgate": StepWords("Mossgate", "11", "everything", "strength 60", automatic=False),
+}
+QUESTION = "Which denoiser keeps single threads at ISO 6400?"
+ENLARGING = "Does Tarnlift's 2x hold more than plain bicubic?"
+
+SUMMARY = (
+    "Three denoisers, one mill, three frames from noon to night. The numbers stand beside crops at matched "
+    "magnification, so that you can see whether a difference in a table is one for the eye."
+)
+METHOD = (
+    "All contenders were given the same 16-bit TIFF of each frame, in the neutral rendering, with lens corrections "
+    "and tone changes off. Each truth is the scene itself, without noise. Strength 60 everywhere; automatic where the "
+    "tool offers it."
+)
+DISCLOSURE = "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for anything."
+VERDICTS = (
+    ("Cloth and thread", "A keeps most of the weave; C smears it."),
+    ("Night yard", "A and C leave a quiet sky; B brings grain back."),
+    ("Edges and lettering", "B draws visible halos. C moves the picture by a pixel and leaves a black line."),
+)
+PRINT_PATCHES = (
+    ("Check cloth", "texture", 165, 200, 90, 68),
+    ("Gauge lettering", "print", 500, 85, 84, 62),
+    ("Plaster", "flat", 4, 120, 34, 60),
+)
+
+
+def make_files(folder: Path) -> None:
+    """Frames, truths and every tool's outputs, two at a time."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        list(pool.map(lambda s: make_sample(s, folder), SAMPLES))
+        list(pool.map(lambda job: _run_tool(*job), _jobs(folder)))
+
+
+def _jobs(folder: Path) -> Iterable[tuple[str, Path, Path]]:
+    make_small_print(folder)
+    for sample in SAMPLES:
+        for tool in DENOISERS:
+            ending = "png" if tool == "mossgate" else "tif"
+            yield tool, folder / sample.frame_file, folder / f"{sample.key}-{tool}.{ending}"
+    yield "tarnlift", folder / "archive-print.tif", folder / "archive-print-tarnlift-2x.tif"
+
+
+def _run_tool(tool: str, source: Path, target: Path) -> None:
+    if target.exists():
+        return
+    made = target.with_name(f"making-{target.name}")
+    subprocess.run([sys.executable, "-m", f"glenhail.standins.{tool}", source, made], check=True, stdout=subprocess.DEVNULL)
+    made.replace(target)
+
+
+def denoising(actor: User, bench: Bench, folder: Path) -> Study:
+    """The study that is complete to its first edition."""
+    study = _study(actor, bench, QUESTION, "tool")
+    entered = _contenders(actor, study, DENOISERS.values())
+    for sample in SAMPLES:
+        frame = _frame(actor, study, folder / sample.frame_file, folder / sample.truth_file, sample.name)
+        _patches(actor, study, frame, sample.patches)
+        for tool, contender in zip(DENOISERS, entered, strict=True):
+            if not contender.outputs.filter(frame=frame).exists():
+                _bring_in(actor, contender, frame, next(folder.glob(f"{sample.key}-{tool}.*")))
+    if not study.verdicts.exists():
+        write_verdicts(actor, study, VERDICTS)
+        reports.write_report(actor, study, SUMMARY, METHOD, DISCLOSURE)
+    return study
+
+
+def enlarging(actor: User, bench: Bench, folder: Path) -> Study:
+    """The study that is half-way: an output missing, one contender that could not take the file."""
+    study = _study(actor, bench, ENLARGING, "tool")
+    steps = [
+        StepWords("Tarnlift", "1.8", "2x", "", automatic=True),
+        StepWords("Bicubic", "", "2x"),
+        StepWords("Tarnlift", "1.8", "4x", "", automatic=True),
+        StepWords("Sedgewash", "2.4", "raw only"),
+    ]
+    tarnlift, bicubic, _, sedgewash = _contenders(actor, study, steps)
+    frame = _frame(actor, study, folder / "archive-print.tif", None, "Archive print")
+    _patches(actor, study, frame, PRINT_PATCHES)
+    for contender, name in ((tarnlift, "tarnlift-2x"), (bicubic, "bicubic-2x")):
+        if not contender.outputs.exists():
+            _bring_in(actor, contender, frame, folder / f"archive-print-{name}.tif")
+    if not sedgewash.outputs.exists():
+        contenders.tell_absence(actor, sedgewash, frame, "Takes raw files only; the archive print is a scan.")
+    return study
+
+
+def _study(actor: User, bench: Bench, question: str, factor: str) -> Study:
+    kept = Study.objects.filter(bench=bench, question=question).first()
+    return kept or study_actions.create_study(actor, bench, question, factor)
+
+
+def _contenders(actor: User, study: Study, steps: Iterable[StepWords]) -> list[Contender]:
+    kept = list(study.contenders.filter(treatment__isnull=False))
+    wanted = list(steps)
+    return kept + [contenders.enter_contender(actor, study, [s]) for s in wanted[len(kept) :]]
+
+
+def _frame(actor: User, study: Study, path: Path, truth: Path | None, name: str) -> Frame:
+    with path.open("rb") as file:
+        frame = frame_actions.add_frame(actor, study.bench, file, path.name)
+    if frame.name != name:
+        frame_actions.rename_frame(actor, frame, name)
+    if truth is not None and frame.truth_id is None:
+        with truth.open("rb") as file:
+            frame_actions.set_truth(actor, frame, file, truth.name)
+    study_actions.take_frame(actor, study, frame)
+    return frame
+
+
+def _patches(actor: User, study: Study, frame: Frame, wanted: Iterable[tuple[str, str, float, float, float, float]]) -> None:
+    for name, role, *numbers in wanted:
+        if not study.patches.filter(frame=frame, name=name).exists():
+            patches.draw_patch(actor, study, frame, name, role, Rect(*numbers))
+
+
+def _bring_in(actor: User, contender: Contender, frame: Frame, path: Path) -> None:
+    with path.open("rb") as file:
+        contenders.bring_in(actor, contender, frame, file, path.name)

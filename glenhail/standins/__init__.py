@@ -1,0 +1,1 @@
+"""Simulated outside tools, run as programs of their own. Invented, and faulty on purpose: each says how."""

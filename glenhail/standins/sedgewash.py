@@ -1,0 +1,30 @@
+"""Sedgewash 3.0, a made-up denoiser.
+
+Faults on purpose: colour is smoothed over a short reach only, so coloured blotches stay in shadows.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+
+import numpy as np
+import scipy.ndimage
+
+from glenhail.core.methods.denoise import guided
+from glenhail.core.picture import Floats
+from glenhail.standins.planes import join, noise_level, split
+from glenhail.standins.program import run
+
+
+def wash(source: Floats, options: argparse.Namespace) -> Floats:
+    """Guided smoothing of luma, a short box over colour."""
+    luma, colour = split(source)
+    sigma = noise_level(luma)
+    smooth = guided(luma, 3, (sigma * options.strength / 30) ** 2)
+    washed = scipy.ndimage.uniform_filter(colour, (7, 7, 0), mode="nearest")
+    return join(smooth, np.asarray(washed))
+
+
+if __name__ == "__main__":
+    sys.exit(run("sedgewash", wash))
