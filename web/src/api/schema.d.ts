@@ -463,8 +463,8 @@ export interface components {
             password: string;
         };
         EditionOut: {
-            number: number;
-            note?: string;
+            readonly number: number;
+            readonly note: string;
             /** Format: date-time */
             readonly published: string;
             /** @default  */
@@ -502,9 +502,9 @@ export interface components {
         };
         FrameOut: {
             readonly id: number;
-            name: string;
-            file_name: string;
-            truth_name?: string;
+            readonly name: string;
+            readonly file_name: string;
+            readonly truth_name: string;
             picture: components["schemas"]["PictureOut"];
             truth: components["schemas"]["PictureOut"] | null;
             /** @default 0 */
@@ -517,21 +517,20 @@ export interface components {
         };
         JobOut: {
             readonly id: number;
-            kind: string;
-            label: string;
-            /** Format: int64 */
-            study_id?: number | null;
-            state?: components["schemas"]["JobOutStateEnum"];
+            readonly kind: string;
+            readonly label: string;
+            readonly study_id: number | null;
+            readonly state: components["schemas"]["JobOutStateEnum"];
             /** Format: double */
-            progress?: number;
-            message?: string;
-            problem?: string;
+            readonly progress: number;
+            readonly message: string;
+            readonly problem: string;
             /** Format: date-time */
             readonly created: string;
             /** Format: date-time */
-            started?: string | null;
+            readonly started: string | null;
             /** Format: date-time */
-            finished?: string | null;
+            readonly finished: string | null;
         };
         /** @enum {string} */
         JobOutStateEnum: "queued" | "running" | "done" | "failed" | "cancelled";
@@ -609,17 +608,17 @@ export interface components {
         };
         PatchOut: {
             readonly id: number;
-            frame: number;
-            name: string;
-            role: components["schemas"]["RoleEnum"];
+            readonly frame: number;
+            readonly name: string;
+            readonly role: components["schemas"]["RoleEnum"];
             /** Format: double */
-            x: number;
+            readonly x: number;
             /** Format: double */
-            y: number;
+            readonly y: number;
             /** Format: double */
-            w: number;
+            readonly w: number;
             /** Format: double */
-            h: number;
+            readonly h: number;
         };
         PatchedFrameName: {
             name?: string;
@@ -630,11 +629,11 @@ export interface components {
         };
         PictureOut: {
             readonly id: number;
-            name: string;
-            state?: components["schemas"]["PictureOutStateEnum"];
-            problem?: string;
-            width?: number;
-            height?: number;
+            readonly name: string;
+            readonly state: components["schemas"]["PictureOutStateEnum"];
+            readonly problem: string;
+            readonly width: number;
+            readonly height: number;
             /** @description How many levels that pyramid has; 0 before the picture is ready. */
             readonly levels: number;
             readonly facts: components["schemas"]["FactsOut"] | null;
@@ -647,17 +646,17 @@ export interface components {
         };
         ReadingDetail: {
             readonly id: number;
-            measure: string;
+            readonly measure: string;
             /** Format: double */
-            value?: number | null;
+            readonly value: number | null;
             /** Format: double */
-            low?: number | null;
+            readonly low: number | null;
             /** Format: double */
-            high?: number | null;
-            unit?: string;
-            version: string;
-            grid?: string;
-            reason?: string;
+            readonly high: number | null;
+            readonly unit: string;
+            readonly version: string;
+            readonly grid: string;
+            readonly reason: string;
             details: unknown;
             /** Format: date-time */
             readonly taken: string;
@@ -727,8 +726,8 @@ export interface components {
         };
         StudyNew: {
             readonly id: number;
-            question: string;
-            factor: components["schemas"]["FactorEnum"];
+            readonly question: string;
+            readonly factor: components["schemas"]["FactorEnum"];
         };
         /** @description A study with everything its five stages show, but for the readings. */
         StudyOut: {

@@ -21,6 +21,7 @@ class JobOut(serializers.ModelSerializer[Job]):
         fields = [
             "id", "kind", "label", "study_id", "state", "progress", "message", "problem", "created", "started", "finished",
         ]  # fmt: skip
+        read_only_fields = fields
 
 
 class QueueOut(serializers.Serializer[None]):

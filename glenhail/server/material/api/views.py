@@ -49,6 +49,7 @@ class PictureOut(serializers.ModelSerializer[Picture]):
     class Meta:
         model = Picture
         fields = ["id", "name", "state", "problem", "width", "height", "levels", "facts"]
+        read_only_fields = fields
 
     @extend_schema_field(FactsOut(allow_null=True))
     def get_facts(self, picture: Picture) -> Any:
@@ -63,6 +64,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
     class Meta:
         model = Frame
         fields = ["id", "name", "file_name", "truth_name", "picture", "truth", "studies", "created"]
+        read_only_fields = fields
 
 
 class FrameName(serializers.Serializer[None]):

@@ -24,6 +24,7 @@ class EditionOut(serializers.ModelSerializer[Edition]):
     class Meta:
         model = Edition
         fields = ["number", "note", "published", "publisher", "address"]
+        read_only_fields = fields
 
 
 class ReportIn(serializers.Serializer[None]):

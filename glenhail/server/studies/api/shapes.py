@@ -88,6 +88,7 @@ class PatchOut(serializers.ModelSerializer[Patch]):
     class Meta:
         model = Patch
         fields = ["id", "frame", "name", "role", "x", "y", "w", "h"]
+        read_only_fields = fields
 
 
 class StudyRow(serializers.Serializer[None]):
@@ -127,6 +128,7 @@ class StudyNew(serializers.ModelSerializer[Study]):
     class Meta:
         model = Study
         fields = ["id", "question", "factor"]
+        read_only_fields = fields
 
 
 class MeasureOut(serializers.Serializer[None]):
@@ -171,3 +173,4 @@ class ReadingDetail(serializers.ModelSerializer[Reading]):
     class Meta:
         model = Reading
         fields = ["id", "measure", "value", "low", "high", "unit", "version", "grid", "reason", "details", "taken"]
+        read_only_fields = fields

@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useRoute } from "vue-router";
+
+import { useSession } from "./api/queries";
+import TopBar from "./parts/TopBar.vue";
+import SignIn from "./pages/SignIn.vue";
+import { provideNotices } from "./composables/useNotices";
+import { provideWork } from "./composables/useWork";
+
+const route = useRoute();
+const { data: session, error } = useSession();
+const signedIn = computed(() => session.value?.signed_in ?? false);
+const notices = provideNotices();
+provideWork(signedIn);
+</script>
+
+<template>
+  <v-app>
+    <a class="skip" href="#main">Skip to the content</a>
+    <template v-if="session">
+      <SignIn v-if="!signedIn" />
+      <template v-else>
+        <TopBar v-if="!route.meta.bare" :session="session" />
+        <main id="main" tabindex="-1"><router-view /></main>
+      </template>
+    </template>
+    <p v-else-if="error" class="page rowan">{{ error.message }}</p>
+    <v-snackbar
+      v-model="notices.shown.value"
+      :color="notices.bad.value ? 'error' : 'secondary'"
+      :timeout="notices.bad.value ? 12000 : 4000"
+      location="bottom left"
+      role="status"
+    >
+      {{ notices.text.value }}
+      <template #actions
+        ><v-btn variant="text" color="surface" @click="notices.shown.value = false">Close</v-btn></template
+      >
+    </v-snackbar>
+  </v-app>
+</template>
+
+<style scoped>
+main:focus {
+  outline: none;
+}
+.skip {
+  position: absolute;
+  left: -9999px;
+}
+.skip:focus {
+  left: 12px;
+  top: 8px;
+  background: var(--sheet);
+  padding: 6px 10px;
+  z-index: 10;
+}
+</style>

@@ -1,0 +1,66 @@
+// The one way to the server: typed calls, errors as Problem, uploads with progress.
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export type Shape = components["schemas"];
+
+/** What went wrong, in the server's words (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+  ) {
+    super(detail);
+  }
+}
+
+const UNREACHABLE = "The server does not answer. Check that it runs, then try again; nothing was lost.";
+
+export function csrf(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
+}
+
+function detailOf(body: unknown): string {
+  if (body && typeof body === "object" && "detail" in body) return String(body.detail);
+  return "The server met something unforeseen. Its log says what; nothing was lost.";
+}
+
+export const api = createClient<paths>({ baseUrl: "/" });
+api.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
+    return request;
+  },
+});
+
+/** Unwrap a call: its data, or a Problem. */
+export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer;
+  try {
+    answer = await call;
+  } catch {
+    throw new Problem(0, UNREACHABLE);
+  }
+  if (!answer.response.ok) throw new Problem(answer.response.status, detailOf(answer.error));
+  return answer.data as T;
+}
+
+/** Send one file; `told` hears the share sent, 0 to 1. */
+export function upload<T>(url: string, file: File, told: (share: number) => void): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    const form = new FormData();
+    form.append("file", file);
+    request.open("POST", url);
+    request.setRequestHeader("X-CSRFToken", csrf());
+    request.responseType = "json";
+    request.upload.onprogress = (event) => event.lengthComputable && told(event.loaded / event.total);
+    request.onerror = () => reject(new Problem(0, `${file.name}: the connection broke off. Send it again.`));
+    request.onload = () =>
+      request.status < 300
+        ? resolve(request.response as T)
+        : reject(new Problem(request.status, detailOf(request.response)));
+    request.send(form);
+  });
+}

@@ -1,0 +1,68 @@
+// What each stage of a study has and what it lacks.
+import { computed, type ComputedRef } from "vue";
+
+import type { Study } from "../api/queries";
+
+export interface Stage {
+  key: string;
+  name: string;
+  to: string;
+  state: string;
+  open: boolean;
+}
+
+const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+function setUp(study: Study): [string, boolean] {
+  const treatments = study.contenders.filter((c) => c.kind === "treatment").length;
+  if (!study.frames.length) return ["no frame yet", true];
+  const bad = study.frames.filter((f) => f.picture.state === "refused").length;
+  if (bad) return [`${counted(bad, "frame")} refused`, true];
+  if (!treatments) return ["no contender yet", true];
+  return [`${counted(study.frames.length, "frame")}, ${counted(treatments, "contender")}`, false];
+}
+
+function bringIn(study: Study): [string, boolean] {
+  const given = new Set(study.contenders.filter((c) => c.kind !== "treatment").map((c) => c.id));
+  const outputs = study.outputs.filter((o) => !given.has(o.contender));
+  const wanted = (study.contenders.length - given.size) * study.frames.length;
+  const refused = study.outputs.filter((o) => o.state === "refused").length;
+  if (refused) return [`${counted(refused, "file")} refused`, true];
+  if (!wanted) return ["nothing to bring in yet", false];
+  if (outputs.length < wanted) return [`${wanted - outputs.length} of ${wanted} outputs missing`, true];
+  const underWay = outputs.filter((o) => o.state === "waiting" || o.state === "lining up").length;
+  return underWay ? [`lining up, ${underWay} to go`, false] : ["complete, lined up", false];
+}
+
+function compare(study: Study): [string, boolean] {
+  if (!study.patches.length) return ["no patch yet", study.frames.length > 0];
+  if (study.readings_there < study.readings_wanted)
+    return [`${study.readings_there} of ${study.readings_wanted} readings`, false];
+  return [`${counted(study.patches.length, "patch", "patches")} measured`, false];
+}
+
+export function useStages(study: ComputedRef<Study>): ComputedRef<Stage[]> {
+  return computed(() => {
+    const s = study.value;
+    const stage = (key: string, name: string, path: string, [state, open]: [string, boolean]): Stage => ({
+      key,
+      name,
+      to: `/studies/${s.id}/${path}`,
+      state,
+      open,
+    });
+    return [
+      stage("set-up", "Set up", "set-up", setUp(s)),
+      stage("bring-in", "Bring in", "bring-in", bringIn(s)),
+      stage("compare", "Compare", "compare", compare(s)),
+      stage("judge", "Judge", "judge", [
+        s.verdicts ? counted(s.verdicts, "verdict") : "no verdict yet",
+        false,
+      ]),
+      stage("publish", "Publish", "publish", [
+        s.editions ? `edition ${s.editions}` : "no edition yet",
+        false,
+      ]),
+    ];
+  });
+}

@@ -1,0 +1,84 @@
+// Facts and numbers as a reviewer reads them.
+import type { Contender, Facts, Output, Reading } from "../api/queries";
+
+export function bytes(size: number): string {
+  if (size >= 1e9) return `${(size / 1e9).toFixed(2)} GB`;
+  if (size >= 1e6) return `${(size / 1e6).toFixed(1)} MB`;
+  return `${Math.max(1, Math.round(size / 1e3))} kB`;
+}
+
+export function shutter(seconds: number): string {
+  return seconds >= 0.4 ? `${Number(seconds.toPrecision(2))} s` : `1/${Math.round(1 / seconds)} s`;
+}
+
+/** What was photographed with what. */
+export function shooting(facts: Facts): string {
+  return [
+    facts.camera,
+    facts.lens,
+    facts.iso ? `ISO ${facts.iso}` : null,
+    facts.shutter_s ? shutter(facts.shutter_s) : null,
+    facts.aperture ? `f/${Number(facts.aperture.toPrecision(3))}` : null,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+/** What kind of file it is. */
+export function fileKind(facts: Facts): string {
+  const profile = facts.profile_assumed ? `${facts.profile} assumed` : facts.profile;
+  const size = `${facts.width} x ${facts.height} px`;
+  const depth = facts.sample === "float" ? `${facts.bits} bit float` : `${facts.bits} bit`;
+  return [size, `${depth} ${facts.format}`, profile, bytes(facts.size_bytes)].join(", ");
+}
+
+export function named(contender: Contender): string {
+  const title = contender.kind === "treatment" ? contender.title : capital(contender.title);
+  return [title, contender.manner].filter(Boolean).join(", ");
+}
+
+export function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+export function fixed(value: number, digits: number): string {
+  return value.toFixed(digits).replace("-", "−");
+}
+
+/** The wider half of an interval. */
+export function half(reading: Reading): number {
+  const { value, low, high } = reading;
+  return value === null || low === null || high === null ? 0 : Math.max(high - value, value - low);
+}
+
+const ORDINALS = ["", "1st", "2nd", "3rd"];
+
+export function placed(reading: Reading): string {
+  if (reading.rank === null) return "";
+  return (ORDINALS[reading.rank] ?? `${reading.rank}th`) + (reading.tied ? ", tied" : "");
+}
+
+export function lineupWords(output: Output): string[] {
+  const l = output.lineup;
+  if (!l) return [];
+  const scale = l.sx === l.sy ? `${trim(l.sx)}x` : `${trim(l.sx)}x by ${trim(l.sy)}x`;
+  const sides = (["left", "top", "right", "bottom"] as const)
+    .filter((s) => l[s])
+    .map((s) => `${l[s]} px ${s}`);
+  return [
+    `scale ${scale}`,
+    `shift ${fixed(l.dx, 2)}, ${fixed(l.dy, 2)} px`,
+    `residual ${l.residual.toFixed(2)} px`,
+    ...(sides.length ? [`border ${sides.join(", ")}`] : []),
+  ];
+}
+
+function trim(value: number): string {
+  return String(Number(value.toFixed(5)));
+}
+
+/** Whether a line-up is more than a plain scale: worth a second look. */
+export function moved(output: Output): boolean {
+  const l = output.lineup;
+  return !!l && (l.dx !== 0 || l.dy !== 0 || l.left + l.top + l.right + l.bottom > 0);
+}

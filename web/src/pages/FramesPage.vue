@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+
+import { api, ask } from "../api/client";
+import { type Frame, useFrames, useSession } from "../api/queries";
+import { useAct } from "../composables/useAct";
+import { useUploads } from "../composables/useUploads";
+import ConfirmDialog from "../parts/ConfirmDialog.vue";
+import DropZone from "../parts/DropZone.vue";
+import FrameCard from "../parts/FrameCard.vue";
+import SendingList from "../parts/SendingList.vue";
+
+const { data: frames, error } = useFrames();
+const { data: session } = useSession();
+const { act } = useAct();
+const { sending, sendAll, drop } = useUploads();
+const canEdit = computed(() => session.value?.role !== "viewer");
+const removing = ref<Frame>();
+const asked = ref(false);
+
+function askToRemove(frame: Frame): void {
+  removing.value = frame;
+  asked.value = true;
+}
+
+function remove(): void {
+  const frame = removing.value;
+  if (!frame) return;
+  const params = { path: { frame_id: frame.id } };
+  void act(() => ask(api.DELETE("/api/frames/{frame_id}", { params })), `${frame.name} removed.`);
+}
+</script>
+
+<template>
+  <div class="page">
+    <h1 class="head">Frames</h1>
+    <p class="soft">Every source file on this bench, with its truth where there is one.</p>
+    <section class="block">
+      <DropZone
+        v-if="canEdit"
+        label="Add frames"
+        hint="or drop them here: TIFF or PNG of 8 or 16 bit, JPEG. The same file twice is recognised."
+        multiple
+        @files="(files) => sendAll('/api/frames', files)"
+      />
+      <SendingList :sending="sending" @drop="drop" />
+      <p v-if="error" class="rowan">{{ error.message }}</p>
+      <p v-else-if="frames && !frames.length" class="soft note">No frame yet.</p>
+      <FrameCard
+        v-for="f in frames"
+        :key="f.id"
+        :frame="f"
+        :can-edit="canEdit"
+        leave-label="Remove"
+        @leave="askToRemove(f)"
+      />
+    </section>
+    <ConfirmDialog
+      v-model="asked"
+      :title="`Remove ${removing?.name} from the bench?`"
+      text="Only a frame that no study uses can be removed."
+      action="Remove it"
+      @confirmed="remove"
+    />
+  </div>
+</template>
+
+<style scoped>
+.head {
+  margin: 28px 0 4px;
+}
+.note {
+  padding-top: 16px;
+}
+</style>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useRoute } from "vue-router";
+
+import { type Study, useStudy } from "../api/queries";
+import { provideStudy } from "../composables/useStudyContext";
+import { useStages } from "../composables/useStages";
+import StageRuler from "../parts/StageRuler.vue";
+
+const props = defineProps<{ id: number }>();
+const route = useRoute();
+const { data, error } = useStudy(() => props.id);
+// Stages are shown only once there is a study; the assertion is for them.
+const study = computed(() => data.value as Study);
+provideStudy(study);
+const stages = useStages(study);
+const current = computed(() => {
+  const name = String(route.name);
+  return name === "patches" || name === "numbers" ? "compare" : name;
+});
+const sums = computed(() => {
+  const s = study.value;
+  const treatments = s.contenders.filter((c) => c.kind === "treatment").length;
+  return `${s.frames.length} frames, ${treatments} contenders, ${s.patches.length} patches`;
+});
+</script>
+
+<template>
+  <p v-if="error && !data" class="page rowan">{{ error.message }}</p>
+  <div v-else-if="data" class="page">
+    <h1 class="question">{{ study.question }}</h1>
+    <p class="soft">
+      Varies: <strong>{{ study.factor }}</strong>. {{ sums }}.
+    </p>
+    <StageRuler :stages="stages" :current="current" />
+    <router-view />
+  </div>
+</template>
+
+<style scoped>
+.question {
+  margin: 20px 0 4px;
+}
+</style>

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { ref, useTemplateRef } from "vue";
+
+defineProps<{ label: string; hint?: string; multiple?: boolean; small?: boolean; busy?: boolean }>();
+const emit = defineEmits<{ files: [files: File[]] }>();
+const over = ref(false);
+const input = useTemplateRef<HTMLInputElement>("input");
+
+function dropped(event: DragEvent): void {
+  over.value = false;
+  const files = [...(event.dataTransfer?.files ?? [])];
+  if (files.length) emit("files", files);
+}
+
+function chosen(): void {
+  const files = [...(input.value?.files ?? [])];
+  if (files.length) emit("files", files);
+  if (input.value) input.value.value = "";
+}
+</script>
+
+<template>
+  <div
+    class="zone"
+    :class="{ over, small }"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="dropped"
+  >
+    <button type="button" class="link" :disabled="busy" @click="input?.click()">{{ label }}</button>
+    <span v-if="hint" class="soft">{{ hint }}</span>
+    <input
+      ref="input"
+      type="file"
+      class="visually-hidden"
+      tabindex="-1"
+      :multiple="multiple"
+      :aria-label="label"
+      accept=".tif,.tiff,.png,.jpg,.jpeg,image/*"
+      @change="chosen"
+    />
+  </div>
+</template>
+
+<style scoped>
+.zone {
+  border: 1px dashed var(--rule);
+  padding: 18px 20px;
+  display: flex;
+  gap: 14px;
+  flex-wrap: wrap;
+  position: relative;
+}
+.small {
+  padding: 7px 10px;
+  gap: 6px;
+}
+.over {
+  border: 1px solid var(--spruce);
+  background: color-mix(in srgb, var(--spruce) 8%, transparent);
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { api, ask } from "../api/client";
+import type { Frame } from "../api/queries";
+import { useAct } from "../composables/useAct";
+import { useUploads } from "../composables/useUploads";
+import { fileKind, shooting } from "../look/words";
+import DropZone from "./DropZone.vue";
+import FrameThumb from "./FrameThumb.vue";
+import SendingList from "./SendingList.vue";
+
+const props = defineProps<{ frame: Frame; canEdit: boolean; leaveLabel?: string }>();
+const emit = defineEmits<{ leave: [] }>();
+const { act } = useAct();
+const { sending, send, drop } = useUploads();
+
+function setTruth(files: File[]): void {
+  const file = files[0];
+  if (file) void send(`/api/frames/${props.frame.id}/truth`, file);
+}
+
+function dropTruth(): void {
+  const params = { path: { frame_id: props.frame.id } };
+  void act(
+    () => ask(api.DELETE("/api/frames/{frame_id}/truth", { params })),
+    "Truth taken away; the file stays.",
+  );
+}
+
+function rename(event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim();
+  if (!name || name === props.frame.name) return;
+  const params = { path: { frame_id: props.frame.id } };
+  void act(() => ask(api.PATCH("/api/frames/{frame_id}", { params, body: { name } })));
+}
+</script>
+
+<template>
+  <article class="frame">
+    <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" />
+    <div class="what">
+      <input
+        v-if="canEdit"
+        :value="frame.name"
+        class="name"
+        aria-label="Name of the frame"
+        @change="rename"
+      />
+      <h3 v-else>{{ frame.name }}</h3>
+      <p class="file">{{ frame.file_name }}</p>
+      <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
+      <template v-else-if="frame.picture.facts">
+        <p>{{ shooting(frame.picture.facts) || "The file does not say how it was shot." }}</p>
+        <p class="soft">{{ fileKind(frame.picture.facts) }}</p>
+      </template>
+      <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
+    </div>
+    <div class="truth">
+      <h3>Truth</h3>
+      <template v-if="frame.truth">
+        <p class="file">{{ frame.truth_name }}</p>
+        <p v-if="frame.truth.state === 'refused'" class="rowan">{{ frame.truth.problem }}</p>
+        <p v-else-if="frame.truth.facts" class="soft">{{ fileKind(frame.truth.facts) }}</p>
+        <p v-else class="soft">Being taken in.</p>
+        <button v-if="canEdit" type="button" class="link" @click="dropTruth">Take it away</button>
+      </template>
+      <template v-else>
+        <p class="soft">None: only noise, detail and edges can be measured.</p>
+        <DropZone v-if="canEdit" label="Set a truth" small @files="setTruth" />
+      </template>
+      <SendingList :sending="sending" @drop="drop" />
+    </div>
+    <button
+      v-if="canEdit"
+      type="button"
+      class="link out"
+      :aria-label="`${leaveLabel ?? 'Take out'}: ${frame.name}`"
+      @click="emit('leave')"
+    >
+      {{ leaveLabel ?? "Take out" }}
+    </button>
+  </article>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template-columns: auto minmax(260px, 1fr) minmax(220px, 380px) auto;
+  gap: 8px 20px;
+  padding: 12px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.name {
+  font: 650 15px var(--display);
+  border: 0;
+  border-bottom: 1px solid transparent;
+  background: none;
+  color: inherit;
+  width: 100%;
+  padding: 0;
+}
+.name:hover,
+.name:focus {
+  border-bottom-color: var(--rule);
+}
+.file {
+  font-family: var(--mono);
+  font-size: 12.5px;
+  overflow-wrap: anywhere;
+}
+.out {
+  align-self: start;
+}
+</style>

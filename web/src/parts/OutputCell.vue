@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+
+import { api, ask } from "../api/client";
+import type { Contender, Frame, Output } from "../api/queries";
+import { useAct } from "../composables/useAct";
+import { useUploads } from "../composables/useUploads";
+import { fileKind, lineupWords, moved } from "../look/words";
+import DropZone from "./DropZone.vue";
+import SendingList from "./SendingList.vue";
+
+const props = defineProps<{
+  contender: Contender;
+  frame: Frame;
+  output: Output | undefined;
+  canEdit: boolean;
+}>();
+const { act } = useAct();
+const { sending, send, drop } = useUploads();
+const own = computed(() => props.canEdit && props.contender.kind === "treatment");
+const params = computed(() => ({ path: { contender_id: props.contender.id, frame_id: props.frame.id } }));
+const telling = ref(false);
+const absence = ref("");
+const place = computed(() => `${props.contender.letter} on ${props.frame.name}`);
+
+function bring(files: File[]): void {
+  const file = files[0];
+  if (file) void send(`/api/contenders/${props.contender.id}/outputs/${props.frame.id}`, file);
+}
+
+async function tell(): Promise<void> {
+  const body = { absence: absence.value };
+  await act(() =>
+    ask(api.PUT("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value, body })),
+  );
+  telling.value = false;
+}
+
+function takeOut(): void {
+  void act(
+    () => ask(api.DELETE("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value })),
+    "Taken out; the file stays on the bench.",
+  );
+}
+</script>
+
+<template>
+  <div class="cell">
+    <template v-if="output">
+      <p v-if="output.file_name" class="file">{{ output.file_name }}</p>
+      <p v-if="output.state === 'absent'">None: {{ output.problem }}</p>
+      <p v-else-if="output.state === 'refused'" class="rowan" role="alert">{{ output.problem }}</p>
+      <template v-else-if="output.state === 'ready'">
+        <p v-if="output.picture?.facts" class="soft">{{ fileKind(output.picture.facts) }}</p>
+        <ul class="mono lineup" :class="{ moved: moved(output) }">
+          <li v-for="line in lineupWords(output)" :key="line">{{ line }}</li>
+        </ul>
+      </template>
+      <p v-else class="soft">{{ output.state === "waiting" ? "Being taken in" : "Lining up" }} ...</p>
+    </template>
+    <p v-else-if="contender.kind === 'truth'" class="soft">no truth for this frame</p>
+    <SendingList :sending="sending" @drop="drop" />
+    <template v-if="own">
+      <DropZone
+        v-if="!output || output.state === 'absent'"
+        label="Bring it in"
+        small
+        :aria-label="place"
+        @files="bring"
+      />
+      <form v-if="telling" class="tell" @submit.prevent="tell">
+        <v-text-field v-model="absence" label="Why there is none" autofocus maxlength="300" />
+        <v-btn type="submit" size="small" :disabled="!absence.trim()">Say so</v-btn>
+      </form>
+      <button v-else-if="!output" type="button" class="link" @click="telling = true">
+        There is none, because ...
+      </button>
+      <button v-if="output" type="button" class="link" :aria-label="`Take out ${place}`" @click="takeOut">
+        Take out
+      </button>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.cell {
+  display: grid;
+  gap: 5px;
+  justify-items: start;
+}
+.file {
+  font-family: var(--mono);
+  font-size: 12.5px;
+  overflow-wrap: anywhere;
+}
+.lineup {
+  list-style: none;
+  padding: 0;
+}
+.moved {
+  color: var(--rowan);
+}
+.tell {
+  display: grid;
+  gap: 6px;
+  width: 100%;
+}
+</style>

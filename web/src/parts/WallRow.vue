@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed } from "vue";
+
+import type { Contender, Measure, Patch, Reading } from "../api/queries";
+import { useStudyContext } from "../composables/useStudyContext";
+import CropCell from "./CropCell.vue";
+
+const props = defineProps<{
+  patch: Patch;
+  zoom: number;
+  shown: string;
+  readings: { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
+}>();
+const { study, columns, outputOf } = useStudyContext();
+const OWN: Record<string, string> = { flat: "noise_luma", shadow: "noise_luma", edge: "mtf50" };
+const frame = computed(() => study.value.frames.find((f) => f.id === props.patch.frame));
+const mine = computed(() => (props.readings?.readings ?? []).filter((r) => r.patch === props.patch.id));
+/** The chosen measure; or the role's own, or, where that was not to be had, the first with a number. */
+const measure = computed(() => {
+  const wanted = props.shown || (OWN[props.patch.role] ?? "ssim");
+  const there = (id: string): boolean => mine.value.some((r) => r.measure === id && r.value !== null);
+  const id =
+    props.shown || there(wanted) ? wanted : (mine.value.find((r) => r.value !== null)?.measure ?? wanted);
+  return props.readings?.measures.find((m) => m.id === id);
+});
+const values = computed(() => mine.value.filter((r) => r.measure === measure.value?.id));
+const most = computed(() => Math.max(...values.value.map((r) => r.value ?? 0), 1e-9));
+const readingOf = (c: Contender): Reading | undefined => values.value.find((r) => r.contender === c.id);
+</script>
+
+<template>
+  <div class="what">
+    <h3>{{ patch.name }}</h3>
+    <p class="soft">{{ patch.role }}</p>
+    <p class="soft">{{ frame?.name }}</p>
+    <p v-if="measure" class="soft shown">
+      {{ measure.name }}<template v-if="measure.unit">, {{ measure.unit }}</template>
+    </p>
+  </div>
+  <CropCell
+    v-for="c in columns"
+    :key="c.id"
+    :patch="patch"
+    :contender="c"
+    :output="outputOf(c, patch.frame)"
+    :reading="readingOf(c)"
+    :measure="measure"
+    :most="most"
+    :zoom="zoom"
+  />
+</template>
+
+<style scoped>
+.what {
+  position: sticky;
+  left: 0;
+  z-index: 1;
+  background: var(--paper);
+  padding: 10px 8px 10px 0;
+  border-bottom: 1px solid var(--hair);
+}
+p {
+  font-size: 13px;
+}
+.shown {
+  margin-top: 8px;
+}
+</style>

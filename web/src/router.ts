@@ -1,0 +1,42 @@
+import { createRouter, createWebHistory } from "vue-router";
+
+const study = (path: string, name: string, load: () => Promise<unknown>) => ({
+  path,
+  name,
+  component: load as never,
+  props: true,
+});
+
+export const router = createRouter({
+  history: createWebHistory(),
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
+  routes: [
+    { path: "/", redirect: "/studies" },
+    { path: "/studies", component: () => import("./pages/StudiesPage.vue") },
+    { path: "/frames", component: () => import("./pages/FramesPage.vue") },
+    { path: "/published", component: () => import("./pages/ReportsPage.vue") },
+    { path: "/queue", component: () => import("./pages/QueuePage.vue") },
+    {
+      path: "/studies/:id(\\d+)",
+      component: () => import("./pages/StudyPage.vue"),
+      props: (route) => ({ id: Number(route.params.id) }),
+      children: [
+        { path: "", redirect: (to) => `${to.path}/compare` },
+        study("set-up", "set-up", () => import("./stages/SetUp.vue")),
+        study("bring-in", "bring-in", () => import("./stages/BringIn.vue")),
+        study("compare", "compare", () => import("./stages/WallStage.vue")),
+        study("patches", "patches", () => import("./stages/PatchesStage.vue")),
+        study("numbers", "numbers", () => import("./stages/NumbersStage.vue")),
+        study("judge", "judge", () => import("./stages/JudgeStage.vue")),
+        study("publish", "publish", () => import("./stages/PublishStage.vue")),
+      ],
+    },
+    {
+      path: "/studies/:id(\\d+)/look",
+      component: () => import("./pages/CloseLook.vue"),
+      props: (route) => ({ id: Number(route.params.id) }),
+      meta: { bare: true },
+    },
+    { path: "/:rest(.*)", component: () => import("./pages/NotFound.vue") },
+  ],
+});

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { useStudyContext } from "../composables/useStudyContext";
+import { capital } from "../look/words";
+import LetterBox from "../parts/LetterBox.vue";
+import OutputCell from "../parts/OutputCell.vue";
+
+const { study, columns, outputOf, canEdit } = useStudyContext();
+</script>
+
+<template>
+  <section class="block">
+    <div class="block-head">
+      <h2>Outputs and how they line up</h2>
+      <span class="soft"
+        >Shift and border in output pixels, residual in frame pixels: what scale and shift leave over.</span
+      >
+    </div>
+    <div v-if="!study.frames.length || columns.length < 2" class="soft">
+      There is nothing to bring in yet.
+      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link> first.
+    </div>
+    <div v-else class="scroll">
+      <table class="plain cells">
+        <thead>
+          <tr>
+            <th scope="col">Frame</th>
+            <th v-for="c in columns" :key="c.id" scope="col">
+              <span class="head"
+                ><LetterBox :letter="c.letter" />
+                {{ c.kind === "treatment" ? c.title : capital(c.title) }}</span
+              >
+              <span class="soft manner">{{ c.manner }}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="f in study.frames" :key="f.id">
+            <th scope="row">
+              {{ f.name
+              }}<span v-if="f.picture.width" class="mono soft size"
+                >{{ f.picture.width }} x {{ f.picture.height }}</span
+              >
+            </th>
+            <td v-for="c in columns" :key="c.id">
+              <OutputCell :contender="c" :frame="f" :output="outputOf(c, f)" :can-edit="canEdit" />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.cells th,
+.cells td {
+  min-width: 190px;
+}
+.cells th:first-child {
+  min-width: 120px;
+}
+tbody th {
+  border-bottom: 1px solid var(--hair);
+  vertical-align: top;
+  padding-top: 8px;
+}
+.head {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.manner,
+.size {
+  display: block;
+  font-weight: 400;
+}
+</style>

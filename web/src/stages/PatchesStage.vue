@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed, ref, watch } from "vue";
+
+import { api, ask } from "../api/client";
+import type { Patch } from "../api/queries";
+import { useAct } from "../composables/useAct";
+import { useStudyContext } from "../composables/useStudyContext";
+import type { Box } from "../look/patches";
+import CompareTabs from "../parts/CompareTabs.vue";
+import PatchBoard from "../parts/PatchBoard.vue";
+import PatchTable from "../parts/PatchTable.vue";
+
+const { study, canEdit } = useStudyContext();
+const { act } = useAct();
+const ROLES = ["flat", "shadow", "edge", "texture", "face", "lights", "print", "leave-alone"] as const;
+type Role = (typeof ROLES)[number];
+const frameId = ref(study.value.frames[0]?.id);
+watch(
+  () => study.value.frames.length,
+  () => (frameId.value ??= study.value.frames[0]?.id),
+);
+const role = ref<Role>("texture");
+const selected = ref<number>();
+const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
+const patches = computed(() => study.value.patches.filter((p) => p.frame === frameId.value));
+
+async function draw(box: Box): Promise<void> {
+  if (!frame.value) return;
+  const params = { path: { study_id: study.value.id } };
+  const body = { ...box, frame: frame.value.id, role: role.value, name: "" };
+  const made = await act(() => ask(api.POST("/api/studies/{study_id}/patches", { params, body })));
+  if (made) selected.value = made.id;
+}
+
+function change(patch: Patch, changes: Partial<Patch>): void {
+  const { name, x, y, w, h, role: kind } = { ...patch, ...changes };
+  const params = { path: { patch_id: patch.id } };
+  void act(() =>
+    ask(api.PUT("/api/patches/{patch_id}", { params, body: { name, role: kind as Role, x, y, w, h } })),
+  );
+}
+
+function remove(patch: Patch): void {
+  selected.value = undefined;
+  const params = { path: { patch_id: patch.id } };
+  void act(() => ask(api.DELETE("/api/patches/{patch_id}", { params })), `${patch.name} removed.`);
+}
+
+function addInTheMiddle(): void {
+  const p = frame.value?.picture;
+  if (!p) return;
+  const w = Math.min(192, Math.floor(p.width / 2));
+  const h = Math.min(144, Math.floor(p.height / 2));
+  void draw({ x: Math.round((p.width - w) / 2), y: Math.round((p.height - h) / 2), w, h });
+}
+</script>
+
+<template>
+  <div class="bar">
+    <CompareTabs />
+    <label v-if="study.frames.length">
+      Frame
+      <select v-model="frameId" class="quiet-select">
+        <option v-for="f in study.frames" :key="f.id" :value="f.id">{{ f.name }}</option>
+      </select>
+    </label>
+    <template v-if="canEdit && frame">
+      <label>
+        New patches are
+        <select v-model="role" class="quiet-select">
+          <option v-for="r in ROLES" :key="r" :value="r">{{ r }}</option>
+        </select>
+      </label>
+      <button type="button" class="link" @click="addInTheMiddle">Add one in the middle</button>
+    </template>
+  </div>
+  <p v-if="!frame" class="soft note">
+    There is no frame to draw on yet. <router-link :to="`/studies/${study.id}/set-up`">Add one</router-link>.
+  </p>
+  <p v-else-if="frame.picture.state !== 'ready'" class="soft note">
+    {{ frame.picture.problem || "The frame is being taken in." }}
+  </p>
+  <div v-else class="both">
+    <PatchBoard
+      :key="frame.id"
+      v-model:selected="selected"
+      :picture="frame.picture"
+      :patches="patches"
+      :can-edit="canEdit"
+      @draw="draw"
+      @change="change"
+      @remove="remove"
+    />
+    <PatchTable
+      v-model:selected="selected"
+      :patches="patches"
+      :roles="ROLES"
+      :can-edit="canEdit"
+      @change="change"
+      @remove="remove"
+    />
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 26px;
+  align-items: baseline;
+  padding: 14px 0 10px;
+  border-bottom: 1px solid var(--ink);
+}
+.note {
+  padding: 24px 0;
+}
+.both {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+  gap: 20px;
+  padding-top: 12px;
+}
+@media (max-width: 1150px) {
+  .both {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,161 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useRoute, useRouter } from "vue-router";
+
+import { useReadings } from "../api/queries";
+import { usePreference } from "../composables/usePreference";
+import { useStudyContext } from "../composables/useStudyContext";
+import { percent, STEPS } from "../look/geometry";
+import { capital } from "../look/words";
+import CompareTabs from "../parts/CompareTabs.vue";
+import LetterBox from "../parts/LetterBox.vue";
+import MeasureSelect from "../parts/MeasureSelect.vue";
+import WallRow from "../parts/WallRow.vue";
+
+const { study, columns } = useStudyContext();
+const route = useRoute();
+const router = useRouter();
+const { data: readings } = useReadings(() => study.value.id);
+const kept = usePreference<string>("wall-zoom", "2");
+
+/** The address names what is shown, so that a link opens the same wall. */
+function inAddress(name: string, initial: () => string) {
+  return computed({
+    get: () => String(route.query[name] ?? initial()),
+    set: (value: string) => void router.replace({ query: { ...route.query, [name]: value || undefined } }),
+  });
+}
+const zoom = inAddress("zoom", () => kept.value);
+const shown = inAddress("measure", () => "");
+const frame = inAddress("frame", () => "");
+const role = inAddress("role", () => "");
+const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
+const rows = computed(() =>
+  study.value.patches.filter(
+    (p) => (!frame.value || p.frame === Number(frame.value)) && (!role.value || p.role === role.value),
+  ),
+);
+const moved = computed(() => {
+  const letters = new Map(study.value.contenders.map((c) => [c.id, c.letter]));
+  const found = study.value.outputs.filter((o) => o.lineup && (o.lineup.dx !== 0 || o.lineup.dy !== 0));
+  return [...new Set(found.map((o) => letters.get(o.contender)))].sort().join(", ");
+});
+
+function setZoom(value: string): void {
+  kept.value = value;
+  zoom.value = value;
+}
+</script>
+
+<template>
+  <div class="bar">
+    <CompareTabs />
+    <MeasureSelect v-if="readings" v-model="shown" :measures="readings.measures" />
+    <span class="choice" role="group" aria-label="Magnification of the subject">
+      Subject at
+      <button
+        v-for="step in STEPS"
+        :key="step"
+        type="button"
+        :aria-pressed="zoom === String(step)"
+        @click="setZoom(String(step))"
+      >
+        {{ percent(step) }}
+      </button>
+    </span>
+    <label v-if="study.frames.length > 1">
+      Frames
+      <select v-model="frame" class="quiet-select">
+        <option value="">all {{ study.frames.length }}</option>
+        <option v-for="f in study.frames" :key="f.id" :value="String(f.id)">{{ f.name }}</option>
+      </select>
+    </label>
+    <label v-if="roles.length > 1">
+      Roles
+      <select v-model="role" class="quiet-select">
+        <option value="">all</option>
+        <option v-for="r in roles" :key="r" :value="r">{{ r }}</option>
+      </select>
+    </label>
+    <span v-if="moved" class="rowan end">Lined up by shifting: {{ moved }}</span>
+  </div>
+  <div v-if="!study.patches.length" class="empty">
+    <h2>No patch yet</h2>
+    <p>
+      Patches are the spots compared on every output: cloth, a dial, plain wall, deep shadow, an edge.
+      <router-link :to="`/studies/${study.id}/patches`">Draw the first one</router-link>.
+    </p>
+  </div>
+  <div v-else class="scroll">
+    <div class="wall" :style="{ gridTemplateColumns: `150px repeat(${columns.length}, minmax(200px, 1fr))` }">
+      <div class="corner">Patch</div>
+      <div v-for="c in columns" :key="c.id" class="column">
+        <span class="title"
+          ><LetterBox :letter="c.letter" /> {{ c.kind === "treatment" ? c.title : capital(c.title) }}</span
+        >
+        <span class="soft manner">{{
+          c.kind === "truth"
+            ? "known-good original"
+            : c.kind === "unprocessed"
+              ? "the frame as it is"
+              : c.manner
+        }}</span>
+      </div>
+      <WallRow
+        v-for="p in rows"
+        :key="p.id"
+        :patch="p"
+        :zoom="Number(zoom)"
+        :shown="shown"
+        :readings="readings"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 26px;
+  align-items: baseline;
+  padding: 14px 0 10px;
+  border-bottom: 1px solid var(--ink);
+}
+.end {
+  margin-left: auto;
+}
+.scroll {
+  overflow-x: auto;
+}
+.wall {
+  display: grid;
+  column-gap: 12px;
+  min-width: min-content;
+}
+.corner,
+.column {
+  padding: 8px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.corner {
+  position: sticky;
+  left: 0;
+  background: var(--paper);
+  z-index: 1;
+  font-weight: 600;
+}
+.title {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-weight: 500;
+}
+.manner {
+  display: block;
+}
+.empty {
+  padding: 28px 0;
+  max-width: 560px;
+}
+</style>

@@ -1,0 +1,58 @@
+import { createVuetify, type ThemeDefinition } from "vuetify";
+import { aliases, mdi } from "vuetify/iconsets/mdi-svg";
+
+const shared = { "border-opacity": 1, "high-emphasis-opacity": 1, "medium-emphasis-opacity": 1 };
+
+const light: ThemeDefinition = {
+  dark: false,
+  colors: {
+    background: "#f5f5f4",
+    surface: "#fbfbfa",
+    primary: "#1d5a47",
+    secondary: "#1a1c1c",
+    error: "#b0392b",
+    warning: "#b0392b",
+    info: "#1a1c1c",
+    success: "#1d5a47",
+    "on-background": "#1a1c1c",
+    "on-surface": "#1a1c1c",
+  },
+  variables: { ...shared, "border-color": "#c8caca" },
+};
+
+const dark: ThemeDefinition = {
+  dark: true,
+  colors: {
+    background: "#171818",
+    surface: "#1e1f1f",
+    primary: "#7fc4ab",
+    secondary: "#ececea",
+    error: "#ef8f80",
+    warning: "#ef8f80",
+    info: "#ececea",
+    success: "#7fc4ab",
+    "on-background": "#ececea",
+    "on-surface": "#ececea",
+  },
+  variables: { ...shared, "border-color": "#474a49" },
+};
+
+const field = { variant: "outlined", density: "compact", hideDetails: "auto", color: "primary" } as const;
+
+export const vuetify = createVuetify({
+  icons: { defaultSet: "mdi", aliases, sets: { mdi } },
+  theme: { defaultTheme: "system", themes: { light, dark } },
+  defaults: {
+    global: { ripple: false, rounded: 0, elevation: 0 },
+    VBtn: { variant: "outlined", color: "primary", density: "comfortable", class: "act" },
+    VTextField: field,
+    VTextarea: field,
+    VSelect: { ...field, menuProps: { rounded: 0 } },
+    VCombobox: field,
+    VCheckbox: { density: "compact", hideDetails: true, color: "primary" },
+    VDialog: { maxWidth: 560 },
+    VCard: { border: true, class: "sheet" },
+    VTooltip: { openDelay: 250 },
+    VProgressLinear: { color: "primary", height: 3 },
+  },
+});

@@ -1,0 +1,10 @@
+import vue from "@vitejs/plugin-vue";
+import vuetify from "vite-plugin-vuetify";
+import { defineConfig } from "vite";
+
+export default defineConfig(({ command }) => ({
+  base: command === "build" ? "/static/" : "/",
+  plugins: [vue(), vuetify({ autoImport: true })],
+  server: { proxy: { "/api": "http://127.0.0.1:8400", "/reports": "http://127.0.0.1:8400" } },
+  build: { chunkSizeWarningLimit: 900 },
+}));
