@@ -20,10 +20,8 @@ def fold(source: Floats, options: argparse.Namespace) -> Floats:
     luma, colour = split(source)
     sigma = noise_level(luma)
     light = guided(luma, 2, (sigma * 1.6) ** 2)
-    soft = [guided(colour[..., i], 4, 0.05) for i in range(3)]
-    for i in range(3):
-        colour[..., i] = soft[i]
-    return unsharp_mask(join(light, colour), options.strength / 40, 1.6)
+    soft = [guided(c, 4, 0.05) for c in colour]
+    return unsharp_mask(join(light, soft), options.strength / 40, 1.6)
 
 
 if __name__ == "__main__":

@@ -26,8 +26,8 @@ def through_the_gate(source: Floats, options: argparse.Namespace) -> Floats:
     sigma = noise_level(luma)
     smooth = guided(luma, 5, (sigma * options.strength / 15) ** 2)
     smooth = smooth + OPENED * np.clip(1 - smooth, 0, 1) ** 3
-    soft = scipy.ndimage.gaussian_filter(colour, (5, 5, 0), mode="nearest")
-    made = join(np.asarray(smooth, dtype=np.float32), np.asarray(soft))
+    soft = [np.asarray(scipy.ndimage.gaussian_filter(c, 5, mode="nearest", truncate=3)) for c in colour]
+    made = join(np.asarray(smooth, dtype=np.float32), soft)
     moved = np.zeros_like(made)
     moved[1:, 1:] = made[:-1, :-1]
     return moved

@@ -9,20 +9,24 @@ from glenhail.core.colour import srgb
 from glenhail.core.picture import Floats
 
 
-def split(linear: Floats) -> tuple[Floats, Floats]:
-    """Encoded luma (h, w) and the colour left beside it (h, w, 3)."""
+def split(linear: Floats) -> tuple[Floats, list[Floats]]:
+    """Encoded luma and the two colour differences R' - Y', B' - Y', each (h, w) and in one piece of memory."""
     encoded = srgb.encode(linear)
-    y = np.asarray(encoded @ srgb.LUMA, dtype=np.float32)
-    return y, np.asarray(encoded - y[..., None], dtype=np.float32)
+    luma = np.asarray(encoded @ srgb.LUMA, dtype=np.float32)
+    return luma, [np.ascontiguousarray(encoded[..., i] - luma) for i in (0, 2)]
 
 
-def join(luma: Floats, colour: Floats) -> Floats:
+def join(luma: Floats, colour: list[Floats]) -> Floats:
     """Back to linear light."""
-    return np.asarray(srgb.decode(luma[..., None] + colour), dtype=np.float32)
+    red, blue = (luma + c for c in colour)
+    green = (luma - srgb.LUMA[0] * red - srgb.LUMA[2] * blue) / srgb.LUMA[1]
+    return np.asarray(srgb.decode(np.stack([red, green, blue], axis=-1)), dtype=np.float32)
 
 
 def noise_level(plane: Floats) -> float:
     """Standard deviation of a plane's noise, from the median of its finest diagonal differences (Immerkaer 1996, robust)."""
-    kernel = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], dtype=np.float32)
-    fine = scipy.ndimage.convolve(plane[::2], kernel, mode="nearest")
-    return float(np.median(np.abs(fine))) / 0.6745 / 6
+    sample = plane[:: max(1, plane.shape[0] // 400)]
+    kernel = np.array([1, -2, 1], dtype=np.float32)
+    fine = scipy.ndimage.convolve1d(sample, kernel, axis=1, mode="nearest")
+    # The second difference of white noise has 6 times its variance.
+    return float(np.median(np.abs(fine))) / 0.6745 / np.sqrt(6)

@@ -22,8 +22,8 @@ def wash(source: Floats, options: argparse.Namespace) -> Floats:
     luma, colour = split(source)
     sigma = noise_level(luma)
     smooth = guided(luma, 3, (sigma * options.strength / 30) ** 2)
-    washed = scipy.ndimage.uniform_filter(colour, (7, 7, 0), mode="nearest")
-    return join(smooth, np.asarray(washed))
+    washed = [np.asarray(scipy.ndimage.uniform_filter(c, 7, mode="nearest")) for c in colour]
+    return join(smooth, washed)
 
 
 if __name__ == "__main__":

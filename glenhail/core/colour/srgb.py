@@ -6,6 +6,7 @@ wide-gamut data survive.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 
 import numba
@@ -39,22 +40,37 @@ def _encode(flat: Floats, out: Floats) -> None:
 
 def encode(linear: Floats) -> Floats:
     """Linear light to sRGB-encoded values, any shape, float32."""
-    source = np.ascontiguousarray(linear, dtype=np.float32)
-    out = np.empty_like(source)
-    rows_in = source.reshape(source.shape[0], -1) if source.ndim else source.reshape(1, 1)
-    rows_out = out.reshape(rows_in.shape)
-    in_strips(
-        rows_in.shape[0],
-        lambda a, b: _encode(rows_in[a:b].reshape(-1), rows_out[a:b].reshape(-1)),
-    )
-    return out
+    return _through(_encode, np.atleast_1d(linear))
+
+
+@numba.njit(cache=True, nogil=True, fastmath=True)
+def _decode(flat: Floats, out: Floats) -> None:
+    for i in range(flat.size):
+        v = flat[i]
+        a = abs(v)
+        if a <= ENCODED_KNEE:
+            d = a / SLOPE
+        else:
+            d = ((a + OFFSET) / (1.0 + OFFSET)) ** GAMMA
+        out[i] = d if v >= 0 else -d
 
 
 def decode(encoded: np.ndarray) -> np.ndarray:
     """sRGB-encoded values to linear light, any shape, in the precision given."""
+    if encoded.dtype == np.float32 and encoded.ndim > 1:
+        return _through(_decode, encoded)
     a = np.abs(encoded)
     linear = np.where(a <= ENCODED_KNEE, a / SLOPE, ((a + OFFSET) / (1 + OFFSET)) ** GAMMA)
     return np.copysign(linear, encoded)
+
+
+def _through(kernel: Callable[[Floats, Floats], None], values: Floats) -> Floats:
+    """A kernel over flat arrays, applied to strips of rows."""
+    source = np.ascontiguousarray(values, dtype=np.float32)
+    out = np.empty_like(source)
+    rows_in, rows_out = source.reshape(source.shape[0], -1), out.reshape(source.shape[0], -1)
+    in_strips(rows_in.shape[0], lambda a, b: kernel(rows_in[a:b].reshape(-1), rows_out[a:b].reshape(-1)))
+    return out
 
 
 @cache

@@ -62,7 +62,8 @@ def _header(path: Path, image: Image.Image) -> Header:
     is_png = image.format == "PNG"
     bits, channels = 8, CHANNELS.get(image.mode, 0)
     if is_png:
-        start = path.open("rb").read(26)
+        with path.open("rb") as file:
+            start = file.read(26)
         bits = max(8, start[PNG_DEPTH_AT])
         channels = PNG_COLOUR_CHANNELS.get(start[PNG_DEPTH_AT + 1], 0)
     if not channels:

@@ -105,7 +105,7 @@ def _checked_header(path: Path, name: str) -> Header:
         head = known.header(path)
     except Unreadable as error:
         raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
-    except Exception as error:
+    except Exception as error:  # a parser may raise anything on hostile bytes
         raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.") from error
     if too_large(head.width, head.height):
         raise BadFile(

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Rect
 
+ENLARGED = 1.25
+
 
 @dataclass(frozen=True)
 class Placed:
@@ -31,14 +33,16 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     Returns
     -------
     Placed
-        Untouched pixels where the grids coincide; otherwise Lanczos, antialiased.
+        Untouched pixels where the grids coincide; area averages of an enlargement, so that pixels
+        doubled come back as they were; otherwise Lanczos, antialiased.
     """
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
         x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
         return Placed(values[y : y + h, x : x + w], "frame grid, pixels untouched")
-    placed = resample(values, target, int(rect.w), int(rect.h))
-    return Placed(placed, "frame grid, Lanczos")
+    enlarged = min(mapping.sx, mapping.sy) >= ENLARGED
+    method, words = ("area", "area averages") if enlarged else ("lanczos", "Lanczos")
+    return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"frame grid, {words}")
 
 
 def shared_part(rect: Rect, mapping: Mapping, usable: Rect) -> Rect:

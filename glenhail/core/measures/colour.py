@@ -2,28 +2,61 @@
 
 from __future__ import annotations
 
+import math
+
+import numba
 import numpy as np
 
-from glenhail.core.colour import srgb
-from glenhail.core.colour.difference import ciede2000
-from glenhail.core.colour.lab import lab
+from glenhail.core.colour.difference import de00
+from glenhail.core.colour.lab import EPSILON, KAPPA
+from glenhail.core.colour.spaces import BT709_TO_XYZ
+from glenhail.core.colour.srgb import ENCODED_KNEE, GAMMA, OFFSET, SLOPE
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import block_mean
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Pair, Subject
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.strips import in_strips
 
-ROWS_AT_ONCE = 128
 LEAST_SIDE = 4
+# From linear RGB to X/Xn, Y/Yn, Z/Zn.
+RELATIVE = BT709_TO_XYZ / BT709_TO_XYZ.sum(axis=1, keepdims=True)
+
+
+@numba.njit(cache=True, nogil=True)
+def _decode(code: float) -> float:
+    v = abs(code) / CODES
+    linear = v / SLOPE if v <= ENCODED_KNEE else ((v + OFFSET) / (1 + OFFSET)) ** GAMMA
+    return math.copysign(linear, code)
+
+
+@numba.njit(cache=True, nogil=True)
+def _f(t: float) -> float:
+    return math.exp(math.log(t) / 3) if t > EPSILON else KAPPA * t + 4 / 29
+
+
+@numba.njit(cache=True, nogil=True)
+def _lab(pixel: np.ndarray, m: np.ndarray) -> tuple[float, float, float]:
+    r, g, b = _decode(pixel[0]), _decode(pixel[1]), _decode(pixel[2])
+    x = _f(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
+    y = _f(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
+    z = _f(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
+    return 116 * y - 16, 500 * (x - y), 200 * (y - z)
+
+
+@numba.njit(cache=True, nogil=True)
+def _map(one: np.ndarray, two: np.ndarray, m: np.ndarray, out: np.ndarray) -> None:
+    for row in range(one.shape[0]):
+        for column in range(one.shape[1]):
+            l1, a1, b1 = _lab(one[row, column], m)
+            l2, a2, b2 = _lab(two[row, column], m)
+            out[row, column] = de00(l1, a1, b1, l2, a2, b2)
 
 
 def de00_map(pair: Pair) -> Floats:
-    """CIEDE2000 of every pixel, float32 (h, w); worked in strips, for doubles take much room."""
+    """CIEDE2000 of every pixel, float32 (h, w), in one pass: CIELAB of a large picture would take much room."""
     out = np.empty(pair.output.shape[:2], dtype=np.float32)
-    for start in range(0, out.shape[0], ROWS_AT_ONCE):
-        rows = slice(start, start + ROWS_AT_ONCE)
-        one, two = (lab(srgb.decode(p[rows] / CODES)) for p in (pair.output, pair.truth))
-        out[rows] = ciede2000(one, two)
+    in_strips(out.shape[0], lambda a, b: _map(pair.output[a:b], pair.truth[a:b], RELATIVE, out[a:b]))
     return out
 
 

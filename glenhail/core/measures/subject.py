@@ -85,6 +85,8 @@ class Subject:
         """
         if self.truth is None:
             raise NotMeasurable(self.no_truth)
+        if self.truth.picture is self.output.picture:
+            raise NotMeasurable("this is the truth itself")
         if self._pair is not None and self._pair[0] == rect:
             return self._pair[1]
         wanted = rect.whole()

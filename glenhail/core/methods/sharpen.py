@@ -25,5 +25,7 @@ def unsharp_mask(linear: Floats, amount: float, radius: float) -> Floats:
         Linear light, not clipped.
     """
     encoded = srgb.encode(linear)
-    blurred = scipy.ndimage.gaussian_filter(encoded, (radius, radius, 0), mode="nearest")
-    return np.asarray(srgb.decode(encoded + amount * (encoded - blurred)), dtype=np.float32)
+    planes = [np.ascontiguousarray(encoded[..., i]) for i in range(encoded.shape[-1])]
+    blurred = [scipy.ndimage.gaussian_filter(p, radius, mode="nearest") for p in planes]
+    sharp = np.stack([p + amount * (p - b) for p, b in zip(planes, blurred, strict=True)], axis=-1)
+    return np.asarray(srgb.decode(sharp), dtype=np.float32)

@@ -73,7 +73,7 @@ def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column
     )  # fmt: skip
     part = more.clipped(pixels.bounds).whole()
     name = f"crops/{stem}-{column['letter']}.png"
-    (folder / name).write_bytes(png_bytes(srgb.to_display(pixels.crop(part)), level=6))
+    (folder / name).write_bytes(png_bytes(srgb.to_display(pixels.crop(part)), level=2))
     scale = target.w / rect.w
     shown = patch["magnification"] / scale
     first = _headline(patch, column["letter"])

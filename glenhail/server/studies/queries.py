@@ -29,7 +29,7 @@ def find_study(actor: Actor, study_id: int, least: Role = Role.VIEWER) -> Study:
 def studies_of(bench: Bench) -> QuerySet[Study]:
     """A bench's studies with what their list shows."""
     return Study.objects.filter(bench=bench).prefetch_related(
-        Prefetch("contenders", contenders()), "study_frames__frame", "patches"
+        Prefetch("contenders", contenders()), "study_frames__frame__picture", "patches"
     )
 
 

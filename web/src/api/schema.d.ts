@@ -756,7 +756,7 @@ export interface components {
             outputs_wanted: number;
             edition: number | null;
             slug: string;
-            cover: number | null;
+            cover: components["schemas"]["PictureOut"] | null;
         };
         ToolOut: {
             id: number;

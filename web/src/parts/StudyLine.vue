@@ -3,6 +3,7 @@ import { computed } from "vue";
 
 import type { StudyRow } from "../api/queries";
 import { named } from "../look/words";
+import FrameThumb from "./FrameThumb.vue";
 import LetterBox from "./LetterBox.vue";
 
 const props = defineProps<{ study: StudyRow }>();
@@ -29,6 +30,8 @@ const state = computed(() => {
 
 <template>
   <article class="line">
+    <FrameThumb v-if="study.cover" :picture="study.cover" label="First frame of the study" :width="190" />
+    <div v-else class="blank" />
     <div>
       <h2>
         <router-link :to="`/studies/${study.id}/${study.outputs_there ? 'compare' : 'set-up'}`">{{
@@ -58,10 +61,14 @@ const state = computed(() => {
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(380px, 460px);
+  grid-template-columns: 190px minmax(0, 1fr) minmax(360px, 420px);
   gap: 24px;
   padding: 18px 0;
   border-bottom: 1px solid var(--rule);
+}
+.blank {
+  border: 1px dashed var(--rule);
+  height: 125px;
 }
 h2 a {
   color: var(--ink);

@@ -20,7 +20,7 @@ def row(study: Study) -> Any:
     there = Output.objects.filter(contender__in=treatments).count()
     report = getattr(study, "report", None)
     newest = report.editions.order_by("-number").first() if report else None
-    cover = next((f.picture_id for f in frames if f.picture.state == PictureState.READY), None)
+    cover = next((f.picture for f in frames if f.picture.state == PictureState.READY), None)
     return {
         "id": study.pk, "question": study.question, "factor": study.factor, "contenders": rows,
         "frames": len(frames), "patches": len(study.patches.all()), "outputs_there": there,

@@ -104,7 +104,7 @@ class StudyRow(serializers.Serializer[None]):
     outputs_wanted = serializers.IntegerField()
     edition = serializers.IntegerField(allow_null=True)
     slug = serializers.CharField()
-    cover = serializers.IntegerField(allow_null=True)
+    cover = PictureOut(allow_null=True)
 
 
 class StudyOut(serializers.Serializer[None]):

@@ -1,0 +1,60 @@
+"""The core's command line, as a script would call it."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from glenhail.core.files.writing import write_tiff
+from tests.pictures import noisy, photograph
+
+
+def run(*arguments: object) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "glenhail.core", *map(str, arguments)]
+    return subprocess.run(command, capture_output=True, text=True, check=False)
+
+
+class CommandLine(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.temporary = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(cls.temporary.cleanup)
+        cls.folder = Path(cls.temporary.name)
+        truth = photograph("china")
+        write_tiff(cls.folder / "truth.tif", truth)
+        write_tiff(cls.folder / "frame.tif", noisy(truth, 900))
+        write_tiff(cls.folder / "output.tif", noisy(truth, 5000))
+        (cls.folder / "bad.tif").write_bytes(b"II*\0")
+
+    def test_measure_prints_one_json_object(self) -> None:
+        done = run(
+            "measure", "--source", self.folder / "frame.tif", "--output", self.folder / "output.tif",
+            "--truth", self.folder / "truth.tif", "--patch", "sky:flat:20,20,80,60", "--measures", "psnr,noise_luma", "--json",
+        )  # fmt: skip
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        found = json.loads(done.stdout)
+        self.assertEqual(found["lineup"]["scale"], [1.0, 1.0])
+        self.assertEqual([(r["measure"], r["patch"]) for r in found["readings"]], [("psnr", "sky"), ("noise_luma", "sky")])
+        self.assertGreater(found["readings"][0]["value"], 25)
+
+    def test_bad_input_ends_with_2_and_one_line_that_names_the_file_and_the_remedy(self) -> None:
+        source = ("--source", self.folder / "frame.tif")
+        cases = {
+            "bad.tif": ("facts", self.folder / "bad.tif"),
+            "missing.tif": ("facts", self.folder / "missing.tif"),
+            "outside": ("measure", *source, "--patch", "p:flat:9000,0,50,50"),
+            "NAME:ROLE": ("measure", *source, "--patch", "nonsense"),
+            "no such measure": ("measure", *source, "--measures", "beauty"),
+            "turned": ("lineup", self.folder / "frame.tif", self.folder / "turned.tif"),
+        }
+        write_tiff(self.folder / "turned.tif", photograph("china").transpose(1, 0, 2))
+        for words, arguments in cases.items():
+            with self.subTest(words):
+                done = run(*arguments)
+                self.assertEqual(done.returncode, 2)
+                self.assertEqual(len(done.stderr.splitlines()), 1, done.stderr)
+                self.assertIn(words, done.stderr)

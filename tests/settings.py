@@ -1,0 +1,19 @@
+"""Settings for tests: the real ones, with files in a folder that goes away."""
+
+import atexit
+import os
+import shutil
+import tempfile
+
+_folder = tempfile.mkdtemp(prefix="glenhail-tests-")
+atexit.register(shutil.rmtree, _folder, ignore_errors=True)
+os.environ["GLENHAIL_VAR"] = _folder
+# Playwright keeps an event loop in the thread that drives the browser.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+from glenhail.server.settings import *  # noqa: E402, F403
+
+SECRET_KEY = "tests"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+ALLOWED_HOSTS = ["*"]
+LOGGING = {"version": 1, "disable_existing_loggers": True}
