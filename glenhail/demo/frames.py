@@ -15,7 +15,7 @@ from glenhail.core.picture import Facts, Floats, Rect
 from glenhail.demo.chart import HEIGHT, SQUARES, STEPS, WEDGE, WIDTH, paint_chart
 
 SCENES = Path(__file__).parent / "scenes"
-M24 = Sensor(full_well=62_000, read_noise=3.2)
+M24 = Sensor(full_well=42_000, read_noise=3.6)
 
 
 @dataclass(frozen=True)
@@ -59,7 +59,7 @@ def _chart_patches() -> tuple[tuple[str, str, float, float, float, float], ...]:
 
 SAMPLES = (
     Sample(
-        "loom-table", "Loom table", 6400, 1 / 125, "Corvane 50 mm f/2", 4, 50, 1101,
+        "loom-table", "Loom table", 12800, 1 / 125, "Corvane 50 mm f/2", 4, 50, 1101,
         (
             ("Check cloth", "texture", 620, 760, 280, 210),
             ("Gauge lettering", "print", 1890, 330, 280, 210),
@@ -69,7 +69,7 @@ SAMPLES = (
         ),
     ),
     Sample(
-        "night-yard", "Night yard", 3200, 1 / 15, "Corvane 35 mm f/2", 2.8, 35, 1102,
+        "night-yard", "Night yard", 6400, 1 / 15, "Corvane 35 mm f/2", 2.8, 35, 1102,
         (
             ("Sky", "flat", 64, 48, 120, 110),
             ("Boards in the shade", "shadow", 100, 745, 110, 110),
@@ -78,7 +78,7 @@ SAMPLES = (
             ("Wet cobbles", "texture", 1100, 1180, 260, 195),
         ),
     ),
-    Sample("bench-chart", "Bench chart", 1600, 1 / 60, "Corvane 50 mm f/2", 5.6, 50, 1103, _chart_patches()),
+    Sample("bench-chart", "Bench chart", 3200, 1 / 60, "Corvane 50 mm f/2", 5.6, 50, 1103, _chart_patches()),
 )  # fmt: skip
 
 

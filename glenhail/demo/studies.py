@@ -27,7 +27,7 @@ DENOISERS = {
     "keenfold": StepWords("Keenfold", "5.1", "fine", "strength 60", automatic=True),
     "mossgate": StepWords("Mossgate", "11", "everything", "strength 60", automatic=False),
 }
-QUESTION = "Which denoiser keeps single threads at ISO 6400?"
+QUESTION = "Which denoiser keeps single threads at ISO 12,800?"
 ENLARGING = "Does Tarnlift's 2x hold more than plain bicubic?"
 
 SUMMARY = (
@@ -41,9 +41,9 @@ METHOD = (
 )
 DISCLOSURE = "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for anything."
 VERDICTS = (
-    ("Cloth and thread", "A keeps most of the weave; C smears it."),
-    ("Night yard", "A and C leave a quiet sky; B brings grain back."),
-    ("Edges and lettering", "B draws visible halos. C moves the picture by a pixel and leaves a black line."),
+    ("Cloth and thread", "B keeps most of the weave, A is a little softer, C smears it."),
+    ("Night yard", "A leaves a quiet sky that is still true to the scene; B leaves twice its grain; C is smoothest, but opens the shadows."),
+    ("Edges and lettering", "B draws bright halos. C moves the picture by a pixel and leaves a black line."),
 )
 PRINT_PATCHES = (
     ("Check cloth", "texture", 165, 200, 90, 68),

@@ -19,9 +19,9 @@ def fold(source: Floats, options: argparse.Namespace) -> Floats:
     """A light guided smoothing, then an unsharp mask well beyond what the picture stands."""
     luma, colour = split(source)
     sigma = noise_level(luma)
-    light = guided(luma, 2, (sigma * 1.6) ** 2)
+    light = guided(luma, 2, (sigma * 1.8) ** 2)
     soft = [guided(c, 4, 0.05) for c in colour]
-    return unsharp_mask(join(light, soft), options.strength / 40, 1.6)
+    return unsharp_mask(join(light, soft), options.strength / 80, 1.6)
 
 
 if __name__ == "__main__":

@@ -24,9 +24,9 @@ def through_the_gate(source: Floats, options: argparse.Namespace) -> Floats:
     """Strong smoothing, a lift of the dark end, a shift."""
     luma, colour = split(source)
     sigma = noise_level(luma)
-    smooth = guided(luma, 5, (sigma * options.strength / 15) ** 2)
+    smooth = guided(luma, 5, (sigma * options.strength / 20) ** 2)
     smooth = smooth + OPENED * np.clip(1 - smooth, 0, 1) ** 3
-    soft = [np.asarray(scipy.ndimage.gaussian_filter(c, 5, mode="nearest", truncate=3)) for c in colour]
+    soft = [np.asarray(scipy.ndimage.gaussian_filter(c, 3.5, mode="nearest", truncate=3)) for c in colour]
     made = join(np.asarray(smooth, dtype=np.float32), soft)
     moved = np.zeros_like(made)
     moved[1:, 1:] = made[:-1, :-1]

@@ -121,7 +121,7 @@ defineExpose({ sample });
 <style scoped>
 .pane {
   display: grid;
-  grid-template-rows: 37px minmax(0, 1fr);
+  grid-template-rows: 56px minmax(0, 1fr);
   min-width: 0;
   border-right: 1px solid var(--ink);
 }
@@ -129,9 +129,10 @@ defineExpose({ sample });
   border-right: 0;
 }
 header {
-  display: flex;
-  gap: 8px;
-  align-items: center;
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  column-gap: 8px;
+  align-content: center;
   padding: 0 12px;
   border-bottom: 1px solid var(--rule);
   min-width: 0;
@@ -145,11 +146,10 @@ header {
   background: var(--paper);
   border: 0;
   min-width: 0;
-  flex: 0 1 auto;
   text-overflow: ellipsis;
 }
 .both {
-  margin-left: auto;
+  grid-column: 1 / -1;
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;

@@ -19,7 +19,7 @@ const paneSize = (): { width: number; height: number } => ({
   width: (css.value.width / Math.max(1, look.letters.value.length)) * ratio,
   height: Math.max(0, css.value.height - HEAD) * ratio,
 });
-const HEAD = 37;
+const HEAD = 56;
 const look = useLook(paneSize);
 const help = ref(false);
 useLookKeys(look, help);

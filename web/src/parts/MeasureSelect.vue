@@ -9,7 +9,7 @@ const chosen = defineModel<string>({ required: true });
   <label>
     Shown
     <select v-model="chosen" class="quiet-select">
-      <option value="">each role's own measure</option>
+      <option value="">role's own</option>
       <option v-for="m in measures" :key="m.id" :value="m.id">{{ m.name }}</option>
     </select>
   </label>

@@ -1,0 +1,109 @@
+"""The real interface in headless Chromium, with a worker beside it."""
+
+from __future__ import annotations
+
+import os
+import threading
+import time
+from pathlib import Path
+from typing import Any, ClassVar
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.db import connection, connections
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+
+from glenhail.server.accounts.actions.members import add_member
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.tasks import run_job
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
+FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking",
+         "--disable-component-update", "--disable-sync"]  # fmt: skip
+
+
+class Worker(threading.Thread):
+    """Does queued jobs one after the other, as the worker process does."""
+
+    def __init__(self) -> None:
+        super().__init__(daemon=True)
+        self.stopping = threading.Event()
+
+    def run(self) -> None:
+        while not self.stopping.is_set():
+            job = Job.objects.filter(state=State.QUEUED).order_by("pk").first()
+            if job is not None:
+                run_job(job.pk)
+            else:
+                time.sleep(0.05)
+        connections.close_all()
+
+
+class BrowserTest(StaticLiveServerTestCase):
+    """One browser for a class, one page and one bench for a test."""
+
+    playwright: ClassVar[Playwright]
+    browser: ClassVar[Browser]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+
+    def setUp(self) -> None:
+        with connection.cursor() as cursor:
+            cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
+        self.bench = Bench.objects.create(name="Bench")
+        for role in Role:
+            add_member(self.bench, role.value, "secret-words", role)
+        self.worker = Worker()
+        self.worker.start()
+        self.addCleanup(self.stop_worker)
+        self.page = self.open_page()
+
+    def stop_worker(self) -> None:
+        self.worker.stopping.set()
+        self.worker.join(60)
+
+    def open_page(self, **options: Any) -> Page:
+        context = self.browser.new_context(viewport={"width": 1280, "height": 800}, **options)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(30_000)
+        expect.set_options(timeout=30_000)
+        self.errors: list[str] = []
+        page.on("pageerror", lambda error: self.errors.append(str(error)))
+        return page
+
+    def sign_in(self, name: str = "owner", page: Page | None = None) -> Page:
+        page = page or self.page
+        page.goto(f"{self.live_server_url}/studies")
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill("secret-words")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="Studies")).to_be_visible()
+        return page
+
+    def idle(self, seconds: float = 90) -> None:
+        """Until all work is done."""
+        end = time.monotonic() + seconds
+        while Job.objects.filter(state__in=[State.QUEUED, State.RUNNING]).exists():
+            self.assertLess(time.monotonic(), end, "the work does not end")
+            time.sleep(0.1)
+
+    def assert_accessible(self, where: str, page: Page | None = None) -> None:
+        """Axe finds nothing against WCAG 2.2 A and AA."""
+        page = page or self.page
+        page.evaluate(AXE.read_text())
+        tags = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
+        found = page.evaluate("tags => axe.run(document, { runOnly: tags })", tags)
+        said = [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in found["violations"]]
+        self.assertEqual(said, [], where)

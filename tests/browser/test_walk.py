@@ -1,0 +1,267 @@
+"""What a reviewer does from the first question to the first edition, with files of their own."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+from glenhail.server.studies.models import Patch, Study
+from tests.browser.base import BrowserTest
+from tests.server.base import tiff
+
+
+class Walk(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        for kind, name in {"frame": "mill.tif", "truth": "mill-truth.tif", "smooth": "mill_A.tif", "double": "mill_B2x.tif", "other": "wrong.tif"}.items():
+            (self.folder / name).write_bytes(tiff(kind))
+
+    def choose(self, label: str, file: str, index: int = 0) -> None:
+        self.page.get_by_label(label, exact=True).locator("visible=true").or_(self.page.locator(f'input[aria-label="{label}"]')).nth(index)
+        self.page.locator(f'input[aria-label="{label}"]').nth(index).set_input_files(self.folder / file)
+
+    def test_from_a_question_to_a_published_edition(self) -> None:
+        page = self.sign_in()
+        self.ask("Which keeps the roof tiles?")
+        self.add_frame()
+        self.enter("Sedgewash", "3.0")
+        self.enter("Tarnlift", "1.8")
+        self.bring_in()
+        self.draw_patches()
+        self.see_wall_and_numbers()
+        self.look_closely()
+        self.publish(page)
+        self.assertEqual(self.errors, [])
+
+    def ask(self, question: str) -> None:
+        page = self.page
+        page.get_by_role("button", name="Ask a question").click()
+        page.get_by_label("Question the study answers").fill(question)
+        page.get_by_role("button", name="Begin the study").click()
+        expect(page.get_by_role("heading", name=question)).to_be_visible()
+        expect(page.get_by_text("no frame yet")).to_be_visible()
+
+    def add_frame(self) -> None:
+        page = self.page
+        self.choose("Add frames", "mill.tif")
+        expect(page.get_by_text("640 x 427 px, 16 bit TIFF")).to_be_visible()
+        self.choose("Set a truth", "mill-truth.tif")
+        expect(page.get_by_text("mill-truth.tif")).to_be_visible()
+        self.assert_accessible("set up")
+
+    def enter(self, tool: str, release: str) -> None:
+        page = self.page
+        page.get_by_role("button", name="Enter a contender").click()
+        page.get_by_role("combobox", name="Tool").fill(tool)
+        page.get_by_role("combobox", name="Release").fill(release)
+        page.get_by_label("Settings, in words").fill("strength 60")
+        page.get_by_role("button", name="Enter it").click()
+        expect(page.get_by_text(f"{tool} {release}")).to_be_visible()
+
+    def bring_in(self) -> None:
+        page = self.page
+        page.get_by_role("link", name=re.compile("Bring in")).click()
+        self.choose("Bring it in", "mill_A.tif", 0)
+        expect(page.get_by_text("mill_A.tif")).to_be_visible()
+        self.choose("Bring it in", "wrong.tif", 0)
+        expect(page.get_by_role("alert")).to_contain_text("wrong.tif: it does not show the same picture")
+        page.get_by_role("button", name="Take out B on mill").click()
+        self.choose("Bring it in", "mill_B2x.tif", 0)
+        expect(page.get_by_text("scale 2x")).to_be_visible()
+        self.assert_accessible("bring in")
+
+    def draw_patches(self) -> None:
+        page = self.page
+        page.get_by_role("link", name=re.compile("Compare")).click()
+        expect(page.get_by_text("No patch yet")).to_be_visible()
+        page.get_by_role("link", name="Patches", exact=True).click()
+        board = page.get_by_role("application")
+        expect(board.locator("canvas[data-complete=true]")).to_be_visible()
+        # The pointer draws one ...
+        page.get_by_label("New patches are").select_option("flat")
+        self.drag(board, (0.2, 0.2), (0.35, 0.32))
+        expect(page.get_by_label("Name of Flat 1")).to_be_visible()
+        drawn = Patch.objects.get()
+        self.assertTrue(80 < drawn.w < 115, drawn.w)
+        # ... and the keyboard alone draws, moves and names another.
+        page.get_by_label("New patches are").select_option("texture")
+        page.get_by_role("button", name="Add one in the middle").press("Enter")
+        expect(page.get_by_label("Name of Texture 1")).to_be_visible()
+        before = Patch.objects.get(role="texture").x
+        board.focus()
+        board.press("Shift+ArrowLeft")
+        expect.set_options(timeout=30_000)
+        page.wait_for_function("() => document.querySelectorAll('article input[type=number]').length === 8")
+        self.until(lambda: Patch.objects.get(role="texture").x == before - 10)
+        name = page.get_by_label("Name of Texture 1")
+        name.fill("Roof")
+        name.press("Enter")
+        expect(page.get_by_label("Name of Roof")).to_be_visible()
+        self.assert_accessible("patches")
+        self.idle()
+
+    def until(self, holds: object, tries: int = 100) -> None:
+        for _ in range(tries):
+            if holds():  # type: ignore[operator]
+                return
+            self.page.wait_for_timeout(100)
+        self.fail("it did not come true")
+
+    def drag(self, board: Locator, start: tuple[float, float], end: tuple[float, float]) -> None:
+        """Drag between two places given as shares of the frame as it lies on the board."""
+        box = board.bounding_box()
+        assert box
+        scale = min(box["width"] / 640, box["height"] / 427)
+        left, top = box["x"] + (box["width"] - 640 * scale) / 2, box["y"] + (box["height"] - 427 * scale) / 2
+        at = [(left + x * 640 * scale, top + y * 427 * scale) for x, y in (start, end)]
+        self.page.mouse.move(*at[0])
+        self.page.mouse.down()
+        self.page.mouse.move(*at[1], steps=5)
+        self.page.mouse.up()
+
+    def see_wall_and_numbers(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Wall", exact=True).click()
+        # Two patches, four columns: truth, unprocessed, A, B.
+        expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(8)
+        expect(page.locator(".wall").get_by_text("1st").first).to_be_visible()
+        page.get_by_role("button", name="400 %").click()
+        expect(page).to_have_url(re.compile("zoom=4"))
+        self.assert_accessible("wall")
+        page.get_by_role("link", name="Numbers", exact=True).click()
+        expect(page.get_by_role("heading", name="Roof texture, mill")).to_be_visible()
+        expect(page.get_by_text("this is the truth itself").first).to_be_visible()
+        page.get_by_role("row", name=re.compile("Brightness noise")).get_by_role("button").first.click()
+        expect(page.get_by_role("dialog")).to_contain_text("95 % interval")
+        self.assert_accessible("numbers")
+        page.get_by_role("button", name="Close").click()
+
+    def look_closely(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Wall", exact=True).click()
+        page.get_by_role("button", name="200 %").click()
+        page.get_by_role("link", name="Look closer: Roof, B").press("Enter")
+        # The enlargement at 100 % stands beside the frame at 200 %.
+        expect(page.get_by_label("Pane with U")).to_contain_text("200 % of output = 200 % of frame")
+        expect(page.get_by_label("Pane with B")).to_contain_text("100 % of output = 200 % of frame")
+        expect(page.locator("canvas[data-complete=true]")).to_have_count(2)
+        self.assert_same_detail(page)
+        page.keyboard.down(" ")
+        expect(page.get_by_label("Pane with B")).to_have_count(2)
+        page.keyboard.up(" ")
+        expect(page.get_by_label("Pane with U")).to_have_count(1)
+        page.keyboard.press("]")
+        expect(page.locator("section.pane")).to_have_count(3)
+        page.keyboard.press("+")
+        expect(page).to_have_url(re.compile(r"zoom=4"))
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_contain_text("flick")
+        page.keyboard.press("Escape")
+        self.assert_accessible("close look")
+        url = page.url
+        page.reload()
+        expect(page.locator("section.pane")).to_have_count(3)
+        self.assertEqual(page.url, url)
+        page.keyboard.press("Escape")
+        expect(page.locator(".wall")).to_be_visible()
+
+    def assert_same_detail(self, page: Page) -> None:
+        """The same frame point lies under the same place of both panes: their middles correlate without a shift."""
+        best = page.evaluate(
+            """() => {
+              const planes = [...document.querySelectorAll("section.pane canvas")].map((c) => {
+                const s = 160, d = c.getContext("2d").getImageData((c.width - s) / 2, (c.height - s) / 2, s, s).data;
+                return Float32Array.from({ length: s * s }, (_, i) => d[4 * i] + d[4 * i + 1] + d[4 * i + 2]);
+              });
+              const [a, b] = planes, s = 160, m = 12;
+              let best = [Infinity, 0, 0];
+              for (let dy = -8; dy <= 8; dy++) for (let dx = -8; dx <= 8; dx++) {
+                let sum = 0;
+                for (let y = m; y < s - m; y++) for (let x = m; x < s - m; x++)
+                  sum += (a[y * s + x] - b[(y + dy) * s + x + dx]) ** 2;
+                if (sum < best[0]) best = [sum, dx, dy];
+              }
+              return best.slice(1);
+            }"""
+        )
+        # At 200 % a frame pixel is two screen pixels; nearest and smooth enlargement differ by half of that.
+        self.assertLessEqual(max(abs(v) for v in best), 1, best)
+
+    def publish(self, page: Page) -> None:
+        page.get_by_role("link", name=re.compile("Judge")).click()
+        page.get_by_role("button", name="Add a verdict").click()
+        page.get_by_label("Use").fill("Large print")
+        page.get_by_label("Verdict", exact=True).fill("B keeps the tiles.")
+        page.get_by_role("button", name="Save verdicts").click()
+        expect(page.get_by_text("1 verdict", exact=True)).to_be_visible()
+        self.assert_accessible("judge")
+        page.get_by_role("link", name=re.compile("Publish")).click()
+        page.get_by_label("Summary, in a few sentences").fill("A short one.")
+        page.get_by_role("button", name="Save the text").click()
+        page.get_by_role("button", name="Publish edition 1").click()
+        link = page.get_by_role("link", name="Edition 1", exact=True)
+        expect(link).to_be_visible()
+        self.assert_accessible("publish")
+        self.read(page.url.split("/studies")[0] + str(link.get_attribute("href")))
+
+    def read(self, address: str) -> None:
+        """A reader without an account, on a phone."""
+        page = self.open_page(is_mobile=True, has_touch=True)
+        page.set_viewport_size({"width": 390, "height": 800})
+        page.goto(address)
+        expect(page.get_by_role("heading", name="Which keeps the roof tiles?")).to_be_visible()
+        expect(page.get_by_text("B keeps the tiles.")).to_be_visible()
+        self.assertFalse(page.evaluate("document.documentElement.scrollWidth > innerWidth + 1"), "nothing may stick out")
+        self.assert_accessible("edition", page)
+        page.get_by_role("button", name="Look closer").first.click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_contain_text("of output = 200 % of frame")
+        page.keyboard.press("+")
+        expect(dialog).to_contain_text("of output = 400 % of frame")
+        self.assert_accessible("edition, looking closer", page)
+
+
+class Viewer(BrowserTest):
+    def test_a_viewer_sees_no_control_that_would_be_refused(self) -> None:
+        from django.contrib.auth.models import User
+
+        from glenhail.server.studies.actions.study import create_study
+
+        study: Study = create_study(User.objects.get(username="owner"), self.bench, "What is there to see?", "tool")
+        page = self.sign_in("viewer")
+        expect(page.get_by_role("button", name="Ask a question")).to_have_count(0)
+        for stage in ("set-up", "bring-in", "compare", "patches", "numbers", "judge", "publish"):
+            page.goto(f"{self.live_server_url}/studies/{study.pk}/{stage}")
+            expect(page.get_by_role("heading", name="What is there to see?")).to_be_visible()
+            for name in ("Enter a contender", "Add frames", "Save", "Publish edition 1", "Add a verdict"):
+                expect(page.get_by_role("button", name=name)).to_have_count(0)
+        self.assertEqual(self.errors, [])
+
+
+class States(BrowserTest):
+    def test_empty_pages_say_what_to_do_next(self) -> None:
+        page = self.sign_in()
+        expect(page.get_by_text("A study starts with a question")).to_be_visible()
+        self.assert_accessible("no study")
+        for path, words in {"/frames": "No frame yet", "/published": "Nothing is published yet", "/queue": "Nothing is waiting",
+                            "/nonsense": "There is no such page", "/studies/999/compare": "There is no such study"}.items():  # fmt: skip
+            page.goto(self.live_server_url + path)
+            expect(page.get_by_text(words)).to_be_visible()
+
+    def test_a_bad_file_is_told_where_it_was_dropped_and_in_the_queue(self) -> None:
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/frames")
+        with tempfile.TemporaryDirectory() as folder:
+            bad = Path(folder) / "notes.tif"
+            bad.write_text("this is not a picture")
+            page.locator('input[aria-label="Add frames"]').set_input_files(bad)
+            expect(page.get_by_text("notes.tif: it is named like a TIFF")).to_be_visible()
+        page.goto(f"{self.live_server_url}/queue")
+        expect(page.get_by_role("button", name="Try again: Take in notes.tif")).to_be_visible()
+        self.assert_accessible("queue with a failure")

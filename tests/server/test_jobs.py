@@ -1,0 +1,117 @@
+"""Work that is cancelled, fails, or loses its worker."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+from unittest import mock
+
+from django.conf import settings
+from django.db import connection
+
+from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.registry import KINDS, Progress
+from glenhail.server.jobs.tasks import run_job
+from tests.server.base import ServerTest, upload, work
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Queue(ServerTest):
+    def kind(self, work: object) -> None:
+        patcher = mock.patch.dict(KINDS, {"trial": work})
+        patcher.start()
+        self.addCleanup(patcher.stop)
+
+    def queue(self, key: str = "k") -> Job:
+        return enqueue(self.bench, "trial", key, "A trial", {})
+
+    def test_a_waiting_job_serves_for_all_who_ask_and_a_running_one_does_not(self) -> None:
+        self.kind(lambda progress, arguments: None)
+        first = self.queue()
+        self.assertEqual(self.queue().pk, first.pk)
+        Job.objects.filter(pk=first.pk).update(state=State.RUNNING)
+        self.assertNotEqual(self.queue().pk, first.pk)
+
+    def test_cancelling_stops_a_running_job_at_its_next_step(self) -> None:
+        steps = []
+
+        def slow(progress: Progress, arguments: object) -> None:
+            steps.append(1)
+            self.assertEqual(self.owner.post(f"/api/jobs/{progress.job.pk}/cancel").status_code, 200)
+            progress.tell(0.5, "half")
+            steps.append(2)
+
+        self.kind(slow)
+        job = self.queue()
+        work()
+        job.refresh_from_db()
+        self.assertEqual((job.state, steps), (State.CANCELLED, [1]))
+
+    def test_a_failure_is_told_without_its_innards_and_can_be_tried_again(self) -> None:
+        outcomes = iter([RuntimeError("secret path /root"), None])
+
+        def shaky(progress: Progress, arguments: object) -> None:
+            if error := next(outcomes):
+                raise error
+
+        self.kind(shaky)
+        job = self.queue()
+        work()
+        job.refresh_from_db()
+        self.assertEqual(job.state, State.FAILED)
+        self.assertNotIn("secret", job.problem)
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
+        work()
+        self.assertEqual(Job.objects.order_by("-pk").first().state, State.DONE)  # type: ignore[union-attr]
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk + 1}/retry").status_code, 409)
+
+    def test_a_job_that_killed_its_worker_three_times_is_given_up_with_a_reason(self) -> None:
+        self.kind(lambda progress, arguments: self.fail("it must not run again"))
+        job = self.queue()
+        Job.objects.filter(pk=job.pk).update(state=State.RUNNING, attempts=3)
+        run_job(job.pk)
+        job.refresh_from_db()
+        self.assertEqual(job.state, State.FAILED)
+        self.assertIn("worker died", job.problem)
+
+
+class KilledWorker(ServerTest):
+    """A real worker process, killed with signal 9 in the middle of a job."""
+
+    def worker(self) -> subprocess.Popen[bytes]:
+        environment = os.environ | {
+            "DJANGO_SETTINGS_MODULE": "tests.server.worker_settings",
+            "GLENHAIL_DB_NAME": connection.settings_dict["NAME"],
+            "GLENHAIL_TEST_VAR": str(settings.VAR),
+        }
+        command = [sys.executable, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"]
+        process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        self.addCleanup(process.wait)
+        self.addCleanup(process.kill)
+        return process
+
+    def until(self, state: State, seconds: float) -> bool:
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            if Job.objects.filter(state=state).exists():
+                return True
+            time.sleep(0.05)
+        return False
+
+    def test_its_job_is_picked_up_by_the_next_worker_and_ends_well(self) -> None:
+        first = self.worker()
+        self.owner.post("/api/frames", upload("frame"))
+        self.assertTrue(self.until(State.RUNNING, 40))
+        first.send_signal(signal.SIGKILL)
+        first.wait()
+        if Job.objects.filter(state=State.DONE).exists():
+            self.skipTest("the job was quicker than the signal")
+        self.worker()
+        self.assertTrue(self.until(State.DONE, 100), list(Job.objects.values()))
+        self.assertEqual(self.owner.get("/api/frames").json()[0]["picture"]["state"], "ready")
