@@ -64,10 +64,7 @@ class Rect:
     def inside(self, width: float, height: float, slack: float = 1e-6) -> bool:
         """Whether the rectangle lies within a picture of that size, to within `slack` px."""
         return bool(
-            self.x >= -slack
-            and self.y >= -slack
-            and self.x + self.w <= width + slack
-            and self.y + self.h <= height + slack
+            self.x >= -slack and self.y >= -slack and self.x + self.w <= width + slack and self.y + self.h <= height + slack
         )
 
     def whole(self) -> Rect:
@@ -115,12 +112,7 @@ class Mapping:
 
     def keeps_pixels(self) -> bool:
         """Whether source pixels fall exactly on output pixels: scale 1 and a whole shift."""
-        return (
-            self.sx == 1.0
-            and self.sy == 1.0
-            and float(self.dx).is_integer()
-            and float(self.dy).is_integer()
-        )
+        return self.sx == 1.0 and self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()
 
 
 @dataclass(frozen=True)

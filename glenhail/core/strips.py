@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache
+from itertools import pairwise
 
 MIN_ROWS = 256
 
@@ -26,5 +27,5 @@ def in_strips(height: int, work: Callable[[int, int], None]) -> None:
         work(0, height)
         return
     cuts = [height * i // parts for i in range(parts + 1)]
-    for done in [pool().submit(work, a, b) for a, b in zip(cuts, cuts[1:], strict=False)]:
+    for done in [pool().submit(work, a, b) for a, b in pairwise(cuts)]:
         done.result()

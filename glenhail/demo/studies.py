@@ -42,7 +42,10 @@ METHOD = (
 DISCLOSURE = "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for anything."
 VERDICTS = (
     ("Cloth and thread", "B keeps most of the weave, A is a little softer, C smears it."),
-    ("Night yard", "A leaves a quiet sky that is still true to the scene; B leaves twice its grain; C is smoothest, but opens the shadows."),
+    (
+        "Night yard",
+        "A leaves a quiet sky that is still true to the scene; B leaves twice its grain; C is smoothest, but opens the shadows.",
+    ),
     ("Edges and lettering", "B draws bright halos. C moves the picture by a pixel and leaves a black line."),
 )
 PRINT_PATCHES = (

@@ -43,7 +43,9 @@ def _serve(demo: bool) -> int:
     began = time.monotonic()
     port = int(os.environ.get("GLENHAIL_PORT", "8400"))
     if wait_for_port(port, 0.2):
-        print(f"Something listens on port {port} already. Stop it, or choose another: GLENHAIL_PORT=8401 ./run ...", file=sys.stderr)
+        print(
+            f"Something listens on port {port} already. Stop it, or choose another: GLENHAIL_PORT=8401 ./run ...", file=sys.stderr
+        )
         return 1
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     cluster = Cluster(var())
@@ -70,7 +72,7 @@ def _serve(demo: bool) -> int:
 
 def _start(crew: Crew, port: int) -> None:
     server = [PYTHON, "-m", "gunicorn", "glenhail.server.wsgi", "--bind", f"{HOST}:{port}"]
-    crew.add("server", [*server, "--workers", "2", "--threads", "8", "--timeout", "120", "--worker-tmp-dir", "/dev/shm"])
+    crew.add("server", [*server, "--workers", "2", "--threads", "8", "--timeout", "120", "--worker-tmp-dir", "/dev/shm"])  # noqa: S108  (gunicorn's heartbeat files)
     for i in range(int(os.environ.get("GLENHAIL_WORKERS", os.cpu_count() or 1))):
         crew.add(f"worker-{i + 1}", [PYTHON, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"])
     if not wait_for_port(port, 60):
@@ -110,7 +112,9 @@ def bench(arguments: list[str]) -> int:
     try:
         cluster.start()
         environment = {**os.environ, **cluster.environment()}
-        return max(subprocess.run([PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False).returncode for name in names)
+        return max(
+            subprocess.run([PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False).returncode for name in names
+        )
     finally:
         cluster.stop()
 

@@ -12,7 +12,7 @@ CHECKS: dict[str, tuple[str, list[str]]] = {
     "ruff, rules": (".", [str(BIN / "ruff"), "check", "-q"]),
     "ruff, layout": (".", [str(BIN / "ruff"), "format", "--check", "-q"]),
     "mypy, strict": (".", [str(BIN / "mypy")]),
-    "import contracts": (".", [str(BIN / "lint-imports"), "--no-timing"]),
+    "import contracts": (".", [str(BIN / "lint-imports"), "--no-logo"]),
     "migrations match models": (".", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"]),
     "eslint": ("web", ["npm", "run", "--silent", "lint"]),
     "prettier": ("web", ["npm", "run", "--silent", "format"]),

@@ -39,7 +39,8 @@ class Cluster:
         reached = subprocess.run(["runuser", "-u", self.account, "--", "test", "-x", str(var)], check=False)
         if reached.returncode == 0:
             return var / "postgres"
-        return Path("/var/tmp") / f"glenhail-{sha256(str(var).encode()).hexdigest()[:12]}"
+        name = f"glenhail-{sha256(str(var).encode()).hexdigest()[:12]}"
+        return Path("/var/tmp") / name  # noqa: S108  (made from the path, and owned by postgres)
 
     def _port(self) -> int:
         """The port this cluster had, else the usual one or a free one; 54329 may be another bench's."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import signal
 import subprocess
@@ -68,7 +69,5 @@ class Crew:
 
 def _signal(process: subprocess.Popen[bytes], number: signal.Signals) -> None:
     if process.poll() is None:
-        try:
+        with contextlib.suppress(ProcessLookupError):
             os.killpg(process.pid, number)
-        except ProcessLookupError:
-            pass

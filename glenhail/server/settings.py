@@ -108,7 +108,7 @@ FILE_UPLOAD_TEMP_DIR = VAR / "files" / "incoming"
 FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 # Every upload is streamed to disk, however small: one way in.
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
-MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", 4 * 1024**3))
+MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", "4294967296"))
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],

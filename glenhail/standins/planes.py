@@ -29,4 +29,4 @@ def noise_level(plane: Floats) -> float:
     kernel = np.array([1, -2, 1], dtype=np.float32)
     fine = scipy.ndimage.convolve1d(sample, kernel, axis=1, mode="nearest")
     # The second difference of white noise has 6 times its variance.
-    return float(np.median(np.abs(fine))) / 0.6745 / np.sqrt(6)
+    return float(np.median(np.abs(fine)) / 0.6745 / np.sqrt(6))

@@ -19,12 +19,18 @@ class Walk(BrowserTest):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        for kind, name in {"frame": "mill.tif", "truth": "mill-truth.tif", "smooth": "mill_A.tif", "double": "mill_B2x.tif", "other": "wrong.tif"}.items():
+        for kind, name in {
+            "frame": "mill.tif",
+            "truth": "mill-truth.tif",
+            "smooth": "mill_A.tif",
+            "double": "mill_B2x.tif",
+            "other": "wrong.tif",
+        }.items():
             (self.folder / name).write_bytes(tiff(kind))
 
-    def choose(self, label: str, file: str, index: int = 0) -> None:
-        self.page.get_by_label(label, exact=True).locator("visible=true").or_(self.page.locator(f'input[aria-label="{label}"]')).nth(index)
-        self.page.locator(f'input[aria-label="{label}"]').nth(index).set_input_files(self.folder / file)
+    def choose(self, label: str, file: str) -> None:
+        """Choose a file where it says `label`; the first such place if there are several."""
+        self.page.locator(f'input[aria-label="{label}"]').first.set_input_files(self.folder / file)
 
     def test_from_a_question_to_a_published_edition(self) -> None:
         page = self.sign_in()
@@ -67,19 +73,20 @@ class Walk(BrowserTest):
     def bring_in(self) -> None:
         page = self.page
         page.get_by_role("link", name=re.compile("Bring in")).click()
-        self.choose("Bring it in", "mill_A.tif", 0)
-        expect(page.get_by_text("mill_A.tif")).to_be_visible()
-        self.choose("Bring it in", "wrong.tif", 0)
+        self.choose("Bring it in", "mill_A.tif")
+        expect(page.get_by_role("button", name="Take out A on mill")).to_be_visible()
+        self.choose("Bring it in", "wrong.tif")
         expect(page.get_by_role("alert")).to_contain_text("wrong.tif: it does not show the same picture")
         page.get_by_role("button", name="Take out B on mill").click()
-        self.choose("Bring it in", "mill_B2x.tif", 0)
+        expect(page.locator('input[aria-label="Bring it in"]')).to_have_count(1)
+        self.choose("Bring it in", "mill_B2x.tif")
         expect(page.get_by_text("scale 2x")).to_be_visible()
         self.assert_accessible("bring in")
 
     def draw_patches(self) -> None:
         page = self.page
         page.get_by_role("link", name=re.compile("Compare")).click()
-        expect(page.get_by_text("No patch yet")).to_be_visible()
+        expect(page.get_by_role("heading", name="No patch yet")).to_be_visible()
         page.get_by_role("link", name="Patches", exact=True).click()
         board = page.get_by_role("application")
         expect(board.locator("canvas[data-complete=true]")).to_be_visible()
@@ -96,7 +103,6 @@ class Walk(BrowserTest):
         before = Patch.objects.get(role="texture").x
         board.focus()
         board.press("Shift+ArrowLeft")
-        expect.set_options(timeout=30_000)
         page.wait_for_function("() => document.querySelectorAll('article input[type=number]').length === 8")
         self.until(lambda: Patch.objects.get(role="texture").x == before - 10)
         name = page.get_by_label("Name of Texture 1")

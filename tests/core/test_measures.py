@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from skimage.metrics import peak_signal_noise_ratio, structural_similarity
 
 from glenhail.core.colour import srgb
-from glenhail.core.degrade.noise import Sensor, photograph as shoot
+from glenhail.core.degrade.noise import Sensor
+from glenhail.core.degrade.noise import photograph as shoot
 from glenhail.core.errors import BadRequest
 from glenhail.core.inquiries.ranking import Estimate, places
 from glenhail.core.lineup.register import identical
@@ -26,7 +27,9 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from tests.pictures import gaussian_edge, noisy, photograph, picture
 
 
-def subject(output: Picture, truth: Picture | None = None, mapping: Mapping | None = None, source: Picture | None = None) -> Subject:
+def subject(
+    output: Picture, truth: Picture | None = None, mapping: Mapping | None = None, source: Picture | None = None
+) -> Subject:
     laid = Laid(output, mapping or Mapping(), output.bounds)
     return Subject(source or output, laid, Laid(truth, Mapping(), truth.bounds) if truth else None)
 
@@ -72,7 +75,11 @@ class Errors(unittest.TestCase):
     def test_without_truth_or_without_error_there_is_a_reason_and_no_number(self) -> None:
         output, truth = picture(self.OUTPUT), picture(self.TRUTH)
         twin = picture(self.TRUTH.copy())
-        for s, words in ((subject(output), "no truth"), (subject(truth, twin), "infinite"), (subject(truth, truth), "truth itself")):
+        for s, words in (
+            (subject(output), "no truth"),
+            (subject(truth, twin), "infinite"),
+            (subject(truth, truth), "truth itself"),
+        ):
             reading = take(s, MEASURES["psnr"], None)
             self.assertIsNone(reading.value)
             self.assertIn(words, reading.reason or "")

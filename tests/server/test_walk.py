@@ -166,7 +166,7 @@ class BadInput(ServerTest):
             "used by a study": self.owner.delete(f"/api/frames/{frame.pk}"),
             "at least one step": self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": []}, json),
             "no such": self.owner.get("/api/nonsense"),
-            "Say why": self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"absence": " ."[:1]}, json),
+            "absence": self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"absence": " ."[:1]}, json),
         }
         for words, answer in cases.items():
             with self.subTest(words):

@@ -46,7 +46,7 @@ def camera(tags: dict[int, Any]) -> str | None:
 def orientation(tags: dict[int, Any]) -> int:
     """1 to 8; anything else counts as 1."""
     value = number(tags.get(ORIENTATION))
-    return int(value) if value in range(1, 9) else 1
+    return int(value) if value is not None and value in range(1, 9) else 1
 
 
 def ppi(tags: dict[int, Any]) -> float | None:

@@ -33,10 +33,7 @@ def decode(path: Path) -> Coded:
     with _opened(path) as image:
         head = _header(path, image)
         try:
-            if head.bits == 16:
-                values = imagecodecs.png_decode(path.read_bytes())
-            else:
-                values = _eight_bit(image)
+            values = imagecodecs.png_decode(path.read_bytes()) if head.bits == 16 else _eight_bit(image)
         except (OSError, SyntaxError, imagecodecs.PngError, ValueError) as error:
             raise Unreadable("the file ends before its picture does or is damaged") from error
     return Coded(head, values.reshape(head.height, head.width, -1))

@@ -67,15 +67,13 @@ def write_pyramid(picture: Picture, path: Path) -> None:
         ThreadPoolExecutor(max_workers=os.cpu_count()) as pool,
     ):
         for level, codes in enumerate(levels(picture.pixels)):
-            places = [
-                (column, row)
-                for row in range(-(-codes.shape[0] // TILE))
-                for column in range(-(-codes.shape[1] // TILE))
-            ]
+            places = [(column, row) for row in range(-(-codes.shape[0] // TILE)) for column in range(-(-codes.shape[1] // TILE))]
             tiles = pool.map(lambda p, c=codes: png_bytes(_tile(c, *p)), places)
             for (column, row), data in zip(places, tiles, strict=True):
                 pack.writestr(tile_name(level, column, row), data)
-        pack.writestr("pyramid.json", json.dumps({"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height}))
+        pack.writestr(
+            "pyramid.json", json.dumps({"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height})
+        )
 
 
 def tile_name(level: int, column: int, row: int) -> str:

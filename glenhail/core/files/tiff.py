@@ -34,8 +34,7 @@ def decode(path: Path) -> Coded:
         page = _page(tif)
         head = _header(page)
         whole = sum(page.databytecounts) > 0 and all(
-            start + size <= tif.filehandle.size
-            for start, size in zip(page.dataoffsets, page.databytecounts, strict=True)
+            start + size <= tif.filehandle.size for start, size in zip(page.dataoffsets, page.databytecounts, strict=True)
         )
         if not whole:
             raise Unreadable("the file ends before its picture does")
@@ -45,7 +44,7 @@ def decode(path: Path) -> Coded:
     values = values.reshape(head.height, head.width, -1)
     if page.photometric == WHITE_IS_ZERO and values.dtype.kind == "u":
         values = np.iinfo(values.dtype).max - values
-    if values.dtype == np.float64 or values.dtype == np.float16:
+    if values.dtype in (np.float64, np.float16):
         values = values.astype(np.float32)
     return Coded(head, values)
 
@@ -74,7 +73,7 @@ def _header(page: tifffile.TiffPage) -> Header:
     exif = tags.get(EXIF_IFD)
     if isinstance(exif, dict):
         names = tifffile.TIFF.EXIF_TAGS
-        tags |= {names[k]: v for k, v in exif.items() if k in names}
+        tags |= {int(names[k]): v for k, v in exif.items() if k in names}
     return Header(
         format="TIFF",
         width=page.imagewidth,

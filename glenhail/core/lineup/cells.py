@@ -59,9 +59,7 @@ def _cells(source: Picture, output: Picture, mapping: Mapping, coarser: float) -
     return [Rect(float(x), float(y), size, size) for y in ys for x in xs]
 
 
-def _measured(
-    source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float
-) -> Cell | None:
+def _measured(source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float) -> Cell | None:
     one, two = _pair(source, output, mapping, rect, coarser)
     if min(float(one.std()), float(two.std())) < LEAST_DETAIL:
         return None

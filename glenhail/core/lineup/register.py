@@ -209,7 +209,8 @@ def _corrected(mapping: Mapping, cells: list[Cell]) -> Mapping:
 def _fit(cells: list[Cell], slope_free: bool = True) -> tuple[tuple[float, float], tuple[float, float]]:
     """Intercept and slope of the cells' shifts along x and along y."""
     table = np.array([(c.x, c.dx, c.weight_x, c.y, c.dy, c.weight_y) for c in cells]).T
-    return _robust_line(*table[:3], slope_free), _robust_line(*table[3:], slope_free)
+    x, dx, weight_x, y, dy, weight_y = table
+    return _robust_line(x, dx, weight_x, slope_free), _robust_line(y, dy, weight_y, slope_free)
 
 
 def _robust_line(at: Doubles, value: Doubles, weight: Doubles, slope_free: bool) -> tuple[float, float]:
@@ -226,7 +227,7 @@ def _robust_line(at: Doubles, value: Doubles, weight: Doubles, slope_free: bool)
         root = np.sqrt(weight * np.clip(1 - (rest / (4.685 * scale)) ** 2, 0, None) ** 2)
         if (root > 0).sum() < 3:
             break
-        fit = np.linalg.lstsq(design * root[:, None], value * root, rcond=None)[0]
+        fit[:] = np.linalg.lstsq(design * root[:, None], value * root, rcond=None)[0]
     slope = float(fit[1]) if fit.size > 1 else 0.0
     return float(fit[0]) - slope * centre, slope
 

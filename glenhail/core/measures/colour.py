@@ -34,7 +34,7 @@ ROOTS = np.where(_STEPS > EPSILON, np.cbrt(_STEPS), KAPPA * _STEPS + 4 / 29)
 @numba.njit(cache=True, nogil=True)
 def _looked_up(table: np.ndarray, at: float) -> float:
     i = int(at)
-    return table[i] + (at - i) * (table[i + 1] - table[i])
+    return float(table[i] + (at - i) * (table[i + 1] - table[i]))
 
 
 @numba.njit(cache=True, nogil=True)
@@ -74,7 +74,7 @@ def _map(one: np.ndarray, two: np.ndarray, m: np.ndarray, out: np.ndarray) -> No
 
 def de00_map(pair: Pair) -> Floats:
     """CIEDE2000 of every pixel, float32 (h, w), in one pass: CIELAB of a large picture would take much room."""
-    out = np.empty(pair.output.shape[:2], dtype=np.float32)
+    out = np.empty((pair.output.shape[0], pair.output.shape[1]), dtype=np.float32)
     in_strips(out.shape[0], lambda a, b: _map(pair.output[a:b], pair.truth[a:b], RELATIVE, out[a:b]))
     return out
 

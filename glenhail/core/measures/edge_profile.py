@@ -120,13 +120,13 @@ def profile(edge: Edge, rows: slice | np.ndarray = slice(None)) -> Profile:
     total = np.bincount(index[inside], weights=light[inside], minlength=bins)
     centres = (np.arange(bins) + 0.5) * BIN - reach
     filled = count > 0
-    spread = np.interp(centres, centres[filled], total[filled] / count[filled])
+    spread = np.asarray(np.interp(centres, centres[filled], total[filled] / count[filled]), dtype=np.float64)
     dark, bright = spread[centres < -reach * 0.6], spread[centres > reach * 0.6]
     low, high = float(np.median(dark)), float(np.median(bright))
     if high - low < LEAST_STEP:
         raise NotMeasurable(f"edge contrast {100 * (high - low):.1f} % of white, needs {100 * LEAST_STEP:.0f} %")
     noise = max(_ripple(dark), _ripple(bright)) / (high - low)
-    return Profile(centres, (spread - low) / (high - low), high - low, noise)
+    return Profile(np.asarray(centres, dtype=np.float64), (spread - low) / (high - low), high - low, noise)
 
 
 def _ripple(plateau: Doubles) -> float:
@@ -153,7 +153,8 @@ def mtf(edge_profile: Profile) -> tuple[Doubles, Doubles]:
     frequency, transfer = frequency[kept], transfer[kept] / transfer[0]
     # np.gradient spans two bins; a bin itself is a box of one.
     correction = np.sinc(2 * BIN * frequency) * np.sinc(BIN * frequency)
-    return frequency, transfer / np.maximum(correction, 1 / MOST_CORRECTION)
+    corrected = transfer / np.maximum(correction, 1 / MOST_CORRECTION)
+    return np.asarray(frequency, dtype=np.float64), np.asarray(corrected, dtype=np.float64)
 
 
 def _centre(edge_profile: Profile) -> float:

@@ -29,7 +29,7 @@ def exposure(subject: Subject, rect: Rect) -> Measured:
     if min(part.w, part.h) < 16:
         raise NotMeasurable("the patch is too small, needs 16 x 16 frame px")
     across = int(min(CELLS_ACROSS, part.w // 8))
-    down = max(2, int(round(across * part.h / part.w)))
+    down = max(2, round(across * part.h / part.w))
     frame = _cells(Laid(subject.source, Mapping(), subject.whole), part, across, down)
     output = _cells(subject.output, part, across, down)
     useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4) & (output < BRIGHTEST)

@@ -56,7 +56,7 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
     columns = np.r_[0 : across + 1, 2 * width - across : 2 * width]
     rho = covariance[np.ix_(rows, columns)] / covariance[0, 0]
     squares = float((rho**2).sum()) - (rho.size - 1) / residual.size
-    return residual.size / max(1.0, squares)
+    return float(residual.size / max(1.0, squares))
 
 
 def deviation(sigma: float, samples: float, lost: int) -> Interval:

@@ -59,14 +59,47 @@ MEASURES: dict[str, Measure] = {
         Measure("de00_mean", "Colour error", "CIEDE2000", "lower", ROLES, True, 2, "1", "CIE 142-2001", colour.de00_mean),
         Measure("mae", "Mean absolute error", "codes", "lower", ROLES, True, 2, "1", "encoded RGB, 8-bit codes", error.mae),
         Measure("rmse", "RMS error", "codes", "lower", ROLES, True, 2, "1", "encoded RGB, 8-bit codes", error.rmse),
-        Measure("noise_luma", "Brightness noise", "codes", "lower", FLAT, False, 2, "1", "std of luma less a 2-D quadratic", noise.noise_luma),
-        Measure("noise_chroma", "Colour noise", "CIELAB", "lower", FLAT, False, 2, "1", "std of a* and b* less a 2-D quadratic", noise.noise_chroma),
+        Measure(
+            "noise_luma",
+            "Brightness noise",
+            "codes",
+            "lower",
+            FLAT,
+            False,
+            2,
+            "1",
+            "std of luma less a 2-D quadratic",
+            noise.noise_luma,
+        ),
+        Measure(
+            "noise_chroma",
+            "Colour noise",
+            "CIELAB",
+            "lower",
+            FLAT,
+            False,
+            2,
+            "1",
+            "std of a* and b* less a 2-D quadratic",
+            noise.noise_chroma,
+        ),
         Measure("snr", "Signal to noise", "dB", "higher", FLAT, False, 1, "1", "after ISO 15739:2023, linear light", noise.snr),
         Measure("mtf50", "MTF50", "cycles/px", "higher", EDGE, False, 3, "1", "ISO 12233:2017 e-SFR", edge.mtf50),
         Measure("rise", "Edge rise 10-90 %", "px", "lower", EDGE, False, 2, "1", "10 to 90 % of the step", edge.rise),
         Measure("overshoot", "Bright halo", "% of step", "lower", EDGE, False, 1, "1", "beyond the bright plateau", edge.overshoot),
         Measure("undershoot", "Dark halo", "% of step", "lower", EDGE, False, 1, "1", "beyond the dark plateau", edge.undershoot),
-        Measure("exposure", "Exposure shift", "EV", None, (), True, 3, "1", "log2 ratio of mean luminance, median over cells", exposure.exposure),
+        Measure(
+            "exposure",
+            "Exposure shift",
+            "EV",
+            None,
+            (),
+            True,
+            3,
+            "1",
+            "log2 ratio of mean luminance, median over cells",
+            exposure.exposure,
+        ),
     )
 }
 
@@ -117,9 +150,4 @@ def take_all(subject: Subject, patches: Iterable[Patch], ids: Iterable[str] | No
     if unknown:
         raise BadRequest(f"{', '.join(unknown)}: no such measure; there are {', '.join(MEASURES)}")
     places: list[Patch | None] = list(patches) or [None]
-    return [
-        take(subject, m, place)
-        for place in places
-        for m in measures_for(place)
-        if wanted is None or m.id in wanted
-    ]
+    return [take(subject, m, place) for place in places for m in measures_for(place) if wanted is None or m.id in wanted]

@@ -19,7 +19,7 @@ def membership(actor: Actor) -> Membership:
     NotAllowed
         If the actor belongs to none.
     """
-    found = Membership.objects.select_related("bench").filter(user_id=actor.pk).order_by("pk").first()
+    found = Membership.objects.select_related("bench").filter(user_id=actor.pk or 0).order_by("pk").first()
     if found is None:
         raise NotAllowed("This account belongs to no bench. Ask an owner to add it.")
     return found
@@ -35,7 +35,7 @@ def require(actor: Actor, bench: Bench, least: Role) -> None:
     NotAllowed
         If the role does not reach.
     """
-    found = Membership.objects.filter(user_id=actor.pk, bench=bench).first()
+    found = Membership.objects.filter(user_id=actor.pk or 0, bench=bench).first()
     if found is None:
         raise Missing("There is no such thing, or it was removed.")
     if ORDER.index(Role(found.role)) < ORDER.index(least):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import IO, cast
+from typing import IO, Any, cast
 
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from glenhail.server.common.errors import ActionError
 
 
-class Upload(serializers.Serializer[None]):
+class Upload(serializers.Serializer[Any]):
     """For the schema: a multipart form with one file."""
 
     file = serializers.FileField()

@@ -44,9 +44,7 @@ class Job(models.Model):
     class Meta:
         ordering = ["-created", "-pk"]
         indexes = [models.Index(fields=["state", "-created"])]
-        constraints = [
-            models.UniqueConstraint(fields=["key"], condition=models.Q(state="queued"), name="one_waiting_job_per_key")
-        ]
+        constraints = [models.UniqueConstraint(fields=["key"], condition=models.Q(state="queued"), name="one_waiting_job_per_key")]
 
     def __str__(self) -> str:
         return f"{self.label} ({self.state})"

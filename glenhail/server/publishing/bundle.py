@@ -39,7 +39,7 @@ def stream_bundle(edition: Edition) -> Iterator[bytes]:
     """The ZIP's bytes: originals/, report/ and SHA256SUMS in the format of sha256sum."""
     outlet = _Outlet()
     sums: list[str] = []
-    with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:  # type: ignore[arg-type]
+    with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:
         for entry in edition.manifest:
             sha = entry["sha256"]
             with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:

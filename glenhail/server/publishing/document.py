@@ -19,6 +19,8 @@ DISPLAY_WIDTH = 300
 MAGNIFICATIONS = (4, 3, 2, 1, 0.5, 0.25)
 
 Document = dict[str, Any]
+# By frame and patch, then by measure and letter.
+Values = dict[tuple[int, int | None], dict[tuple[str, str], Document]]
 
 
 def compile_document(report: Report, number: int, note: str) -> Document:
@@ -65,9 +67,7 @@ def _column(contender: Contender) -> Document:
     }  # fmt: skip
 
 
-def _frame(
-    frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values: dict[Any, Document], columns: list[Document]
-) -> Document:
+def _frame(frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
     mine = [o for o in rows if o.frame_id == frame.pk]
     return {
         "name": frame.name,
@@ -103,9 +103,7 @@ def lineup_words(row: LineUp) -> str:
     return ", ".join(parts + ([f"border {', '.join(edges)}"] if edges else []))
 
 
-def _patch(
-    patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: dict[Any, Document], columns: list[Document]
-) -> Document:
+def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
     magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= DISPLAY_WIDTH), MAGNIFICATIONS[-1])
     return {
         "name": patch.name,
@@ -122,8 +120,8 @@ def _patch(
     }
 
 
-def _values(rows: list[queries.Ranked]) -> dict[Any, Document]:
-    found: dict[Any, Document] = defaultdict(dict)
+def _values(rows: list[queries.Ranked]) -> Values:
+    found: Values = defaultdict(dict)
     for ranked in rows:
         r = ranked.reading
         found[r.output.frame_id, r.patch_id][r.measure, r.output.contender.letter] = _cell(ranked)
@@ -144,14 +142,16 @@ def _cell(ranked: queries.Ranked) -> Document:
     }  # fmt: skip
 
 
-def _table(values: dict[Any, Document], place: Any, columns: list[Document]) -> list[Document]:
+def _table(values: Values, place: Any, columns: list[Document]) -> list[Document]:
     """Rows of measures; only those with at least one number or reason."""
     cells = values.get(place, {})
     rows = []
     for m in MEASURES.values():
         row = [cells.get((m.id, c["letter"]), {}) for c in columns]
         if any("value" in cell for cell in row):
-            rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "reasons": _reasons(row, columns)})
+            rows.append(
+                {"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "reasons": _reasons(row, columns)}
+            )
         elif reasons := _reasons(row, columns):
             rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
     return rows

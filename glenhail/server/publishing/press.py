@@ -47,9 +47,7 @@ def print_edition(document: Document, folder: Path, csv: str, tell: Callable[[fl
 
 
 def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
-    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related(
-        "contender", "picture__file", "frame__picture__file"
-    )
+    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related("contender", "picture__file", "frame__picture__file")
     lineups = queries.lineups(list(rows))
     columns = {c["letter"]: c for c in contenders}
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"

@@ -64,7 +64,7 @@ def _output(pk: int) -> Output | None:
 @transaction.atomic
 def _both_ready(output: Output) -> bool:
     """Whether frame and output are decoded. The lock waits for a decoding that is just being written down."""
-    pks = {output.picture_id, output.frame.picture_id}
+    pks = [pk for pk in (output.picture_id, output.frame.picture_id) if pk]
     rows = Picture.objects.select_for_update().filter(pk__in=pks).order_by("pk")
     return all(picture.state == PictureState.READY for picture in rows)
 

@@ -189,9 +189,7 @@ class Reading(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(
-                fields=["output", "patch", "measure"], name="one_reading_per_place", nulls_distinct=False
-            )
+            models.UniqueConstraint(fields=["output", "patch", "measure"], name="one_reading_per_place", nulls_distinct=False)
         ]
 
     def __str__(self) -> str:

@@ -29,9 +29,8 @@ def readings_csv(rows: list[Ranked]) -> str:
         r, place, patch = ranked.reading, ranked.place, ranked.reading.patch
         contender = r.output.contender
         texts = [r.output.frame.name, patch.name if patch else "whole frame", patch.role if patch else ""]
-        writer.writerow(
-            [*(safe(t) for t in texts), contender.letter, safe(f"{contender.title}, {contender.manner}".strip(", ")), r.measure]
-            + [r.value, r.low, r.high, r.unit, place.rank if place else "", "yes" if place and place.tied else ""]
-            + [r.version, r.grid, safe(r.reason)]
-        )
+        words = f"{contender.title}, {contender.manner}".strip(", ")
+        ranked_as = [place.rank, "yes" if place.tied else ""] if place else ["", ""]
+        what = [*(safe(t) for t in texts), contender.letter, safe(words), r.measure]
+        writer.writerow([*what, r.value, r.low, r.high, r.unit, *ranked_as, r.version, r.grid, safe(r.reason)])
     return out.getvalue()

@@ -564,7 +564,7 @@ export interface components {
             whole: boolean;
             digits: number;
             version: string;
-            source: string;
+            defined_by: string;
         };
         NewPatchIn: {
             name: string;

@@ -2,6 +2,7 @@
 import { computed, type ComputedRef } from "vue";
 
 import type { Study } from "../api/queries";
+import { counted } from "../look/words";
 
 export interface Stage {
   key: string;
@@ -10,8 +11,6 @@ export interface Stage {
   state: string;
   open: boolean;
 }
-
-const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
 function setUp(study: Study): [string, boolean] {
   const treatments = study.contenders.filter((c) => c.kind === "treatment").length;

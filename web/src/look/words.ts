@@ -37,6 +37,10 @@ export function named(contender: Contender): string {
   return [title, contender.manner].filter(Boolean).join(", ");
 }
 
+export function counted(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}
+
 export function capital(words: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

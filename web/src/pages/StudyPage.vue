@@ -3,6 +3,7 @@ import { computed } from "vue";
 import { useRoute } from "vue-router";
 
 import { type Study, useStudy } from "../api/queries";
+import { counted } from "../look/words";
 import { provideStudy } from "../composables/useStudyContext";
 import { useStages } from "../composables/useStages";
 import StageRuler from "../parts/StageRuler.vue";
@@ -21,7 +22,11 @@ const current = computed(() => {
 const sums = computed(() => {
   const s = study.value;
   const treatments = s.contenders.filter((c) => c.kind === "treatment").length;
-  return `${s.frames.length} frames, ${treatments} contenders, ${s.patches.length} patches`;
+  return [
+    counted(s.frames.length, "frame"),
+    counted(treatments, "contender"),
+    counted(s.patches.length, "patch", "patches"),
+  ].join(", ");
 });
 </script>
 

@@ -25,6 +25,15 @@ watch(device, (size) => !touched.value && size.width && (view.value = wholeView(
 
 const { drag, begin, to, end } = usePatchDrag(() => props.picture, finished);
 const shownBox = (p: Patch): Box => (drag.value?.id === p.id ? drag.value.box : p);
+/** A patch within another has its name below, so that the two names do not cover each other. */
+const within = (p: Patch): boolean =>
+  props.patches.some(
+    (q) => q.id !== p.id && p.x >= q.x && p.y >= q.y && p.x + p.w <= q.x + q.w && p.y + p.h <= q.y + q.h,
+  );
+const nameAt = (p: Patch): number => {
+  const box = onScreen(shownBox(p));
+  return within(p) ? box.y + box.h + 14 : box.y - 5;
+};
 const onScreen = (box: Box) => ({
   x: ((box.x - view.value.x) * view.value.zoom + device.value.width / 2) / ratio,
   y: ((box.y - view.value.y) * view.value.zoom + device.value.height / 2) / ratio,
@@ -136,7 +145,7 @@ function key(event: KeyboardEvent): void {
             :class="{ selected: p.id === selected }"
             @pointerdown.stop="down($event, 'move', p)"
           />
-          <text :x="onScreen(shownBox(p)).x" :y="onScreen(shownBox(p)).y - 5">{{ p.name }}</text>
+          <text :x="onScreen(shownBox(p)).x" :y="nameAt(p)">{{ p.name }}</text>
           <template v-if="p.id === selected && canEdit">
             <rect
               v-for="handle in HANDLES"

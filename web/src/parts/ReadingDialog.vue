@@ -62,7 +62,7 @@ const curve = computed(() => {
         <dt>On</dt>
         <dd>{{ reading.grid }}</dd>
         <dt>How</dt>
-        <dd>{{ measure?.source }}, version {{ reading.version }}</dd>
+        <dd>{{ measure?.defined_by }}, version {{ reading.version }}</dd>
         <template v-for="[name, value] in numbers" :key="name">
           <dt>{{ name.replaceAll("_", " ") }}</dt>
           <dd class="mono">{{ Number(value.toPrecision(5)) }}</dd>

@@ -2,13 +2,12 @@
 import { computed } from "vue";
 
 import type { StudyRow } from "../api/queries";
-import { named } from "../look/words";
+import { counted, named } from "../look/words";
 import FrameThumb from "./FrameThumb.vue";
 import LetterBox from "./LetterBox.vue";
 
 const props = defineProps<{ study: StudyRow }>();
 const treatments = computed(() => props.study.contenders.filter((c) => c.kind === "treatment"));
-const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 const state = computed(() => {
   const s = props.study;
   return [

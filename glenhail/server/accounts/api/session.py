@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
+from typing import Any
 
 from django.contrib.auth import authenticate, login, logout
 from django.middleware.csrf import get_token
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
-from rest_framework.permissions import AllowAny, BasePermission
+from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -17,7 +17,7 @@ from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import NotAllowed
 
 
-class SessionOut(serializers.Serializer[None]):
+class SessionOut(serializers.Serializer[Any]):
     signed_in = serializers.BooleanField()
     user = serializers.CharField()
     role = serializers.CharField()
@@ -25,7 +25,7 @@ class SessionOut(serializers.Serializer[None]):
     csrf = serializers.CharField()
 
 
-class Credentials(serializers.Serializer[None]):
+class Credentials(serializers.Serializer[Any]):
     username = serializers.CharField(max_length=150)
     password = serializers.CharField(max_length=200)
 
@@ -33,7 +33,7 @@ class Credentials(serializers.Serializer[None]):
 class SessionView(APIView):
     """Who is signed in."""
 
-    permission_classes: ClassVar[list[type[BasePermission]]] = [AllowAny]
+    permission_classes = (AllowAny,)
 
     @extend_schema(operation_id="session_read", responses=SessionOut)
     def get(self, request: Request) -> Response:

@@ -27,9 +27,7 @@ def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, 
             return waiting
         try:
             with transaction.atomic():
-                job = Job.objects.create(
-                    bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id
-                )
+                job = Job.objects.create(bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id)
         except IntegrityError:
             continue  # somebody else queued it between the two statements
         _defer(job)

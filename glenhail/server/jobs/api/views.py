@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -24,7 +26,7 @@ class JobOut(serializers.ModelSerializer[Job]):
         read_only_fields = fields
 
 
-class QueueOut(serializers.Serializer[None]):
+class QueueOut(serializers.Serializer[Any]):
     active = serializers.IntegerField()
     jobs = JobOut(many=True)
 

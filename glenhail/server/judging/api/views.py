@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -9,17 +11,16 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.judging.actions.verdicts import write_verdicts
-from glenhail.server.judging.models import Verdict
 from glenhail.server.studies.api.views import valid
 from glenhail.server.studies.queries import find_study
 
 
-class VerdictShape(serializers.Serializer[Verdict]):
+class VerdictShape(serializers.Serializer[Any]):
     use = serializers.CharField(max_length=80, allow_blank=True)
     text = serializers.CharField(max_length=400, allow_blank=True)
 
 
-class VerdictsIn(serializers.Serializer[None]):
+class VerdictsIn(serializers.Serializer[Any]):
     verdicts = VerdictShape(many=True)
 
 

@@ -67,7 +67,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
         read_only_fields = fields
 
 
-class FrameName(serializers.Serializer[None]):
+class FrameName(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=120)
 
 

@@ -49,7 +49,10 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
 
 
 def _editions(report: Report) -> list[dict[str, object]]:
-    return [{"number": e.number, "note": e.note, "published": e.published.isoformat(), "address": e.address} for e in report.editions.all()]
+    return [
+        {"number": e.number, "note": e.note, "published": e.published.isoformat(), "address": e.address}
+        for e in report.editions.all()
+    ]
 
 
 @require_safe

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -27,13 +29,13 @@ class EditionOut(serializers.ModelSerializer[Edition]):
         read_only_fields = fields
 
 
-class ReportIn(serializers.Serializer[None]):
+class ReportIn(serializers.Serializer[Any]):
     summary = serializers.CharField(allow_blank=True, max_length=4000)
     method = serializers.CharField(allow_blank=True, max_length=8000)
     disclosure = serializers.CharField(allow_blank=True, max_length=4000)
 
 
-class ReportOut(serializers.Serializer[None]):
+class ReportOut(serializers.Serializer[Any]):
     summary = serializers.CharField()
     method = serializers.CharField()
     disclosure = serializers.CharField()
@@ -41,11 +43,11 @@ class ReportOut(serializers.Serializer[None]):
     editions = EditionOut(many=True)
 
 
-class NoteIn(serializers.Serializer[None]):
+class NoteIn(serializers.Serializer[Any]):
     note = serializers.CharField(allow_blank=True, max_length=400)
 
 
-class ReportRow(serializers.Serializer[None]):
+class ReportRow(serializers.Serializer[Any]):
     study = serializers.IntegerField()
     question = serializers.CharField()
     editions = EditionOut(many=True)

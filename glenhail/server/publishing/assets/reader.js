@@ -130,16 +130,18 @@ function open(index) {
       make("span", {}, "Right ", chooser(view.panes[1], "Contender in the right pane")),
       button("Smaller", () => zoomBy(-1)), button("Larger", () => zoomBy(1)), press,
       Object.assign(button("Close", () => dialog.close()), { className: "end" })),
-    make("div", { className: "panes" }, ...view.panes.map((p) => p.element)),
+    make("div", { className: "panes", tabIndex: 0, ariaLabel: "The two contenders", role: "group" }, ...view.panes.map((p) => p.element)),
     make("div", { className: "keys", textContent: "Drag or arrow keys to move, + and - for magnification, hold space to see the right one in the left pane." }),
   );
   dialog.showModal();
+  dialog.querySelector(".panes").focus();
   draw();
 }
 
 dialog.addEventListener("keydown", (event) => {
   const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-  if (event.target.matches("select")) return;
+  // A focused list needs its own keys.
+  if (event.target.matches("select") && !"+=-".includes(event.key)) return;
   if (move) {
     view.x += (move[0] * 40) / view.zoom;
     view.y += (move[1] * 40) / view.zoom;

@@ -68,9 +68,7 @@ def take_frame(actor: Actor, study: Study, frame: Frame) -> StudyFrame:
     require(actor, study.bench, Role.EDITOR)
     if frame.bench_id != study.bench_id:
         raise Missing("There is no such frame, or it was removed.")
-    row, made = StudyFrame.objects.get_or_create(
-        study=study, frame=frame, defaults={"order": study.study_frames.count()}
-    )
+    row, made = StudyFrame.objects.get_or_create(study=study, frame=frame, defaults={"order": study.study_frames.count()})
     if made:
         record(actor, study.bench, "take frame", row)
         sync_given_outputs(frame)

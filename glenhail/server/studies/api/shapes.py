@@ -9,30 +9,30 @@ from rest_framework import serializers
 
 from glenhail.core.measures.table import ROLES
 from glenhail.server.material.api.views import FrameOut, PictureOut
-from glenhail.server.studies.models import Contender, Factor, Kind, LineUp, Patch, Reading, Study
+from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Reading, Study
 from glenhail.server.tools.api.views import StepOut
 
 STATES = ["absent", "waiting", "lining up", "ready", "refused"]
 
 
-class StudyIn(serializers.Serializer[None]):
+class StudyIn(serializers.Serializer[Any]):
     question = serializers.CharField(max_length=200)
     factor = serializers.ChoiceField(choices=Factor.choices)
 
 
-class FrameRef(serializers.Serializer[None]):
+class FrameRef(serializers.Serializer[Any]):
     frame = serializers.IntegerField()
 
 
-class TreatmentIn(serializers.Serializer[None]):
+class TreatmentIn(serializers.Serializer[Any]):
     steps = StepOut(many=True)
 
 
-class AbsenceIn(serializers.Serializer[None]):
+class AbsenceIn(serializers.Serializer[Any]):
     absence = serializers.CharField(max_length=300)
 
 
-class PatchIn(serializers.Serializer[None]):
+class PatchIn(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=60, allow_blank=True)
     role = serializers.ChoiceField(choices=ROLES)
     x = serializers.FloatField()
@@ -45,7 +45,7 @@ class NewPatchIn(PatchIn):
     frame = serializers.IntegerField()
 
 
-class ContenderOut(serializers.Serializer[Contender]):
+class ContenderOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     letter = serializers.CharField()
     kind = serializers.ChoiceField(choices=Kind.choices)
@@ -58,7 +58,7 @@ class ContenderOut(serializers.Serializer[Contender]):
         return StepOut(contender.treatment.steps.all(), many=True).data if contender.treatment else []
 
 
-class LineUpOut(serializers.Serializer[LineUp]):
+class LineUpOut(serializers.Serializer[Any]):
     """Frame coordinates to output pixels; border in output pixels, residual in frame pixels."""
 
     sx = serializers.FloatField()
@@ -73,7 +73,7 @@ class LineUpOut(serializers.Serializer[LineUp]):
     likeness = serializers.FloatField()
 
 
-class OutputOut(serializers.Serializer[None]):
+class OutputOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     contender = serializers.IntegerField(source="contender_id")
     frame = serializers.IntegerField(source="frame_id")
@@ -91,7 +91,7 @@ class PatchOut(serializers.ModelSerializer[Patch]):
         read_only_fields = fields
 
 
-class StudyRow(serializers.Serializer[None]):
+class StudyRow(serializers.Serializer[Any]):
     """A study in the list."""
 
     id = serializers.IntegerField()
@@ -107,7 +107,7 @@ class StudyRow(serializers.Serializer[None]):
     cover = PictureOut(allow_null=True)
 
 
-class StudyOut(serializers.Serializer[None]):
+class StudyOut(serializers.Serializer[Any]):
     """A study with everything its five stages show, but for the readings."""
 
     id = serializers.IntegerField()
@@ -131,7 +131,7 @@ class StudyNew(serializers.ModelSerializer[Study]):
         read_only_fields = fields
 
 
-class MeasureOut(serializers.Serializer[None]):
+class MeasureOut(serializers.Serializer[Any]):
     id = serializers.CharField()
     name = serializers.CharField()
     unit = serializers.CharField()
@@ -140,10 +140,10 @@ class MeasureOut(serializers.Serializer[None]):
     whole = serializers.BooleanField()
     digits = serializers.IntegerField()
     version = serializers.CharField()
-    source = serializers.CharField()
+    defined_by = serializers.CharField(source="source")
 
 
-class ReadingOut(serializers.Serializer[None]):
+class ReadingOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     contender = serializers.IntegerField()
     frame = serializers.IntegerField()
@@ -160,7 +160,7 @@ class ReadingOut(serializers.Serializer[None]):
     tied = serializers.BooleanField()
 
 
-class ReadingsOut(serializers.Serializer[None]):
+class ReadingsOut(serializers.Serializer[Any]):
     there = serializers.IntegerField()
     wanted = serializers.IntegerField()
     measures = MeasureOut(many=True)

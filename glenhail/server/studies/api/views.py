@@ -13,8 +13,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.picture import Rect
-from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.common.errors import Missing
 from glenhail.server.common.uploads import uploaded
 from glenhail.server.material.actions.frames import find_frame
@@ -27,7 +27,7 @@ from glenhail.server.studies.models import Reading
 from glenhail.server.tools.actions.treatments import StepWords
 
 
-def valid(shape: type[serializers.Serializer[None]], request: Request) -> dict[str, Any]:
+def valid(shape: type[serializers.Serializer[Any]], request: Request) -> dict[str, Any]:
     """A request's body in a given shape."""
     given = shape(data=request.data)
     given.is_valid(raise_exception=True)
@@ -37,9 +37,7 @@ def valid(shape: type[serializers.Serializer[None]], request: Request) -> dict[s
 def steps(request: Request) -> list[StepWords]:
     """A treatment's steps out of a request."""
     given = valid(shapes.TreatmentIn, request)["steps"]
-    return [
-        StepWords(s["release"]["tool"]["name"], s["release"]["name"], s["mode"], s["settings"], s["automatic"]) for s in given
-    ]
+    return [StepWords(s["release"]["tool"]["name"], s["release"]["name"], s["mode"], s["settings"], s["automatic"]) for s in given]
 
 
 class StudiesView(APIView):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -9,10 +11,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
-from glenhail.server.tools.models import Step, Tool
+from glenhail.server.tools.models import Tool
 
 
-class ToolOut(serializers.Serializer[Tool]):
+class ToolOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     name = serializers.CharField()
     releases = serializers.SerializerMethodField()
@@ -21,7 +23,7 @@ class ToolOut(serializers.Serializer[Tool]):
         return [r.name for r in tool.releases.all()]
 
 
-class StepOut(serializers.Serializer[Step]):
+class StepOut(serializers.Serializer[Any]):
     """A step as its reviewer told it."""
 
     tool = serializers.CharField(source="release.tool.name", max_length=80)
