@@ -95,13 +95,20 @@ def make_sample(sample: Sample, folder: Path) -> None:
     if truth_path.exists() and frame_path.exists():
         return
     light = scene(sample.key)
-    write_tiff(truth_path, light)
+    _write(truth_path, light)
     facts = Facts(
         name=sample.frame_file, format="TIFF", width=WIDTH, height=HEIGHT, bits=16, sample="unsigned", compression="",
         profile="sRGB", profile_assumed=True, camera="Corvane M24", lens=sample.lens, iso=sample.iso,
         shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, software="Corvane M24 1.2",
     )  # fmt: skip
-    write_tiff(frame_path, photograph(light, M24, sample.iso, sample.seed), facts)
+    _write(frame_path, photograph(light, M24, sample.iso, sample.seed), facts)
+
+
+def _write(path: Path, light: Floats, facts: Facts | None = None, bits: int = 16) -> None:
+    """Beside its place first: a making that is broken off leaves no half file."""
+    unfinished = path.with_name(f"unfinished-{path.name}")
+    write_tiff(unfinished, light, facts, bits)
+    unfinished.replace(path)
 
 
 def make_small_print(folder: Path) -> None:
@@ -117,6 +124,6 @@ def make_small_print(folder: Path) -> None:
         name=paths[0].name, format="TIFF", width=640, height=427, bits=8, sample="unsigned", compression="", profile="sRGB",
         profile_assumed=True, camera="Lull P2", iso=400, software="archive print, scanned",
     )  # fmt: skip
-    write_tiff(paths[0], grain, facts, bits=8)
-    write_tiff(paths[1], resample(light, whole, 1280, 854, "area"))
-    write_tiff(paths[2], resample(grain, Rect(0, 0, 640, 427), 1280, 854, "bicubic"))
+    _write(paths[0], grain, facts, bits=8)
+    _write(paths[1], resample(light, whole, 1280, 854, "area"))
+    _write(paths[2], resample(grain, Rect(0, 0, 640, 427), 1280, 854, "bicubic"))

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import subprocess
-import sys
 from collections.abc import Iterable
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from django.contrib.auth.models import User
 
 from glenhail.core.picture import Rect
-from glenhail.demo.frames import SAMPLES, make_sample, make_small_print
+from glenhail.demo.frames import SAMPLES
 from glenhail.server.accounts.models import Bench
 from glenhail.server.judging.actions.verdicts import write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
@@ -22,7 +19,7 @@ from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.tools.actions.treatments import StepWords
 
-DENOISERS = {
+TREATMENTS = {
     "sedgewash": StepWords("Sedgewash", "3.0", "standard", "strength 60", automatic=True),
     "keenfold": StepWords("Keenfold", "5.1", "fine", "strength 60", automatic=True),
     "mossgate": StepWords("Mossgate", "11", "everything", "strength 60", automatic=False),
@@ -55,39 +52,14 @@ PRINT_PATCHES = (
 )
 
 
-def make_files(folder: Path) -> None:
-    """Frames, truths and every tool's outputs, two at a time."""
-    folder.mkdir(parents=True, exist_ok=True)
-    with ThreadPoolExecutor(max_workers=2) as pool:
-        list(pool.map(lambda s: make_sample(s, folder), SAMPLES))
-        list(pool.map(lambda job: _run_tool(*job), _jobs(folder)))
-
-
-def _jobs(folder: Path) -> Iterable[tuple[str, Path, Path]]:
-    make_small_print(folder)
-    for sample in SAMPLES:
-        for tool in DENOISERS:
-            ending = "png" if tool == "mossgate" else "tif"
-            yield tool, folder / sample.frame_file, folder / f"{sample.key}-{tool}.{ending}"
-    yield "tarnlift", folder / "archive-print.tif", folder / "archive-print-tarnlift-2x.tif"
-
-
-def _run_tool(tool: str, source: Path, target: Path) -> None:
-    if target.exists():
-        return
-    made = target.with_name(f"making-{target.name}")
-    subprocess.run([sys.executable, "-m", f"glenhail.standins.{tool}", source, made], check=True, stdout=subprocess.DEVNULL)
-    made.replace(target)
-
-
 def denoising(actor: User, bench: Bench, folder: Path) -> Study:
     """The study that is complete to its first edition."""
     study = _study(actor, bench, QUESTION, "tool")
-    entered = _contenders(actor, study, DENOISERS.values())
+    entered = _contenders(actor, study, TREATMENTS.values())
     for sample in SAMPLES:
         frame = _frame(actor, study, folder / sample.frame_file, folder / sample.truth_file, sample.name)
         _patches(actor, study, frame, sample.patches)
-        for tool, contender in zip(DENOISERS, entered, strict=True):
+        for tool, contender in zip(TREATMENTS, entered, strict=True):
             if not contender.outputs.filter(frame=frame).exists():
                 _bring_in(actor, contender, frame, next(folder.glob(f"{sample.key}-{tool}.*")))
     if not study.verdicts.exists():

@@ -50,24 +50,32 @@ def _serve(demo: bool) -> int:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     cluster = Cluster(var())
     crew: Crew | None = None
+    files = _make_files() if demo else None
     try:
         cluster.start()
         environment = cluster.environment()
-        if manage(environment, "migrate", "--verbosity", "0") or manage(environment, "prepare"):
+        if manage(environment, "prepare"):
             return 1
         crew = Crew(var(), environment)
         _start(crew, port)
-        if demo and manage(environment, "fill_demo"):
+        if files is not None and (files.wait() or manage(environment, "fill_demo")):
             return 1
         _greet(port, demo, time.monotonic() - began)
         crew.watch()
     except KeyboardInterrupt:
         print("\nStopping ...")
     finally:
+        if files is not None:
+            files.kill()
         if crew is not None:
             crew.stop()
         cluster.stop()
     return 0
+
+
+def _make_files() -> subprocess.Popen[bytes]:
+    """The sample files, made while the database is being set up."""
+    return subprocess.Popen([PYTHON, "-m", "glenhail.demo.files", str(var() / "demo")], cwd=ROOT)
 
 
 def _start(crew: Crew, port: int) -> None:

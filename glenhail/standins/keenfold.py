@@ -8,8 +8,10 @@ from __future__ import annotations
 import argparse
 import sys
 
+import numpy as np
+import scipy.ndimage
+
 from glenhail.core.methods.denoise import guided
-from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.picture import Floats
 from glenhail.standins.planes import join, noise_level, split
 from glenhail.standins.program import run
@@ -21,7 +23,8 @@ def fold(source: Floats, options: argparse.Namespace) -> Floats:
     sigma = noise_level(luma)
     light = guided(luma, 2, (sigma * 1.8) ** 2)
     soft = [guided(c, 4, 0.05) for c in colour]
-    return unsharp_mask(join(light, soft), options.strength / 80, 1.6)
+    blurred = scipy.ndimage.gaussian_filter(light, 1.6, mode="nearest", truncate=3)
+    return join(light + np.float32(options.strength / 80) * (light - blurred), soft)
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from glenhail.core.colour import srgb
 from glenhail.core.methods.resample import resample
-from glenhail.core.picture import Floats, Rect
+from glenhail.core.picture import Rect
 
 SURROUND = (119, 119, 119)  # L* 50, after ISO 3664's neutral surround
 PAPER, INK, SOFT = (251, 251, 250), (26, 28, 28), (92, 97, 97)
@@ -20,9 +20,9 @@ MARGIN, GAP, LABEL = 20, 12, 58
 
 @dataclass(frozen=True)
 class Exhibit:
-    """One crop: the pixels around it, where in them it lies, and what it is called."""
+    """One crop: the display codes around it, where in them it lies, and what it is called."""
 
-    pixels: Floats
+    codes: np.ndarray
     box: Rect
     letter: str
     colour: str
@@ -30,11 +30,11 @@ class Exhibit:
     line: str
 
 
-def magnified(pixels: Floats, box: Rect, width: int, height: int) -> np.ndarray:
-    """A part of a picture at a given size for the eye, uint8: pixels stay pixels when enlarged."""
-    if width >= box.w and height >= box.h:
-        return srgb.to_display(resample(pixels, box, width, height, "nearest"))
-    return srgb.to_display(resample(pixels, box, width, height, "area"))
+def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarray:
+    """A part of a shown picture (uint8) at a given size: pixels stay pixels when enlarged, else averages in linear light."""
+    linear = srgb.decode(codes.astype(np.float32) / 255)
+    method = "nearest" if width >= box.w and height >= box.h else "area"
+    return srgb.to_display(resample(linear, box, width, height, method))
 
 
 def draw_sheet(heading: str, exhibits: Sequence[Exhibit], width: int, height: int, text_font: Path, mono_font: Path) -> Image.Image:
@@ -49,7 +49,7 @@ def draw_sheet(heading: str, exhibits: Sequence[Exhibit], width: int, height: in
     pen.rectangle((MARGIN - GAP // 2, top, total - MARGIN + GAP // 2, top + height + 2 * GAP), SURROUND)
     for i, exhibit in enumerate(exhibits):
         left = MARGIN + i * (cell + GAP)
-        crop = magnified(exhibit.pixels, exhibit.box, width, height)
+        crop = magnified(exhibit.codes, exhibit.box, width, height)
         sheet.paste(Image.fromarray(crop), (left + (cell - width) // 2, top + GAP))
         _label(pen, exhibit, left, top + height + 3 * GAP, text, mono, cell)
     return sheet

@@ -55,8 +55,8 @@ def _f(t: float) -> float:
 
 
 @numba.njit(cache=True, nogil=True)
-def _lab(pixel: np.ndarray, m: np.ndarray) -> tuple[float, float, float]:
-    r, g, b = _decode(pixel[0]), _decode(pixel[1]), _decode(pixel[2])
+def _lab(red: float, green: float, blue: float, m: np.ndarray) -> tuple[float, float, float]:
+    r, g, b = _decode(red), _decode(green), _decode(blue)
     x = _f(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
     y = _f(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
     z = _f(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
@@ -67,8 +67,8 @@ def _lab(pixel: np.ndarray, m: np.ndarray) -> tuple[float, float, float]:
 def _map(one: np.ndarray, two: np.ndarray, m: np.ndarray, out: np.ndarray) -> None:
     for row in range(one.shape[0]):
         for column in range(one.shape[1]):
-            l1, a1, b1 = _lab(one[row, column], m)
-            l2, a2, b2 = _lab(two[row, column], m)
+            l1, a1, b1 = _lab(one[row, column, 0], one[row, column, 1], one[row, column, 2], m)
+            l2, a2, b2 = _lab(two[row, column, 0], two[row, column, 1], two[row, column, 2], m)
             out[row, column] = de00(l1, a1, b1, l2, a2, b2)
 
 

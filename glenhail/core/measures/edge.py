@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -24,17 +25,30 @@ def _scale(subject: Subject) -> float:
     return (mapping.sx + mapping.sy) / 2
 
 
-def _edge(subject: Subject, rect: Rect) -> Edge:
-    return find_edge(srgb.luminance(subject.native(rect)))
+@dataclass(frozen=True)
+class Profiles:
+    """An edge's profile over all rows, and eight that each leave out one eighth of the edge."""
+
+    edge: Edge
+    whole: Profile
+    left_out: tuple[Profile, ...]
 
 
-def _with_interval(edge: Edge, estimate: Callable[[Profile], float]) -> Interval:
+def _profiles(subject: Subject, rect: Rect) -> Profiles:
+    """Found once for the measures that share them."""
+
+    def find() -> Profiles:
+        edge = find_edge(srgb.luminance(subject.native(rect)))
+        group = np.arange(edge.light.shape[0]) * GROUPS // edge.light.shape[0]
+        left_out = tuple(profile(edge, np.flatnonzero(group != g)) for g in range(GROUPS))
+        return Profiles(edge, profile(edge), left_out)
+
+    return subject.once(("profiles", rect), find)
+
+
+def _with_interval(profiles: Profiles, estimate: Callable[[Profile], float]) -> Interval:
     """An estimate over all rows; its interval from leaving out one eighth of the edge at a time."""
-    whole = estimate(profile(edge))
-    height = edge.light.shape[0]
-    group = np.arange(height) * GROUPS // height
-    left_out = [estimate(profile(edge, np.flatnonzero(group != g))) for g in range(GROUPS)]
-    return jackknife(whole, np.array(left_out))
+    return jackknife(estimate(profiles.whole), np.array([estimate(p) for p in profiles.left_out]))
 
 
 def _mtf50(p: Profile) -> float:
@@ -53,23 +67,23 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     ----------
     ISO 12233:2017, e-SFR. A Gaussian spread of sigma px has mtf50 = 0.18739 / sigma.
     """
-    edge, scale = _edge(subject, rect), _scale(subject)
-    found = _with_interval(edge, _mtf50)
-    details = _details(edge, scale) | {
+    profiles, scale = _profiles(subject, rect), _scale(subject)
+    found = _with_interval(profiles, _mtf50)
+    details = _details(profiles, scale) | {
         "cycles_per_output_px": found.value,
         "lp_per_picture_height": found.value * scale * subject.source.height,
     }
     return Measured(found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details)
 
 
-def _details(edge: Edge, scale: float) -> dict[str, Any]:
+def _details(profiles: Profiles, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
-    p = profile(edge)
+    p = profiles.whole
     frequency, transfer = mtf(p)
     kept = frequency <= 0.6
     pick = slice(None, None, max(1, int(kept.sum()) // 60))
     return {
-        "angle_deg": edge.angle,
+        "angle_deg": profiles.edge.angle,
         "step": p.step,
         "mtf": {"cycles_per_frame_px": _rounded(frequency[kept][pick] * scale), "transfer": _rounded(transfer[kept][pick])},
         "profile": {"frame_px": _rounded(p.distance / scale), "light": _rounded(p.light)},
@@ -95,7 +109,7 @@ def _rise(p: Profile) -> float:
 def rise(subject: Subject, rect: Rect) -> Measured:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
     scale = _scale(subject)
-    found = _with_interval(_edge(subject, rect), _rise)
+    found = _with_interval(_profiles(subject, rect), _rise)
     details = {"output_px": found.value}
     return Measured(found.value / scale, max(0.0, found.low / scale), found.high / scale, GRID, details)
 
@@ -121,5 +135,5 @@ def undershoot(subject: Subject, rect: Rect) -> Measured:
 
 
 def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
-    found = _with_interval(_edge(subject, rect), lambda p: _beyond(p, sign))
+    found = _with_interval(_profiles(subject, rect), lambda p: _beyond(p, sign))
     return Measured(found.value, max(0.0, found.low), found.high, GRID)

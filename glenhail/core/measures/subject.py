@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field
+from typing import Any, TypeVar, cast
 
 import numpy as np
 
@@ -12,6 +14,7 @@ from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CODES = 255.0
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -54,6 +57,22 @@ class Subject:
     truth: Laid | None = None
     no_truth: str = "no truth for this frame"
     _pair: tuple[Rect, Pair] | None = field(default=None, repr=False)
+    _once: dict[Hashable, Any] = field(default_factory=dict, repr=False)
+
+    def once(self, key: Hashable, find: Callable[[], T]) -> T:
+        """What `find` gives, kept under a key for measures that share it; its reason too, if it gives none.
+
+        Only for small things: they stay as long as the subject.
+        """
+        if key not in self._once:
+            try:
+                self._once[key] = find()
+            except NotMeasurable as why:
+                self._once[key] = why
+        found = self._once[key]
+        if isinstance(found, NotMeasurable):
+            raise NotMeasurable(str(found))
+        return cast("T", found)
 
     @property
     def whole(self) -> Rect:

@@ -11,14 +11,13 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
-from glenhail.core.colour import srgb
 from glenhail.core.files.sheet import Exhibit, draw_sheet
 from glenhail.core.files.writing import png_bytes
 from glenhail.core.picture import Rect
-from glenhail.server.material.decoded import decoded
 from glenhail.server.publishing.document import Document
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Output
+from glenhail.server.viewing.crops import crop_codes
 
 ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
@@ -62,16 +61,17 @@ def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) 
 def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column: Document, stem: str, folder: Path) -> Exhibit:
     """Save an output's own pixels around a patch and tell the page how to lay them."""
     assert output.picture is not None
-    pixels = decoded(output.picture)
+    picture = output.picture
     rect = Rect(*patch["rect"])
     target = place(rect)
     more = Rect(
         target.x - SURROUNDINGS * target.w, target.y - SURROUNDINGS * target.h,
         (1 + 2 * SURROUNDINGS) * target.w, (1 + 2 * SURROUNDINGS) * target.h,
     )  # fmt: skip
-    part = more.clipped(pixels.bounds).whole()
+    part = more.clipped(Rect(0, 0, picture.width, picture.height)).whole()
+    codes = crop_codes(picture, part)
     name = f"crops/{stem}-{column['letter']}.png"
-    (folder / name).write_bytes(png_bytes(srgb.to_display(pixels.crop(part)), level=2))
+    (folder / name).write_bytes(png_bytes(codes, level=2))
     scale = target.w / rect.w
     shown = patch["magnification"] / scale
     first = _headline(patch, column["letter"])
@@ -84,7 +84,7 @@ def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column
         }
     )  # fmt: skip
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(Rect(0, 0, part.w, part.h))
-    return Exhibit(pixels.crop(part), box, column["letter"], column["colour"], column["title"], first)
+    return Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
 
 
 def _css(part: Rect, target: Rect, shown: float) -> dict[str, str]:

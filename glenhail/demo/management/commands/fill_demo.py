@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError
 
 from glenhail.demo import studies
+from glenhail.demo.files import make_files
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import ACTIVE, Job, State
@@ -36,7 +37,7 @@ class Command(BaseCommand):
 
     def _fill(self, actor: User, bench: Bench) -> None:
         folder = settings.VAR / "demo"
-        studies.make_files(folder)
+        make_files(folder)
         half_way = studies.enlarging(actor, bench, folder)
         study = studies.denoising(actor, bench, folder)
         self._wait(study)

@@ -1,4 +1,4 @@
-"""``manage.py prepare``: what every start does after migrating."""
+"""``manage.py prepare``: what every start does."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
+from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from glenhail.core.measures.table import MEASURES
@@ -17,9 +18,10 @@ from glenhail.server.studies.models import Output, Reading
 
 
 class Command(BaseCommand):
-    help = "Makes the first bench and owner, and queues readings that older measures took."
+    help = "Migrates, makes the first bench and owner, and queues readings that older measures took."
 
     def handle(self, *args: Any, **options: Any) -> None:
+        call_command("migrate", verbosity=0)
         if not User.objects.exists():
             self._first_owner()
         for output in self._outdated():

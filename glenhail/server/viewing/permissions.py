@@ -1,0 +1,33 @@
+"""Whether somebody may see a picture: asked for every tile, so the answer is kept for a moment."""
+
+from __future__ import annotations
+
+from django.core.cache import cache
+from django.db.models import Q
+
+from glenhail.server.accounts.permissions import Actor, membership
+from glenhail.server.common.errors import Missing
+from glenhail.server.material.models import Picture
+
+KEPT_S = 20  # a role taken away is felt within this time
+
+
+def visible_pyramid(actor: Actor, picture_id: int) -> str:
+    """Where the display pyramid of a picture of the actor's bench lies.
+
+    Raises
+    ------
+    Missing
+        If there is no such picture at that bench.
+    """
+    key = f"pyramid/{actor.pk}/{picture_id}"
+    known: str | None = cache.get(key)
+    if known is not None:
+        return known
+    bench = membership(actor).bench
+    mine = Q(frames__bench=bench) | Q(truth_of__bench=bench) | Q(outputs__frame__bench=bench)
+    picture = Picture.objects.filter(mine, pk=picture_id).first()
+    if picture is None:
+        raise Missing("There is no such picture.")
+    cache.set(key, picture.pyramid, KEPT_S)
+    return picture.pyramid
