@@ -12,6 +12,11 @@ from glenhail.demo.frames import SAMPLES, make_sample, make_small_print
 DENOISERS = ("sedgewash", "keenfold", "mossgate")
 
 
+def output_name(key: str, tool: str) -> str:
+    """What a tool's output of a sample is called; Mossgate exports PNG."""
+    return f"{key}-{tool}.{'png' if tool == 'mossgate' else 'tif'}"
+
+
 def make_files(folder: Path) -> None:
     """Frames, truths and every tool's outputs, two at a time; what is there already is left alone."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -25,8 +30,7 @@ def _batches(folder: Path) -> list[tuple[str, list[Path]]]:
     """What each tool is given: pairs of input and output that are not there yet."""
     batches = []
     for tool in DENOISERS:
-        ending = "png" if tool == "mossgate" else "tif"
-        batches.append((tool, [(folder / s.frame_file, folder / f"{s.key}-{tool}.{ending}") for s in SAMPLES]))
+        batches.append((tool, [(folder / s.frame_file, folder / output_name(s.key, tool)) for s in SAMPLES]))
     batches.append(("tarnlift", [(folder / "archive-print.tif", folder / "archive-print-tarnlift-2x.tif")]))
     return [(tool, [path for pair in pairs if not pair[1].exists() for path in pair]) for tool, pairs in batches]
 

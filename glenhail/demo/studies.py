@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterable
 from pathlib import Path
 
 from django.contrib.auth.models import User
 
 from glenhail.core.picture import Rect
+from glenhail.demo.files import output_name
 from glenhail.demo.frames import SAMPLES
 from glenhail.server.accounts.models import Bench
 from glenhail.server.judging.actions.verdicts import write_verdicts
@@ -18,6 +20,8 @@ from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.tools.actions.treatments import StepWords
+
+PATIENCE = 300  # seconds
 
 TREATMENTS = {
     "sedgewash": StepWords("Sedgewash", "3.0", "standard", "strength 60", automatic=True),
@@ -61,7 +65,7 @@ def denoising(actor: User, bench: Bench, folder: Path) -> Study:
         _patches(actor, study, frame, sample.patches)
         for tool, contender in zip(TREATMENTS, entered, strict=True):
             if not contender.outputs.filter(frame=frame).exists():
-                _bring_in(actor, contender, frame, next(folder.glob(f"{sample.key}-{tool}.*")))
+                _bring_in(actor, contender, frame, folder / output_name(sample.key, tool))
     if not study.verdicts.exists():
         write_verdicts(actor, study, VERDICTS)
         reports.write_report(actor, study, SUMMARY, METHOD, DISCLOSURE)
@@ -88,6 +92,16 @@ def enlarging(actor: User, bench: Bench, folder: Path) -> Study:
     return study
 
 
+def _arrived(path: Path) -> Path:
+    """A sample file, once the process that makes them has made it."""
+    end = time.monotonic() + PATIENCE
+    while not path.exists():
+        if time.monotonic() > end:
+            raise TimeoutError(f"{path} was not made within {PATIENCE} s.")
+        time.sleep(0.1)
+    return path
+
+
 def _study(actor: User, bench: Bench, question: str, factor: str) -> Study:
     kept = Study.objects.filter(bench=bench, question=question).first()
     return kept or study_actions.create_study(actor, bench, question, factor)
@@ -100,12 +114,12 @@ def _contenders(actor: User, study: Study, steps: Iterable[StepWords]) -> list[C
 
 
 def _frame(actor: User, study: Study, path: Path, truth: Path | None, name: str) -> Frame:
-    with path.open("rb") as file:
+    with _arrived(path).open("rb") as file:
         frame = frame_actions.add_frame(actor, study.bench, file, path.name)
     if frame.name != name:
         frame_actions.rename_frame(actor, frame, name)
     if truth is not None and frame.truth_id is None:
-        with truth.open("rb") as file:
+        with _arrived(truth).open("rb") as file:
             frame_actions.set_truth(actor, frame, file, truth.name)
     study_actions.take_frame(actor, study, frame)
     return frame
@@ -118,5 +132,5 @@ def _patches(actor: User, study: Study, frame: Frame, wanted: Iterable[tuple[str
 
 
 def _bring_in(actor: User, contender: Contender, frame: Frame, path: Path) -> None:
-    with path.open("rb") as file:
+    with _arrived(path).open("rb") as file:
         contenders.bring_in(actor, contender, frame, file, path.name)

@@ -58,7 +58,7 @@ def _serve(demo: bool) -> int:
             return 1
         crew = Crew(var(), environment)
         _start(crew, port)
-        if files is not None and (files.wait() or manage(environment, "fill_demo")):
+        if demo and manage(environment, "fill_demo", "--files-coming"):
             return 1
         _greet(port, demo, time.monotonic() - began)
         crew.watch()

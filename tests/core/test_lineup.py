@@ -75,6 +75,14 @@ class KnownWarps(unittest.TestCase):
         mapping = line_up(picture(FRAME), picture(made)).mapping
         self.assertLess(max(abs(mapping.dx - dx), abs(mapping.dy - dy)), 0.1)
 
+    def test_a_line_beside_plain_ground_of_the_picture_is_a_border(self) -> None:
+        # A smooth sky up to the edge: plain as well, but of another tone than the line.
+        plain = SCENE.copy()
+        plain[:60] = 0.4
+        made = framed(plain, 0, 2, 0.0)
+        found = line_up(picture(noisy(plain, 900)), picture(made))
+        self.assertEqual((found.mapping, found.border), (Mapping(1, 1, 0, 2), Border(0, 2, 0, 0)))
+
     def test_the_same_pixels_line_up_exactly(self) -> None:
         result = line_up(picture(FRAME), picture(FRAME.copy()))
         self.assertEqual((result.mapping, result.residual), (Mapping(), 0.0))

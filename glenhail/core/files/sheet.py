@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -39,7 +40,7 @@ def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarr
 
 def draw_sheet(heading: str, exhibits: Sequence[Exhibit], width: int, height: int, text_font: Path, mono_font: Path) -> Image.Image:
     """Lay exhibits out in a row, every crop `width` x `height`, labels below and never over pixels."""
-    text, mono = ImageFont.truetype(text_font, 16), ImageFont.truetype(mono_font, 14)
+    text, mono = _font(text_font, 16), _font(mono_font, 14)
     cell = max(width, 190)
     total = 2 * MARGIN + len(exhibits) * cell + (len(exhibits) - 1) * GAP
     sheet = Image.new("RGB", (total, 3 * MARGIN + 24 + height + 2 * GAP + LABEL), PAPER)
@@ -53,6 +54,11 @@ def draw_sheet(heading: str, exhibits: Sequence[Exhibit], width: int, height: in
         sheet.paste(Image.fromarray(crop), (left + (cell - width) // 2, top + GAP))
         _label(pen, exhibit, left, top + height + 3 * GAP, text, mono, cell)
     return sheet
+
+
+@cache
+def _font(path: Path, size: int) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(path, size)
 
 
 def _label(

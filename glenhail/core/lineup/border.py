@@ -13,6 +13,7 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 # there by more than that; both in encoded units (8-bit codes / 255).
 PLAIN = 0.7 / 255
 DIFFERENT = 6 / 255
+SAME_TONE = 1.5 / 255
 DEEPEST = 0.1  # of the side
 LINES_AT_ONCE = 16
 
@@ -59,11 +60,15 @@ def _plain_lines(lines: Floats) -> int:
     """How many lines from the first on are plain, the corners (2 % each end) left out."""
     limit = int(lines.shape[0] * DEEPEST)
     trim = max(1, lines.shape[1] // 50)
+    first = None
     for start in range(0, limit, LINES_AT_ONCE):
-        spread = srgb.encode(lines[start : min(limit, start + LINES_AT_ONCE), trim:-trim]).std(axis=1).max(axis=1)
-        structured = np.flatnonzero(spread > PLAIN)
-        if structured.size:
-            return start + int(structured[0])
+        block = srgb.encode(lines[start : min(limit, start + LINES_AT_ONCE), trim:-trim])
+        means = block.mean(axis=1)
+        first = means[0] if first is None else first
+        # A border is of one tone; plain ground of the picture beside it is of another.
+        ended = (block.std(axis=1).max(axis=1) > PLAIN) | (np.abs(means - first).max(axis=1) > SAME_TONE)
+        if ended.any():
+            return start + int(ended.argmax())
     # Plain as deep as one looks: that is the picture's own ground, not a border.
     return 0
 

@@ -6,6 +6,7 @@ import json
 import re
 import shutil
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -50,15 +51,21 @@ def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) 
     lineups = queries.lineups(list(rows))
     columns = {c["letter"]: c for c in contenders}
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
-    exhibits = []
-    for output in rows.order_by("contender__order"):
-        exhibit = _crop(output, lineups[output.pk].mapping.rect, patch, columns[output.contender.letter], stem, folder)
-        exhibits.append(exhibit)
-    if exhibits:
-        _draw(patch, exhibits, stem, folder)
+    outputs = list(rows.order_by("contender__order"))
+
+    def cut(output: Output) -> tuple[Document, Exhibit]:
+        return _crop(output, lineups[output.pk].mapping.rect, patch, columns[output.contender.letter], stem, folder)
+
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        made = list(pool.map(cut, outputs))
+    patch["crops"] = [entry for entry, _ in made]
+    if made:
+        _draw(patch, [exhibit for _, exhibit in made], stem, folder)
 
 
-def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column: Document, stem: str, folder: Path) -> Exhibit:
+def _crop(
+    output: Output, place: Callable[[Rect], Rect], patch: Document, column: Document, stem: str, folder: Path
+) -> tuple[Document, Exhibit]:
     """Save an output's own pixels around a patch and tell the page how to lay them."""
     assert output.picture is not None
     picture = output.picture
@@ -75,16 +82,21 @@ def _crop(output: Output, place: Callable[[Rect], Rect], patch: Document, column
     scale = target.w / rect.w
     shown = patch["magnification"] / scale
     first = _headline(patch, column["letter"])
-    patch["crops"].append(
-        {
-            "letter": column["letter"], "file": name, "width": part.w, "height": part.h,
-            # Frame coordinates of the file's corner and size of one of its pixels on the page.
-            "x": rect.x + (part.x - target.x) / scale, "y": rect.y + (part.y - target.y) / scale,
-            "scale": scale, "shown": shown, "css": _css(part, target, shown), "line": first,
-        }
-    )  # fmt: skip
+    entry = {
+        "letter": column["letter"],
+        "file": name,
+        "width": part.w,
+        "height": part.h,
+        # Frame coordinates of the file's corner and size of one of its pixels on the page.
+        "x": rect.x + (part.x - target.x) / scale,
+        "y": rect.y + (part.y - target.y) / scale,
+        "scale": scale,
+        "shown": shown,
+        "css": _css(part, target, shown),
+        "line": first,
+    }
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(Rect(0, 0, part.w, part.h))
-    return Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
+    return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
 
 
 def _css(part: Rect, target: Rect, shown: float) -> dict[str, str]:
@@ -115,7 +127,7 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> 
     heading = f"{patch['name']}, {patch['frame']}, {percent} of the frame"
     sheet = draw_sheet(heading, exhibits, round(w * m), round(h * m), TEXT_FONT, MONO_FONT)
     patch["sheet"] = f"crops/{stem}-sheet.png"
-    sheet.save(folder / patch["sheet"])
+    sheet.save(folder / patch["sheet"], compress_level=3)
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import asdict, dataclass
+from itertools import groupby
 from typing import Any
 
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 
 from glenhail.core.assess import laid
 from glenhail.core.errors import NoLineUp
@@ -20,6 +22,8 @@ from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture, PictureState
 from glenhail.server.studies.models import LineUp, Output, Patch, Reading
+
+KEPT = ["value", "low", "high", "unit", "version", "grid", "reason", "details", "key", "taken"]
 
 
 @dataclass(frozen=True)
@@ -51,9 +55,12 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     if not tasks:
         return
     subject = _subject(output, row)
-    for done, task in enumerate(tasks):
+    done = 0
+    for _, group in groupby(tasks, key=lambda t: t.patch):
+        place = list(group)
         progress.tell(0.3 + 0.7 * done / len(tasks), f"measuring, {done} of {len(tasks)}")
-        _keep(output, task, take(subject, task.measure, task.place))
+        _keep(output, [(t, take(subject, t.measure, t.place)) for t in place])
+        done += len(place)
 
 
 def _output(pk: int) -> Output | None:
@@ -135,18 +142,34 @@ def _key(output: Output, patch: Patch | None, m: Measure) -> str:
 
 
 @transaction.atomic
-def _keep(output: Output, task: Task, taken: Taken) -> None:
-    """Keep a reading, unless what it was taken of has changed meanwhile."""
+def _keep(output: Output, taken: list[tuple[Task, Taken]]) -> None:
+    """Keep the readings of one place, unless what they were taken of has changed meanwhile."""
     now = _output(output.pk)
-    patch = None
-    if task.patch is not None:
-        patch = Patch.objects.select_for_update().filter(pk=task.patch.pk).first()
+    patch = taken[0][0].patch
+    if patch is not None:
+        patch = Patch.objects.select_for_update().filter(pk=patch.pk).first()
         if patch is None:
             return
-    if now is None or _key(now, patch, task.measure) != task.key:
+    if now is None:
         return
-    fields = {
-        "value": taken.value, "low": taken.low, "high": taken.high, "unit": taken.unit, "version": taken.version,
-        "grid": taken.grid or "", "reason": (taken.reason or "")[:300], "details": taken.details, "key": task.key,
-    }  # fmt: skip
-    Reading.objects.update_or_create(output=now, patch=patch, measure=task.measure.id, defaults=fields)
+    rows = [_row(now, patch, task, reading) for task, reading in taken if _key(now, patch, task.measure) == task.key]
+    unique = ["output", "patch", "measure"]
+    Reading.objects.bulk_create(rows, update_conflicts=True, unique_fields=unique, update_fields=KEPT)
+
+
+def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Reading:
+    return Reading(
+        output=output,
+        patch=patch,
+        measure=task.measure.id,
+        value=taken.value,
+        low=taken.low,
+        high=taken.high,
+        unit=taken.unit,
+        version=taken.version,
+        grid=taken.grid or "",
+        reason=(taken.reason or "")[:300],
+        details=taken.details,
+        key=task.key,
+        taken=timezone.now(),
+    )

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from glenhail.demo import studies
 from glenhail.demo.files import make_files
@@ -25,6 +25,9 @@ PATIENCE = 600
 class Command(BaseCommand):
     help = "Fills the bench with the sample studies of the Harrowbeck weaving mill."
 
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--files-coming", action="store_true", help="another process is making the sample files")
+
     def handle(self, *args: Any, **options: Any) -> None:
         if Edition.objects.filter(report__study__question=studies.QUESTION).exists():
             return
@@ -33,11 +36,12 @@ class Command(BaseCommand):
         Bench.objects.filter(pk=bench.pk).update(name=BENCH)
         actor = add_member(bench, "reviewer", "harrowbeck", Role.OWNER)
         add_member(bench, "guest", "harrowbeck", Role.VIEWER)
+        if not options["files_coming"]:
+            make_files(settings.VAR / "demo")
         self._fill(actor, bench)
 
     def _fill(self, actor: User, bench: Bench) -> None:
         folder = settings.VAR / "demo"
-        make_files(folder)
         half_way = studies.enlarging(actor, bench, folder)
         study = studies.denoising(actor, bench, folder)
         self._wait(study)
