@@ -51,10 +51,10 @@ def _chart_patches() -> tuple[tuple[str, str, float, float, float, float], ...]:
         edges.append((name, "edge", rect.x, rect.y, rect.w, rect.h))
     field = WEDGE.w / STEPS
     wedge = [
-        (f"Wedge, {stop}", role, round(WEDGE.x + i * field) + 20, WEDGE.y + 20, 130, 130)
+        (f"Wedge, {stop}", role, round(WEDGE.x + i * field) + 20, WEDGE.y + 15, 120, 130)
         for i, stop, role in ((1, "light", "flat"), (4, "middle", "flat"), (8, "dark", "shadow"))
     ]
-    return (*edges, ("Fine star", "texture", 1650, 300, 260, 260), *wedge)
+    return (*edges, ("Fine star", "texture", 1510, 230, 260, 260), *wedge)
 
 
 SAMPLES = (
