@@ -33,9 +33,12 @@ class Exhibit:
 
 def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarray:
     """A part of a shown picture (uint8) at a given size: pixels stay pixels when enlarged, else averages in linear light."""
+    if width >= box.w and height >= box.h:
+        rows = np.floor(box.y + (np.arange(height) + 0.5) * box.h / height).astype(int)
+        columns = np.floor(box.x + (np.arange(width) + 0.5) * box.w / width).astype(int)
+        return np.asarray(codes[rows.clip(0, codes.shape[0] - 1)][:, columns.clip(0, codes.shape[1] - 1)])
     linear = srgb.decode(codes.astype(np.float32) / 255)
-    method = "nearest" if width >= box.w and height >= box.h else "area"
-    return srgb.to_display(resample(linear, box, width, height, method))
+    return srgb.to_display(resample(linear, box, width, height, "area"))
 
 
 def draw_sheet(heading: str, exhibits: Sequence[Exhibit], width: int, height: int, text_font: Path, mono_font: Path) -> Image.Image:

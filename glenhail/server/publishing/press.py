@@ -24,7 +24,7 @@ ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 # How much of the surroundings a reader may pan into: this many times the patch on each side.
-SURROUNDINGS = 0.75
+SURROUNDINGS = 0.5
 
 
 def file_part(name: str) -> str:
