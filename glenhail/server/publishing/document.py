@@ -15,7 +15,9 @@ from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
 
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
-DISPLAY_WIDTH = 300
+# A crop on the page: three fit beside each other; of a larger patch the middle is shown.
+SHOWN_SIDE = 228
+WIDEST = 300
 MAGNIFICATIONS = (4, 3, 2, 1, 0.5, 0.25)
 
 Document = dict[str, Any]
@@ -104,7 +106,8 @@ def lineup_words(row: LineUp) -> str:
 
 
 def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
-    magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= DISPLAY_WIDTH), MAGNIFICATIONS[-1])
+    magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= WIDEST), MAGNIFICATIONS[-1])
+    width, height = (min(SHOWN_SIDE, side * magnification) for side in (patch.w, patch.h))
     return {
         "name": patch.name,
         "role": patch.role,
@@ -112,7 +115,8 @@ def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values
         "rect": [patch.x, patch.y, patch.w, patch.h],
         "magnification": magnification,
         "percent": f"{100 * magnification:g} %",
-        "box": {"width": f"{patch.w * magnification:.3f}px", "height": f"{patch.h * magnification:.3f}px"},
+        "box": {"width": f"{width:.3f}px", "height": f"{height:.3f}px"},
+        "inset": [(patch.w * magnification - width) / 2, (patch.h * magnification - height) / 2],
         "letters": [c["letter"] for c in columns],
         "outputs": [o.pk for o in shown if o.frame_id == patch.frame_id],
         "crops": [],

@@ -92,18 +92,18 @@ def _crop(
         "y": rect.y + (part.y - target.y) / scale,
         "scale": scale,
         "shown": shown,
-        "css": _css(part, target, shown),
+        "css": _css(part, target, shown, patch["inset"]),
         "line": first,
     }
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(Rect(0, 0, part.w, part.h))
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
 
 
-def _css(part: Rect, target: Rect, shown: float) -> dict[str, str]:
+def _css(part: Rect, target: Rect, shown: float, inset: list[float]) -> dict[str, str]:
     """Lengths as CSS wants them, whatever the language of the server."""
     lengths = {
         "width": part.w * shown, "height": part.h * shown,
-        "left": (part.x - target.x) * shown, "top": (part.y - target.y) * shown,
+        "left": (part.x - target.x) * shown - inset[0], "top": (part.y - target.y) * shown - inset[1],
     }  # fmt: skip
     return {k: f"{v:.3f}px" for k, v in lengths.items()}
 

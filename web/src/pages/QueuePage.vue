@@ -32,7 +32,7 @@ const retry = (job: Job) => act(() => ask(api.POST("/api/jobs/{job_id}/retry", p
   <div class="page">
     <h1 class="head">Queue</h1>
     <p class="soft">
-      {{ work.active.value ? `${work.active.value} at work or waiting` : "Nothing is waiting" }}; then what
+      {{ work.active.value ? `${work.active.value} at work or waiting` : "Nothing is waiting" }}. Below, what
       ended lately.
     </p>
     <table v-if="work.jobs.value.length" class="plain block">
