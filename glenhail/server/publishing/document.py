@@ -16,7 +16,7 @@ from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patc
 
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
 # A crop on the page: three fit beside each other; of a larger patch the middle is shown.
-SHOWN_SIDE = 228
+SHOWN_SIDE = 220
 WIDEST = 300
 MAGNIFICATIONS = (4, 3, 2, 1, 0.5, 0.25)
 

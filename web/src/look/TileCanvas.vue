@@ -17,9 +17,12 @@ const complete = ref(false);
 const mapping = computed(() => props.mapping ?? IDENTITY);
 let frame = 0;
 let observer: ResizeObserver | undefined;
+let sight: IntersectionObserver | undefined;
+// A long wall holds many canvases; only those in sight, or nearly, ask for tiles.
+let inSight = false;
 
 function schedule(): void {
-  if (!frame) frame = requestAnimationFrame(draw);
+  if (!frame && inSight) frame = requestAnimationFrame(draw);
 }
 
 function draw(): void {
@@ -81,11 +84,22 @@ defineExpose({ codesAt });
 watch(() => [props.picture.id, props.mapping, props.view.x, props.view.y, props.view.zoom], schedule);
 onMounted(() => {
   observer = new ResizeObserver(resize);
-  if (canvas.value) observer.observe(canvas.value);
+  sight = new IntersectionObserver(
+    (entries) => {
+      inSight = entries.at(-1)?.isIntersecting ?? false;
+      schedule();
+    },
+    { rootMargin: "250px" },
+  );
+  if (canvas.value) {
+    observer.observe(canvas.value);
+    sight.observe(canvas.value);
+  }
   resize();
 });
 onBeforeUnmount(() => {
   observer?.disconnect();
+  sight?.disconnect();
   cancelAnimationFrame(frame);
 });
 </script>
