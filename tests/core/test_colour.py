@@ -108,27 +108,28 @@ class Transfer(unittest.TestCase):
 
 
 class Profiles(unittest.TestCase):
-    # Gammas as a profile can hold them, in steps of 1/256.
+    # Primaries, white and gamma (None: sRGB's curve); gammas as a profile can hold them, in steps of 1/256. opRGB is
+    # IEC 61966-2-5; Display P3 is SMPTE EG 432-1's primaries with D65; the wide space is ISO 22028-2's ROMM RGB.
+    D65 = (0.3127, 0.3290)
     SPACES = {
-        "opRGB": ("Adobe RGB (1998)", 563 / 256),
-        "Display P3": ("Display P3", None),
-        "wide": ("ProPhoto RGB", 461 / 256),
-        "linear": ("sRGB", 1.0),
+        "opRGB": (((0.64, 0.33), (0.21, 0.71), (0.15, 0.06)), D65, 563 / 256),
+        "Display P3": (((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)), D65, None),
+        # ICC.1:2022 rounds D50 to four digits; a D50 space is meant to have just that white.
+        "wide": (((0.7347, 0.2653), (0.1596, 0.8404), (0.0366, 0.0001)), (0.9642 / 2.7891, 1 / 2.7891), 461 / 256),
+        "linear": (((0.64, 0.33), (0.30, 0.60), (0.15, 0.06)), D65, 1.0),
     }
 
     def test_matrix_profiles_follow_the_published_mathematics_to_10_in_65535(self) -> None:
         rng = np.random.default_rng(4)
         codes = rng.integers(0, 65536, (30, 40, 3), dtype=np.uint16)
-        for name, (space, gamma) in self.SPACES.items():
+        for name, (chromaticities, white, gamma) in self.SPACES.items():
             with self.subTest(name), warnings.catch_warnings():
                 warnings.simplefilter("ignore")
-                rgb = colour.RGB_COLOURSPACES[space]
-                # ICC.1:2022 rounds D50 to four digits; a D50 space is meant to have just that white.
-                white = (0.9642 / 2.7891, 1 / 2.7891) if name == "wide" else rgb.whitepoint
-                raw = matrix_profile(rgb.primaries, white, gamma)
+                space = np.array(chromaticities)
+                raw = matrix_profile(space, white, gamma)
                 values = codes / 65535
                 linear = values**gamma if gamma else colour.models.eotf_sRGB(values)
-                to_xyz = colour.normalised_primary_matrix(rgb.primaries, white)
+                to_xyz = colour.normalised_primary_matrix(space, white)
                 xyz = linear @ to_xyz.T
                 adapted = colour.adaptation.chromatic_adaptation_VonKries(
                     xyz, colour.xy_to_XYZ(white), colour.xy_to_XYZ((0.3127, 0.3290)), transform="Bradford"

@@ -1,0 +1,209 @@
+"""Rules of studies, frames, files and editions, one fact a test."""
+
+from __future__ import annotations
+
+import errno
+from unittest import mock
+
+from django.core.files.storage import storages
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.test import override_settings
+
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.material.models import Frame, Picture
+from glenhail.server.publishing.models import Edition
+from glenhail.server.storage.models import StoredFile
+from glenhail.server.studies.models import LineUp, Output, Reading
+from glenhail.server.viewing.crops import crop_codes
+from glenhail.server.viewing.tiles import tile
+from tests.server.base import ServerTest, tiff, upload, work
+
+JSON = "application/json"
+
+
+class Contenders(ServerTest):
+    def enter(self, study_id: int, tool: str, **more: object) -> dict[str, object]:
+        step = {"tool": tool, "release": "1", "mode": "", "settings": "", "automatic": False} | more
+        return self.owner.post(f"/api/studies/{study_id}/contenders", {"steps": [step]}, JSON).json()
+
+    def test_a_letter_once_given_is_never_given_again(self) -> None:
+        study = self.make_study()
+        second = self.enter(study.pk, "Keenfold")
+        self.assertEqual(second["letter"], "B")
+        self.assertEqual(self.owner.delete(f"/api/contenders/{second['id']}").status_code, 204)
+        self.assertEqual(self.enter(study.pk, "Mossgate")["letter"], "C")
+
+    def test_steps_are_told_in_words_and_in_their_order(self) -> None:
+        study = self.make_study()
+        steps = [
+            {"tool": "Sedgewash", "release": "3.0", "mode": "fine", "settings": "", "automatic": True},
+            {"tool": "Tarnlift", "release": "1.8", "mode": "", "settings": "2x", "automatic": False},
+        ]
+        made = self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": steps}, JSON).json()
+        self.assertEqual(made["title"], "Sedgewash 3.0, then Tarnlift 1.8")
+        self.assertEqual(made["manner"], "fine, automatic, then 2x")
+        changed = self.owner.put(f"/api/contenders/{made['id']}", {"steps": steps[::-1]}, JSON).json()
+        self.assertEqual((changed["letter"], changed["title"]), ("B", "Tarnlift 1.8, then Sedgewash 3.0"))
+        tools = self.owner.get("/api/tools").json()
+        self.assertEqual([(t["name"], t["releases"]) for t in tools], [("Sedgewash", ["3.0"]), ("Tarnlift", ["1.8"])])
+
+    def test_truth_and_unprocessed_can_not_be_changed_or_filled(self) -> None:
+        study = self.make_study()
+        frame = study.study_frames.get().frame
+        for letter in "TU":
+            contender = study.contenders.get(letter=letter)
+            self.assertEqual(self.owner.delete(f"/api/contenders/{contender.pk}").status_code, 409)
+            answer = self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("smooth"))
+            self.assertEqual(answer.status_code, 409)
+
+    def test_a_reason_for_no_output_stands_in_its_cell(self) -> None:
+        study = self.make_study()
+        made, frame = self.enter(study.pk, "Keenfold"), study.study_frames.get().frame
+        cell = f"/api/contenders/{made['id']}/outputs/{frame.pk}"
+        self.owner.put(cell, {"absence": "Takes raw files only."}, JSON)
+        output = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["contender"] == made["id"])
+        self.assertEqual((output["state"], output["problem"]), ("absent", "Takes raw files only."))
+        self.owner.post(cell, upload("smooth"))
+        self.assertEqual(Output.objects.get(contender=made["id"]).absence, "")
+
+
+class Frames(ServerTest):
+    def test_taking_a_frame_out_takes_its_outputs_and_patches_but_no_file(self) -> None:
+        study = self.make_study()
+        frame, files = study.study_frames.get().frame, StoredFile.objects.count()
+        self.owner.delete(f"/api/studies/{study.pk}/frames/{frame.pk}")
+        self.assertEqual((study.patches.count(), Output.objects.count()), (0, 0))
+        self.assertEqual(StoredFile.objects.count(), files)
+        self.assertEqual(self.owner.delete(f"/api/frames/{frame.pk}").status_code, 204)
+        self.assertFalse(Frame.objects.exists())
+
+    def test_an_upload_to_a_full_disk_says_so_and_keeps_nothing(self) -> None:
+        full = OSError(errno.ENOSPC, "No space left on device")
+        with mock.patch.object(storages["originals"].__class__, "save", side_effect=full):
+            # Bytes that no other test has kept already.
+            answer = self.owner.post("/api/frames", {"file": SimpleUploadedFile("frame.tif", tiff("frame") + b"full")})
+        self.assertEqual(answer.status_code, 507)
+        self.assertIn("frame.tif: the disk is full", answer.json()["detail"])
+        self.assertFalse(StoredFile.objects.exists() or Frame.objects.exists() or Job.objects.exists())
+        self.assertEqual(self.owner.post("/api/frames", upload("frame")).status_code, 201)
+
+    @override_settings(MAX_UPLOAD_BYTES=1000)
+    def test_an_upload_larger_than_the_bench_takes_is_refused(self) -> None:
+        answer = self.owner.post("/api/frames", upload("frame"))
+        self.assertEqual(answer.status_code, 400)
+        self.assertIn("larger than the 1,000 bytes", answer.json()["detail"])
+
+    def test_names_of_uploads_lose_folders_and_control_characters(self) -> None:
+        for given, kept in {"..\\..\\evil.tif": "evil.tif", "a/b/c.tif": "c.tif", "line\nbreak.tif": "linebreak.tif"}.items():
+            Frame.objects.all().delete()
+            self.owner.post("/api/frames", {"file": SimpleUploadedFile(given, tiff("frame"))})
+            self.assertEqual(Frame.objects.get().file_name.rsplit("\n")[-1], kept)
+
+
+class Viewing(ServerTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.owner.post("/api/frames", upload("frame"))
+        work()
+        self.picture = Picture.objects.get()
+
+    def test_a_tile_is_lossless_kept_for_ever_and_a_missing_one_is_missing(self) -> None:
+        base = f"/api/pictures/{self.picture.pk}/tiles"
+        answer = self.owner.get(f"{base}/0/1_0.png")
+        self.assertEqual(answer.content, tile(self.picture.pyramid, 0, 1, 0))
+        self.assertTrue(answer.content.startswith(b"\x89PNG"))
+        self.assertIn("immutable", answer.headers["Cache-Control"])
+        for path in ("/0/9_9.png", "/7/0_0.png"):
+            self.assertEqual(self.owner.get(base + path).status_code, 404)
+
+    def test_a_crop_across_tiles_is_what_the_file_shows(self) -> None:
+        from glenhail.core.colour import srgb
+        from glenhail.core.picture import Rect
+        from glenhail.server.material.decoded import decoded
+
+        rect = Rect(480, 100, 90, 60)
+        want = srgb.to_display(decoded(self.picture).crop(rect))
+        self.assertTrue((crop_codes(self.picture, rect) == want).all())
+
+    def test_a_display_copy_thrown_away_can_be_made_again(self) -> None:
+        storages["derived"].delete(self.picture.pyramid)
+        Picture.objects.update(state="waiting")
+        self.owner.post("/api/frames", upload("frame"))
+        work()
+        self.assertTrue(storages["derived"].exists(self.picture.pyramid))
+
+
+class Work(ServerTest):
+    def test_line_ups_are_found_once_for_a_pair_of_files(self) -> None:
+        study = self.make_study()
+        work()
+        found = set(LineUp.objects.values_list("pk", flat=True))
+        Reading.objects.all().delete()
+        call_command("prepare")
+        for output in Output.objects.all():
+            from glenhail.server.studies.actions.measuring import queue_output
+
+            queue_output(output)
+        work()
+        self.assertEqual(set(LineUp.objects.values_list("pk", flat=True)), found)
+        self.assertEqual(self.owner.get(f"/api/studies/{study.pk}").json()["readings_there"], Reading.objects.count())
+
+    def test_readings_of_an_older_measure_are_hidden_and_taken_again_at_the_next_start(self) -> None:
+        study = self.make_study()
+        work()
+        whole = Reading.objects.count()
+        Reading.objects.filter(measure="psnr").update(version="0", key="old")
+        shown = self.owner.get(f"/api/studies/{study.pk}/readings").json()["readings"]
+        self.assertNotIn("psnr", {r["measure"] for r in shown})
+        call_command("prepare")
+        work()
+        self.assertEqual(Reading.objects.exclude(version="0").count(), whole)
+
+    def test_one_reading_tells_what_stands_behind_it(self) -> None:
+        self.make_study()
+        work()
+        row = Reading.objects.get(measure="noise_chroma", output__contender__letter="A")
+        found = self.owner.get(f"/api/readings/{row.pk}").json()
+        self.assertEqual(set(found["details"]), {"a", "b"})
+        self.assertEqual(found["grid"], "output pixels, not resampled")
+
+
+class Publishing(ServerTest):
+    def test_it_waits_for_work_and_a_study_with_editions_stays(self) -> None:
+        study = self.make_study()
+        work()
+        publish = f"/api/studies/{study.pk}/editions"
+        waiting = Job.objects.create(bench=self.bench, kind="measure", key="k", label="Measure", study_id=study.pk)
+        busy = self.owner.post(publish, {"note": ""}, JSON)
+        self.assertEqual((busy.status_code, "Measure" in busy.json()["detail"]), (409, True))
+        waiting.delete()
+        self.owner.post(publish, {"note": ""}, JSON)
+        work()
+        self.assertEqual(self.owner.delete(f"/api/studies/{study.pk}").status_code, 400)
+        reports = self.owner.get("/api/reports").json()
+        self.assertEqual([e["number"] for e in reports[0]["editions"]], [1])
+
+    def test_a_press_that_broke_down_leaves_no_edition_and_the_next_try_has_its_number(self) -> None:
+        study = self.make_study()
+        work()
+        publish = f"/api/studies/{study.pk}/editions"
+        self.owner.post(publish, {"note": ""}, JSON)
+        with mock.patch("glenhail.server.publishing.jobs.put", side_effect=OSError("gone")):
+            work()
+        self.assertFalse(Edition.objects.exists())
+        job = Job.objects.get(kind="publish")
+        self.assertEqual(job.state, State.FAILED)
+        self.owner.post(f"/api/jobs/{job.pk}/retry")
+        work()
+        self.assertEqual(Edition.objects.get().number, 1)
+
+    def test_words_of_authors_can_not_become_markup(self) -> None:
+        study = self.make_study()
+        work()
+        evil = "<script>alert(1)</script>"
+        self.owner.put(f"/api/studies/{study.pk}/report", {"summary": evil, "method": evil, "disclosure": evil}, JSON)
+        self.owner.post(f"/api/studies/{study.pk}/editions", {"note": evil}, JSON)
+        work()
+        with storages["editions"].open(f"{Edition.objects.get().folder}/index.html") as file:
+            self.assertNotIn(b"<script>alert", file.read())
