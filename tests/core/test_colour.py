@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import io
 import unittest
 import warnings
@@ -147,6 +148,14 @@ class Profiles(unittest.TestCase):
     def test_littlecms_own_srgb_is_taken_as_exactly_srgb(self) -> None:
         raw = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
         self.assertTrue(icc.read_profile(raw).is_srgb)
+
+    def test_the_way_through_tables_agrees_with_the_mathematics(self) -> None:
+        # The same wide profile once by its matrix and once through the library that reads table profiles.
+        raw = matrix_profile(np.array([[0.68, 0.32], [0.265, 0.69], [0.15, 0.06]]), self.D65, None)
+        inside = np.random.default_rng(6).integers(20000, 40000, (20, 30, 3), dtype=np.uint16)
+        profile = icc.read_profile(raw)
+        by_library = icc.to_linear(inside, dataclasses.replace(profile, curves=None, matrix=None))
+        np.testing.assert_allclose(by_library, icc.to_linear(inside, profile), atol=2e-3)
 
     def test_damaged_profiles_are_refused_with_a_reason(self) -> None:
         good = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
