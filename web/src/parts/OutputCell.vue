@@ -62,10 +62,9 @@ function takeOut(): void {
     <SendingList :sending="sending" @drop="drop" />
     <template v-if="own">
       <DropZone
-        v-if="!output || output.state === 'absent'"
-        label="Bring it in"
+        v-if="!output || output.state === 'absent' || output.state === 'refused'"
+        :label="output?.state === 'refused' ? 'Bring in another file' : 'Bring it in'"
         small
-        :aria-label="place"
         @files="bring"
       />
       <form v-if="telling" class="tell" @submit.prevent="tell">
