@@ -33,7 +33,7 @@ const missing = computed(() => (data.value ? data.value.wanted - data.value.ther
 </script>
 
 <template>
-  <div class="bar">
+  <div class="toolbar">
     <CompareTabs />
     <label v-if="study.frames.length > 1">
       Frames
@@ -66,14 +66,6 @@ const missing = computed(() => (data.value ? data.value.wanted - data.value.ther
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 26px;
-  align-items: baseline;
-  padding: 14px 0 10px;
-  border-bottom: 1px solid var(--ink);
-}
 .end {
   margin-left: auto;
 }

@@ -56,7 +56,7 @@ function addInTheMiddle(): void {
 </script>
 
 <template>
-  <div class="bar">
+  <div class="toolbar">
     <CompareTabs />
     <label v-if="study.frames.length">
       Frame
@@ -103,14 +103,6 @@ function addInTheMiddle(): void {
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 26px;
-  align-items: baseline;
-  padding: 14px 0 10px;
-  border-bottom: 1px solid var(--ink);
-}
 .note {
   padding: 24px 0;
 }

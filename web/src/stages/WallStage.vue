@@ -48,7 +48,7 @@ function setZoom(value: string): void {
 </script>
 
 <template>
-  <div class="bar">
+  <div class="toolbar">
     <CompareTabs />
     <MeasureSelect v-if="readings" v-model="shown" :measures="readings.measures" />
     <span class="choice" role="group" aria-label="Magnification of the subject">
@@ -114,14 +114,6 @@ function setZoom(value: string): void {
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 26px;
-  align-items: baseline;
-  padding: 14px 0 10px;
-  border-bottom: 1px solid var(--ink);
-}
 .end {
   margin-left: auto;
 }
