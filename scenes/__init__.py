@@ -1,0 +1,1 @@
+"""How the sample scenes of the Harrowbeck weaving mill are made."""
