@@ -46,7 +46,7 @@ def trace(scene, folder, a, width):
 
     crop = tuple(map(int, a.crop.split(","))) if a.crop else None
     samples = a.samples or scene.SAMPLES
-    per_pass = 4 if samples < 64 else 16  # noqa: PLR2004
+    per_pass = 4 if samples < 64 else 16
     height = width * 2 // 3
     render(scene.stage(folder), folder / f"{a.out}.npz", width, height, samples, per_pass, min(64, samples), crop)
 

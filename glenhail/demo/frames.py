@@ -1,92 +1,36 @@
-"""The sample frames: truths, and what the invented bodies photographed of them."""
+"""The sample files: truths, and what the invented bodies recorded of them."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import io
 from pathlib import Path
 
 import numpy as np
+import scipy.ndimage
+from PIL import Image
 
+from glenhail.core.colour import srgb
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.writing import encoded_codes, write_tiff
+from glenhail.core.methods.denoise import guided
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
-from glenhail.demo.chart import HEIGHT, SQUARES, STEPS, WEDGE, WIDTH, paint_chart
+from glenhail.demo.chart import paint_chart
+from glenhail.demo.samples import ARCHIVE_PRINT, BENCH_CHART, LOOM_TABLE, SCENES, Sample
 
-SCENES = Path(__file__).parent / "scenes"
 M24 = Sensor(full_well=42_000, read_noise=3.6)
+PRINT_WIDTH, PRINT_HEIGHT = 640, 427
+PRINT_BLUR = 0.7  # px of the print, standard deviation
+PRINT_QUALITY = 82
+BASELINE_RADIUS, BASELINE_EPSILON = 2, 0.004
 
 
-@dataclass(frozen=True)
-class Sample:
-    """One sample frame.
-
-    ``patches`` are (name, role, x, y, w, h) in its pixels.
-    """
-
-    key: str
-    name: str
-    iso: float
-    shutter_s: float
-    lens: str
-    aperture: float
-    focal_mm: float
-    seed: int
-    patches: tuple[tuple[str, str, float, float, float, float], ...]
-
-    @property
-    def truth_file(self) -> str:
-        return f"{self.key}-truth.tif"
-
-    @property
-    def frame_file(self) -> str:
-        return f"{self.key}-iso{self.iso:.0f}.tif"
-
-
-def _chart_patches() -> tuple[tuple[str, str, float, float, float, float], ...]:
-    edges = []
-    for name, square in SQUARES.items():
-        rect = square.edge_patch()
-        edges.append((name, "edge", rect.x, rect.y, rect.w, rect.h))
-    field = WEDGE.w / STEPS
-    wedge = [
-        (f"Wedge, {stop}", role, round(WEDGE.x + i * field) + 20, WEDGE.y + 15, 120, 130)
-        for i, stop, role in ((1, "light", "flat"), (4, "middle", "flat"), (8, "dark", "shadow"))
-    ]
-    return (*edges, ("Fine star", "texture", 1510, 230, 260, 260), *wedge)
-
-
-SAMPLES = (
-    Sample(
-        "loom-table", "Loom table", 12800, 1 / 125, "Corvane 50 mm f/2", 4, 50, 1101,
-        (
-            ("Check cloth", "texture", 620, 760, 280, 210),
-            ("Gauge lettering", "print", 1890, 330, 280, 210),
-            ("Dial face", "flat", 1936, 336, 64, 64),
-            ("Inside the crate", "shadow", 2000, 1232, 64, 64),
-            ("Yellow bobbin", "texture", 1290, 1130, 240, 180),
-        ),
-    ),
-    Sample(
-        "night-yard", "Night yard", 6400, 1 / 15, "Corvane 35 mm f/2", 2.8, 35, 1102,
-        (
-            ("Sky", "flat", 64, 48, 120, 110),
-            ("Boards in the shade", "shadow", 100, 745, 110, 110),
-            ("Yard lamp", "lights", 350, 320, 200, 170),
-            ("Gate lettering", "print", 1050, 780, 240, 90),
-            ("Wet cobbles", "texture", 1100, 1180, 260, 195),
-        ),
-    ),
-    Sample("bench-chart", "Bench chart", 3200, 1 / 60, "Corvane 50 mm f/2", 5.6, 50, 1103, _chart_patches()),
-)  # fmt: skip
-
-
-def scene(key: str) -> Floats:
+def scene(sample: Sample) -> Floats:
     """A scene in linear light; lamps go beyond white."""
-    if key == "bench-chart":
+    if sample is BENCH_CHART:
         return paint_chart()
-    return read_picture(SCENES / f"{key.replace('-', '_')}.tif").pixels
+    return read_picture(SCENES / f"{sample.key.replace('-', '_')}.tif").pixels
 
 
 def make_sample(sample: Sample, folder: Path) -> None:
@@ -94,36 +38,58 @@ def make_sample(sample: Sample, folder: Path) -> None:
     truth_path, frame_path = folder / sample.truth_file, folder / sample.frame_file
     if truth_path.exists() and frame_path.exists():
         return
-    light = scene(sample.key)
-    _write(truth_path, light)
-    facts = Facts(
-        name=sample.frame_file, format="TIFF", width=WIDTH, height=HEIGHT, bits=16, sample="unsigned", compression="",
-        profile="sRGB", profile_assumed=True, camera="Corvane M24", lens=sample.lens, iso=sample.iso,
-        shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, software="Corvane M24 1.2",
+    light = scene(sample)
+    write_beside(truth_path, light)
+    write_beside(frame_path, photograph(light, M24, sample.iso, sample.seed), _facts(sample, light))
+
+
+def _facts(sample: Sample, light: Floats) -> Facts:
+    return Facts(
+        name=sample.frame_file, format="TIFF", width=light.shape[1], height=light.shape[0], bits=16, sample="unsigned",
+        compression="", profile="sRGB", profile_assumed=True, camera="Corvane M24", lens=sample.lens, iso=sample.iso,
+        shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, taken=sample.taken,
+        software="Corvane M24 1.2",
     )  # fmt: skip
-    _write(frame_path, photograph(light, M24, sample.iso, sample.seed), facts)
 
 
-def _write(path: Path, light: Floats, facts: Facts | None = None, bits: int = 16) -> None:
+def make_baseline(source: Path, target: Path) -> None:
+    """What anybody has: the guided filter on each encoded channel, the same for every picture."""
+    codes = srgb.encode(read_picture(source).pixels)
+    smooth = [guided(codes[..., c], BASELINE_RADIUS, BASELINE_EPSILON) for c in range(3)]
+    write_beside(target, srgb.decode(np.stack(smooth, axis=-1)))
+
+
+def write_beside(path: Path, light: Floats, facts: Facts | None = None) -> None:
     """Beside its place first: a making that is broken off leaves no half file."""
     unfinished = path.with_name(f"unfinished-{path.name}")
-    write_tiff(unfinished, light, facts, bits)
+    write_tiff(unfinished, light, facts)
     unfinished.replace(path)
 
 
 def make_small_print(folder: Path) -> None:
-    """A 640 px print of the loom table for enlarging, its larger truth, and a plain bicubic enlargement."""
-    paths = [folder / n for n in ("archive-print.tif", "archive-print-truth.tif", "archive-print-bicubic-2x.tif")]
-    if all(p.exists() for p in paths):
-        return
-    light = np.clip(scene("loom-table"), 0, 1)
-    whole = Rect(0, 0, light.shape[1], light.shape[0])
-    small = resample(light, whole, 640, 427, "area")
-    grain = photograph(small, M24, 400, 1104)
-    facts = Facts(
-        name=paths[0].name, format="TIFF", width=640, height=427, bits=8, sample="unsigned", compression="", profile="sRGB",
-        profile_assumed=True, camera="Lull P2", iso=400, software="archive print, scanned",
-    )  # fmt: skip
-    _write(paths[0], grain, facts, bits=8)
-    _write(paths[1], resample(light, whole, 1280, 854, "area"))
-    _write(paths[2], resample(grain, Rect(0, 0, 640, 427), 1280, 854, "bicubic"))
+    """A 640 px archive print of the loom table, a little soft, as a JPEG; and plain bicubic enlargements of it."""
+    print_path = folder / "archive-print.jpg"
+    if not print_path.exists():
+        light = np.clip(scene(LOOM_TABLE), 0, 1)
+        small = resample(light, Rect(0, 0, light.shape[1], light.shape[0]), PRINT_WIDTH, PRINT_HEIGHT, "area")
+        soft = scipy.ndimage.gaussian_filter(small, (PRINT_BLUR, PRINT_BLUR, 0))
+        unfinished = print_path.with_name(f"unfinished-{print_path.name}")
+        unfinished.write_bytes(_jpeg(photograph(soft, M24, ARCHIVE_PRINT.iso, ARCHIVE_PRINT.seed)))
+        unfinished.replace(print_path)
+    grain = read_picture(print_path).pixels
+    for times in (2, 4):
+        target = folder / f"archive-print-bicubic-{times}x.tif"
+        if not target.exists():
+            whole = Rect(0, 0, PRINT_WIDTH, PRINT_HEIGHT)
+            write_beside(target, resample(grain, whole, times * PRINT_WIDTH, times * PRINT_HEIGHT, "bicubic"))
+
+
+def _jpeg(light: Floats) -> bytes:
+    """As a phone saves a copied print: 8 bit, chroma halved, facts in Exif."""
+    facts = Image.Exif()
+    facts[0x0110], facts[0x0131], facts[0x0132] = "Lull P2", "Lull P2 4.0", ARCHIVE_PRINT.taken
+    facts.get_ifd(0x8769).update({0x8827: int(ARCHIVE_PRINT.iso), 0x829A: ARCHIVE_PRINT.shutter_s})
+    out = io.BytesIO()
+    codes = encoded_codes(light, 8)
+    Image.fromarray(codes).save(out, "JPEG", quality=PRINT_QUALITY, subsampling="4:2:0", exif=facts)
+    return out.getvalue()

@@ -10,6 +10,7 @@ from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api.views import VerdictsView
+from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
@@ -38,6 +39,9 @@ urlpatterns = [
     path("api/frames", FramesView.as_view()),
     path("api/frames/<int:frame_id>", FrameView.as_view()),
     path("api/frames/<int:frame_id>/truth", TruthView.as_view()),
+    path("api/scenes", ScenesView.as_view()),
+    path("api/scenes/<int:scene_id>", SceneView.as_view()),
+    path("api/scenes/<int:scene_id>/known", KnownView.as_view()),
     path("api/tools", ToolsView.as_view()),
     path("api/studies", studies.StudiesView.as_view()),
     path("api/studies/<int:study_id>", studies.StudyView.as_view()),

@@ -65,9 +65,9 @@ def _shelves(folder):
     rng = np.random.default_rng(61)
     for z in (95.2, 137.2, 179.2):
         x = at.LEFT + 18
-        while x < -134:  # noqa: PLR2004
+        while x < -134:
             r, h = rng.uniform(5, 9), rng.uniform(16, 30)
-            if rng.random() < 0.72:  # noqa: PLR2004
+            if rng.random() < 0.72:
                 jar = [(0.01, 0), (r, 0), (r, h * 0.72), (r * 0.6, h * 0.86), (r * 0.6, h * 0.94), (r * 0.72, h), (0.01, h)]
                 jars.add(lathe(rounded(jar, 1.2), 48, sub=2), place((x + r, at.BACK - 20, z)))
             else:

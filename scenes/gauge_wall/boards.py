@@ -7,7 +7,7 @@ from scenes.gauge_wall import layout
 from scenes.kit.lettering import ENGRAVED, SIGN, SMALL, Sheet
 from scenes.kit.mesh import Mesh, box, grid, lathe, place, quad, rounded, tube, write_ply
 from scenes.kit.noise import colour, field, mix, ramp
-from scenes.kit.surfaces import wood, worn
+from scenes.kit.surfaces import worn
 
 
 def build(folder):

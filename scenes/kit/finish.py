@@ -10,7 +10,7 @@ def without_sparks(picture, halves, factor=5.0):
     light = picture.max(-1)
     median = cv2.medianBlur(light.astype(np.float32), 5)
     stray = light > factor * median + 0.05
-    stray &= cv2.boxFilter(stray.astype(np.float32), -1, (5, 5), normalize=False) <= 3  # noqa: PLR2004
+    stray &= cv2.boxFilter(stray.astype(np.float32), -1, (5, 5), normalize=False) <= 3
     a, b = (h.max(-1) for h in halves)
     stray &= np.minimum(a, b) < 0.4 * np.maximum(a, b)
     out = picture.copy()

@@ -27,7 +27,7 @@ def rgb(*values):
 def bitmap(array, wrap="clamp"):
     """A texture from a map whose row 0 lies at v = 0."""
     a = np.asarray(array, np.float32)
-    a = np.ascontiguousarray(a if a.ndim == 3 else a[..., None])  # noqa: PLR2004
+    a = np.ascontiguousarray(a if a.ndim == 3 else a[..., None])
     return {"type": "bitmap", "data": mi.TensorXf(a), "raw": True, "format": "fp16", "wrap_mode": wrap}
 
 

@@ -9,7 +9,7 @@ def write_curves(path, curves):
     """A B-spline file: one line a control point, a blank line between curves; four points make the shortest curve."""
     with path.open("w") as file:
         for curve in curves:
-            if len(curve) >= 4:  # noqa: PLR2004
+            if len(curve) >= 4:
                 np.savetxt(file, curve, fmt="%.4f")
                 file.write("\n")
 

@@ -19,7 +19,11 @@ provideWork(signedIn);
   <v-app>
     <a class="skip" href="#main">Skip to the content</a>
     <template v-if="session">
-      <SignIn v-if="!signedIn" />
+      <main v-if="!signedIn && route.meta.open" id="main" tabindex="-1">
+        <p class="page back"><router-link to="/">Glenhail</router-link></p>
+        <router-view />
+      </main>
+      <SignIn v-else-if="!signedIn" />
       <template v-else>
         <TopBar v-if="!route.meta.bare" :session="session" />
         <main id="main" tabindex="-1"><router-view /></main>
@@ -44,6 +48,10 @@ provideWork(signedIn);
 <style scoped>
 main:focus {
   outline: none;
+}
+.back {
+  padding: 14px 28px 0;
+  max-width: 900px;
 }
 .skip {
   position: absolute;

@@ -15,6 +15,7 @@ export const router = createRouter({
     { path: "/studies", component: () => import("./pages/StudiesPage.vue") },
     { path: "/frames", component: () => import("./pages/FramesPage.vue") },
     { path: "/published", component: () => import("./pages/ReportsPage.vue") },
+    { path: "/credits", component: () => import("./pages/CreditsPage.vue"), meta: { open: true } },
     { path: "/queue", component: () => import("./pages/QueuePage.vue") },
     {
       path: "/studies/:id(\\d+)",

@@ -25,6 +25,13 @@ class Square:
     dark: float
     light: float
 
+    def right_edge(self) -> tuple[float, float, float, float]:
+        """Both ends of the right-hand edge: x0, y0, x1, y1."""
+        c, s = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
+        half = self.side / 2
+        (x0, y0), (x1, y1) = ((self.x + half * c - v * s, self.y + half * s + v * c) for v in (-half, half))
+        return x0, y0, x1, y1
+
     def edge_patch(self, width: float = 96, height: float = 160) -> Rect:
         """A patch over the right-hand edge."""
         at = self.x + self.side / 2 * math.cos(math.radians(self.angle))

@@ -36,6 +36,7 @@ def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int
         rowsperstrip=64,
         maxworkers=os.cpu_count(),
         iccprofile=icc,
+        datetime=facts.taken if facts else None,
         software=facts.software if facts and facts.software else "Glenhail",
         metadata=None,
         extratags=_extra_tags(facts) if facts else [],

@@ -42,6 +42,36 @@ class Picture(models.Model):
         return pyramid.level_count(self.width, self.height) if self.width else 0
 
 
+class SceneKind(models.TextChoices):
+    """What a scene asks of a tool; a good set of frames spans many of these."""
+
+    FINE_TEXTURE = "fine texture"
+    HARD_EDGES = "hard edges"
+    PLAIN = "plain areas"
+    DEEP_SHADOW = "deep shadow"
+    HIGHLIGHTS = "highlights"
+    NIGHT_LIGHTS = "lights at night"
+    OUT_OF_FOCUS = "out of focus"
+    MOVING = "moving"
+    FACE = "face"
+
+
+class Scene(models.Model):
+    """What was photographed: of which kinds it is, and what is known of it beforehand (core.known)."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="scenes")
+    name = models.CharField(max_length=120)
+    kinds = models.JSONField(default=list)
+    known = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["bench", "name"], name="a_scene_has_one_name_on_a_bench")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Frame(models.Model):
     """One source file of a scene, with the truth it is measured against where there is one."""
 
@@ -49,6 +79,7 @@ class Frame(models.Model):
     name = models.CharField(max_length=120)
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="frames")
     truth = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="truth_of", null=True)
+    scene = models.ForeignKey(Scene, on_delete=models.PROTECT, related_name="frames", null=True)
     file_name = models.CharField(max_length=255)
     truth_name = models.CharField(max_length=255, blank=True)
     created = models.DateTimeField(auto_now_add=True)

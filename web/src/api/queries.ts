@@ -17,6 +17,20 @@ export type Reading = Shape["ReadingOut"];
 export type Measure = Shape["MeasureOut"];
 export type Job = Shape["JobOut"];
 export type Step = Shape["StepOut"];
+export type Scene = Shape["SceneOut"];
+
+/** As the server's material.models.SceneKind has them; the types say so if they part. */
+export const SCENE_KINDS = [
+  "fine texture",
+  "hard edges",
+  "plain areas",
+  "deep shadow",
+  "highlights",
+  "lights at night",
+  "out of focus",
+  "moving",
+  "face",
+] as const satisfies Scene["kinds"];
 
 type Id = MaybeRefOrGetter<number>;
 const path = (id: number) => ({ params: { path: { study_id: id } } });
@@ -67,6 +81,10 @@ export function useVerdicts(id: Id) {
 
 export function useFrames() {
   return useQuery({ queryKey: ["frames"], queryFn: () => ask(api.GET("/api/frames")) });
+}
+
+export function useScenes() {
+  return useQuery({ queryKey: ["scenes"], queryFn: () => ask(api.GET("/api/scenes")) });
 }
 
 export function useTools() {

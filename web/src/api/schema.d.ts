@@ -74,7 +74,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** @description One frame. */
-        patch: operations["frame_rename"];
+        patch: operations["frame_change"];
         trace?: never;
     };
     "/api/frames/{frame_id}/truth": {
@@ -210,6 +210,61 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All scenes of the bench. */
+        get: operations["scenes_list"];
+        put?: never;
+        /** @description All scenes of the bench. */
+        post: operations["scene_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One scene. */
+        put: operations["scene_change"];
+        post?: never;
+        /** @description One scene. */
+        delete: operations["scene_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A scene's known lights and edges. */
+        get: operations["known_get"];
+        put?: never;
+        /** @description A scene's known lights and edges. */
+        post: operations["known_tell"];
+        /** @description A scene's known lights and edges. */
+        delete: operations["known_forget"];
         options?: never;
         head?: never;
         patch?: never;
@@ -507,6 +562,7 @@ export interface components {
             readonly truth_name: string;
             picture: components["schemas"]["PictureOut"];
             truth: components["schemas"]["PictureOut"] | null;
+            scene: components["schemas"]["SceneOut"] | null;
             /** @default 0 */
             readonly studies: number;
             /** Format: date-time */
@@ -536,6 +592,8 @@ export interface components {
         JobOutStateEnum: "queued" | "running" | "done" | "failed" | "cancelled";
         /** @enum {string} */
         KindEnum: "truth" | "unprocessed" | "treatment";
+        /** @enum {string} */
+        KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Frame coordinates to output pixels; border in output pixels, residual in frame pixels. */
         LineUpOut: {
             /** Format: double */
@@ -620,8 +678,10 @@ export interface components {
             /** Format: double */
             readonly h: number;
         };
-        PatchedFrameName: {
+        /** @description A new name, another scene (null: none), or both. */
+        PatchedFrameChange: {
             name?: string;
+            scene?: number | null;
         };
         PatchedStudyIn: {
             question?: string;
@@ -705,6 +765,18 @@ export interface components {
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
+        SceneIn: {
+            name: string;
+            kinds: components["schemas"]["KindsEnum"][];
+        };
+        /** @description A scene, and how much is known of it. */
+        SceneOut: {
+            readonly id: number;
+            readonly name: string;
+            kinds: components["schemas"]["KindsEnum"][];
+            readonly lights: number;
+            readonly edges: number;
+        };
         SessionOut: {
             signed_in: boolean;
             user: string;
@@ -967,7 +1039,7 @@ export interface operations {
             };
         };
     };
-    frame_rename: {
+    frame_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -978,8 +1050,8 @@ export interface operations {
         };
         requestBody?: {
             content: {
-                "application/json": components["schemas"]["PatchedFrameName"];
-                "multipart/form-data": components["schemas"]["PatchedFrameName"];
+                "application/json": components["schemas"]["PatchedFrameChange"];
+                "multipart/form-data": components["schemas"]["PatchedFrameChange"];
             };
         };
         responses: {
@@ -1206,6 +1278,163 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReportRow"][];
                 };
+            };
+        };
+    };
+    scenes_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"][];
+                };
+            };
+        };
+    };
+    scene_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneIn"];
+                "multipart/form-data": components["schemas"]["SceneIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+        };
+    };
+    scene_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneIn"];
+                "multipart/form-data": components["schemas"]["SceneIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+        };
+    };
+    scene_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    known_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    known_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Upload"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+        };
+    };
+    known_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

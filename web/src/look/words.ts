@@ -1,5 +1,5 @@
 // Facts and numbers as a reviewer reads them.
-import type { Contender, Facts, Output, Reading } from "../api/queries";
+import type { Contender, Facts, Output, Reading, Scene } from "../api/queries";
 
 export function bytes(size: number): string {
   if (size >= 1e9) return `${(size / 1e9).toFixed(2)} GB`;
@@ -30,6 +30,15 @@ export function fileKind(facts: Facts): string {
   const size = `${facts.width} x ${facts.height} px`;
   const depth = facts.sample === "float" ? `${facts.bits} bit float` : `${facts.bits} bit`;
   return [size, `${depth} ${facts.format}`, profile, bytes(facts.size_bytes)].join(", ");
+}
+
+/** What is known of a scene beforehand. */
+export function knownWords(scene: Scene): string {
+  const marks = [
+    scene.lights ? counted(scene.lights, "light") : null,
+    scene.edges ? counted(scene.edges, "edge") : null,
+  ].filter(Boolean);
+  return marks.length ? `${marks.join(" and ")} known` : "";
 }
 
 export function named(contender: Contender): string {

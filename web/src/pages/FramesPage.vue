@@ -2,7 +2,7 @@
 import { computed, ref } from "vue";
 
 import { api, ask } from "../api/client";
-import { type Frame, useFrames, useSession } from "../api/queries";
+import { type Frame, type Scene, SCENE_KINDS, useFrames, useSession } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useUploads } from "../composables/useUploads";
 import ConfirmDialog from "../parts/ConfirmDialog.vue";
@@ -17,6 +17,20 @@ const { sending, sendAll, drop } = useUploads();
 const canEdit = computed(() => session.value?.role !== "viewer");
 const removing = ref<Frame>();
 const asked = ref(false);
+
+const words = ref("");
+const kind = ref<Scene["kinds"][number] | "">("");
+const found = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return (frames.value ?? []).filter((f) => {
+    const facts = f.picture.facts;
+    const iso = facts?.iso ? `ISO ${facts.iso}` : "";
+    const text = [f.name, f.file_name, f.scene?.name, facts?.camera, facts?.lens, iso]
+      .join(" ")
+      .toLowerCase();
+    return wanted.every((w) => text.includes(w)) && (!kind.value || f.scene?.kinds.includes(kind.value));
+  });
+});
 
 function askToRemove(frame: Frame): void {
   removing.value = frame;
@@ -46,8 +60,22 @@ function remove(): void {
       <SendingList :sending="sending" @drop="drop" />
       <p v-if="error" class="rowan">{{ error.message }}</p>
       <p v-else-if="frames && !frames.length" class="soft note">No frame yet.</p>
+      <div v-else-if="frames" class="toolbar" role="search">
+        <label>
+          <span class="soft">Find </span>
+          <input v-model="words" type="search" class="find" placeholder="name, camera, lens, ISO" />
+        </label>
+        <label>
+          <span class="soft">Kind of scene </span>
+          <select v-model="kind" class="quiet-select">
+            <option value="">any</option>
+            <option v-for="k in SCENE_KINDS" :key="k">{{ k }}</option>
+          </select>
+        </label>
+        <span class="soft" role="status">{{ found.length }} of {{ frames.length }}</span>
+      </div>
       <FrameCard
-        v-for="f in frames"
+        v-for="f in found"
         :key="f.id"
         :frame="f"
         :can-edit="canEdit"
@@ -68,6 +96,14 @@ function remove(): void {
 <style scoped>
 .head {
   margin: 28px 0 4px;
+}
+.find {
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  padding: 4px 8px;
+  width: 260px;
 }
 .note {
   padding-top: 16px;

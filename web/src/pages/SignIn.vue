@@ -43,6 +43,9 @@ async function signIn(): Promise<void> {
       />
       <p v-if="problem" class="rowan" role="alert">{{ problem }}</p>
       <v-btn type="submit" variant="flat" :loading="busy">Sign in</v-btn>
+      <p class="soft">
+        <router-link to="/credits">Credits</router-link> of the sample pictures and the lettering
+      </p>
     </form>
   </main>
 </template>

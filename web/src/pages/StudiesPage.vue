@@ -56,6 +56,9 @@ async function create(): Promise<void> {
         compare, and what each of them made of every frame.
       </p>
     </div>
+    <p class="soft foot">
+      <router-link to="/credits">Credits</router-link> of the sample pictures and the lettering
+    </p>
   </div>
 </template>
 
@@ -85,6 +88,9 @@ async function create(): Promise<void> {
 }
 .list {
   border-top: 2px solid var(--ink);
+}
+.foot {
+  margin-top: 28px;
 }
 .empty {
   border-top: 2px solid var(--ink);

@@ -1,7 +1,17 @@
 <script setup lang="ts">
 import { ref, useTemplateRef } from "vue";
 
-defineProps<{ label: string; hint?: string; multiple?: boolean; small?: boolean; busy?: boolean }>();
+withDefaults(
+  defineProps<{
+    label: string;
+    hint?: string;
+    multiple?: boolean;
+    small?: boolean;
+    busy?: boolean;
+    accept?: string;
+  }>(),
+  { hint: "", accept: ".tif,.tiff,.png,.jpg,.jpeg,image/*" },
+);
 const emit = defineEmits<{ files: [files: File[]] }>();
 const over = ref(false);
 const input = useTemplateRef<HTMLInputElement>("input");
@@ -36,7 +46,7 @@ function chosen(): void {
       tabindex="-1"
       :multiple="multiple"
       :aria-label="label"
-      accept=".tif,.tiff,.png,.jpg,.jpeg,image/*"
+      :accept="accept"
       @change="chosen"
     />
   </div>

@@ -6,6 +6,7 @@ import { useUploads } from "../composables/useUploads";
 import { fileKind, shooting } from "../look/words";
 import DropZone from "./DropZone.vue";
 import FrameThumb from "./FrameThumb.vue";
+import ScenePick from "./ScenePick.vue";
 import SendingList from "./SendingList.vue";
 
 const props = defineProps<{ frame: Frame; canEdit: boolean; leaveLabel?: string }>();
@@ -53,6 +54,7 @@ function rename(event: Event): void {
         <p class="soft">{{ fileKind(frame.picture.facts) }}</p>
       </template>
       <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
+      <ScenePick :frame="frame" :can-edit="canEdit" />
     </div>
     <div class="truth">
       <h3>Truth</h3>

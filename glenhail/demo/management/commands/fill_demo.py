@@ -8,9 +8,11 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db.models import Q
 
-from glenhail.demo import studies
+from glenhail.demo import texts
 from glenhail.demo.files import make_files
+from glenhail.demo.studies import Filler
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import ACTIVE, Job, State
@@ -29,9 +31,9 @@ class Command(BaseCommand):
         parser.add_argument("--files-coming", action="store_true", help="another process is making the sample files")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        if Edition.objects.filter(report__study__question=studies.QUESTION).exists():
+        if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
             return
-        self.stdout.write("Filling in the sample studies, about a minute ...")
+        self.stdout.write("Filling in the sample studies, about a minute and a half ...")
         bench = Bench.objects.order_by("pk").first() or Bench.objects.create(name=BENCH)
         Bench.objects.filter(pk=bench.pk).update(name=BENCH)
         actor = add_member(bench, "reviewer", "harrowbeck", Role.OWNER)
@@ -41,23 +43,33 @@ class Command(BaseCommand):
         self._fill(actor, bench)
 
     def _fill(self, actor: User, bench: Bench) -> None:
-        folder = settings.VAR / "demo"
-        half_way = studies.enlarging(actor, bench, folder)
-        study = studies.denoising(actor, bench, folder)
+        """The study to publish goes first; the others are worked on while its editions are printed."""
+        filler = Filler(actor, bench, settings.VAR / "demo")
+        study = filler.denoising()
+        self._publish(actor, study, texts.FIRST_NOTE, 1)
+        filler.third_frame(study)
+        others = [filler.night(), filler.edges(), filler.enlarging()]
+        self._publish(actor, study, texts.SECOND_NOTE, 2)
+        for other in others:
+            self._wait(other)
+
+    def _publish(self, actor: User, study: Study, note: str, number: int) -> None:
+        if Edition.objects.filter(report__study=study, number=number).exists():
+            return
         self._wait(study)
-        reports.publish(actor, study, "First edition")
+        reports.publish(actor, study, note)
         self._wait(study)
-        if not Edition.objects.filter(report__study=study).exists():
-            raise CommandError("The sample edition was not printed; the workers' logs in var/logs say why.")
-        self._wait(half_way)
+        if not Edition.objects.filter(report__study=study, number=number).exists():
+            raise CommandError(f"Sample edition {number} was not printed; the workers' logs in var/logs say why.")
 
     def _wait(self, study: Study) -> None:
-        """Until no work of the study, and no decoding, is left."""
+        """Until no work of the study, and no decoding that it may need, is left."""
         end = time.monotonic() + PATIENCE
-        while Job.objects.filter(bench=study.bench, state__in=ACTIVE).exists():
+        concerned = Q(study_id=study.pk) | Q(study_id=None)
+        while Job.objects.filter(concerned, bench=study.bench, state__in=ACTIVE).exists():
             if time.monotonic() > end:
                 raise CommandError("The workers do not get on with the sample studies; see var/logs.")
-            time.sleep(0.3)
+            time.sleep(0.2)
         failed = Job.objects.filter(study_id=study.pk, state=State.FAILED).first()
         if failed is not None:
             raise CommandError(f"{failed.label}: {failed.problem}")

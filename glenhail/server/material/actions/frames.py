@@ -78,7 +78,7 @@ def remove_frame(actor: Actor, frame: Frame) -> None:
 
 def find_frame(actor: Actor, frame_id: int) -> Frame:
     """A frame the actor may see."""
-    frame = Frame.objects.select_related("bench", "picture", "truth").filter(pk=frame_id).first()
+    frame = Frame.objects.select_related("bench", "picture", "truth", "scene").filter(pk=frame_id).first()
     if frame is None:
         raise Missing("There is no such frame, or it was removed.")
     require(actor, frame.bench, Role.VIEWER)

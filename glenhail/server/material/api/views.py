@@ -13,8 +13,8 @@ from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.uploads import Upload, uploaded
-from glenhail.server.material.actions import frames
-from glenhail.server.material.models import Frame, Picture
+from glenhail.server.material.actions import frames, scenes
+from glenhail.server.material.models import Frame, Picture, Scene, SceneKind
 
 MULTIPART = {"multipart/form-data": Upload}
 
@@ -56,19 +56,42 @@ class PictureOut(serializers.ModelSerializer[Picture]):
         return picture.facts or None
 
 
+class SceneOut(serializers.ModelSerializer[Scene]):
+    """A scene, and how much is known of it."""
+
+    kinds = serializers.ListField(child=serializers.ChoiceField(choices=SceneKind.choices))
+    lights = serializers.SerializerMethodField()
+    edges = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Scene
+        fields = ["id", "name", "kinds", "lights", "edges"]
+        read_only_fields = fields
+
+    def get_lights(self, scene: Scene) -> int:
+        return len((scene.known or {}).get("lights", []))
+
+    def get_edges(self, scene: Scene) -> int:
+        return len((scene.known or {}).get("edges", []))
+
+
 class FrameOut(serializers.ModelSerializer[Frame]):
     picture = PictureOut()
     truth = PictureOut(allow_null=True)
+    scene = SceneOut(allow_null=True)
     studies = serializers.IntegerField(read_only=True, default=0)
 
     class Meta:
         model = Frame
-        fields = ["id", "name", "file_name", "truth_name", "picture", "truth", "studies", "created"]
+        fields = ["id", "name", "file_name", "truth_name", "picture", "truth", "scene", "studies", "created"]
         read_only_fields = fields
 
 
-class FrameName(serializers.Serializer[Any]):
-    name = serializers.CharField(max_length=120)
+class FrameChange(serializers.Serializer[Any]):
+    """A new name, another scene (null: none), or both."""
+
+    name = serializers.CharField(max_length=120, required=False)
+    scene = serializers.IntegerField(required=False, allow_null=True)
 
 
 class FramesView(APIView):
@@ -76,7 +99,7 @@ class FramesView(APIView):
 
     @extend_schema(operation_id="frames_list", responses=FrameOut(many=True))
     def get(self, request: Request) -> Response:
-        rows = Frame.objects.filter(bench=membership(request.user).bench).select_related("picture", "truth")
+        rows = Frame.objects.filter(bench=membership(request.user).bench).select_related("picture", "truth", "scene")
         return Response(FrameOut(rows.annotate(studies=Count("study_frames")).order_by("-pk"), many=True).data)
 
     @extend_schema(operation_id="frame_add", request=MULTIPART, responses={201: FrameOut})
@@ -89,11 +112,15 @@ class FramesView(APIView):
 class FrameView(APIView):
     """One frame."""
 
-    @extend_schema(operation_id="frame_rename", request=FrameName, responses=FrameOut)
+    @extend_schema(operation_id="frame_change", request=FrameChange, responses=FrameOut)
     def patch(self, request: Request, frame_id: int) -> Response:
-        given = FrameName(data=request.data)
+        given = FrameChange(data=request.data)
         given.is_valid(raise_exception=True)
-        frame = frames.rename_frame(request.user, frames.find_frame(request.user, frame_id), given.validated_data["name"])
+        frame = frames.find_frame(request.user, frame_id)
+        if "name" in given.validated_data:
+            frame = frames.rename_frame(request.user, frame, given.validated_data["name"])
+        if "scene" in given.validated_data:
+            frame = scenes.place_frame(request.user, frame, given.validated_data["scene"])
         return Response(FrameOut(frame).data)
 
     @extend_schema(operation_id="frame_remove", responses={204: None})

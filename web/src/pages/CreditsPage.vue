@@ -1,0 +1,126 @@
+<script setup lang="ts">
+const SCENES = [
+  [
+    "Loom table",
+    "Herringbone check woven thread by thread from twisted strands, bobbins, a brass gauge, stencilled brick.",
+  ],
+  [
+    "Gauge wall",
+    "High sun on a boiler gauge, an enamel notice and lime-washed brick; four straight edges of known angle.",
+  ],
+  ["Dye shed", "Skeins, raw fleece and a frayed rope in the shade, one bright doorway, a wet flagged floor."],
+  [
+    "Night yard",
+    "Lamps near and far, wet cobbles, and 62 stars whose places are known to a thousandth of a pixel.",
+  ],
+  ["Bench chart", "Painted from formulas: slanted squares, sine stars, a step wedge."],
+];
+const PICTURE_FONTS = [
+  ["Bebas Neue", "stencils"],
+  ["Old Standard", "dials, engraving, the carved lintel"],
+  ["Cabin", "signs"],
+  ["Lato", "small print"],
+];
+const PAGE_FONTS = [
+  ["Bricolage Grotesque", "headings"],
+  ["Atkinson Hyperlegible Next", "text"],
+  ["Spline Sans Mono", "numbers"],
+];
+</script>
+
+<template>
+  <div class="page credits">
+    <h1>Credits</h1>
+    <p class="lead">
+      The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or anybody who
+      might have made them: everything in the sample studies is invented.
+    </p>
+
+    <section class="block">
+      <h2>How the sample pictures were made</h2>
+      <p>
+        Geometry and surfaces are computed with numpy: every thread of the cloth, every fibre of the fleece
+        and every brick is there. Mitsuba 3 (BSD licence) traces the light through them on a processor, and
+        Open Image Denoise (Apache 2.0), guided by each surface's colour and direction, takes out what noise
+        of the tracing is left. A little lens scatter comes last. What results is linear light, and it is its
+        own truth.
+      </p>
+      <dl>
+        <template v-for="[name, what] in SCENES" :key="name">
+          <dt>{{ name }}</dt>
+          <dd>{{ what }}</dd>
+        </template>
+      </dl>
+      <p>
+        The frames are what the invented Corvane M24 would record of these scenes: photon noise and read noise
+        at the ISO in each file (photon transfer, Janesick 2007), from a recorded seed. The archive print is
+        the loom table printed small, a little soft, and kept as a JPEG. The scripts that build and render the
+        scenes are in the folder
+        <code>scenes</code> of the source; the application needs none of them.
+      </p>
+      <p>
+        The pictures, the scenes and their scripts come under the licence of the project. They may be copied,
+        measured and published.
+      </p>
+    </section>
+
+    <section class="block">
+      <h2>Lettering</h2>
+      <p>All under the SIL Open Font License 1.1.</p>
+      <div class="two">
+        <div>
+          <h3>In the pictures, from Debian's packages</h3>
+          <p v-for="[font, use] in PICTURE_FONTS" :key="font">
+            {{ font }} <span class="soft">{{ use }}</span>
+          </p>
+        </div>
+        <div>
+          <h3>On these pages, from the npm registry</h3>
+          <p v-for="[font, use] in PAGE_FONTS" :key="font">
+            {{ font }} <span class="soft">{{ use }}</span>
+          </p>
+        </div>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.credits {
+  max-width: 900px;
+}
+h1 {
+  margin: 28px 0 10px;
+}
+.lead {
+  font-size: 17px;
+  max-width: 680px;
+}
+.block p {
+  max-width: 680px;
+  margin-bottom: 10px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  gap: 8px 20px;
+  margin: 14px 0;
+  max-width: 760px;
+}
+dt {
+  font-weight: 600;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 28px;
+  max-width: 760px;
+}
+.two p {
+  margin: 4px 0;
+}
+h2,
+h3 {
+  margin-bottom: 6px;
+}
+</style>
