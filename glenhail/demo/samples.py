@@ -58,7 +58,8 @@ def _chart_spots() -> Iterator[Spot]:
 
 
 LOOM_TABLE = Sample(
-    "loom-table", "Loom table", ("fine texture", "hard edges"), 12800, 1 / 125, "Corvane 50 mm f/2", 4, 50, "2026:03:14 11:20:05", 1101,
+    "loom-table", "Loom table", ("fine texture", "hard edges"), 12800, 1 / 125, "Corvane 50 mm f/2", 4, 50,
+    "2026:03:14 11:20:05", 1101,
     (
         ("Check cloth", "texture", 620, 760, 280, 210),
         ("Gauge lettering", "print", 1890, 330, 280, 210),
@@ -81,12 +82,16 @@ GAUGE_WALL = Sample(
 DYE_SHED = Sample(
     "dye-shed", "Dye shed", ("deep shadow", "fine texture"), 12800, 1 / 30, "Corvane 35 mm f/2", 2, 35, "2026:03:14 15:02:11", 1106,
     (
-        ("Blue skein", "texture", 800, 520, 220, 165),
-        ("Frayed rope", "texture", 1690, 740, 220, 220),
+        ("Blue skein", "texture", 580, 580, 160, 140),
+        ("Raw fleece", "texture", 230, 1120, 220, 165),
+        ("Frayed rope", "texture", 1725, 735, 160, 140),
+        ("Lettering in the dark", "print", 1225, 125, 240, 95),
+        ("Dye in the tub", "shadow", 600, 1012, 80, 48),
     ),
 )  # fmt: skip
 NIGHT_YARD = Sample(
-    "night-yard", "Night yard", ("lights at night", "deep shadow"), 6400, 1 / 15, "Corvane 35 mm f/2", 2.8, 35, "2026:03:14 21:47:33", 1102,
+    "night-yard", "Night yard", ("lights at night", "deep shadow"), 6400, 1 / 15, "Corvane 35 mm f/2", 2.8, 35,
+    "2026:03:14 21:47:33", 1102,
     (
         ("Sky", "flat", 64, 48, 120, 110),
         ("Boards in the shade", "shadow", 100, 745, 110, 110),
@@ -96,7 +101,8 @@ NIGHT_YARD = Sample(
     ),
 )  # fmt: skip
 BENCH_CHART = Sample(
-    "bench-chart", "Bench chart", ("hard edges", "plain areas"), 3200, 1 / 60, "Corvane 50 mm f/2", 5.6, 50, "2026:03:15 09:12:00", 1103,
+    "bench-chart", "Bench chart", ("hard edges", "plain areas"), 3200, 1 / 60, "Corvane 50 mm f/2", 5.6, 50,
+    "2026:03:15 09:12:00", 1103,
     tuple(_chart_spots()),
 )  # fmt: skip
 ARCHIVE_PRINT = Sample(

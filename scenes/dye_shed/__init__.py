@@ -47,7 +47,14 @@ def stage(folder):
 def _window(s, r, name, origin, target, half, radiance):
     """A dirty pane out of the picture; it keeps the shadows from going quite black."""
     to_world = r.Transform().look_at(origin=list(origin), target=list(target), up=[0, 0.2, 1]).scale([*half, 1])
-    s.add(name, {"type": "rectangle", "to_world": to_world, "emitter": {"type": "area", "radiance": r.rgb(*radiance), "sampling_weight": 2.0}})
+    s.add(
+        name,
+        {
+            "type": "rectangle",
+            "to_world": to_world,
+            "emitter": {"type": "area", "radiance": r.rgb(*radiance), "sampling_weight": 2.0},
+        },
+    )
 
 
 def _yarn(s, r):

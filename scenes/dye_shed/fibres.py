@@ -78,7 +78,11 @@ def fleece(folder):
         own = 0.5 * rng.standard_normal((per_lock, 1))
         wave = (0.16 + 0.34 * s) * np.sin(2 * np.pi * waves[i] * s + phase[i] + own)
         across = fan[:, :1] * (0.4 + 1.1 * s) + wave + bend[i, 0] * length[i] * s**2 * 0.5
-        beside = fan[:, 1:] * (0.4 + 1.1 * s) + (0.14 + 0.30 * s) * np.cos(2 * np.pi * waves[i] * s + phase[i] + own) + bend[i, 1] * length[i] * s**2 * 0.5
+        beside = (
+            fan[:, 1:] * (0.4 + 1.1 * s)
+            + (0.14 + 0.30 * s) * np.cos(2 * np.pi * waves[i] * s + phase[i] + own)
+            + bend[i, 1] * length[i] * s**2 * 0.5
+        )
         run = length[i] * (1 + 0.12 * rng.standard_normal((per_lock, 1))) * (s - 0.15)
         points = root[i] + run[..., None] * out[i] + across[..., None] * side[i] + beside[..., None] * other[i]
         radius = 0.040 * (1 - 0.65 * s)
@@ -122,5 +126,9 @@ def frayed_rope(folder):
     side = np.cross(along, [0, 1, 0.2])
     side /= np.linalg.norm(side)
     other = np.cross(along, side)
-    ring = back + (turns / turns[-1] - 0.5)[:, None] * 2.6 * -along + 1.42 * (np.cos(turns)[:, None] * side + np.sin(turns)[:, None] * other)
+    ring = (
+        back
+        + (turns / turns[-1] - 0.5)[:, None] * 2.6 * -along
+        + 1.42 * (np.cos(turns)[:, None] * side + np.sin(turns)[:, None] * other)
+    )
     write_curves(folder / "whipping.txt", [np.c_[ring, np.full(len(ring), 0.15)]])

@@ -118,7 +118,10 @@ def _floor(folder):
     wet = ramp(-0.9, 0.9, field(h, w, 2.6, low=0.001, seed=67) + 0.9 * np.exp(-(((x - 90) / 130) ** 2)))
     stone = stone * (1 - 0.40 * wet)[..., None]
     rough = mix(mix(0.55 + 0.05 * fine, 0.20 + 0.04 * fine, wet), 0.03, pool).clip(0.02, 0.7)
-    np.save(folder / "floor_colour.npy", mix(stone, colour(0.016, 0.015, 0.014), (0.7 * pool)[..., None]).clip(0.004, 0.6).astype(np.float16))
+    np.save(
+        folder / "floor_colour.npy",
+        mix(stone, colour(0.016, 0.015, 0.014), (0.7 * pool)[..., None]).clip(0.004, 0.6).astype(np.float16),
+    )
     np.save(folder / "floor_roughness.npy", rough.astype(np.float16))
     np.save(folder / "floor_height.npy", ((surface - gaussian_filter(surface, 2.5)) * (1 - pool)).astype(np.float16))
     s = gaussian_filter(surface, 1.2)[::3, ::3]
@@ -143,7 +146,10 @@ def _timber(folder):
     x0, x1, y0, y1 = at.POST
     beams.add(box((x0, y0, 0), (x1, y1, at.CEILING - 10), 0.8, grain=260, seed=9))
     beams.write(folder / "beams.ply")
-    write_ply(folder / "behind.ply", quad([[at.LEFT, -60, 0], [at.RIGHT, -60, 0], [at.RIGHT, -60, at.CEILING], [at.LEFT, -60, at.CEILING]]))
+    write_ply(
+        folder / "behind.ply",
+        quad([[at.LEFT, -60, 0], [at.RIGHT, -60, 0], [at.RIGHT, -60, at.CEILING], [at.LEFT, -60, at.CEILING]]),
+    )
 
 
 def outside(folder):
@@ -156,7 +162,10 @@ def outside(folder):
     write_ply(folder / "yard_wall.ply", quad([[-160, 1500, 0], [360, 1500, 0], [360, 1500, 420], [-160, 1500, 420]]))
     h, w = 900, 900
     cobbles = field(h, w, 0.9, low=0.02, high=0.09, seed=91) + 0.5 * field(h, w, 2.4, seed=92)
-    np.save(folder / "yard_floor_colour.npy", (colour(0.33, 0.30, 0.255) * (1 + 0.16 * cobbles)[..., None]).clip(0.03, 0.8).astype(np.float16))
+    np.save(
+        folder / "yard_floor_colour.npy",
+        (colour(0.33, 0.30, 0.255) * (1 + 0.16 * cobbles)[..., None]).clip(0.03, 0.8).astype(np.float16),
+    )
     write_ply(folder / "yard_floor.ply", quad([[-300, 560, 0], [500, 560, 0], [500, 1500, 0], [-300, 1500, 0]]))
     things = Mesh()
     for low, high in (((40, 1494, 0), (44, 1502, 200)), ((128, 1494, 0), (132, 1502, 200)), ((40, 1494, 196), (132, 1502, 202)), ((-60, 1490, 118), (20, 1504, 126)), ((180, 1490, 118), (262, 1504, 126))):  # fmt: skip
@@ -185,7 +194,13 @@ def outside(folder):
     s.material("paint", r.coated(r.rgb(0.55, 0.54, 0.50), 0.5))
     s.material("dark", r.both_sides(r.coated(r.rgb(0.02, 0.05, 0.045), 0.4)))
     s.material("wood", r.matt(r.rgb(0.13, 0.085, 0.05)))
-    for file, material in {"yard_wall": "wall", "yard_floor": "floor", "yard_frames": "paint", "yard_dark": "dark", "yard_goods": "wood"}.items():
+    for file, material in {
+        "yard_wall": "wall",
+        "yard_floor": "floor",
+        "yard_frames": "paint",
+        "yard_dark": "dark",
+        "yard_goods": "wood",
+    }.items():
         s.mesh(file, material)
     sun = np.array([-0.55, -0.48, 0.68]) * 6000
     s.add("sun", {"type": "directional", "direction": [float(-v) for v in sun], "irradiance": r.rgb(7.2, 6.7, 5.9)})

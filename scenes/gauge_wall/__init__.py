@@ -28,7 +28,12 @@ def stage(folder):
     s.material("slate", r.coated(r.bitmap(t("slate_colour")), 0.62, 0.3))
     enamel = r.coated(r.bitmap(t("enamel_colour")), r.bitmap(t("enamel_roughness")), 0.5)
     s.material("enamel", r.bumped(t("enamel_height"), enamel))
-    engraved = {"type": "blendbsdf", "weight": r.bitmap(t("plate_ink")), "a": r.metal(brass, 0.27), "b": r.matt(r.rgb(0.02, 0.018, 0.015))}
+    engraved = {
+        "type": "blendbsdf",
+        "weight": r.bitmap(t("plate_ink")),
+        "a": r.metal(brass, 0.27),
+        "b": r.matt(r.rgb(0.02, 0.018, 0.015)),
+    }
     s.material("plate", r.bumped(t("plate_height"), engraved))
     for file, material in {
         "wall": "wall", "dial": "dial", "pointer": "pointer", "brass": "brass", "screws": "steel", "copper": "copper", "iron": "iron",
@@ -44,7 +49,14 @@ def _light(s, r):
     away = np.array(layout.SUN) / np.linalg.norm(layout.SUN) * 6000
     target = np.array([0, 0, 50])
     sun = r.Transform().look_at(origin=list(target + away), target=list(target), up=[0, 0, 1]).scale([28, 28, 1])
-    s.add("sun", {"type": "disk", "to_world": sun, "emitter": {"type": "area", "radiance": r.rgb(80_000, 75_000, 67_000), "sampling_weight": 2.0}})
+    s.add(
+        "sun",
+        {
+            "type": "disk",
+            "to_world": sun,
+            "emitter": {"type": "area", "radiance": r.rgb(80_000, 75_000, 67_000), "sampling_weight": 2.0},
+        },
+    )
     s.add("sky", {"type": "envmap", "bitmap": r.mi.Bitmap(_surroundings()), "to_world": r.Transform().rotate([1, 0, 0], 90)})
     ground = [[-900, -1500, -40], [900, -1500, -40], [900, 20, -40], [-900, 20, -40]]
     from scenes.kit.mesh import quad, write_ply
@@ -79,6 +91,6 @@ def finish(folder, rendering):
     write_scene(folder / "gauge_wall.tif", picture)
     write_preview(folder / "gauge_wall.png", picture)
     height, width = picture.shape[:2]
-    known = {"width": width, "height": height, "edges": layout.edges(width, height)}
-    (folder / "gauge_wall_edges.json").write_text(json.dumps(known, indent=1) + "\n")
+    known = {"width": width, "height": height, "lights": [], "edges": layout.edges(width, height)}
+    (folder / "gauge_wall_known.json").write_text(json.dumps(known, indent=1) + "\n")
     print("noise left, gamma units:", round(remaining_noise(halves, z), 5))

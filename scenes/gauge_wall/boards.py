@@ -46,7 +46,9 @@ def _enamel(folder):
     albedo = mix(mix(enamel, colour(0.30, 0.17, 0.08), (0.35 * ring)[..., None]), rust, chip[..., None])
     np.save(folder / "enamel_colour.npy", np.clip(albedo, 0.005, 0.9).astype(np.float16))
     np.save(folder / "enamel_roughness.npy", mix(0.10 + 0.02 * ramp(0, 2, noise), 0.8, chip).astype(np.float16))
-    np.save(folder / "enamel_height.npy", (-0.04 * gaussian_filter(chip, 1.2) + 0.004 * white + 0.004 * noise * chip).astype(np.float16))
+    np.save(
+        folder / "enamel_height.npy", (-0.04 * gaussian_filter(chip, 1.2) + 0.004 * white + 0.004 * noise * chip).astype(np.float16)
+    )
     gx, gz = np.meshgrid(np.linspace(-1, 1, 160), np.linspace(-1, 1, 120))
     dome = 0.55 * (1 - gx**2) * (1 - gz**2) ** 0.8
     points = np.stack([gx * w / 2, -dome - 0.35, gz * h / 2], -1)
@@ -80,7 +82,10 @@ def _slate(folder):
     smear = gaussian_filter(drawn, (4, 46)) * 0.4 + 0.05 * ramp(-0.5, 2, field(*shape, 2.0, along_x=3, seed=212))
     chalk = worn(chalk, 213, amount=-0.5, scale=0.02) * ramp(-1.1, 0.3, grain)
     stone = colour(0.034, 0.037, 0.041) * (1 + 0.06 * field(*shape, 1.6, low=0.004, seed=214) + 0.05 * grain)[..., None]
-    np.save(folder / "slate_colour.npy", mix(stone, colour(0.62, 0.62, 0.60), np.clip(chalk * 0.75 + smear * 0.12, 0, 1)[..., None]).astype(np.float16))
+    np.save(
+        folder / "slate_colour.npy",
+        mix(stone, colour(0.62, 0.62, 0.60), np.clip(chalk * 0.75 + smear * 0.12, 0, 1)[..., None]).astype(np.float16),
+    )
     a, b = w / 2, h / 2
     write_ply(folder / "slate.ply", quad([[-a, -0.9, -b], [a, -0.9, -b], [a, -0.9, b], [-a, -0.9, b]]).moved(layout.SLATE))
     frame, rail = Mesh(), 2.2
@@ -147,5 +152,14 @@ def _wheel(folder):
         wheel.add(tube(path, np.linspace(0.95, 0.72, 24), 20), layout.WHEEL)
     wheel.write(folder / "wheel.ply")
     iron.add(lathe(rounded([(0.01, 2.6), (1.0, 2.6), (1.0, 1.2), (0.9, -3)], 0.1), 6), layout.WHEEL)
-    iron.add(lathe(rounded([(0.8, 1), (0.8, -4), (2.2, -4.4), (2.4, -7), (4.6, -8), (5.0, -9), (5.0, -11.5), (3.6, -12.5), (3.6, -17)], 0.4), 96, sub=2), layout.WHEEL)
+    iron.add(
+        lathe(
+            rounded(
+                [(0.8, 1), (0.8, -4), (2.2, -4.4), (2.4, -7), (4.6, -8), (5.0, -9), (5.0, -11.5), (3.6, -12.5), (3.6, -17)], 0.4
+            ),
+            96,
+            sub=2,
+        ),
+        layout.WHEEL,
+    )
     iron.write(folder / "valve.ply")

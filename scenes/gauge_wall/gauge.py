@@ -103,10 +103,18 @@ def _case(folder):
     across = place(cock, ry=90)
     brass.add(lathe(rounded([(0.01, -4.2), (1.2, -4.2), (1.4, -3.6), (1.4, -2.8), (2.1, -2.5), (2.5, 0), (2.1, 2.5), (1.4, 2.8), (1.4, 5.0), (0.01, 5.0)], 0.3), 96, sub=3), across)  # fmt: skip
     brass.add(lathe(rounded([(1.9, 3.0), (2.5, 1.4), (2.7, -1.4), (1.9, -3.0)], 0.4), 96, sub=3), place(cock))
-    brass.add(lathe(rounded([(0.01, 1.2), (2.1, 1.2), (2.3, 0.9), (2.3, -0.6), (1.4, -0.9)], 0.25), 6, sub=1), place(cock + [0, 0, -4.2]))
-    lever = tube(smooth([cock + [4.6, 0, 0], cock + [6.8, -0.4, 0.5], cock + [9.6, -1.0, 2.0], cock + [11.2, -1.2, 3.2]], 60), np.linspace(0.62, 0.42, 60))
+    brass.add(
+        lathe(rounded([(0.01, 1.2), (2.1, 1.2), (2.3, 0.9), (2.3, -0.6), (1.4, -0.9)], 0.25), 6, sub=1), place(cock + [0, 0, -4.2])
+    )
+    lever = tube(
+        smooth([cock + [4.6, 0, 0], cock + [6.8, -0.4, 0.5], cock + [9.6, -1.0, 2.0], cock + [11.2, -1.2, 3.2]], 60),
+        np.linspace(0.62, 0.42, 60),
+    )
     brass.add(lever)
-    brass.add(lathe(rounded([(0.01, 1.1), (0.8, 0.9), (1.1, 0), (0.8, -0.9), (0.01, -1.1)], 0.4), 48, sub=3), place(cock + [11.6, -1.25, 3.5]))
+    brass.add(
+        lathe(rounded([(0.01, 1.1), (0.8, 0.9), (1.1, 0), (0.8, -0.9), (0.01, -1.1)], 0.4), 48, sub=3),
+        place(cock + [11.6, -1.25, 3.5]),
+    )
     brass.write(folder / "brass.ply")
 
 
@@ -123,8 +131,14 @@ def _pipework(folder):
     iron.add(tube([[-100, -11.9, main], [-50, -11.9, main], [0, -11.9, main], [60, -11.9, main], [100, -11.9, main]], 3.6, 64))
     iron.add(lathe(rounded([(1.3, 4.6), (3.0, 4.4), (3.0, 2.2), (2.4, 1.8), (2.4, -1)], 0.2), 6), place((cx, -11.9, main + 2.2)))
     for x in (-44.0, 52.0):
-        iron.add(lathe(rounded([(3.6, -2.4), (6.6, -2.4), (6.8, -2.2), (6.8, 2.2), (6.6, 2.4), (3.6, 2.4)], 0.25), 96, sub=2), place((x, -11.9, main), ry=90))
+        iron.add(
+            lathe(rounded([(3.6, -2.4), (6.6, -2.4), (6.8, -2.2), (6.8, 2.2), (6.6, 2.4), (3.6, 2.4)], 0.25), 96, sub=2),
+            place((x, -11.9, main), ry=90),
+        )
         for i in range(8):
             a = np.radians(45 * i + 10)
-            iron.add(lathe(rounded([(0.01, 3.3), (0.75, 3.3), (0.75, 2.3), (0.75, -2.3), (0.75, -3.3), (0.01, -3.3)], 0.1), 6), place((x, -11.9, main), ry=90) @ place((5.3 * np.cos(a), 5.3 * np.sin(a), 0)))
+            iron.add(
+                lathe(rounded([(0.01, 3.3), (0.75, 3.3), (0.75, 2.3), (0.75, -2.3), (0.75, -3.3), (0.01, -3.3)], 0.1), 6),
+                place((x, -11.9, main), ry=90) @ place((5.3 * np.cos(a), 5.3 * np.sin(a), 0)),
+            )
     iron.write(folder / "iron.ply")

@@ -33,16 +33,13 @@ EDGES = (
 
 
 def edges(width, height):
-    """Known edges in the picture: name, both ends in pixels, and the angle from the nearest axis in degrees."""
+    """Known edges in the picture: name, and both ends in pixels."""
     found = []
     for name, board, (w, h), side, thick in EDGES:
-        y = -thick
         ends = {
-            "left": [(-w / 2, y, -h / 2 * 0.9), (-w / 2, y, h / 2 * 0.9)],
-            "top": [(-w / 2 * 0.9, y, h / 2), (w / 2 * 0.9, y, h / 2)],
+            "left": [(-w / 2, -thick, -h / 2 * 0.9), (-w / 2, -thick, h / 2 * 0.9)],
+            "top": [(-w / 2 * 0.9, -thick, h / 2), (w / 2 * 0.9, -thick, h / 2)],
         }[side]
-        a, b = CAMERA.project(moved(board, np.array(ends)), width, height)
-        across = np.degrees(np.arctan2(b[1] - a[1], b[0] - a[0]))
-        off_axis = (across + 45) % 90 - 45
-        found.append({"name": name, "from": a.round(3).tolist(), "to": b.round(3).tolist(), "angle_deg": round(float(off_axis), 4)})
+        (x0, y0), (x1, y1) = CAMERA.project(moved(board, np.array(ends)), width, height).round(3).tolist()
+        found.append({"name": name, "x0": x0, "y0": y0, "x1": x1, "y1": y1})
     return found

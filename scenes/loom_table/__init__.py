@@ -57,9 +57,24 @@ def _yarn(s, r):
 def _light(s, r):
     """A window to the left, and a weak warm lamp high on the right for sparkle on brass."""
     window = r.Transform().look_at(origin=[-72, -19, 43], target=[0, -19, 30], up=[0, 0, 1]).scale([41, 35, 1])
-    s.add("window", {"type": "rectangle", "to_world": window, "emitter": {"type": "area", "radiance": r.rgb(8.2, 9.0, 9.9), "sampling_weight": 1.0}})
+    s.add(
+        "window",
+        {
+            "type": "rectangle",
+            "to_world": window,
+            "emitter": {"type": "area", "radiance": r.rgb(8.2, 9.0, 9.9), "sampling_weight": 1.0},
+        },
+    )
     s.add("fill", {"type": "constant", "radiance": r.rgb(0.030, 0.029, 0.028), "sampling_weight": 0.22})
-    s.add("lamp", {"type": "sphere", "center": [43, 0, 52], "radius": 3.0, "emitter": {"type": "area", "radiance": r.rgb(34, 20, 9), "sampling_weight": 0.22}})
+    s.add(
+        "lamp",
+        {
+            "type": "sphere",
+            "center": [43, 0, 52],
+            "radius": 3.0,
+            "emitter": {"type": "area", "radiance": r.rgb(34, 20, 9), "sampling_weight": 0.22},
+        },
+    )
 
 
 def finish(folder, rendering):

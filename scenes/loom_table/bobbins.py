@@ -44,9 +44,9 @@ def _layers(height, wound, rng):
     z0, z1 = 1.35, height - 1.35
     lines = []
     for i, pitch in enumerate((WIND * 1.02, -WIND * 1.05, 0.95)):
-        turns = (z1 - z0) / abs(pitch) * (1 if i < 2 else 2.0)  # noqa: PLR2004
+        turns = (z1 - z0) / abs(pitch) * (1 if i < 2 else 2.0)
         a = np.linspace(0, turns * 2 * np.pi, int(turns * 64))
-        if i < 2:  # noqa: PLR2004
+        if i < 2:
             z = (z0 if pitch > 0 else z1) + pitch * a / (2 * np.pi)
         else:
             there_and_back = (a / (2 * np.pi) * pitch) % (2 * (z1 - z0))

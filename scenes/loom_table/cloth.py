@@ -54,7 +54,7 @@ def _profile():
     points = np.concatenate([np.array(knots[::-1])[:-1], arc])
     run = np.r_[0, np.cumsum(np.hypot(*np.diff(points, axis=0).T))]
     line = CubicSpline(run, points)(np.linspace(0, run[-1], 4000))
-    line[:, 1] = np.where(line[:, 1] < 3, np.maximum(line[:, 1], 0.24), line[:, 1])  # noqa: PLR2004
+    line[:, 1] = np.where(line[:, 1] < 3, np.maximum(line[:, 1], 0.24), line[:, 1])
     line[:1800, 1] = gaussian_filter1d(line[:, 1], 60)[:1800]
     return np.r_[0, np.cumsum(np.hypot(*np.diff(line, axis=0).T))], line
 
@@ -71,8 +71,8 @@ def build(folder):
     d, rng = at.THREAD, np.random.default_rng(3)
     warps, wefts = int(at.CLOTH_WIDTH / d), int(surface.length / d)
     i, j = np.meshgrid(np.arange(warps), np.arange(wefts), indexing="ij")
-    up = ((np.where((i // 16) % 2 == 0, 1, -1) * i + j) % 4) < 2  # noqa: PLR2004
-    selvedge = (i < 4) | (i >= warps - 4)  # noqa: PLR2004
+    up = ((np.where((i // 16) % 2 == 0, 1, -1) * i + j) % 4) < 2
+    selvedge = (i < 4) | (i >= warps - 4)
     above = np.where(np.where(selvedge, (i + j) % 2 == 0, up), 1.0, -1.0)
     warp, cut = _warps(surface, above, rng)
     weft = _wefts(surface, above)
@@ -87,7 +87,9 @@ def build(folder):
         for dye in "cnrg":
             some = threads[colours == dye]
             if len(some):
-                groups.setdefault(f"{dye}0", []).extend(hairs(some, int(some.shape[0] * some.shape[2] * 0.12), **HAIR, seed=ord(dye)))
+                groups.setdefault(f"{dye}0", []).extend(
+                    hairs(some, int(some.shape[0] * some.shape[2] * 0.12), **HAIR, seed=ord(dye))
+                )
     _roll_end(groups, rng)
     for name, curves in groups.items():
         write_curves(folder / f"cloth_{name}.txt", curves)
@@ -128,7 +130,7 @@ def _roll_end(groups, rng):
     """The wound layers as they show on the roll's right-hand end: the outer warps, and the wefts turning at the selvedge."""
     layer, d = 0.245, at.THREAD
     turn = [0.0]
-    while at.ROLL_RADIUS - 0.2 - layer * turn[-1] / (2 * np.pi) >= 2.15:  # noqa: PLR2004
+    while at.ROLL_RADIUS - 0.2 - layer * turn[-1] / (2 * np.pi) >= 2.15:
         turn.append(turn[-1] + 0.05 / (at.ROLL_RADIUS - 0.2 - layer * turn[-1] / (2 * np.pi)))
     turn = np.array(turn)
     n = len(turn)
@@ -139,7 +141,9 @@ def _roll_end(groups, rng):
         lift = CRIMP * 0.9 * np.where((np.arange(n) // 3 + m) % 2 == 0, 1, -1)
         out = np.stack([0 * angle, -np.cos(angle), np.sin(angle)], -1)
         places = np.stack([v, at.ROLL_Y - (radius + lift) * np.cos(angle), at.ROLL_Z + (radius + lift) * np.sin(angle)], -1)
-        threads = twisted(moved(at.CLOTH, places)[None], (out @ at.CLOTH[:3, :3].T)[None], STRANDS, WIDE, HIGH, STRAND, TWIST, 30 + m)
+        threads = twisted(
+            moved(at.CLOTH, places)[None], (out @ at.CLOTH[:3, :3].T)[None], STRANDS, WIDE, HIGH, STRAND, TWIST, 30 + m
+        )
         for k in range(STRANDS):
             groups.setdefault(("c" if m else "g") + str(k % 3), []).append(threads[0, k])
         groups["c0"].extend(hairs(threads, 5000, 0.15, 0.0022, seed=90 + m))

@@ -62,7 +62,11 @@ def _dial():
     age, spots = field(n, n, 2.4, seed=50), ramp(2.6, 3.2, field(n, n, 0.8, low=0.01, high=0.06, seed=51))
     yy, xx = np.mgrid[0:n, 0:n]
     r = np.hypot(xx / px - half, yy / px - half)
-    face = mix(colour(0.74, 0.71, 0.62) * (1 + 0.025 * age)[..., None], colour(0.50, 0.40, 0.24), (ramp(4.2, 5.6, r + 0.25 * age) * 0.45)[..., None])
+    face = mix(
+        colour(0.74, 0.71, 0.62) * (1 + 0.025 * age)[..., None],
+        colour(0.50, 0.40, 0.24),
+        (ramp(4.2, 5.6, r + 0.25 * age) * 0.45)[..., None],
+    )
     face = mix(mix(face, colour(0.25, 0.16, 0.08), (spots * 0.6)[..., None]), colour(0.42, 0.03, 0.02), (warn * 0.9)[..., None])
     return mix(face, colour(0.018, 0.018, 0.02), (ink * 0.97)[..., None])
 
@@ -95,5 +99,7 @@ def _plate(folder):
     brushed = field(*cut.shape, 0.8, along_x=60, low=0.02, seed=60)
     np.save(folder / "plate_height.npy", (-0.03 * cut + 0.00035 * brushed).astype(np.float16))
     Mesh().add(box((-6.2, -2.6, 0), (6.2, 2.6, 6.0), 0.18), BLOCK).write(folder / "block.ply")
-    write_ply(folder / "plate.ply", quad([[-4.5, -2.68, 2.9], [4.5, -2.68, 2.9], [4.5, -2.68, 5.5], [-4.5, -2.68, 5.5]]).moved(BLOCK))
+    write_ply(
+        folder / "plate.ply", quad([[-4.5, -2.68, 2.9], [4.5, -2.68, 2.9], [4.5, -2.68, 5.5], [-4.5, -2.68, 5.5]]).moved(BLOCK)
+    )
     Mesh().add(box((-4.55, -2.67, 2.85), (4.55, -2.5, 5.55), 0.03), BLOCK).write(folder / "plate_body.ply")

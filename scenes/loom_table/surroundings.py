@@ -26,9 +26,11 @@ def wall(folder):
     sheet = Sheet(*WALL, PX)
     sheet.text(-5.6 + 48, 20.2 + 2, "WEFT STORE", STENCIL, 8.0, 0.58)
     letters = sheet.map()
-    letters[np.abs(brick.z - 2 - BRIDGE_AT) < 0.20] = 0  # noqa: PLR2004
+    letters[np.abs(brick.z - 2 - BRIDGE_AT) < 0.20] = 0
     mist = gaussian_filter(letters, 0.5 * PX) * 0.10 * ramp(-0.5, 2, field(h, w, 0.6, low=0.05, seed=41))
-    paint = np.clip(worn(gaussian_filter(letters, 0.035 * PX), 42, amount=-0.3 + 0.6 * (1 - brick.inside), scale=0.005) * 0.93 + mist, 0, 1)
+    paint = np.clip(
+        worn(gaussian_filter(letters, 0.035 * PX), 42, amount=-0.3 + 0.6 * (1 - brick.inside), scale=0.005) * 0.93 + mist, 0, 1
+    )
     albedo = mix(albedo, colour(0.78, 0.75, 0.66) * (1 + 0.05 * brick.coarse + 0.03 * brick.fine)[..., None], paint[..., None])
     height = brick.height + 0.012 * paint
     bare = ramp(PLASTER_TO - 0.2, PLASTER_TO + 0.2, brick.x - 48 + 0.25 * field(h, w, 2.5, seed=44))

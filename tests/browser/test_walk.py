@@ -59,6 +59,12 @@ class Walk(BrowserTest):
         expect(page.get_by_text("640 x 427 px, 16 bit TIFF")).to_be_visible()
         self.choose("Set a truth", "mill-truth.tif")
         expect(page.get_by_text("mill-truth.tif")).to_be_visible()
+        page.get_by_label("Scene").select_option("New scene ...")
+        page.get_by_label("What was photographed").fill("Roofs at noon")
+        page.get_by_label("hard edges").check()
+        page.get_by_role("button", name="Save the scene").click()
+        expect(page.get_by_label("Scene").locator("option:checked")).to_have_text("Roofs at noon")
+        expect(page.get_by_text("hard edges", exact=True)).to_be_visible()
         self.assert_accessible("set up")
 
     def enter(self, tool: str, release: str) -> None:

@@ -101,6 +101,43 @@ class Frames(ServerTest):
             self.assertEqual(Frame.objects.get().file_name.rsplit("\n")[-1], kept)
 
 
+class Scenes(ServerTest):
+    KNOWN = b'{"width": 640, "height": 427, "lights": [{"x": 9, "y": 9, "peak": 1}], "edges": []}'
+
+    def test_a_frame_shows_a_scene_whose_kinds_and_lights_come_with_it(self) -> None:
+        frame = self.owner.post("/api/frames", upload("frame")).json()
+        scene = self.owner.post("/api/scenes", {"name": "Yard", "kinds": ["face", "lights at night", "face"]}, JSON).json()
+        self.assertEqual(scene["kinds"], ["lights at night", "face"])
+        marks = {"file": SimpleUploadedFile("yard.json", self.KNOWN)}
+        self.assertEqual(self.owner.post(f"/api/scenes/{scene['id']}/known", marks).json()["lights"], 1)
+        shown = self.owner.patch(f"/api/frames/{frame['id']}", {"scene": scene["id"]}, JSON).json()["scene"]
+        self.assertEqual((shown["name"], shown["lights"]), ("Yard", 1))
+        self.assertEqual(self.owner.get(f"/api/scenes/{scene['id']}/known").json()["lights"][0]["x"], 9)
+        self.assertEqual(self.owner.delete(f"/api/scenes/{scene['id']}").status_code, 409)
+        self.owner.patch(f"/api/frames/{frame['id']}", {"scene": None}, JSON)
+        self.assertEqual(self.owner.delete(f"/api/scenes/{scene['id']}").status_code, 204)
+
+    def test_what_makes_no_sense_is_refused_and_changes_nothing(self) -> None:
+        scene = self.owner.post("/api/scenes", {"name": "Yard", "kinds": []}, JSON).json()
+        base = f"/api/scenes/{scene['id']}"
+        stranger, viewer = self.client_of("stranger"), self.client_of("viewer")
+        frame = self.owner.post("/api/frames", upload("frame")).json()
+        theirs = stranger.post("/api/scenes", {"name": "Theirs", "kinds": []}, JSON).json()
+        bad = {"file": SimpleUploadedFile("wrong.json", b"{}")}
+        for what, answer, status in (
+            ("same name", self.owner.post("/api/scenes", {"name": "Yard", "kinds": []}, JSON), 409),
+            ("no name", self.owner.post("/api/scenes", {"name": " ", "kinds": []}, JSON), 400),
+            ("no such kind", self.owner.post("/api/scenes", {"name": "x", "kinds": ["nice"]}, JSON), 400),
+            ("no marks", self.owner.post(f"{base}/known", bad), 400),
+            ("a viewer", viewer.put(base, {"name": "Mine", "kinds": []}, JSON), 403),
+            ("a stranger", stranger.put(base, {"name": "Mine", "kinds": []}, JSON), 404),
+            ("another bench's scene", self.owner.patch(f"/api/frames/{frame['id']}", {"scene": theirs["id"]}, JSON), 404),
+            ("nothing known", self.owner.get(f"{base}/known"), 404),
+        ):
+            self.assertEqual(answer.status_code, status, what)
+        self.assertEqual([s["name"] for s in self.owner.get("/api/scenes").json()], ["Yard"])
+
+
 class Viewing(ServerTest):
     def setUp(self) -> None:
         super().setUp()

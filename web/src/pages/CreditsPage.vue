@@ -58,10 +58,6 @@ const PAGE_FONTS = [
         scenes are in the folder
         <code>scenes</code> of the source; the application needs none of them.
       </p>
-      <p>
-        The pictures, the scenes and their scripts come under the licence of the project. They may be copied,
-        measured and published.
-      </p>
     </section>
 
     <section class="block">
