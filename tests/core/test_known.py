@@ -31,7 +31,10 @@ class Reading(unittest.TestCase):
             "no width": (json.dumps({"height": 3}).encode(), "width is missing"),
             "outside": (json.dumps(GOOD | {"lights": [{"x": 201, "y": 1, "peak": 1}]}).encode(), "lies outside the picture"),
             "not finite": (json.dumps(GOOD | {"lights": [{"x": float("nan"), "y": 1, "peak": 1}]}).encode(), "is no number"),
-            "no length": (json.dumps(GOOD | {"edges": [{"name": "e", "x0": 1, "y0": 1, "x1": 1, "y1": 1}]}).encode(), "has no length"),
+            "no length": (
+                json.dumps(GOOD | {"edges": [{"name": "e", "x0": 1, "y0": 1, "x1": 1, "y1": 1}]}).encode(),
+                "has no length",
+            ),
             "too deep": (b"[" * 100_000, "no lights and edges"),
             "too many": (json.dumps(GOOD | {"lights": [GOOD["lights"][0]] * 10_001}).encode(), "at most 10,000 marks"),
         }

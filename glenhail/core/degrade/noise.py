@@ -32,7 +32,7 @@ class Sensor:
         return self.full_well * self.base_iso / iso
 
 
-def photograph(linear: Floats, sensor: Sensor, iso: float, seed: int) -> Floats:
+def photograph(linear: Floats, sensor: Sensor, iso: float, seed: int | np.random.Generator) -> Floats:
     """What the sensor makes of a scene, clipped at white; the same seed gives the same values.
 
     Per channel and independently: Poisson photons plus Gaussian read noise, in units of white. Below
