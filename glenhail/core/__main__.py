@@ -6,13 +6,15 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
 from glenhail.core.assess import assess
+from glenhail.core.degrade.recipe import degrade, recipe_of
 from glenhail.core.errors import BadRequest, CoreError
 from glenhail.core.files.reading import read_facts, read_picture
+from glenhail.core.files.writing import write_tiff
 from glenhail.core.lineup.register import LineUp, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.table import MEASURES, ROLES, Patch
@@ -56,7 +58,23 @@ def _parser() -> argparse.ArgumentParser:
     measure.add_argument("--measures", metavar="ID,ID", help=f"some of: {', '.join(MEASURES)}")
     measure.add_argument("--json", action="store_true", help="one JSON object instead of lines")
     measure.set_defaults(run=_measure)
+    worse = commands.add_parser("degrade", help="make a picture worse by a recorded recipe")
+    worse.add_argument("file", type=Path)
+    worse.add_argument("made", type=Path, help="a TIFF of 16 bit")
+    worse.add_argument("--recipe", required=True, help="JSON, or a file of it; see docs/measures.md")
+    worse.set_defaults(run=_degrade)
     return parser
+
+
+def _degrade(options: argparse.Namespace) -> None:
+    text = options.recipe if options.recipe.lstrip().startswith("{") else Path(options.recipe).read_text("utf-8")
+    try:
+        recipe = recipe_of(json.loads(text))
+    except ValueError as error:
+        raise BadRequest(f'{options.recipe}: it is not JSON ({error}). Write it as {{"seed": 1, "steps": [...]}}.') from error
+    source = read_picture(options.file)
+    write_tiff(options.made, degrade(source.pixels, recipe), replace(source.facts, software="Glenhail"))
+    print(recipe.words())
 
 
 def _facts(options: argparse.Namespace) -> None:

@@ -10,13 +10,14 @@ from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api.views import VerdictsView
+from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api.views import ToolsView
-from glenhail.server.viewing.api.views import TileView
+from glenhail.server.viewing.api.views import PreviewView, TileView
 
 
 def healthy(request: HttpRequest) -> HttpResponse:
@@ -39,6 +40,9 @@ urlpatterns = [
     path("api/frames", FramesView.as_view()),
     path("api/frames/<int:frame_id>", FrameView.as_view()),
     path("api/frames/<int:frame_id>/truth", TruthView.as_view()),
+    path("api/frames/<int:frame_id>/degradations", DegradeView.as_view()),
+    path("api/frames/<int:frame_id>/degradations/preview", PreviewView.as_view()),
+    path("api/degradations", StepKindsView.as_view()),
     path("api/scenes", ScenesView.as_view()),
     path("api/scenes/<int:scene_id>", SceneView.as_view()),
     path("api/scenes/<int:scene_id>/known", KnownView.as_view()),

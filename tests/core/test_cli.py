@@ -41,6 +41,15 @@ class CommandLine(unittest.TestCase):
         self.assertEqual([(r["measure"], r["patch"]) for r in found["readings"]], [("psnr", "sky"), ("noise_luma", "sky")])
         self.assertGreater(found["readings"][0]["value"], 25)
 
+    def test_degrade_writes_what_the_recipe_says_and_tells_it(self) -> None:
+        recipe = json.dumps({"seed": 3, "steps": [{"kind": "shrink", "factor": 2}, {"kind": "plain_noise", "sigma": 5}]})
+        made = self.folder / "worse.tif"
+        done = run("degrade", self.folder / "truth.tif", made, "--recipe", recipe)
+        self.assertIn("Shrink, factor 2 x, filter area, on values linear; then Plain noise", done.stdout)
+        self.assertEqual(json.loads(run("facts", made).stdout)["width"], 320)
+        refused = run("degrade", self.folder / "truth.tif", made, "--recipe", '{"steps": [{"kind": "magic"}]}')
+        self.assertEqual((refused.returncode, "Choose among" in refused.stderr), (2, True))
+
     def test_bad_input_ends_with_2_and_one_line_that_names_the_file_and_the_remedy(self) -> None:
         source = ("--source", self.folder / "frame.tif")
         cases = {

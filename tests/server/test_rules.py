@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 from unittest import mock
 
+import imagecodecs
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
@@ -136,6 +137,47 @@ class Scenes(ServerTest):
         ):
             self.assertEqual(answer.status_code, status, what)
         self.assertEqual([s["name"] for s in self.owner.get("/api/scenes").json()], ["Yard"])
+
+
+class Degrading(ServerTest):
+    RECIPE = {"seed": 5, "steps": [{"kind": "gaussian_blur", "sigma": 1}, {"kind": "sensor_noise", "iso": 6400}]}
+
+    def ask(self, frame: int, **body: object) -> object:
+        return self.owner.post(f"/api/frames/{frame}/degradations", {"recipe": self.RECIPE} | body, JSON)
+
+    def test_a_series_makes_frames_whose_truth_is_the_clean_one_and_the_same_recipe_nothing_new(self) -> None:
+        clean = self.owner.post("/api/frames", upload("truth")).json()["id"]
+        work()
+        sweep = {"step": 1, "parameter": "iso", "values": [400, 6400]}
+        self.assertEqual(self.ask(clean, sweep=sweep).json()["jobs"], 2)
+        work()
+        made = Frame.objects.exclude(pk=clean).order_by("pk")
+        self.assertEqual([f.name for f in made], ["truth, gaussian blur 1, ISO 400", "truth, gaussian blur 1, ISO 6,400"])
+        self.assertEqual({f.truth_id for f in made}, {Frame.objects.get(pk=clean).picture_id})
+        self.assertEqual([f.picture.facts["iso"] for f in made], [400, 6400])
+        self.ask(clean)
+        work()
+        self.assertEqual(Frame.objects.count(), 3)
+        shown = next(f for f in self.owner.get("/api/frames").json() if f["id"] == made[1].pk)
+        self.assertIn("Sensor noise, ISO 6,400", shown["made_by"])
+        self.assertEqual(shown["recipe"]["seed"], 5)
+        self.assertEqual(self.ask(made[1].pk).status_code, 409)
+        self.assertEqual(self.owner.delete(f"/api/frames/{clean}").status_code, 409)
+
+    def test_a_preview_shows_the_part_asked_for_and_bad_recipes_are_told_why(self) -> None:
+        clean = self.owner.post("/api/frames", upload("truth")).json()["id"]
+        self.assertEqual(self.ask(clean).status_code, 409)  # not taken in yet
+        work()
+        address = f"/api/frames/{clean}/degradations/preview"
+        half = {"recipe": {"steps": [{"kind": "shrink"}]}, "x": 600, "y": 400}
+        made = imagecodecs.png_decode(self.owner.post(address, half, JSON).content)
+        self.assertEqual(made.shape, (180, 240, 3))
+        answer = self.owner.post(address, {"recipe": {"steps": [{"kind": "magic"}]}, "x": 1, "y": 1}, JSON)
+        self.assertEqual((answer.status_code, "Choose among" in answer.json()["detail"]), (400, True))
+        self.assertEqual(self.ask(clean, sweep={"step": 1, "parameter": "iso", "values": [1e9]}).status_code, 400)
+        self.assertEqual(
+            self.client_of("viewer").post(f"/api/frames/{clean}/degradations", {"recipe": self.RECIPE}, JSON).status_code, 403
+        )
 
 
 class Viewing(ServerTest):

@@ -14,6 +14,11 @@ export const router = createRouter({
     { path: "/", redirect: "/studies" },
     { path: "/studies", component: () => import("./pages/StudiesPage.vue") },
     { path: "/frames", component: () => import("./pages/FramesPage.vue") },
+    {
+      path: "/frames/:id(\\d+)/degrade",
+      component: () => import("./pages/DegradePage.vue"),
+      props: (route) => ({ id: Number(route.params.id) }),
+    },
     { path: "/published", component: () => import("./pages/ReportsPage.vue") },
     { path: "/credits", component: () => import("./pages/CreditsPage.vue"), meta: { open: true } },
     { path: "/queue", component: () => import("./pages/QueuePage.vue") },

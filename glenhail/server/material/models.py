@@ -80,6 +80,8 @@ class Frame(models.Model):
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="frames")
     truth = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="truth_of", null=True)
     scene = models.ForeignKey(Scene, on_delete=models.PROTECT, related_name="frames", null=True)
+    made_from = models.ForeignKey("self", on_delete=models.PROTECT, related_name="degraded", null=True)
+    recipe = models.JSONField(null=True)
     file_name = models.CharField(max_length=255)
     truth_name = models.CharField(max_length=255, blank=True)
     created = models.DateTimeField(auto_now_add=True)

@@ -18,6 +18,7 @@ export type Measure = Shape["MeasureOut"];
 export type Job = Shape["JobOut"];
 export type Step = Shape["StepOut"];
 export type Scene = Shape["SceneOut"];
+export type StepKind = Shape["StepKindOut"];
 
 /** As the server's material.models.SceneKind has them; the types say so if they part. */
 export const SCENE_KINDS = [
@@ -85,6 +86,14 @@ export function useFrames() {
 
 export function useScenes() {
   return useQuery({ queryKey: ["scenes"], queryFn: () => ask(api.GET("/api/scenes")) });
+}
+
+export function useStepKinds() {
+  return useQuery({
+    queryKey: ["step-kinds"],
+    queryFn: () => ask(api.GET("/api/degradations")),
+    staleTime: Infinity,
+  });
 }
 
 export function useTools() {

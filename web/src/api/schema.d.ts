@@ -41,6 +41,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/degradations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All kinds of steps. */
+        get: operations["degradation_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames": {
         parameters: {
             query?: never;
@@ -75,6 +92,40 @@ export interface paths {
         head?: never;
         /** @description One frame. */
         patch: operations["frame_change"];
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/degradations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Frames made from a clean one. */
+        post: operations["frame_degrade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/degradations/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a recipe does around a place of a frame. */
+        post: operations["degrade_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/frames/{frame_id}/truth": {
@@ -517,6 +568,15 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A recipe, and where wanted the values that one of its numbers runs through. */
+        DegradeIn: {
+            recipe: unknown;
+            sweep?: components["schemas"]["SweepIn"] | null;
+        };
+        DegradeOut: {
+            jobs: number;
+            words: string;
+        };
         EditionOut: {
             readonly number: number;
             readonly note: string;
@@ -563,6 +623,9 @@ export interface components {
             picture: components["schemas"]["PictureOut"];
             truth: components["schemas"]["PictureOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
+            readonly made_from: number | null;
+            readonly made_by: string;
+            readonly recipe: unknown;
             /** @default 0 */
             readonly studies: number;
             /** Format: date-time */
@@ -652,6 +715,19 @@ export interface components {
         };
         /** @enum {string} */
         OutputOutStateEnum: "absent" | "waiting" | "lining up" | "ready" | "refused";
+        /** @description A number within bounds, or one of several words. */
+        ParameterOut: {
+            name: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            whole: boolean;
+            among: string[];
+            usual: unknown;
+        };
         PatchIn: {
             name: string;
             role: components["schemas"]["RoleEnum"];
@@ -700,6 +776,14 @@ export interface components {
         };
         /** @enum {string} */
         PictureOutStateEnum: "waiting" | "ready" | "refused";
+        /** @description A recipe, and a place of the frame in px. */
+        PreviewIn: {
+            recipe: unknown;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
         QueueOut: {
             active: number;
             jobs: components["schemas"]["JobOut"][];
@@ -784,6 +868,13 @@ export interface components {
             bench: string;
             csrf: string;
         };
+        /** @description A kind of step: what it does and what it asks for. */
+        StepKindOut: {
+            id: string;
+            title: string;
+            does: string;
+            parameters: components["schemas"]["ParameterOut"][];
+        };
         /** @description A step as its reviewer told it. */
         StepOut: {
             tool: string;
@@ -829,6 +920,11 @@ export interface components {
             edition: number | null;
             slug: string;
             cover: components["schemas"]["PictureOut"] | null;
+        };
+        SweepIn: {
+            step: number;
+            parameter: string;
+            values: number[];
         };
         ToolOut: {
             id: number;
@@ -977,6 +1073,25 @@ export interface operations {
             };
         };
     };
+    degradation_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepKindOut"][];
+                };
+            };
+        };
+    };
     frames_list: {
         parameters: {
             query?: never;
@@ -1061,6 +1176,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+        };
+    };
+    frame_degrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DegradeIn"];
+                "multipart/form-data": components["schemas"]["DegradeIn"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DegradeOut"];
+                };
+            };
+        };
+    };
+    degrade_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+                "multipart/form-data": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
         };

@@ -55,6 +55,10 @@ function rename(event: Event): void {
       </template>
       <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />
+      <p v-if="frame.recipe" class="soft">Made by: {{ frame.made_by }}</p>
+      <p v-else-if="canEdit && frame.picture.state === 'ready'">
+        <router-link :to="`/frames/${frame.id}/degrade`">Degrade it</router-link>
+      </p>
     </div>
     <div class="truth">
       <h3>Truth</h3>

@@ -69,6 +69,9 @@ def remove_frame(actor: Actor, frame: Frame) -> None:
     """Remove a frame that no study uses."""
     require(actor, frame.bench, Role.EDITOR)
     label = str(frame)
+    made = frame.degraded.count()
+    if made:
+        raise Conflict(f"{label} is the clean original of {made} made frames. Remove those first.")
     try:
         frame.delete()
     except models.ProtectedError as error:

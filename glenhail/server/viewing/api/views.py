@@ -1,14 +1,23 @@
-"""Tiles for the wall and the close look."""
+"""Tiles for the wall and the close look, and previews of degradations."""
 
 from __future__ import annotations
+
+from typing import Any
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
+from glenhail.core.errors import BadRequest
+from glenhail.server.common.errors import ActionError, Conflict
+from glenhail.server.material.actions.degrading import read_recipes
+from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.models import PictureState
 from glenhail.server.viewing.permissions import visible_pyramid
+from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
 
 FOR_EVER = "private, max-age=31536000, immutable"
@@ -21,3 +30,29 @@ class TileView(APIView):
     def get(self, request: Request, picture_id: int, level: int, column: int, row: int) -> HttpResponse:
         data = tile(visible_pyramid(request.user, picture_id), level, column, row)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
+
+
+class PreviewIn(serializers.Serializer[Any]):
+    """A recipe, and a place of the frame in px."""
+
+    recipe = serializers.JSONField()
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+
+
+class PreviewView(APIView):
+    """What a recipe does around a place of a frame."""
+
+    @extend_schema(operation_id="degrade_preview", request=PreviewIn, responses={(200, "image/png"): OpenApiTypes.BINARY})
+    def post(self, request: Request, frame_id: int) -> HttpResponse:
+        given = PreviewIn(data=request.data)
+        given.is_valid(raise_exception=True)
+        frame = find_frame(request.user, frame_id)
+        if frame.picture.state != PictureState.READY:
+            raise Conflict(f"{frame} is not ready yet.")
+        recipe = read_recipes(given.validated_data["recipe"])[0]
+        try:
+            data = preview_png(frame.picture, recipe, given.validated_data["x"], given.validated_data["y"])
+        except BadRequest as error:
+            raise ActionError(str(error)) from error
+        return HttpResponse(data, content_type="image/png", headers={"Cache-Control": "no-store"})
