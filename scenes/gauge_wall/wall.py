@@ -71,8 +71,10 @@ def _plaster(brick, albedo, height, x, z):
     on = ramp(layout.PLASTER_FROM - 0.12, layout.PLASTER_FROM + 0.12, border)
     trowel = field(h, w, 2.8, along_x=2, seed=93)
     grain = field(h, w, 0.9, low=0.04, seed=94)
-    wash = colour(0.66, 0.59, 0.44) * (1 + 0.010 * trowel + 0.006 * grain)[..., None]
-    shape = 1.15 + 0.025 * trowel + 0.0012 * grain
+    wash = colour(0.66, 0.59, 0.44) * (1 + 0.010 * trowel + 0.004 * grain)[..., None]
+    # Smoothed by hand in the middle of the pier, so that there is a plain patch to measure noise on.
+    rubbed = 1 - 0.88 * ramp(25, 33, x)
+    shape = 1.15 + rubbed * (0.025 * trowel + 0.0012 * grain)
     cracks = np.abs(field(h, w, 2.3, low=0.002, seed=95)) < 0.010  # fine map cracking, only near the border
     cracks = gaussian_filter(cracks.astype(np.float32), 0.6) * ramp(11, 1, x - layout.PLASTER_FROM)
     wash, shape = wash * (1 - 0.6 * cracks)[..., None], shape - 0.05 * cracks
