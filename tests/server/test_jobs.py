@@ -7,16 +7,18 @@ import signal
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 from unittest import mock
 
 from django.conf import settings
-from django.db import connection
+from django.db import connection, transaction
+from procrastinate.contrib.django import app
 
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.registry import KINDS, Progress
-from glenhail.server.jobs.tasks import run_job
+from glenhail.server.jobs.tasks import put_back_lost, run_job
 from tests.server.base import ServerTest, upload, work
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -79,6 +81,27 @@ class Queue(ServerTest):
         job.refresh_from_db()
         self.assertEqual(job.state, State.FAILED)
         self.assertIn("worker died", job.problem)
+
+
+class HandedOver(ServerTest):
+    def handed(self) -> int:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT count(*) FROM procrastinate_jobs WHERE status = 'todo'")
+            return int(cursor.fetchone()[0])
+
+    def test_in_a_worker_too_a_job_reaches_the_queue_with_its_row_or_not_at_all(self) -> None:
+        # A worker gives the queue a connection of its own, as manage.py procrastinate does.
+        with app.replace_connector(app.connector.get_worker_connector()), suppress(ZeroDivisionError), transaction.atomic():
+            enqueue(self.bench, "trial", "k", "A trial", {})
+            raise ZeroDivisionError
+        self.assertEqual((Job.objects.count(), self.handed()), (0, 0))
+
+    def test_a_job_that_the_queue_lost_is_handed_over_again(self) -> None:
+        enqueue(self.bench, "trial", "k", "A trial", {})
+        self.assertEqual(put_back_lost(older_than=0), 0)
+        with connection.cursor() as cursor:
+            cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
+        self.assertEqual((put_back_lost(older_than=0), self.handed()), (1, 1))
 
 
 class KilledWorker(ServerTest):

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import logging
+from datetime import timedelta
 
-from django.db import close_old_connections
+from asgiref.sync import sync_to_async
+from django.db import close_old_connections, connection, transaction
 from django.utils import timezone
 from procrastinate import JobContext, builtin_tasks
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
+from procrastinate.manager import JobManager
 
 from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError
-from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
 
 log = logging.getLogger(__name__)
@@ -45,6 +49,31 @@ def run_job(job_id: int) -> None:
         finish(job_id, State.DONE)
 
 
+def defer(job: Job) -> None:
+    """Hand a job to the queue within the caller's transaction.
+
+    In a worker the queue has a connection of its own; a job handed over on it could be fetched, and found missing, before the
+    transaction that makes the job's row ends. So Django's connection is named here.
+    """
+    deferrer = run_job.configure(lock=job.key)
+    deferrer.job_manager = JobManager(DjangoConnector())
+    deferrer.defer(job_id=job.pk)
+
+
+def put_back_lost(older_than: float = STALLED_AFTER) -> int:
+    """Hand over again every active job that the queue does not know, whatever came between; returns how many there were."""
+    since = timezone.now() - timedelta(seconds=older_than)
+    handed = "SELECT (args->>'job_id')::bigint FROM procrastinate_jobs WHERE status IN ('todo', 'doing') AND task_name = %s"
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute(handed, [run_job.name])
+        known = {row[0] for row in cursor.fetchall()}
+        lost = Job.objects.select_for_update(skip_locked=True).filter(state__in=ACTIVE, created__lt=since).exclude(pk__in=known)
+        for job in lost:
+            log.warning("job %s was lost to the queue; handing it over again", job.pk)
+            defer(job)
+        return len(lost)
+
+
 @app.periodic(cron="* * * * * */15")
 @app.task(name="glenhail.rescue", queue="work", queueing_lock="rescue", pass_context=True)
 async def rescue(context: JobContext, timestamp: int) -> None:
@@ -53,6 +82,7 @@ async def rescue(context: JobContext, timestamp: int) -> None:
     for stalled in await manager.get_stalled_jobs(queue="work", seconds_since_heartbeat=STALLED_AFTER):
         log.warning("rescuing job %s", stalled.task_kwargs)
         await manager.retry_job(stalled)
+    await sync_to_async(put_back_lost)()
 
 
 @app.periodic(cron="17 * * * *")

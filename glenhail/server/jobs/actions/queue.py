@@ -11,7 +11,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Conflict, Missing
 from glenhail.server.jobs.models import ACTIVE, Job, State
-from glenhail.server.jobs.tasks import run_job
+from glenhail.server.jobs.tasks import defer
 
 
 @transaction.atomic
@@ -30,12 +30,8 @@ def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, 
                 job = Job.objects.create(bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id)
         except IntegrityError:
             continue  # somebody else queued it between the two statements
-        _defer(job)
+        defer(job)
         return job
-
-
-def _defer(job: Job) -> None:
-    run_job.configure(lock=job.key).defer(job_id=job.pk)
 
 
 @transaction.atomic
