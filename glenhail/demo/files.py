@@ -8,10 +8,11 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from glenhail.demo.frames import make_baseline, make_sample, make_small_print
-from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, SAMPLES, Sample
+from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, SAMPLES, Sample
 
 DENOISERS = ("sedgewash", "keenfold", "mossgate")
 BASELINE_ON = (LOOM_TABLE, GAUGE_WALL, DYE_SHED)
+DENOISED = (*BASELINE_ON, NIGHT_YARD)
 
 
 def output_name(sample: Sample, tool: str) -> str:
@@ -20,31 +21,34 @@ def output_name(sample: Sample, tool: str) -> str:
 
 
 def make_files(folder: Path) -> None:
-    """Frames, truths and every tool's outputs, two at a time, in the order the studies ask for them."""
+    """Frames and truths first, then every tool's outputs, two at a time, in the order the studies ask for them."""
     folder.mkdir(parents=True, exist_ok=True)
     with ThreadPoolExecutor(max_workers=2) as pool:
-        list(pool.map(lambda work: work(), [lambda s=s: _make_all(s, folder) for s in SAMPLES] + [lambda: _make_prints(folder)]))
+        list(pool.map(lambda sample: make_sample(sample, folder), SAMPLES))
+        waiting = [pool.submit(_run_tool, tool, _pairs(tool, folder)) for tool in DENOISERS]
+        waiting.append(pool.submit(_make_rest, folder))
+        for one in waiting:
+            one.result()
 
 
-def _make_all(sample: Sample, folder: Path) -> None:
-    make_sample(sample, folder)
-    source = folder / sample.frame_file
-    for tool in DENOISERS:
-        _run_tool(tool, source, folder / output_name(sample, tool))
-    target = folder / output_name(sample, "guided")
-    if sample in BASELINE_ON and not target.exists():
-        make_baseline(source, target)
-
-
-def _make_prints(folder: Path) -> None:
+def _make_rest(folder: Path) -> None:
+    for sample in BASELINE_ON:
+        target = folder / output_name(sample, "guided")
+        if not target.exists():
+            make_baseline(folder / sample.frame_file, target)
     make_small_print(folder)
-    _run_tool("tarnlift", folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")
+    _run_tool("tarnlift", [(folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")])
 
 
-def _run_tool(tool: str, source: Path, target: Path) -> None:
+def _pairs(tool: str, folder: Path) -> list[tuple[Path, Path]]:
+    return [(folder / s.frame_file, folder / output_name(s, tool)) for s in DENOISED]
+
+
+def _run_tool(tool: str, pairs: list[tuple[Path, Path]]) -> None:
     """A stand-in is a program of its own, as a real tool would be; what it made already is left alone."""
-    if not target.exists():
-        command = [sys.executable, "-m", f"glenhail.standins.{tool}", str(source), str(target)]
+    files = [str(path) for pair in pairs if not pair[1].exists() for path in pair]
+    if files:
+        command = [sys.executable, "-m", f"glenhail.standins.{tool}", *files]
         subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
 
 

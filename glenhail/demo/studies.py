@@ -56,11 +56,9 @@ class Filler:
         self._take(study, NIGHT_YARD, texts.DENOISERS)
         return study
 
-    def edges(self) -> Study:
-        """A chart with edges of known angle."""
-        study = self._study(texts.EDGES, texts.DENOISERS.values())
-        self._take(study, BENCH_CHART, texts.DENOISERS)
-        return study
+    def chart(self) -> Frame:
+        """A frame that no study has taken yet."""
+        return self._frame(BENCH_CHART, BENCH_CHART.frame_file, BENCH_CHART.truth_file)
 
     def enlarging(self) -> Study:
         """Half-way: one output is still to come, and one contender could not take the file."""

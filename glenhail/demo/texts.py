@@ -21,7 +21,6 @@ RAW_ONLY = "Takes raw files only; the archive print is a JPEG."
 
 DENOISING = "Which denoiser keeps single threads at ISO 12,800?"
 NIGHT = "What do denoisers do to small lights at night?"
-EDGES = "Does a denoiser sharpen edges without being asked?"
 ENLARGING = "Does Tarnlift hold more of an archive print than plain bicubic?"
 
 SUMMARY = (

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import scipy.fft
-import scipy.stats
+import scipy.special
 
 from glenhail.core.picture import Doubles
 
@@ -38,7 +38,7 @@ def block_mean(values: np.ndarray, least_blocks: int = 16) -> Interval:
     whole = values[: rows * side, : columns * side].reshape(rows, side, columns, side)
     means = whole.mean(axis=(1, 3), dtype=np.float64)
     error = float(means.std(ddof=1)) / np.sqrt(means.size)
-    reach = float(scipy.stats.t.ppf(1 - TAIL, means.size - 1)) * error
+    reach = float(scipy.special.stdtrit(means.size - 1, 1 - TAIL)) * error
     return Interval(mean, mean - reach, mean + reach)
 
 
@@ -62,8 +62,8 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
 def deviation(sigma: float, samples: float, lost: int) -> Interval:
     """A standard deviation from `samples` effective samples, `lost` of them to fitting (chi square)."""
     degrees = max(2.0, samples - lost)
-    low = sigma * np.sqrt(degrees / scipy.stats.chi2.ppf(1 - TAIL, degrees))
-    high = sigma * np.sqrt(degrees / scipy.stats.chi2.ppf(TAIL, degrees))
+    low = sigma * np.sqrt(degrees / scipy.special.chdtri(degrees, TAIL))
+    high = sigma * np.sqrt(degrees / scipy.special.chdtri(degrees, 1 - TAIL))
     return Interval(sigma, float(low), float(high))
 
 
@@ -71,5 +71,5 @@ def jackknife(whole: float, left_out: Doubles) -> Interval:
     """Interval from estimates that each leave out one group (Tukey 1958)."""
     groups = left_out.size
     variance = (groups - 1) / groups * float(((left_out - left_out.mean()) ** 2).sum())
-    reach = float(scipy.stats.t.ppf(1 - TAIL, groups - 1)) * np.sqrt(variance)
+    reach = float(scipy.special.stdtrit(groups - 1, 1 - TAIL)) * np.sqrt(variance)
     return Interval(whole, whole - reach, whole + reach)

@@ -43,21 +43,26 @@ class Command(BaseCommand):
         self._fill(actor, bench)
 
     def _fill(self, actor: User, bench: Bench) -> None:
-        """The study to publish goes first; the others are worked on while its editions are printed."""
+        """The study to publish goes first; while its editions are printed, the others give the workers something to do."""
         filler = Filler(actor, bench, settings.VAR / "demo")
         study = filler.denoising()
         self._publish(actor, study, texts.FIRST_NOTE, 1)
+        others = [filler.night()]
+        self._wait_for_edition(study, 1)
         filler.third_frame(study)
-        others = [filler.night(), filler.edges(), filler.enlarging()]
+        others.append(filler.enlarging())
         self._publish(actor, study, texts.SECOND_NOTE, 2)
+        self._wait_for_edition(study, 2)
+        filler.chart()
         for other in others:
             self._wait(other)
 
     def _publish(self, actor: User, study: Study, note: str, number: int) -> None:
-        if Edition.objects.filter(report__study=study, number=number).exists():
-            return
-        self._wait(study)
-        reports.publish(actor, study, note)
+        if not Edition.objects.filter(report__study=study, number=number).exists():
+            self._wait(study)
+            reports.publish(actor, study, note)
+
+    def _wait_for_edition(self, study: Study, number: int) -> None:
         self._wait(study)
         if not Edition.objects.filter(report__study=study, number=number).exists():
             raise CommandError(f"Sample edition {number} was not printed; the workers' logs in var/logs say why.")
