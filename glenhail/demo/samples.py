@@ -34,6 +34,11 @@ class Sample:
     spots: tuple[Spot, ...] = field(repr=False)
 
     @property
+    def scene(self) -> str:
+        """The archive print shows the loom table; every other sample is named after its scene."""
+        return "Loom table" if self.key == "archive-print" else self.name
+
+    @property
     def truth_file(self) -> str:
         return f"{self.key}-truth.tif"
 

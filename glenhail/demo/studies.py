@@ -102,8 +102,8 @@ class Filler:
         return frame
 
     def _scene(self, sample: Sample) -> Scene:
-        kept = Scene.objects.filter(bench=self.bench, name=sample.name).first()
-        scene = kept or scene_actions.save_scene(self.actor, self.bench, sample.name, sample.kinds)
+        kept = Scene.objects.filter(bench=self.bench, name=sample.scene).first()
+        scene = kept or scene_actions.save_scene(self.actor, self.bench, sample.scene, sample.kinds)
         known = known_of(sample)
         if known is not None and scene.known is None:
             scene_actions.tell_known(self.actor, scene, io.BytesIO(json.dumps(known.as_json()).encode()), sample.known_file)

@@ -35,8 +35,11 @@ METHOD = (
 DISCLOSURE = "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for anything."
 FIRST_NOTE = "First edition: the loom table and the gauge wall."
 FIRST_VERDICTS = (
-    ("Cloth and thread", "B keeps most of the weave, A is a little softer, C smears it. The plain filter, D, is not far behind A."),
+    ("Cloth and thread", "B and the plain filter, D, keep the weave, at the price of some grain. A is softer; C smears it."),
     ("Edges and lettering", "B draws bright halos. C moves the picture by a pixel and leaves a black line."),
 )
 SECOND_NOTE = "The dye shed added, since readers asked how the tools fare in deep shadow; a verdict on it."
-SHADOW_VERDICT = ("Deep shadow", "A leaves coloured blotches where hardly any light came; C opens the shadows and calls it clean.")
+SHADOW_VERDICT = (
+    "Deep shadow",
+    "A is quiet and stays true. B and D leave grain, D coloured as well; C is smoothest, but opens the shadows.",
+)

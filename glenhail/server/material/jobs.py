@@ -63,10 +63,10 @@ def _settle(picture: Picture, **changes: Any) -> None:
 @does("degrade")
 def degrade(progress: Progress, arguments: dict[str, Any]) -> None:
     """Make a frame from a clean one by a recipe, and take it in."""
-    clean = Frame.objects.select_related("bench", "picture__file").get(pk=arguments["frame"])
+    clean = Frame.objects.select_related("bench", "picture__file", "truth__file").get(pk=arguments["frame"])
     recipe = recipe_of(arguments["recipe"])
     progress.tell(0.05, "decoding the clean frame")
-    source = decoded(clean.picture)
+    source = decoded(clean.pristine)
     progress.tell(0.3, recipe.words())
     made = do_recipe(source.pixels, recipe)
     progress.tell(0.8, "writing")

@@ -92,3 +92,8 @@ class Frame(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def pristine(self) -> Picture:
+        """What a known degradation starts from: the truth where there is one, else the frame itself."""
+        return self.truth or self.picture

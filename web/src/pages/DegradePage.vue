@@ -22,7 +22,7 @@ const { data: frames } = useFrames();
 const { data: kinds } = useStepKinds();
 const { busy, act } = useAct();
 const frame = computed(() => frames.value?.find((f) => f.id === props.id));
-const picture = computed(() => frame.value?.picture);
+const picture = computed(() => frame.value?.truth ?? frame.value?.picture);
 const draft = useRecipe(
   () => props.id,
   () => kinds.value ?? [],
@@ -90,9 +90,9 @@ async function make(): Promise<void> {
   <div v-if="frame && picture" class="page">
     <p class="back"><router-link to="/frames">Frames</router-link></p>
     <h1>Degrade {{ frame.name }}</h1>
-    <p class="soft">
-      A clean frame, made worse by a recipe. The clean one becomes the truth of what is made, and the recipe
-      goes with it: the same recipe gives the same file.
+    <p class="soft intro">
+      {{ frame.truth ? "Its truth" : "The frame itself, which should be clean," }} is made worse by a recipe,
+      and becomes the truth of what is made. The recipe goes with it: the same recipe gives the same file.
     </p>
     <p v-if="frame.recipe" class="rowan">
       This frame was made by a recipe itself ({{ frame.made_by }}). Start from the clean one.
@@ -184,6 +184,9 @@ async function make(): Promise<void> {
 }
 h1 {
   margin: 6px 0 4px;
+}
+.intro {
+  max-width: 760px;
 }
 .columns {
   display: grid;

@@ -56,9 +56,6 @@ function rename(event: Event): void {
       <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />
       <p v-if="frame.recipe" class="soft">Made by: {{ frame.made_by }}</p>
-      <p v-else-if="canEdit && frame.picture.state === 'ready'">
-        <router-link :to="`/frames/${frame.id}/degrade`">Degrade it</router-link>
-      </p>
     </div>
     <div class="truth">
       <h3>Truth</h3>
@@ -75,15 +72,23 @@ function rename(event: Event): void {
       </template>
       <SendingList :sending="sending" @drop="drop" />
     </div>
-    <button
-      v-if="canEdit"
-      type="button"
-      class="link out"
-      :aria-label="`${leaveLabel ?? 'Take out'}: ${frame.name}`"
-      @click="emit('leave')"
-    >
-      {{ leaveLabel ?? "Take out" }}
-    </button>
+    <div v-if="canEdit" class="out">
+      <button
+        type="button"
+        class="link"
+        :aria-label="`${leaveLabel ?? 'Take out'}: ${frame.name}`"
+        @click="emit('leave')"
+      >
+        {{ leaveLabel ?? "Take out" }}
+      </button>
+      <router-link
+        v-if="!frame.recipe && frame.picture.state === 'ready'"
+        :to="`/frames/${frame.id}/degrade`"
+        :aria-label="`Degrade ${frame.name}`"
+      >
+        Degrade
+      </router-link>
+    </div>
   </article>
 </template>
 
@@ -114,6 +119,9 @@ function rename(event: Event): void {
   overflow-wrap: anywhere;
 }
 .out {
-  align-self: start;
+  display: grid;
+  gap: 6px;
+  align-content: start;
+  justify-items: end;
 }
 </style>

@@ -59,6 +59,7 @@ function set(name: string, text: string, number: boolean): void {
 
 <style scoped>
 .step {
+  margin: 0;
   border: 0;
   border-bottom: 1px solid var(--hair);
   padding: 4px 0 12px;

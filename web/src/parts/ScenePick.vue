@@ -63,6 +63,7 @@ function chosen(event: Event): void {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 12px;
+  align-items: baseline;
   margin-top: 4px;
 }
 </style>

@@ -66,11 +66,13 @@ watch([chosen, text, numbers], () => {
   padding: 12px 0;
   align-items: baseline;
 }
-.values {
-  flex: 1 1 260px;
+label {
   display: inline-flex;
   gap: 8px;
   align-items: baseline;
+}
+.values {
+  flex: 1 1 260px;
 }
 .list {
   flex: 1;

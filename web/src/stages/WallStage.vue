@@ -87,7 +87,7 @@ function setZoom(value: string): void {
     </p>
   </div>
   <div v-else class="scroll">
-    <div class="wall" :style="{ gridTemplateColumns: `150px repeat(${columns.length}, minmax(200px, 1fr))` }">
+    <div class="wall" :style="{ gridTemplateColumns: `130px repeat(${columns.length}, minmax(168px, 1fr))` }">
       <div class="corner">Patch</div>
       <div v-for="c in columns" :key="c.id" class="column">
         <span class="title"

@@ -35,7 +35,7 @@ def read_recipes(recipe: Any, sweep: Any = None) -> list[Recipe]:
 
 @transaction.atomic
 def ask_for(actor: Actor, frame: Frame, recipes: list[Recipe]) -> list[Job]:
-    """Queue the making of a frame for each recipe; the clean one becomes their truth.
+    """Queue the making of a frame for each recipe, from the frame's truth where it has one; what it is made from is its truth.
 
     Raises
     ------
@@ -43,7 +43,7 @@ def ask_for(actor: Actor, frame: Frame, recipes: list[Recipe]) -> list[Job]:
         If the clean frame was not taken in, or is itself made by a recipe: its truth would not be the scene.
     """
     require(actor, frame.bench, Role.EDITOR)
-    if frame.picture.state != PictureState.READY:
+    if frame.pristine.state != PictureState.READY:
         raise Conflict(f"{frame} is not ready. Wait until it was taken in, or choose another frame.")
     if frame.recipe is not None:
         raise Conflict(f"{frame} was made by a recipe. Start from the clean frame and put both recipes into one.")
@@ -58,12 +58,12 @@ def ask_for(actor: Actor, frame: Frame, recipes: list[Recipe]) -> list[Job]:
 
 def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path) -> Frame:
     """Take a made file in as a frame whose truth is the clean one; the same recipe again gives the frame that is there."""
-    file_name = f"{PurePosixPath(clean.file_name).stem[:80]}-{recipe.key}.tif"
+    file_name = f"{PurePosixPath(clean.truth_name or clean.file_name).stem[:80]}-{recipe.key}.tif"
     with made.open("rb") as stream:
         picture = take_in(bench, stream, file_name)
     with transaction.atomic():
         fields = {
-            "name": name, "file_name": file_name, "truth_id": clean.picture_id, "truth_name": clean.file_name,
+            "name": name, "file_name": file_name, "truth_id": clean.pristine.pk, "truth_name": clean.truth_name or clean.file_name,
             "scene_id": clean.scene_id, "recipe": recipe.as_json(), "made_from_id": clean.pk,
         }  # fmt: skip
         return Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)[0]

@@ -48,11 +48,11 @@ class PreviewView(APIView):
         given = PreviewIn(data=request.data)
         given.is_valid(raise_exception=True)
         frame = find_frame(request.user, frame_id)
-        if frame.picture.state != PictureState.READY:
+        if frame.pristine.state != PictureState.READY:
             raise Conflict(f"{frame} is not ready yet.")
         recipe = read_recipes(given.validated_data["recipe"])[0]
         try:
-            data = preview_png(frame.picture, recipe, given.validated_data["x"], given.validated_data["y"])
+            data = preview_png(frame.pristine, recipe, given.validated_data["x"], given.validated_data["y"])
         except BadRequest as error:
             raise ActionError(str(error)) from error
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": "no-store"})
