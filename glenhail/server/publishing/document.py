@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from glenhail.core.degrade.recipe import recipe_of
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
@@ -71,13 +72,18 @@ def _column(contender: Contender) -> Document:
 
 def _frame(frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
     mine = [o for o in rows if o.frame_id == frame.pk]
+    table = _table(values, (frame.pk, None), columns)
     return {
         "name": frame.name,
         "file_name": frame.file_name,
         "truth": frame.truth_name,
         "facts": frame.picture.facts,
         "outputs": [_output(o, lineups.get(o.pk)) for o in mine],
-        "table": _table(values, (frame.pk, None), columns),
+        "scene": frame.scene.name if frame.scene else "",
+        "kinds": ", ".join(frame.scene.kinds) if frame.scene else "",
+        "made_by": recipe_of(frame.recipe).words() if frame.recipe else "",
+        "table": table,
+        "absences": absences(table),
     }
 
 
@@ -108,6 +114,7 @@ def lineup_words(row: LineUp) -> str:
 def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
     magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= WIDEST), MAGNIFICATIONS[-1])
     width, height = (min(SHOWN_SIDE, side * magnification) for side in (patch.w, patch.h))
+    table = _table(values, (patch.frame_id, patch.pk), columns)
     return {
         "name": patch.name,
         "role": patch.role,
@@ -120,7 +127,8 @@ def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values
         "letters": [c["letter"] for c in columns],
         "outputs": [o.pk for o in shown if o.frame_id == patch.frame_id],
         "crops": [],
-        "table": _table(values, (patch.frame_id, patch.pk), columns),
+        "table": table,
+        "absences": absences(table),
     }
 
 
@@ -159,6 +167,15 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
         elif reasons := _reasons(row, columns):
             rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
     return rows
+
+
+def absences(table: list[Document]) -> list[str]:
+    """Why numbers are missing from a table, each reason once, with the measures it is for."""
+    by_text: dict[str, list[str]] = defaultdict(list)
+    for row in table:
+        for reason in row["reasons"]:
+            by_text[reason].append(row["measure"])
+    return [f"{reason} ({', '.join(measures)})" for reason, measures in by_text.items()]
 
 
 def _reasons(row: list[Document], columns: list[Document]) -> list[str]:

@@ -57,7 +57,7 @@ const { study, columns, outputOf, canEdit } = useStudyContext();
 }
 .cells th,
 .cells td {
-  min-width: 190px;
+  min-width: 160px;
 }
 .cells th:first-child {
   min-width: 120px;
