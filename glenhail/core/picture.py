@@ -17,8 +17,8 @@ class Facts:
     """What a file says about itself.
 
     ``bits`` is per channel, ``shutter_s`` in seconds, ``focal_mm`` in millimetres, ``ppi`` in
-    pixels per inch. A fact the file does not give is None. ``width`` and ``height`` are in
-    pixels after the orientation was applied.
+    pixels per inch, ``developed`` how a raw file was rendered. A fact the file does not give is
+    None. ``width`` and ``height`` are in pixels after the orientation was applied.
     """
 
     name: str
@@ -41,6 +41,7 @@ class Facts:
     taken: str | None = None
     software: str | None = None
     ppi: float | None = None
+    developed: str | None = None
 
     @property
     def megapixels(self) -> float:

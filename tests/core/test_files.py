@@ -60,6 +60,12 @@ class Reading(Case):
             "high.jpg": (lambda p: Image.fromarray(CODES).save(p, quality=100, subsampling=0), linear(CODES), 0.05),
             "progressive.jpg": (lambda p: Image.fromarray(CODES).save(p, quality=100, subsampling=0, progressive=True), linear(CODES), 0.05),
             "cmyk.jpg": (lambda p: Image.fromarray(CODES).convert("CMYK").save(p, quality=100), linear(CODES), 0.1),
+            "lossless.webp": (lambda p: Image.fromarray(CODES).save(p, lossless=True), linear(CODES), 1e-6),
+            "lossless.avif": (lambda p: p.write_bytes(imagecodecs.avif_encode(CODES, level=100)), linear(CODES), 0.02),
+            "10-bit.avif": (
+                lambda p: p.write_bytes(imagecodecs.avif_encode(CODES16 >> 6, level=100, bitspersample=10)),
+                linear(np.round((CODES16 >> 6) * (65535 / 1023)).astype(np.uint16)), 0.01,
+            ),
             "misnamed.png": (lambda p: Image.fromarray(CODES).save(p, format="JPEG", quality=100, subsampling=0), linear(CODES), 0.05),
         }  # fmt: skip
         for name, (write, want, tolerance) in writers.items():

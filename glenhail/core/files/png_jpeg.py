@@ -1,4 +1,4 @@
-"""PNG (ISO/IEC 15948) and JPEG (ITU-T T.81) through Pillow, and PNG at 16 bit through libpng."""
+"""PNG (ISO/IEC 15948), JPEG (ITU-T T.81), WebP and AVIF through Pillow; more than 8 bit through the codecs themselves."""
 
 from __future__ import annotations
 
@@ -33,8 +33,8 @@ def decode(path: Path) -> Coded:
     with _opened(path) as image:
         head = _header(path, image)
         try:
-            values = imagecodecs.png_decode(path.read_bytes()) if head.bits == 16 else _eight_bit(image)
-        except (OSError, SyntaxError, imagecodecs.PngError, ValueError) as error:
+            values = _eight_bit(image) if head.bits == 8 else _deep(path, head)
+        except (OSError, SyntaxError, imagecodecs.PngError, imagecodecs.AvifError, ValueError) as error:
             raise Unreadable("the file ends before its picture does or is damaged") from error
     return Coded(head, values.reshape(head.height, head.width, -1))
 
@@ -43,9 +43,25 @@ def _opened(path: Path) -> Image.Image:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            return Image.open(path, formats=["PNG", "JPEG"])
+            return Image.open(path, formats=["PNG", "JPEG", "WEBP", "AVIF"])
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError) as error:
         raise Unreadable("its header is damaged") from error
+
+
+def _deep(path: Path, head: Header) -> np.ndarray:
+    """16-bit codes; AVIF's 10 or 12 bits are spread over them."""
+    if head.format == "PNG":
+        return np.asarray(imagecodecs.png_decode(path.read_bytes()))
+    codes = np.asarray(imagecodecs.avif_decode(path.read_bytes())).astype(np.float64)
+    return np.asarray(np.round(codes * (65535 / (2**head.bits - 1))), dtype=np.uint16)
+
+
+def _avif_bits(path: Path) -> int:
+    """Bits per channel from the pixel information box (ISO/IEC 23008-12, 6.5.6); 8 where there is none."""
+    with path.open("rb") as file:
+        start = file.read(65536)
+    at = start.find(b"pixi")
+    return start[at + 9] if 0 <= at < len(start) - 9 and start[at + 9] in (8, 10, 12) else 8
 
 
 def _eight_bit(image: Image.Image) -> np.ndarray:
@@ -56,9 +72,11 @@ def _eight_bit(image: Image.Image) -> np.ndarray:
 
 
 def _header(path: Path, image: Image.Image) -> Header:
-    is_png = image.format == "PNG"
+    kind = {"WEBP": "WebP"}.get(image.format or "", image.format or "")
     bits, channels = 8, CHANNELS.get(image.mode, 0)
-    if is_png:
+    if kind == "AVIF":
+        bits = _avif_bits(path)
+    if kind == "PNG":
         with path.open("rb") as file:
             start = file.read(26)
         bits = max(8, start[PNG_DEPTH_AT])
@@ -66,17 +84,23 @@ def _header(path: Path, image: Image.Image) -> Header:
     if not channels:
         raise Unreadable(f"its pixels are of the kind {image.mode}")
     return Header(
-        format="PNG" if is_png else "JPEG",
+        format=kind,
         width=image.width,
         height=image.height,
         channels=channels,
         bits=bits,
         sample="unsigned",
-        compression="deflate" if is_png else ("progressive" if image.info.get("progressive") else "baseline"),
+        compression=_compression(kind, image),
         icc=image.info.get("icc_profile"),
         tags=_tags(image),
         space="cmyk" if image.mode == "CMYK" else "rgb",
     )
+
+
+def _compression(kind: str, image: Image.Image) -> str:
+    if kind == "JPEG":
+        return "progressive" if image.info.get("progressive") else "baseline"
+    return {"PNG": "deflate", "WebP": "webp", "AVIF": "av1"}[kind]
 
 
 def _tags(image: Image.Image) -> dict[int, Any]:

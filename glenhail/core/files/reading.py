@@ -12,31 +12,34 @@ from glenhail.core.colour import icc, srgb
 from glenhail.core.colour.lookup import through_table
 from glenhail.core.errors import BadFile
 from glenhail.core.files import facts as tagged
-from glenhail.core.files import png_jpeg, tiff
+from glenhail.core.files import png_jpeg, raw, tiff
 from glenhail.core.files.coded import Coded, Header
 from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, too_large
 from glenhail.core.files.tiff import Unreadable
 from glenhail.core.picture import Facts, Floats, Picture
 
-TAKEN = "Glenhail reads TIFF, PNG and JPEG"
+TAKEN = "Glenhail reads TIFF, PNG, JPEG, WebP, AVIF, DNG and the raw files that LibRaw knows"
 
 
 @dataclass(frozen=True)
 class Format:
-    """A file format: how it is told, which endings it goes by, how it is read."""
+    """A file format: the bytes that tell it and where they stand, which endings it goes by, how it is read."""
 
     name: str
-    starts: tuple[bytes, ...]
+    told_by: tuple[tuple[int, bytes], ...]
     endings: tuple[str, ...]
     header: Callable[[Path], Header]
     decode: Callable[[Path], Coded]
 
 
 FORMATS = (
-    Format("TIFF", (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"), (".tif", ".tiff"), tiff.header, tiff.decode),
-    Format("PNG", (b"\x89PNG\r\n\x1a\n",), (".png",), png_jpeg.header, png_jpeg.decode),
-    Format("JPEG", (b"\xff\xd8\xff",), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
+    Format("TIFF", ((0, b"II*\0"), (0, b"MM\0*"), (0, b"II+\0"), (0, b"MM\0+")), (".tif", ".tiff"), tiff.header, tiff.decode),
+    Format("PNG", ((0, b"\x89PNG\r\n\x1a\n"),), (".png",), png_jpeg.header, png_jpeg.decode),
+    Format("WebP", ((8, b"WEBP"),), (".webp",), png_jpeg.header, png_jpeg.decode),
+    Format("AVIF", ((4, b"ftypavif"), (4, b"ftypavis")), (".avif",), png_jpeg.header, png_jpeg.decode),
+    Format("JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
 )
+RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
 
 
 def read_facts(path: Path, name: str | None = None) -> Facts:
@@ -90,8 +93,10 @@ def _format(path: Path, name: str) -> Format:
         start = file.read(16)
     if not start:
         raise BadFile(name, "the file is empty", "Copy or export it again; the transfer may have been broken off.")
+    if raw.looks_raw(path, name):
+        return RAW
     for known in FORMATS:
-        if start.startswith(known.starts):
+        if any(start[at:].startswith(mark) for at, mark in known.told_by):
             return known
     claimed = next((f.name for f in FORMATS if name.lower().endswith(f.endings)), None)
     if claimed:
@@ -149,6 +154,8 @@ def _opaque(coded: Coded, name: str) -> np.ndarray:
 def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Floats:
     if profile is not None and not profile.is_srgb:
         return np.ascontiguousarray(icc.to_linear(values, profile), dtype=np.float32)
+    if head.space == "developed":
+        return np.ascontiguousarray(values, dtype=np.float32)
     if head.space == "cmyk":
         # No profile: the plain ink model, recorded as assumed.
         full = np.iinfo(values.dtype).max
@@ -183,6 +190,8 @@ def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> 
     turned = orientation >= 5
     if profile:
         space = profile.name
+    elif head.space == "developed":
+        space = "camera matrix"
     elif head.space == "cmyk":
         space = "plain CMYK"
     else:
@@ -196,8 +205,9 @@ def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> 
         sample=head.sample,
         compression=head.compression,
         profile=space,
-        profile_assumed=profile is None,
+        profile_assumed=profile is None and head.space != "developed",
         orientation=orientation,
         size_bytes=path.stat().st_size,
+        developed=raw.RENDERING if head.space == "developed" else None,
         **tagged.shooting(head.tags),
     )

@@ -28,6 +28,21 @@ def header(path: Path) -> Header:
         return _header(_page(tif))
 
 
+def tags(path: Path) -> dict[int, Any]:
+    """Tags of the first page and of its Exif, by number, whatever the pixels are."""
+    with _opened(path) as tif:
+        return _page_tags(_page(tif))
+
+
+def _page_tags(page: tifffile.TiffPage) -> dict[int, Any]:
+    found: dict[int, Any] = {t.code: t.value for t in page.tags}
+    exif = found.get(EXIF_IFD)
+    if isinstance(exif, dict):
+        names = tifffile.TIFF.EXIF_TAGS
+        found |= {int(names[k]): v for k, v in exif.items() if k in names}
+    return found
+
+
 def decode(path: Path) -> Coded:
     """Decode the first page."""
     with _opened(path) as tif:
@@ -69,11 +84,6 @@ def _header(page: tifffile.TiffPage) -> Header:
     dtype = page.dtype
     if dtype is None or dtype.kind not in "uf" or (dtype.kind == "u" and dtype.itemsize > 2):
         raise Unreadable(f"its samples are {dtype or 'of an unknown kind'}")
-    tags: dict[int, Any] = {t.code: t.value for t in page.tags}
-    exif = tags.get(EXIF_IFD)
-    if isinstance(exif, dict):
-        names = tifffile.TIFF.EXIF_TAGS
-        tags |= {int(names[k]): v for k, v in exif.items() if k in names}
     return Header(
         format="TIFF",
         width=page.imagewidth,
@@ -83,6 +93,6 @@ def _header(page: tifffile.TiffPage) -> Header:
         sample="float" if dtype.kind == "f" else "unsigned",
         compression=getattr(page.compression, "name", str(page.compression)).replace("_", " ").lower(),
         icc=bytes(icc) if (icc := page.iccprofile) else None,
-        tags=tags,
+        tags=_page_tags(page),
         space="cmyk" if page.photometric == INK_SPACE else "rgb",
     )

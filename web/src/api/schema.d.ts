@@ -614,6 +614,7 @@ export interface components {
             software: string | null;
             /** Format: double */
             ppi: number | null;
+            developed?: string | null;
         };
         FrameOut: {
             readonly id: number;

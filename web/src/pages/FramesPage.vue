@@ -53,7 +53,7 @@ function remove(): void {
       <DropZone
         v-if="canEdit"
         label="Add frames"
-        hint="or drop them here: TIFF or PNG of 8 or 16 bit, JPEG. The same file twice is recognised."
+        hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, DNG or raw. The same file twice is recognised."
         multiple
         @files="(files) => sendAll('/api/frames', files)"
       />

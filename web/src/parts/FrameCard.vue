@@ -3,7 +3,7 @@ import { api, ask } from "../api/client";
 import type { Frame } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useUploads } from "../composables/useUploads";
-import { fileKind, shooting } from "../look/words";
+import { fileKind, printSize, shooting } from "../look/words";
 import DropZone from "./DropZone.vue";
 import FrameThumb from "./FrameThumb.vue";
 import ScenePick from "./ScenePick.vue";
@@ -52,6 +52,10 @@ function rename(event: Event): void {
       <template v-else-if="frame.picture.facts">
         <p>{{ shooting(frame.picture.facts) || "The file does not say how it was shot." }}</p>
         <p class="soft">{{ fileKind(frame.picture.facts) }}</p>
+        <p class="soft">{{ printSize(frame.picture.facts) }}</p>
+        <p v-if="frame.picture.facts.developed" class="soft">
+          Developed: {{ frame.picture.facts.developed }}
+        </p>
       </template>
       <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />

@@ -74,7 +74,7 @@ function leave(): void {
     <DropZone
       v-if="canEdit"
       label="Add frames"
-      hint="or drop them here: TIFF or PNG of 8 or 16 bit, JPEG. Originals are kept as they are."
+      hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, DNG or raw. Originals are kept as they are."
       multiple
       class="zone"
       @files="(files) => sendAll<Frame>('/api/frames', files, (made) => take(made.id))"

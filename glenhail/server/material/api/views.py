@@ -42,6 +42,7 @@ class FactsOut(serializers.Serializer[Any]):
     taken = serializers.CharField(allow_null=True)
     software = serializers.CharField(allow_null=True)
     ppi = serializers.FloatField(allow_null=True)
+    developed = serializers.CharField(allow_null=True, default=None)
 
 
 class PictureOut(serializers.ModelSerializer[Picture]):
