@@ -7,7 +7,7 @@ import sys
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from glenhail.demo.frames import make_baseline, make_sample, make_small_print
+from glenhail.demo.frames import make_baseline, make_raw_series, make_sample, make_small_print
 from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, SAMPLES, Sample
 
 DENOISERS = ("sedgewash", "keenfold", "mossgate")
@@ -37,6 +37,7 @@ def _make_rest(folder: Path) -> None:
         if not target.exists():
             make_baseline(folder / sample.frame_file, target)
     make_small_print(folder)
+    make_raw_series(folder)
     _run_tool("tarnlift", [(folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")])
 
 

@@ -17,10 +17,12 @@ from glenhail.core.methods.denoise import guided
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
 from glenhail.demo.chart import paint_chart
-from glenhail.demo.samples import ARCHIVE_PRINT, BENCH_CHART, LOOM_TABLE, SCENES, Sample
+from glenhail.demo.samples import ARCHIVE_PRINT, BENCH_CHART, LOOM_TABLE, RAW_PART, RAW_SERIES, SCENES, Sample, raw_file
+from glenhail.standins.camera import BODIES, expose, write_dng
 
 M24 = Sensor(full_well=42_000, read_noise=3.6)
 PRINT_WIDTH, PRINT_HEIGHT = 640, 427
+M33_PIXELS = (33 / 24) ** 0.5  # per pixel of the M24, along a side
 PRINT_BLUR = 0.7  # px of the print, standard deviation
 PRINT_QUALITY = 82
 BASELINE_RADIUS, BASELINE_EPSILON = 2, 0.004
@@ -50,6 +52,22 @@ def _facts(sample: Sample, light: Floats) -> Facts:
         shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, taken=sample.taken,
         software="Corvane M24 1.2",
     )  # fmt: skip
+
+
+def make_raw_series(folder: Path) -> None:
+    """The same part of the loom table through both bodies: the newer one has more and smaller pixels."""
+    x, y, w, h = RAW_PART
+    wanted = [(b, iso, shutter, folder / raw_file(b, iso)) for b, iso, shutter in RAW_SERIES]
+    if all(path.exists() for *_, path in wanted):
+        return
+    light = scene(LOOM_TABLE)
+    for name, iso, shutter, path in wanted:
+        scale = M33_PIXELS if name == "m33" else 1.0
+        part = resample(light, Rect(x, y, w, h), round(w * scale), round(h * scale), "bicubic")
+        unfinished = path.with_name(f"unfinished-{path.name}")
+        shot = {"iso": iso, "shutter_s": shutter, "aperture": 4.0, "focal_mm": 50.0}
+        write_dng(unfinished, expose(part, BODIES[name], iso, seed=int(iso)), BODIES[name], shot, LOOM_TABLE.taken)
+        unfinished.replace(path)
 
 
 def make_baseline(source: Path, target: Path) -> None:

@@ -119,6 +119,16 @@ ARCHIVE_PRINT = Sample(
     ),
 )  # fmt: skip
 
+# What both bodies recorded of a part of the loom table, as raw files: body, ISO, shutter.
+RAW_SERIES = tuple((body, iso, shutter) for body in ("m24", "m33") for iso, shutter in ((400, 1 / 30), (6400, 1 / 500)))
+RAW_PART = (600, 640, 1200, 800)  # x, y, w, h of the scene
+
+
+def raw_file(body: str, iso: int) -> str:
+    """What a body's raw file of the series is called."""
+    return f"loom-table-{body}-iso{iso}.dng"
+
+
 SAMPLES = (LOOM_TABLE, GAUGE_WALL, DYE_SHED, NIGHT_YARD, BENCH_CHART)
 
 

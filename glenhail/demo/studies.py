@@ -13,7 +13,18 @@ from django.contrib.auth.models import User
 from glenhail.core.picture import Rect
 from glenhail.demo import texts
 from glenhail.demo.files import output_name
-from glenhail.demo.samples import ARCHIVE_PRINT, BENCH_CHART, DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, Sample, known_of
+from glenhail.demo.samples import (
+    ARCHIVE_PRINT,
+    BENCH_CHART,
+    DYE_SHED,
+    GAUGE_WALL,
+    LOOM_TABLE,
+    NIGHT_YARD,
+    RAW_SERIES,
+    Sample,
+    known_of,
+    raw_file,
+)
 from glenhail.server.accounts.models import Bench
 from glenhail.server.judging.actions.verdicts import write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
@@ -24,6 +35,7 @@ from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.tools.actions.treatments import StepWords
+from glenhail.standins.camera import BODIES
 
 PATIENCE = 300  # seconds
 KEYS = (*texts.DENOISERS, "guided")
@@ -59,6 +71,16 @@ class Filler:
     def chart(self) -> Frame:
         """A frame that no study has taken yet."""
         return self._frame(BENCH_CHART, BENCH_CHART.frame_file, BENCH_CHART.truth_file)
+
+    def raw_series(self) -> None:
+        """Raw files of both bodies, not yet in a study."""
+        for body, iso, _ in RAW_SERIES:
+            name = f"Loom table, {BODIES[body].model}, ISO {iso:,}"
+            file = raw_file(body, iso)
+            with self._arrived(file).open("rb") as stream:
+                frame = frame_actions.add_frame(self.actor, self.bench, stream, file)
+            frame_actions.rename_frame(self.actor, frame, name)
+            scene_actions.place_frame(self.actor, frame, self._scene(LOOM_TABLE).pk)
 
     def enlarging(self) -> Study:
         """Half-way: one output is still to come, and one contender could not take the file."""

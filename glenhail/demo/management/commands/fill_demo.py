@@ -54,6 +54,7 @@ class Command(BaseCommand):
         self._publish(actor, study, texts.SECOND_NOTE, 2)
         self._wait_for_edition(study, 2)
         filler.chart()
+        filler.raw_series()
         for other in others:
             self._wait(other)
 
