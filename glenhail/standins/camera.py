@@ -93,7 +93,7 @@ def _vignette(height: int, width: int, body: Body) -> Doubles:
 
 
 def write_dng(path: Path, codes: np.ndarray, body: Body, shot: dict[str, float], taken: str | None = None) -> None:
-    """Write a mosaic as DNG 1.4 (Adobe DNG specification), uncompressed.
+    """Write a mosaic as DNG 1.4 (TIFF/EP, ISO 12234-2, with the tags that DNG adds), uncompressed.
 
     ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture`` and ``focal_mm``.
     """

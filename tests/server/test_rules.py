@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import errno
+import hashlib
+import io
+import zipfile
 from unittest import mock
 
 import imagecodecs
+import numpy as np
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.test import override_settings
+from PIL import Image
 
+from glenhail.core.colour import srgb
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.publishing.models import Edition
@@ -18,7 +24,8 @@ from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import LineUp, Output, Reading
 from glenhail.server.viewing.crops import crop_codes
 from glenhail.server.viewing.tiles import tile
-from tests.server.base import ServerTest, tiff, upload, work
+from tests.pictures import photograph
+from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"
 
@@ -178,6 +185,41 @@ class Degrading(ServerTest):
         self.assertEqual(
             self.client_of("viewer").post(f"/api/frames/{clean}/degradations", {"recipe": self.RECIPE}, JSON).status_code, 403
         )
+
+
+class Published(ServerTest):
+    def test_an_editions_download_tells_no_place_and_no_serial_number(self) -> None:
+        study = self.make_study()
+        contender = self.owner.post(
+            f"/api/studies/{study.pk}/contenders",
+            {"steps": [{"tool": "Keenfold", "release": "5", "mode": "", "settings": "", "automatic": False}]},
+            JSON,
+        ).json()
+        frame = study.study_frames.get().frame
+        facts = Image.Exif()
+        facts.get_ifd(0x8769)[0xA431] = "SN-4711"
+        facts.get_ifd(0x8825).update({1: "N", 2: (47.0, 11.0, 53.25)})
+        made = io.BytesIO()
+        codes = np.round(srgb.encode(photograph("china")) * 255).astype(np.uint8)
+        Image.fromarray(codes).save(made, "JPEG", quality=95, exif=facts)
+        self.assertIn(b"SN-4711", made.getvalue())
+        self.owner.post(
+            f"/api/contenders/{contender['id']}/outputs/{frame.pk}", {"file": SimpleUploadedFile("out.jpg", made.getvalue())}
+        )
+        work()
+        self.owner.post(f"/api/studies/{study.pk}/editions", {"note": ""}, JSON)
+        work()
+        edition = Edition.objects.get()
+        with zipfile.ZipFile(stream_of(self.client.get(f"{edition.address}everything.zip"))) as pack:
+            sums = dict(reversed(line.split("  ")) for line in pack.read("SHA256SUMS").decode().splitlines())
+            name = next(n for n in pack.namelist() if n.endswith("out.jpg"))
+            published = pack.read(name)
+        self.assertEqual(sums[name], hashlib.sha256(published).hexdigest())
+        self.assertNotIn(b"SN-4711", published)
+        shown = Image.open(io.BytesIO(published))
+        self.assertEqual(dict(shown.getexif().get_ifd(0x8825)), {})
+        np.testing.assert_array_equal(np.asarray(shown), np.asarray(Image.open(made)))
+        self.assertIn(b"SN-4711", made.getvalue())  # what the bench keeps is untouched
 
 
 class Viewing(ServerTest):

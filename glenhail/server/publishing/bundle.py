@@ -40,7 +40,12 @@ def stream_bundle(edition: Edition) -> Iterator[bytes]:
     outlet = _Outlet()
     sums: list[str] = []
     with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:
+        kept_back = "".join(f"{e['name']}: {e['withheld']}.\n" for e in edition.manifest if "withheld" in e)
+        if kept_back:
+            yield from _member(pack, outlet, "originals/NOT-HERE.txt", io.BytesIO(kept_back.encode()), sums)
         for entry in edition.manifest:
+            if "withheld" in entry:
+                continue
             sha = entry["sha256"]
             with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:
                 yield from _member(pack, outlet, f"originals/{entry['name']}", file, sums)

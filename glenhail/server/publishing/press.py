@@ -12,10 +12,13 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
+from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.files.sheet import Exhibit, draw_sheet
 from glenhail.core.files.writing import png_bytes
 from glenhail.core.picture import Rect
 from glenhail.server.publishing.document import Document
+from glenhail.server.publishing.originals import published_copy
+from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Output
 from glenhail.server.viewing.crops import crop_codes
@@ -131,14 +134,17 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> 
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:
-    """Every original an edition offers: its name in the download, SHA-256 and size."""
-    entries = {}
+    """Every original an edition offers: its name in the download, SHA-256 and size, or why it is kept back."""
+    entries: dict[str, dict[str, Any]] = {}
+    copies: dict[int, StoredFile | None] = {}
     rows = Output.objects.filter(contender__study_id=study_id, picture__isnull=False).select_related(
         "contender", "picture__file", "frame__picture"
     )
     for output in rows.order_by("frame_id", "contender__order"):
         assert output.picture is not None
-        file = output.picture.file
+        if output.picture.pk not in copies:
+            copies[output.picture.pk] = published_copy(output.picture)
+        copy = copies[output.picture.pk]
         name = f"{file_part(output.frame.name)}/{output.contender.letter}_{output.file_name}"
-        entries[name] = {"name": name, "sha256": file.pk, "size": file.size}
+        entries[name] = {"name": name, "sha256": copy.pk, "size": copy.size} if copy else {"name": name, "withheld": KEPT_BACK}
     return list(entries.values())
