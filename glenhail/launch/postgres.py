@@ -45,16 +45,7 @@ class Cluster:
     def _port(self) -> int:
         """The port this cluster had, else the usual one or a free one; 54329 may be another bench's."""
         kept = self.home / "port"
-        if kept.exists():
-            return int(kept.read_text())
-        for port in (PREFERRED_PORT, 0):
-            with socket.socket() as probe:
-                try:
-                    probe.bind(("127.0.0.1", port))
-                except OSError:
-                    continue
-                return int(probe.getsockname()[1])
-        raise NoDatabase("No free port on the loopback address.")
+        return int(kept.read_text()) if kept.exists() else _free_port(PREFERRED_PORT)
 
     def _run(self, program: str, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
         command: Sequence[str] = [str(self.binaries / program), *arguments]
@@ -74,6 +65,9 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._make()
         if self._run("pg_ctl", "status", "-D", str(self.data), check=False).returncode != 0:
+            # Another bench may have taken this one's port while it was stopped.
+            self.port = _free_port(self.port)
+            (self.home / "port").write_text(str(self.port))
             options = f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
             self._run("pg_ctl", "start", "-w", "-D", str(self.data), "-l", str(self.home / "log"), "-o", options)
             self.started_here = True
@@ -86,7 +80,6 @@ class Cluster:
             entry = pwd.getpwnam(self.account)
             os.chown(self.home, entry.pw_uid, entry.pw_gid)
         self._run("initdb", "-D", str(self.data), "-U", "app", "--auth=trust", "-E", "UTF8", "--locale=C.UTF-8")
-        (self.home / "port").write_text(str(self.port))
 
     def stop(self) -> None:
         """Stop it, if it was started here."""
@@ -97,6 +90,19 @@ class Cluster:
     def environment(self) -> dict[str, str]:
         """What the server needs to find it."""
         return {"GLENHAIL_DB_HOST": "127.0.0.1", "GLENHAIL_DB_PORT": str(self.port), "GLENHAIL_DB_USER": "app"}
+
+
+def _free_port(wanted: int) -> int:
+    """That loopback port where it is free, else any."""
+    for port in (wanted, 0):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # a port just left is free
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return int(probe.getsockname()[1])
+    raise NoDatabase("No free port on the loopback address.")
 
 
 def _binaries() -> Path:

@@ -1,0 +1,1 @@
+"""What starts and stops a bench."""
