@@ -98,6 +98,7 @@ function remove(): void {
   margin: 28px 0 4px;
 }
 .find {
+  margin-left: 6px;
   font: inherit;
   color: inherit;
   background: var(--sheet);

@@ -93,6 +93,7 @@ async function forget(): Promise<void> {
 }
 fieldset {
   border: 0;
+  margin: 0;
   padding: 0;
   display: grid;
   grid-template-columns: repeat(3, 1fr);
