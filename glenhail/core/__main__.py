@@ -19,6 +19,7 @@ from glenhail.core.lineup.register import LineUp, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.table import MEASURES, ROLES, Patch
 from glenhail.core.picture import Picture, Rect
+from glenhail.core.truth.burst import burst_mean
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -63,7 +64,19 @@ def _parser() -> argparse.ArgumentParser:
     worse.add_argument("made", type=Path, help="a TIFF of 16 bit")
     worse.add_argument("--recipe", required=True, help="JSON, or a file of it; see docs/measures.md")
     worse.set_defaults(run=_degrade)
+    many = commands.add_parser("burst", help="the mean of a burst as a truth, without what happened in one frame only")
+    many.add_argument("made", type=Path, help="a TIFF of 16 bit")
+    many.add_argument("files", type=Path, nargs="+")
+    many.set_defaults(run=_burst)
     return parser
+
+
+def _burst(options: argparse.Namespace) -> None:
+    frames = [read_picture(path) for path in options.files]
+    made = burst_mean(frames)
+    write_tiff(options.made, made.mean, replace(frames[0].facts, software="Glenhail"))
+    print(f"{len(frames)} frames, {100 * made.rejected:.3f} % of the values left out")
+    print(f"noise of one frame {made.temporal:.2f} codes, in the mean {made.left:.2f}")
 
 
 def _degrade(options: argparse.Namespace) -> None:

@@ -1,0 +1,1 @@
+"""Truths that are made from what was recorded."""
