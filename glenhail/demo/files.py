@@ -21,12 +21,13 @@ def output_name(sample: Sample, tool: str) -> str:
 
 
 def make_files(folder: Path) -> None:
-    """Frames and truths first, then every tool's outputs, two at a time, in the order the studies ask for them."""
+    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them."""
     folder.mkdir(parents=True, exist_ok=True)
     with ThreadPoolExecutor(max_workers=2) as pool:
         list(pool.map(lambda sample: make_sample(sample, folder), SAMPLES))
-        waiting = [pool.submit(_run_tool, tool, _pairs(tool, folder)) for tool in DENOISERS]
-        waiting.append(pool.submit(_make_rest, folder))
+    with ThreadPoolExecutor(max_workers=len(DENOISERS) + 1) as pool:
+        waiting = [pool.submit(_make_rest, folder)]
+        waiting += [pool.submit(_run_tool, tool, _pairs(tool, folder)) for tool in DENOISERS]
         for one in waiting:
             one.result()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import json
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 from django.contrib.auth.models import User
@@ -50,8 +50,7 @@ class Filler:
     def denoising(self) -> Study:
         """The published study, before its first edition: two of its frames."""
         study = self._study(texts.DENOISING, [*texts.DENOISERS.values(), texts.BASELINE])
-        for sample in (LOOM_TABLE, GAUGE_WALL):
-            self._take(study, sample, KEYS)
+        self._take(study, (LOOM_TABLE, GAUGE_WALL), KEYS)
         if not study.verdicts.exists():
             write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
             reports.write_report(self.actor, study, texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
@@ -59,13 +58,13 @@ class Filler:
 
     def third_frame(self, study: Study) -> None:
         """What its second edition adds."""
-        self._take(study, DYE_SHED, KEYS)
+        self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
 
     def night(self) -> Study:
         """Everything measured, nothing judged yet: what the tools did is still to be looked into."""
         study = self._study(texts.NIGHT, texts.DENOISERS.values())
-        self._take(study, NIGHT_YARD, texts.DENOISERS)
+        self._take(study, (NIGHT_YARD,), tuple(texts.DENOISERS))
         return study
 
     def chart(self) -> Frame:
@@ -104,12 +103,23 @@ class Filler:
             contenders.enter_contender(self.actor, study, [step])
         return study
 
-    def _take(self, study: Study, sample: Sample, keys: Iterable[str]) -> None:
-        frame = self._frame(sample, sample.frame_file, sample.truth_file)
-        study_actions.take_frame(self.actor, study, frame)
-        self._patches(study, frame, sample)
-        for key, contender in zip(keys, _treatments(study), strict=True):
-            self._bring_in(contender, frame, output_name(sample, key))
+    def _take(self, study: Study, samples: Iterable[Sample], keys: Sequence[str]) -> None:
+        """Samples with each tool's output, in whatever order the files come."""
+        coming: list[tuple[Contender, Frame, str]] = []
+        for sample in samples:
+            frame = self._frame(sample, sample.frame_file, sample.truth_file)
+            study_actions.take_frame(self.actor, study, frame)
+            self._patches(study, frame, sample)
+            coming += [(c, frame, output_name(sample, key)) for key, c in zip(keys, _treatments(study), strict=True)]
+        end = time.monotonic() + PATIENCE
+        while coming:
+            here = [c for c in coming if (self.folder / c[2]).exists()]
+            for contender, frame, file in here:
+                self._bring_in(contender, frame, file)
+            coming = [c for c in coming if c not in here]
+            if time.monotonic() > end:
+                raise TimeoutError(f"{self.folder / coming[0][2]} was not made within {PATIENCE} s.")
+            time.sleep(0.05)
 
     def _frame(self, sample: Sample, file: str, truth: str | None) -> Frame:
         with self._arrived(file).open("rb") as stream:
