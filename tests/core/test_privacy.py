@@ -32,7 +32,7 @@ def exif() -> Image.Exif:
 
 
 def xmp() -> bytes:
-    return b'<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf exif:GPSLatitude="' + PLACE + b'"/></x:xmpmeta>'
+    return b'<x:xmpmeta xmlns:x="ns:meta/"><rdf exif:GPSLatitude="' + PLACE + b'"/></x:xmpmeta>'
 
 
 class Privacy(unittest.TestCase):
