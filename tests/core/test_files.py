@@ -7,6 +7,7 @@ import tempfile
 import unittest
 import zlib
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import imagecodecs
@@ -124,6 +125,14 @@ def png_header(width: int, height: int) -> bytes:
 def png_data() -> bytes:
     body = b"IDAT" + zlib.compress(bytes(100))
     return struct.pack(">I", len(body) - 4) + body + struct.pack(">I", zlib.crc32(body))
+
+
+class Dates(Case):
+    def test_a_date_that_is_none_does_not_keep_a_picture_from_being_written(self) -> None:
+        for taken, kept in (("yesterday", None), ("2026:03:14 11:20:05", "2026:03:14 11:20:05")):
+            facts = replace(picture(linear(CODES).astype(np.float32)).facts, taken=taken)
+            write_tiff(self.folder / "dated.tif", linear(CODES), facts)
+            self.assertEqual(read_facts(self.folder / "dated.tif").taken, kept)
 
 
 class BadInput(Case):

@@ -77,6 +77,15 @@ class Privacy(unittest.TestCase):
                 self.assertEqual((facts.camera, facts.iso), ("Corvane M24", 800))
                 self.assertFalse(cleaned(made.data, name).changed)  # type: ignore[union-attr]
 
+    def test_iptc_records_of_a_jpeg_are_blanked(self) -> None:
+        plain = self.saved("JPEG", quality=95)
+        record = b"8BIM\x04\x04 city of the maker"
+        raw = plain[:2] + b"\xff\xed" + (len(record) + 2).to_bytes(2, "big") + record + plain[2:]
+        made = cleaned(raw, "JPEG")
+        assert made is not None
+        self.assertFalse(b"city of the maker" in made.data)
+        np.testing.assert_array_equal(np.asarray(Image.open(io.BytesIO(made.data))), np.asarray(Image.open(io.BytesIO(raw))))
+
     def test_a_dng_still_develops_and_its_serial_is_gone(self) -> None:
         body = BODIES["m24"]
         write_dng(self.path, expose(photograph("china"), body, 400, 1), body, {"iso": 400})
@@ -96,6 +105,8 @@ class Privacy(unittest.TestCase):
 
     def test_a_makers_own_raw_format_is_kept_back_and_damage_is_no_error(self) -> None:
         self.assertIsNone(cleaned(b"anything", "raw"))
+        tifffile.imwrite(self.path, np.asarray(self.picture), photometric="rgb", bigtiff=True)
+        self.assertIsNone(cleaned(self.path.read_bytes(), "TIFF"))
         rng, whole = np.random.default_rng(8), self.tiff()
         for _ in range(200):
             damaged = bytearray(whole)

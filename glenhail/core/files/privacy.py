@@ -17,8 +17,10 @@ SIZES = {1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12:
 MOST_IFDS = 100
 PNG_START = b"\x89PNG\r\n\x1a\n"
 PNG_TEXT = (b"tEXt", b"zTXt", b"iTXt")
-# What a raw file of a maker's own format hides in notes that are needed to develop it.
-KEPT_BACK = "kept back: a raw file of its maker's own format tells the body's serial number in notes that can not be taken out"
+# A raw file of a maker's own format hides serial numbers in notes that developing needs; BigTIFF is laid out otherwise.
+KEPT_BACK = "kept back: what a file of this kind may tell of place and serial numbers can not be taken out"
+BIG_TIFF = (b"II+\0", b"MM\0+")
+IPTC_SEGMENT, START_OF_SCAN = 0xED, 0xDA  # ITU-T T.81, table B.1
 
 
 @dataclass(frozen=True)
@@ -39,7 +41,7 @@ def cleaned(data: bytes, format_name: str) -> Cleaned | None:
     format_name : str
         As in `glenhail.core.picture.Facts.format`.
     """
-    if format_name == "raw":
+    if format_name == "raw" or data[:4] in BIG_TIFF:
         return None
     buffer = bytearray(data)
     if buffer.startswith(PNG_START):
@@ -65,12 +67,24 @@ def _clean_embedded(buffer: bytearray) -> None:
         if at >= 0:
             start = at + 8 if bytes(buffer[at + 8 : at + 12]) in (b"II*\0", b"MM\0*") else at + 14
             _clean_tiff(buffer, start)
+    if buffer.startswith(b"\xff\xd8"):
+        _clean_jpeg_iptc(buffer)
     at = 0
     while (at := buffer.find(b"<x:xmpmeta", at)) >= 0:
         end = buffer.find(b"</x:xmpmeta>", at)
         end = len(buffer) if end < 0 else end + 12
         buffer[at:end] = b" " * (end - at)
         at = end
+
+
+def _clean_jpeg_iptc(buffer: bytearray) -> None:
+    """Blank the segments that hold IPTC records; the walk ends where the picture begins."""
+    at = 2
+    while at + 4 <= len(buffer) and buffer[at] == 0xFF and buffer[at + 1] != START_OF_SCAN:
+        length = _number(buffer, at + 2, "H", ">")
+        if buffer[at + 1] == IPTC_SEGMENT:
+            _zero(buffer, at + 4, length - 2)
+        at += 2 + max(2, length)
 
 
 def _clean_png(buffer: bytearray) -> bytearray:

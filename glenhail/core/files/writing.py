@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from pathlib import Path
 
 import imagecodecs
@@ -12,6 +13,9 @@ import tifffile
 from glenhail.core.colour import srgb
 from glenhail.core.files import facts as tagged
 from glenhail.core.picture import Facts, Floats
+
+# Exif 2.32, 4.6.4, DateTime; a file may say anything, and the writer takes nothing else.
+EXIF_DATE = re.compile(r"\d{4}:\d\d:\d\d \d\d:\d\d:\d\d")
 
 
 def encoded_codes(linear: Floats, bits: int) -> np.ndarray:
@@ -36,7 +40,7 @@ def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int
         rowsperstrip=64,
         maxworkers=os.cpu_count(),
         iccprofile=icc,
-        datetime=facts.taken if facts else None,
+        datetime=facts.taken if facts and EXIF_DATE.fullmatch(facts.taken or "") else None,
         software=facts.software if facts and facts.software else "Glenhail",
         metadata=None,
         extratags=_extra_tags(facts) if facts else [],

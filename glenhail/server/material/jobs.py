@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import tempfile
 from dataclasses import asdict, replace
 from pathlib import Path
@@ -25,8 +24,6 @@ from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.material.signals import picture_settled
 from glenhail.server.storage.files import put_derived
-
-EXIF_DATE = re.compile(r"\d{4}:\d\d:\d\d \d\d:\d\d:\d\d")
 
 
 @does("decode")
@@ -79,4 +76,4 @@ def degrade(progress: Progress, arguments: dict[str, Any]) -> None:
 def _facts_of_made(facts: Facts, recipe: Recipe) -> Facts:
     """The clean frame's own, with the ISO that its noise now has."""
     iso = next((float(s.named["iso"]) for s in recipe.steps if s.kind.id == "sensor_noise"), facts.iso)
-    return replace(facts, iso=iso, software="Glenhail", taken=facts.taken if EXIF_DATE.fullmatch(facts.taken or "") else None)
+    return replace(facts, iso=iso, software="Glenhail")
