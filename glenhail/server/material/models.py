@@ -82,6 +82,7 @@ class Frame(models.Model):
     scene = models.ForeignKey(Scene, on_delete=models.PROTECT, related_name="frames", null=True)
     made_from = models.ForeignKey("self", on_delete=models.PROTECT, related_name="degraded", null=True)
     recipe = models.JSONField(null=True)
+    made_by = models.TextField(blank=True)
     file_name = models.CharField(max_length=255)
     truth_name = models.CharField(max_length=255, blank=True)
     created = models.DateTimeField(auto_now_add=True)

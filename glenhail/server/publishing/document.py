@@ -7,7 +7,6 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.degrade.recipe import recipe_of
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
@@ -81,7 +80,7 @@ def _frame(frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values:
         "outputs": [_output(o, lineups.get(o.pk)) for o in mine],
         "scene": frame.scene.name if frame.scene else "",
         "kinds": ", ".join(frame.scene.kinds) if frame.scene else "",
-        "made_by": recipe_of(frame.recipe).words() if frame.recipe else "",
+        "made_by": frame.made_by,
         "table": table,
         "absences": absences(table),
     }

@@ -64,7 +64,7 @@ def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path)
     with transaction.atomic():
         fields = {
             "name": name, "file_name": file_name, "truth_id": clean.pristine.pk, "truth_name": clean.truth_name or clean.file_name,
-            "scene_id": clean.scene_id, "recipe": recipe.as_json(), "made_from_id": clean.pk,
+            "scene_id": clean.scene_id, "recipe": recipe.as_json(), "made_by": recipe.words(), "made_from_id": clean.pk,
         }  # fmt: skip
         return Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)[0]
 

@@ -11,7 +11,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.degrade.recipe import recipe_of
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.uploads import Upload, uploaded
 from glenhail.server.material.actions import frames, scenes
@@ -82,7 +81,6 @@ class FrameOut(serializers.ModelSerializer[Frame]):
     truth = PictureOut(allow_null=True)
     scene = SceneOut(allow_null=True)
     studies = serializers.IntegerField(read_only=True, default=0)
-    made_by = serializers.SerializerMethodField()
 
     class Meta:
         model = Frame
@@ -101,10 +99,6 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "created",
         ]
         read_only_fields = fields
-
-    @extend_schema_field(serializers.CharField())
-    def get_made_by(self, frame: Frame) -> str:
-        return recipe_of(frame.recipe).words() if frame.recipe else ""
 
 
 class FrameChange(serializers.Serializer[Any]):
