@@ -77,7 +77,7 @@ class Filler:
             name = f"Loom table, {BODIES[body].model}, ISO {iso:,}"
             file = raw_file(body, iso)
             with self._arrived(file).open("rb") as stream:
-                frame = frame_actions.add_frame(self.actor, self.bench, stream, file)
+                frame, _ = frame_actions.add_frame(self.actor, self.bench, stream, file)
             frame_actions.rename_frame(self.actor, frame, name)
             scene_actions.place_frame(self.actor, frame, self._scene(LOOM_TABLE).pk)
 
@@ -123,7 +123,7 @@ class Filler:
 
     def _frame(self, sample: Sample, file: str, truth: str | None) -> Frame:
         with self._arrived(file).open("rb") as stream:
-            frame = frame_actions.add_frame(self.actor, self.bench, stream, file)
+            frame, _ = frame_actions.add_frame(self.actor, self.bench, stream, file)
         if frame.name != sample.name:
             frame_actions.rename_frame(self.actor, frame, sample.name)
         if frame.scene_id is None:

@@ -15,6 +15,7 @@ from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
+from glenhail.server.storage.api import uploads
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api.views import ToolsView
 from glenhail.server.viewing.api.views import PreviewView, TileView
@@ -37,6 +38,10 @@ urlpatterns = [
     path("api/queue", QueueView.as_view()),
     path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),
     path("api/jobs/<int:job_id>/retry", JobRetryView.as_view()),
+    path("api/uploads", uploads.UploadsView.as_view()),
+    path("api/uploads/<uuid:upload_id>", uploads.UploadView.as_view()),
+    path("api/uploads/<uuid:upload_id>/from/<int:offset>", uploads.PieceView.as_view()),
+    path("api/uploads/<uuid:upload_id>/finish", uploads.FinishView.as_view()),
     path("api/frames", FramesView.as_view()),
     path("api/frames/<int:frame_id>", FrameView.as_view()),
     path("api/frames/<int:frame_id>/truth", TruthView.as_view()),

@@ -3,6 +3,7 @@ import { computed } from "vue";
 import { useRoute } from "vue-router";
 
 import { useSession } from "./api/queries";
+import SendingTray from "./parts/SendingTray.vue";
 import TopBar from "./parts/TopBar.vue";
 import SignIn from "./pages/SignIn.vue";
 import { provideNotices } from "./composables/useNotices";
@@ -26,6 +27,7 @@ provideWork(signedIn);
       <SignIn v-else-if="!signedIn" />
       <template v-else>
         <TopBar v-if="!route.meta.bare" :session="session" />
+        <SendingTray v-show="!route.meta.bare" :can-edit="session.role !== 'viewer'" />
         <main id="main" tabindex="-1"><router-view /></main>
       </template>
     </template>

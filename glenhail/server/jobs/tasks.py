@@ -17,6 +17,7 @@ from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
+from glenhail.server.storage.uploads import forget_old
 
 log = logging.getLogger(__name__)
 MOST_ATTEMPTS = 3
@@ -88,5 +89,6 @@ async def rescue(context: JobContext, timestamp: int) -> None:
 @app.periodic(cron="17 * * * *")
 @app.task(name="glenhail.tidy", queue="work", queueing_lock="tidy", pass_context=True)
 async def tidy(context: JobContext, timestamp: int) -> None:
-    """Forget the queue's record of work finished three days ago."""
+    """Forget the queue's record of work finished three days ago, and uploads left unfinished for a week."""
     await builtin_tasks.remove_old_jobs(context, max_hours=72)
+    await sync_to_async(forget_old)()

@@ -21,7 +21,7 @@ export function csrf(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
 }
 
-function detailOf(body: unknown): string {
+export function detailOf(body: unknown): string {
   if (body && typeof body === "object" && "detail" in body) return String(body.detail);
   return "The server met something unforeseen. Its log says what; nothing was lost.";
 }
@@ -46,21 +46,17 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
   return answer.data as T;
 }
 
-/** Send one file; `told` hears the share sent, 0 to 1. */
-export function upload<T>(url: string, file: File, told: (share: number) => void): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    const form = new FormData();
-    form.append("file", file);
-    request.open("POST", url);
-    request.setRequestHeader("X-CSRFToken", csrf());
-    request.responseType = "json";
-    request.upload.onprogress = (event) => event.lengthComputable && told(event.loaded / event.total);
-    request.onerror = () => reject(new Problem(0, `${file.name}: the connection broke off. Send it again.`));
-    request.onload = () =>
-      request.status < 300
-        ? resolve(request.response as T)
-        : reject(new Problem(request.status, detailOf(request.response)));
-    request.send(form);
-  });
+/** Send one small file as a form; frames and outputs go in pieces, by `sending/store`. */
+export async function upload<T>(url: string, file: File): Promise<T> {
+  const form = new FormData();
+  form.append("file", file);
+  let answer: Response;
+  try {
+    answer = await fetch(url, { method: "POST", body: form, headers: { "X-CSRFToken": csrf() } });
+  } catch {
+    throw new Problem(0, UNREACHABLE);
+  }
+  const body: unknown = await answer.json().catch(() => null);
+  if (!answer.ok) throw new Problem(answer.status, detailOf(body));
+  return body as T;
 }

@@ -549,6 +549,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The actor's own files on their way. */
+        get: operations["uploads_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One file on its way. Its sender makes up the id, so that announcing it twice is the same as once. */
+        put: operations["upload_begin"];
+        post?: never;
+        /** @description One file on its way. Its sender makes up the id, so that announcing it twice is the same as once. */
+        delete: operations["upload_discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The end of a file. */
+        post: operations["upload_finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}/from/{offset}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The bytes from a place on. */
+        put: operations["upload_piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -559,11 +628,13 @@ export interface components {
         ContenderOut: {
             id: number;
             letter: string;
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["ContenderOutKindEnum"];
             title: string;
             manner: string;
             readonly steps: components["schemas"]["StepOut"][];
         };
+        /** @enum {string} */
+        ContenderOutKindEnum: "truth" | "unprocessed" | "treatment";
         Credentials: {
             username: string;
             password: string;
@@ -577,6 +648,15 @@ export interface components {
             jobs: number;
             words: string;
         };
+        /** @description What a file is for: a frame, a frame of a study, the truth of a frame, or a contender's output of a frame. */
+        DeliveryShape: {
+            kind: components["schemas"]["DeliveryShapeKindEnum"];
+            study?: number;
+            frame?: number;
+            contender?: number;
+        };
+        /** @enum {string} */
+        DeliveryShapeKindEnum: "frame" | "study frame" | "truth" | "output";
         EditionOut: {
             readonly number: number;
             readonly note: string;
@@ -654,8 +734,6 @@ export interface components {
         };
         /** @enum {string} */
         JobOutStateEnum: "queued" | "running" | "done" | "failed" | "cancelled";
-        /** @enum {string} */
-        KindEnum: "truth" | "unprocessed" | "treatment";
         /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Frame coordinates to output pixels; border in output pixels, residual in frame pixels. */
@@ -939,6 +1017,29 @@ export interface components {
         Upload: {
             /** Format: uri */
             file: string;
+        };
+        UploadIn: {
+            name: string;
+            size: number;
+            delivery: components["schemas"]["DeliveryShape"];
+        };
+        UploadOut: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            readonly size: number;
+            readonly received: number;
+            delivery: components["schemas"]["DeliveryShape"];
+            readonly state: components["schemas"]["UploadOutStateEnum"];
+            result: components["schemas"]["UploadResult"] | null;
+            readonly problem: string;
+        };
+        /** @enum {string} */
+        UploadOutStateEnum: "open" | "done" | "refused";
+        /** @description What came of it: the frame it became or belongs to, and the one it was known as already. */
+        UploadResult: {
+            frame: number;
+            known: string | null;
         };
         VerdictShape: {
             use: string;
@@ -2052,6 +2153,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ToolOut"][];
+                };
+            };
+        };
+    };
+    uploads_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"][];
+                };
+            };
+        };
+    };
+    upload_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UploadIn"];
+                "multipart/form-data": components["schemas"]["UploadIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
+                };
+            };
+        };
+    };
+    upload_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    upload_finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
+                };
+            };
+        };
+    };
+    upload_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                offset: number;
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
                 };
             };
         };

@@ -4,16 +4,14 @@ import { computed, ref } from "vue";
 import { api, ask } from "../api/client";
 import { type Frame, type Scene, SCENE_KINDS, useFrames, useSession } from "../api/queries";
 import { useAct } from "../composables/useAct";
-import { useUploads } from "../composables/useUploads";
 import ConfirmDialog from "../parts/ConfirmDialog.vue";
 import DropZone from "../parts/DropZone.vue";
 import FrameCard from "../parts/FrameCard.vue";
-import SendingList from "../parts/SendingList.vue";
+import { send } from "../sending/store";
 
 const { data: frames, error } = useFrames();
 const { data: session } = useSession();
 const { act } = useAct();
-const { sending, sendAll, drop } = useUploads();
 const canEdit = computed(() => session.value?.role !== "viewer");
 const removing = ref<Frame>();
 const asked = ref(false);
@@ -55,9 +53,8 @@ function remove(): void {
         label="Add frames"
         hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, DNG or raw. The same file twice is recognised."
         multiple
-        @files="(files) => sendAll('/api/frames', files)"
+        @files="(files) => send({ kind: 'frame' }, files)"
       />
-      <SendingList :sending="sending" @drop="drop" />
       <p v-if="error" class="rowan">{{ error.message }}</p>
       <p v-else-if="frames && !frames.length" class="soft note">No frame yet.</p>
       <div v-else-if="frames" class="toolbar" role="search">

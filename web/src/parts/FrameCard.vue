@@ -2,7 +2,7 @@
 import { api, ask } from "../api/client";
 import type { Frame } from "../api/queries";
 import { useAct } from "../composables/useAct";
-import { useUploads } from "../composables/useUploads";
+import { useSending } from "../composables/useSending";
 import { fileKind, printSize, shooting } from "../look/words";
 import DropZone from "./DropZone.vue";
 import FrameThumb from "./FrameThumb.vue";
@@ -12,12 +12,7 @@ import SendingList from "./SendingList.vue";
 const props = defineProps<{ frame: Frame; canEdit: boolean; leaveLabel?: string }>();
 const emit = defineEmits<{ leave: [] }>();
 const { act } = useAct();
-const { sending, send, drop } = useUploads();
-
-function setTruth(files: File[]): void {
-  const file = files[0];
-  if (file) void send(`/api/frames/${props.frame.id}/truth`, file);
-}
+const { sent, send, drop } = useSending(() => ({ kind: "truth", frame: props.frame.id }));
 
 function dropTruth(): void {
   const params = { path: { frame_id: props.frame.id } };
@@ -72,9 +67,9 @@ function rename(event: Event): void {
       </template>
       <template v-else>
         <p class="soft">None: only noise, detail and edges can be measured.</p>
-        <DropZone v-if="canEdit" label="Set a truth" small @files="setTruth" />
+        <DropZone v-if="canEdit" label="Set a truth" small @files="(files) => send(files.slice(0, 1))" />
       </template>
-      <SendingList :sending="sending" @drop="drop" />
+      <SendingList :sending="sent" @drop="drop" />
     </div>
     <div v-if="canEdit" class="out">
       <button

@@ -5,15 +5,13 @@ import { api, ask } from "../api/client";
 import { type Frame, useFrames } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
-import { useUploads } from "../composables/useUploads";
 import ConfirmDialog from "./ConfirmDialog.vue";
 import DropZone from "./DropZone.vue";
+import { send } from "../sending/store";
 import FrameCard from "./FrameCard.vue";
-import SendingList from "./SendingList.vue";
 
 const { study, canEdit } = useStudyContext();
 const { act } = useAct();
-const { sending, sendAll, drop } = useUploads();
 const { data: all } = useFrames();
 const others = computed(() => {
   const here = new Set(study.value.frames.map((f) => f.id));
@@ -70,14 +68,13 @@ function leave(): void {
       :can-edit="canEdit"
       @leave="askToLeave(frame)"
     />
-    <SendingList :sending="sending" @drop="drop" />
     <DropZone
       v-if="canEdit"
       label="Add frames"
       hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, DNG or raw. Originals are kept as they are."
       multiple
       class="zone"
-      @files="(files) => sendAll<Frame>('/api/frames', files, (made) => take(made.id))"
+      @files="(files) => send({ kind: 'study frame', study: study.id }, files)"
     />
     <ConfirmDialog
       v-model="asked"

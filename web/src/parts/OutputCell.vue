@@ -4,7 +4,7 @@ import { computed, ref } from "vue";
 import { api, ask } from "../api/client";
 import type { Contender, Frame, Output } from "../api/queries";
 import { useAct } from "../composables/useAct";
-import { useUploads } from "../composables/useUploads";
+import { useSending } from "../composables/useSending";
 import { fileKind, lineupWords, moved } from "../look/words";
 import DropZone from "./DropZone.vue";
 import SendingList from "./SendingList.vue";
@@ -16,17 +16,16 @@ const props = defineProps<{
   canEdit: boolean;
 }>();
 const { act } = useAct();
-const { sending, send, drop } = useUploads();
+const { sent, send, drop } = useSending(() => ({
+  kind: "output",
+  contender: props.contender.id,
+  frame: props.frame.id,
+}));
 const own = computed(() => props.canEdit && props.contender.kind === "treatment");
 const params = computed(() => ({ path: { contender_id: props.contender.id, frame_id: props.frame.id } }));
 const telling = ref(false);
 const absence = ref("");
 const place = computed(() => `${props.contender.letter} on ${props.frame.name}`);
-
-function bring(files: File[]): void {
-  const file = files[0];
-  if (file) void send(`/api/contenders/${props.contender.id}/outputs/${props.frame.id}`, file);
-}
 
 async function tell(): Promise<void> {
   const body = { absence: absence.value };
@@ -59,13 +58,13 @@ function takeOut(): void {
       <p v-else class="soft">{{ output.state === "waiting" ? "Being taken in" : "Lining up" }} ...</p>
     </template>
     <p v-else-if="contender.kind === 'truth'" class="soft">no truth for this frame</p>
-    <SendingList :sending="sending" @drop="drop" />
+    <SendingList :sending="sent" @drop="drop" />
     <template v-if="own">
       <DropZone
         v-if="!output || output.state === 'absent' || output.state === 'refused'"
         :label="output?.state === 'refused' ? 'Bring in another file' : 'Bring it in'"
         small
-        @files="bring"
+        @files="(files) => send(files.slice(0, 1))"
       />
       <form v-if="telling" class="tell" @submit.prevent="tell">
         <v-text-field v-model="absence" label="Why there is none" autofocus maxlength="300" />

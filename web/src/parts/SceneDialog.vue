@@ -2,19 +2,16 @@
 // A scene's name, kinds, and the file of its known lights and edges.
 import { ref, watch } from "vue";
 
-import { api, ask } from "../api/client";
+import { api, ask, upload } from "../api/client";
 import { SCENE_KINDS, type Scene } from "../api/queries";
 import { useAct } from "../composables/useAct";
-import { useUploads } from "../composables/useUploads";
 import { knownWords } from "../look/words";
 import DropZone from "./DropZone.vue";
-import SendingList from "./SendingList.vue";
 
 const props = defineProps<{ scene?: Scene }>();
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ saved: [scene: Scene] }>();
 const { busy, act } = useAct();
-const { sending, send, drop } = useUploads();
 const name = ref("");
 const kinds = ref<Scene["kinds"]>([]);
 const known = ref("");
@@ -38,12 +35,12 @@ async function save(): Promise<void> {
   emit("saved", made);
 }
 
-function tell(files: File[]): void {
+async function tell(files: File[]): Promise<void> {
   const file = files[0];
   if (!file || !props.scene) return;
-  void send<Scene>(`/api/scenes/${props.scene.id}/known`, file, async (scene) => {
-    known.value = knownWords(scene);
-  });
+  const url = `/api/scenes/${props.scene.id}/known`;
+  const scene = await act(() => upload<Scene>(url, file));
+  if (scene) known.value = knownWords(scene);
 }
 
 async function forget(): Promise<void> {
@@ -75,7 +72,6 @@ async function forget(): Promise<void> {
           </p>
           <p v-else class="soft">Nothing. Lights and edges whose places are known can be told as JSON.</p>
           <DropZone label="Tell lights and edges" small accept=".json,application/json" @files="tell" />
-          <SendingList :sending="sending" @drop="drop" />
         </section>
         <div class="acts">
           <v-btn type="submit" variant="flat" :loading="busy" :disabled="!name.trim()">Save the scene</v-btn>

@@ -1,22 +1,35 @@
 <script setup lang="ts">
-import type { Sending } from "../composables/useUploads";
+// Files on their way, one a line: how far, or what is the matter.
+import type { Sending } from "../sending/store";
+import { bytes } from "../look/words";
 
-defineProps<{ sending: Sending[] }>();
-const emit = defineEmits<{ drop: [key: number] }>();
+defineProps<{ sending: readonly Sending[] }>();
+const emit = defineEmits<{ drop: [id: string] }>();
+
+const TOLD = {
+  waiting: "waits",
+  sending: "",
+  broken: "",
+  astray: "",
+  refused: "",
+  known: "",
+  done: "arrived",
+};
+
+function told(item: Sending): string {
+  if (item.problem) return item.problem;
+  return TOLD[item.state] || `${Math.floor((100 * item.arrived) / item.size)} % of ${bytes(item.size)}`;
+}
 </script>
 
 <template>
-  <ul v-if="sending.length" class="sending" aria-live="polite">
-    <li v-for="item in sending" :key="item.key">
-      <template v-if="item.problem">
-        <span class="rowan">{{ item.problem }}</span>
-        <button type="button" class="link" @click="emit('drop', item.key)">Dismiss</button>
-      </template>
-      <template v-else>
-        <span>{{ item.name }}</span>
-        <span class="mono soft">{{ Math.round(100 * item.share) }} % sent</span>
-        <v-progress-linear :model-value="100 * item.share" :aria-label="`${item.name}, share sent`" />
-      </template>
+  <ul v-if="sending.length" class="sending">
+    <li v-for="item in sending" :key="item.id" :data-state="item.state">
+      <span v-if="!item.problem.startsWith(item.name)" class="name">{{ item.name }}</span>
+      <span :class="item.state === 'refused' ? 'rowan' : 'soft'">{{ told(item) }}</span>
+      <button type="button" class="link" :aria-label="`Dismiss ${item.name}`" @click="emit('drop', item.id)">
+        {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Give up" }}
+      </button>
     </li>
   </ul>
 </template>
@@ -25,13 +38,18 @@ const emit = defineEmits<{ drop: [key: number] }>();
 .sending {
   list-style: none;
   padding: 0;
-  margin: 10px 0;
+  margin: 0;
 }
 li {
   display: flex;
-  gap: 4px 14px;
+  gap: 2px 14px;
   flex-wrap: wrap;
-  padding: 6px 0;
+  padding: 4px 0;
   border-bottom: 1px solid var(--hair);
+}
+.name {
+  font-family: var(--mono);
+  font-size: 12.5px;
+  overflow-wrap: anywhere;
 }
 </style>

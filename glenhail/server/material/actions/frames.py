@@ -15,8 +15,8 @@ from glenhail.server.material.models import Frame
 from glenhail.server.material.signals import truth_changed
 
 
-def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> Frame:
-    """Add a frame from an upload; the same file again gives the frame that is there."""
+def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> tuple[Frame, bool]:
+    """Add a frame from an upload, and tell whether it is new; the same file again gives the frame that is there."""
     require(actor, bench, Role.EDITOR)
     picture = take_in(bench, stream, name)
     with transaction.atomic():
@@ -27,7 +27,7 @@ def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> Frame
         )
         if made:
             record(actor, bench, "add frame", frame)
-    return frame
+    return frame, made
 
 
 def set_truth(actor: Actor, frame: Frame, stream: IO[bytes], name: str) -> Frame:

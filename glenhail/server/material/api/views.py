@@ -119,7 +119,7 @@ class FramesView(APIView):
     @extend_schema(operation_id="frame_add", request=MULTIPART, responses={201: FrameOut})
     def post(self, request: Request) -> Response:
         stream, name = uploaded(request)
-        frame = frames.add_frame(request.user, membership(request.user).bench, stream, name)
+        frame, _ = frames.add_frame(request.user, membership(request.user).bench, stream, name)
         return Response(FrameOut(frame).data, status=201)
 
 

@@ -1,0 +1,49 @@
+"""What an uploaded file can be for here: a frame, or the truth of one."""
+
+from __future__ import annotations
+
+from typing import IO, Any
+
+from glenhail.server.accounts.models import Bench
+from glenhail.server.accounts.permissions import Actor
+from glenhail.server.common.errors import ActionError
+from glenhail.server.material.actions import frames
+from glenhail.server.storage.uploads import DELIVERIES, Delivery
+
+Values = dict[str, Any]
+
+
+def told(values: Values, what: str) -> int:
+    """A number that the delivery must tell.
+
+    Raises
+    ------
+    ActionError
+        If it does not.
+    """
+    if not isinstance(values.get(what), int):
+        raise ActionError(f"To be taken in as {values['kind']}, a file must say for which {what}.")
+    return int(values[what])
+
+
+def _no_check(actor: Actor, bench: Bench, values: Values) -> None:
+    """Who may send files at all may add frames."""
+
+
+def take_frame(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    """Add a frame; the same file again gives the frame that is there, under the name it has."""
+    frame, made = frames.add_frame(actor, bench, stream, name)
+    return {"frame": frame.pk, "known": None if made else frame.name}
+
+
+def _check_truth(actor: Actor, bench: Bench, values: Values) -> None:
+    frames.find_frame(actor, told(values, "frame"))
+
+
+def _take_truth(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    frame = frames.set_truth(actor, frames.find_frame(actor, told(values, "frame")), stream, name)
+    return {"frame": frame.pk, "known": None}
+
+
+DELIVERIES["frame"] = Delivery(_no_check, take_frame)
+DELIVERIES["truth"] = Delivery(_check_truth, _take_truth)

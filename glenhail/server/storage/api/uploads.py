@@ -1,0 +1,110 @@
+"""Files in pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import IO, Any
+from uuid import UUID
+
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.parsers import BaseParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.server.accounts.permissions import membership
+from glenhail.server.storage import uploads
+from glenhail.server.storage.models import Upload, UploadState
+
+
+class DeliveryShape(serializers.Serializer[Any]):
+    """What a file is for: a frame, a frame of a study, the truth of a frame, or a contender's output of a frame."""
+
+    kind = serializers.ChoiceField(choices=["frame", "study frame", "truth", "output"])
+    study = serializers.IntegerField(required=False)
+    frame = serializers.IntegerField(required=False)
+    contender = serializers.IntegerField(required=False)
+
+
+class UploadIn(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=1000, trim_whitespace=False)
+    size = serializers.IntegerField(min_value=0)
+    delivery = DeliveryShape()
+
+
+class UploadResult(serializers.Serializer[Any]):
+    """What came of it: the frame it became or belongs to, and the one it was known as already."""
+
+    frame = serializers.IntegerField()
+    known = serializers.CharField(allow_null=True)
+
+
+class UploadOut(serializers.ModelSerializer[Upload]):
+    delivery = DeliveryShape()
+    result = UploadResult(allow_null=True)
+
+    class Meta:
+        model = Upload
+        fields = ["id", "name", "size", "received", "delivery", "state", "result", "problem"]
+        read_only_fields = fields
+
+
+class Octets(BaseParser):
+    """Hands the body on as a stream: a piece is never held in memory."""
+
+    media_type = "application/octet-stream"
+
+    def parse(self, stream: IO[bytes], media_type: str | None = None, parser_context: Mapping[str, Any] | None = None) -> Any:
+        return stream
+
+
+class UploadsView(APIView):
+    """The actor's own files on their way."""
+
+    @extend_schema(operation_id="uploads_list", responses=UploadOut(many=True))
+    def get(self, request: Request) -> Response:
+        bench = membership(request.user).bench
+        return Response(UploadOut(Upload.objects.filter(bench=bench, actor=request.user.pk, state=UploadState.OPEN), many=True).data)
+
+
+class UploadView(APIView):
+    """One file on its way. Its sender makes up the id, so that announcing it twice is the same as once."""
+
+    @extend_schema(operation_id="upload_begin", request=UploadIn, responses=UploadOut)
+    def put(self, request: Request, upload_id: UUID) -> Response:
+        given = UploadIn(data=request.data)
+        given.is_valid(raise_exception=True)
+        values = given.validated_data
+        delivery = dict(values["delivery"])
+        upload = uploads.begin(
+            request.user, membership(request.user).bench, upload_id, values["name"], values["size"], delivery
+        )
+        return Response(UploadOut(upload).data)
+
+    @extend_schema(operation_id="upload_discard", responses={204: None})
+    def delete(self, request: Request, upload_id: UUID) -> Response:
+        uploads.discard(uploads.find_upload(request.user, upload_id))
+        return Response(status=204)
+
+
+class PieceView(APIView):
+    """The bytes from a place on."""
+
+    parser_classes = [Octets]
+
+    @extend_schema(
+        operation_id="upload_piece", request={"application/octet-stream": OpenApiTypes.BINARY}, responses=UploadOut
+    )
+    def put(self, request: Request, upload_id: UUID, offset: int) -> Response:
+        upload = uploads.find_upload(request.user, upload_id)
+        return Response(UploadOut(uploads.add_piece(request.user, upload, offset, request.data)).data)
+
+
+class FinishView(APIView):
+    """The end of a file."""
+
+    @extend_schema(operation_id="upload_finish", request=None, responses=UploadOut)
+    def post(self, request: Request, upload_id: UUID) -> Response:
+        return Response(UploadOut(uploads.finish(request.user, uploads.find_upload(request.user, upload_id))).data)

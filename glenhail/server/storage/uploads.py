@@ -1,0 +1,192 @@
+"""Files that come in pieces: begun, gone on with after whatever broke them off, and handed to what they are for."""
+
+from __future__ import annotations
+
+import errno
+import uuid
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import timedelta
+from pathlib import Path
+from typing import IO, Any
+
+from django.conf import settings
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from glenhail.core.errors import CoreError
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, require
+from glenhail.server.common.errors import ActionError, Conflict, Missing, NoRoom
+from glenhail.server.storage.files import CHUNK
+from glenhail.server.storage.models import Upload, UploadState
+
+MOST_OPEN = 2_000  # files of one person on their way at once
+KEPT = timedelta(days=7)
+
+Values = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """What a file can be for.
+
+    ``check`` raises before the first byte is sent if the actor may not, or what the file belongs to is not there; ``take`` does
+    it, and may be called again for the same file.
+    """
+
+    check: Callable[[Actor, Bench, Values], None]
+    take: Callable[[Actor, Bench, Values, IO[bytes], str], Values]
+
+
+DELIVERIES: dict[str, Delivery] = {}
+
+
+def begin(actor: Actor, bench: Bench, upload_id: uuid.UUID, name: str, size: int, delivery: Values) -> Upload:
+    """Announce a file, or ask how far one is that was announced before.
+
+    Raises
+    ------
+    ActionError
+        If it is empty or larger than the bench takes, or is for nothing known.
+    Conflict
+        If the name stands for another file already, or too many are open.
+    """
+    require(actor, bench, Role.EDITOR)
+    known = Upload.objects.filter(pk=upload_id).first()
+    if known is None:
+        _check(actor, bench, name, size, delivery)
+        fields = {"bench": bench, "actor_id": actor.pk, "name": name[:255], "size": size, "delivery": delivery}
+        try:
+            with transaction.atomic():
+                return Upload.objects.create(pk=upload_id, **fields)
+        except IntegrityError:  # the same call a moment ago
+            known = Upload.objects.get(pk=upload_id)
+    if (known.actor_id, known.size) != (actor.pk, size):
+        raise Conflict(f"{name}: this upload was begun with another file. Send it anew.")
+    return known
+
+
+def _check(actor: Actor, bench: Bench, name: str, size: int, delivery: Values) -> None:
+    if size < 1:
+        raise ActionError(f"{name}: the file is empty. Export it again.")
+    if size > settings.MAX_UPLOAD_BYTES:
+        raise ActionError(f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes. Crop it.")
+    if Upload.objects.filter(actor_id=actor.pk, state=UploadState.OPEN).count() >= MOST_OPEN:
+        raise Conflict(f"{name}: {MOST_OPEN:,} files are on their way already. Wait until some have arrived.")
+    _delivery(delivery).check(actor, bench, delivery)
+
+
+def _delivery(values: Values) -> Delivery:
+    found = DELIVERIES.get(str(values.get("kind")))
+    if found is None:
+        raise ActionError(f"A file can be for {', '.join(DELIVERIES)}.")
+    return found
+
+
+def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> Upload:
+    """Add a piece at its place; what arrived of a piece that broke off counts.
+
+    Raises
+    ------
+    Conflict
+        If the piece does not begin where the last one ended.
+    NoRoom
+        If the disk is full; what arrived before is kept.
+    """
+    if upload.state != UploadState.OPEN:
+        return upload
+    if offset != upload.received:
+        raise Conflict(f"{upload.name}: {upload.received:,} bytes have arrived; the piece begins at {offset:,}.")
+    path, arrived = part_path(upload), offset
+    path.parent.mkdir(parents=True, exist_ok=True)
+    try:
+        with path.open("r+b" if path.exists() else "wb") as part:
+            # What the disk holds counts for more than what was written down: a lost disk begins anew.
+            arrived = min(offset, part.seek(0, 2))
+            part.seek(arrived)
+            part.truncate()
+            arrived = _copy(stream, part, arrived, upload) if arrived == offset else arrived
+    except OSError as error:
+        if error.errno == errno.ENOSPC:
+            raise NoRoom(f"{upload.name}: the disk is full. Free some room; what arrived is kept.") from error
+        raise
+    finally:
+        Upload.objects.filter(pk=upload.pk, received=offset).update(received=arrived, touched=timezone.now())
+    upload.refresh_from_db()
+    return upload
+
+
+def _copy(stream: IO[bytes], part: IO[bytes], arrived: int, upload: Upload) -> int:
+    while piece := _read(stream):
+        if arrived + len(piece) > upload.size:
+            raise ActionError(f"{upload.name}: more bytes came than its {upload.size:,}. It changed meanwhile: send it anew.")
+        part.write(piece)
+        arrived += len(piece)
+    return arrived
+
+
+def _read(stream: IO[bytes]) -> bytes:
+    """The next bytes; a connection that broke off ends the piece, and what came before it counts."""
+    try:
+        return stream.read(CHUNK)
+    except OSError:
+        return b""
+
+
+@transaction.atomic
+def finish(actor: Actor, upload: Upload) -> Upload:
+    """Hand a file that has arrived whole to what it is for; asked again, tells what came of it.
+
+    Raises
+    ------
+    Conflict
+        If part of it is still missing.
+    """
+    upload = Upload.objects.select_for_update().get(pk=upload.pk)
+    if upload.state != UploadState.OPEN:
+        return upload
+    path = part_path(upload)
+    arrived = path.stat().st_size if path.exists() else 0
+    if arrived < upload.size:
+        Upload.objects.filter(pk=upload.pk).update(received=min(arrived, upload.received))
+        raise Conflict(f"{upload.name}: {arrived:,} of {upload.size:,} bytes have arrived.")
+    try:
+        with path.open("rb") as stream, transaction.atomic():
+            upload.result = _delivery(upload.delivery).take(actor, upload.bench, upload.delivery, stream, upload.name)
+        upload.state = UploadState.DONE
+    except NoRoom:
+        raise
+    except (ActionError, CoreError) as error:
+        upload.state, upload.problem = UploadState.REFUSED, str(error)
+    upload.save()
+    transaction.on_commit(lambda: path.unlink(missing_ok=True))
+    return upload
+
+
+def discard(upload: Upload) -> None:
+    """Give a file up; what arrived of it goes."""
+    part_path(upload).unlink(missing_ok=True)
+    upload.delete()
+
+
+def find_upload(actor: Actor, upload_id: uuid.UUID) -> Upload:
+    """An upload of the actor's own."""
+    found = Upload.objects.select_related("bench").filter(pk=upload_id, actor_id=actor.pk).first()
+    if found is None:
+        raise Missing("This upload is not known here, or lay unfinished for a week. Send the file anew.")
+    require(actor, found.bench, Role.EDITOR)
+    return found
+
+
+def part_path(upload: Upload) -> Path:
+    """Where the bytes lie that have arrived."""
+    return Path(settings.FILE_UPLOAD_TEMP_DIR) / "parts" / str(upload.pk)
+
+
+def forget_old() -> int:
+    """Forget uploads that nobody touched for a week; returns how many."""
+    old = Upload.objects.filter(touched__lt=timezone.now() - KEPT)
+    for upload in old:
+        discard(upload)
+    return len(old)

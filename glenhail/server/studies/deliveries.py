@@ -1,0 +1,40 @@
+"""What an uploaded file can be for in a study: one more of its frames, or a contender's output."""
+
+from __future__ import annotations
+
+from typing import IO, Any
+
+from glenhail.server.accounts.models import Bench
+from glenhail.server.accounts.permissions import Actor
+from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.deliveries import take_frame, told
+from glenhail.server.storage.uploads import DELIVERIES, Delivery
+from glenhail.server.studies import queries
+from glenhail.server.studies.actions import contenders, study
+
+Values = dict[str, Any]
+
+
+def _check_frame(actor: Actor, bench: Bench, values: Values) -> None:
+    queries.find_study(actor, told(values, "study"))
+
+
+def _take_frame(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    made = take_frame(actor, bench, values, stream, name)
+    study.take_frame(actor, queries.find_study(actor, told(values, "study")), find_frame(actor, made["frame"]))
+    return made
+
+
+def _check_output(actor: Actor, bench: Bench, values: Values) -> None:
+    contenders.find_contender(actor, told(values, "contender"))
+    find_frame(actor, told(values, "frame"))
+
+
+def _take_output(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
+    contenders.bring_in(actor, contender, frame, stream, name)
+    return {"frame": frame.pk, "known": None}
+
+
+DELIVERIES["study frame"] = Delivery(_check_frame, _take_frame)
+DELIVERIES["output"] = Delivery(_check_output, _take_output)
