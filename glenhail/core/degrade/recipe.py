@@ -10,8 +10,9 @@ from typing import Any
 
 import numpy as np
 
-from glenhail.core.degrade.steps import STEPS, Choice, Number, StepKind
+from glenhail.core.degrade.steps import STEPS, StepKind
 from glenhail.core.errors import BadRequest
+from glenhail.core.parameters import Number, checked, in_words
 from glenhail.core.picture import Floats
 
 VERSION = 1
@@ -31,11 +32,7 @@ class Step:
 
     def words(self) -> str:
         """As a reader is told of it."""
-        told = [
-            f"{p.title} {_plain(v)} {p.unit}".strip() if isinstance(p, Number) else f"{p.title} {v}"
-            for p, v in zip(self.kind.parameters, self.values, strict=True)
-        ]
-        return f"{self.kind.title}, {', '.join(told)}"
+        return f"{self.kind.title}, {in_words(self.kind.parameters, self.named)}"
 
 
 @dataclass(frozen=True)
@@ -82,28 +79,8 @@ def _step(number: int, values: Any) -> Step:
     kind = STEPS.get(str(values.get("kind"))) if isinstance(values, dict) else None
     if kind is None:
         raise BadRequest(f"Step {number}: no such kind. Choose among {', '.join(STEPS)}.")
-    unknown = set(values) - {"kind", *(p.name for p in kind.parameters)}
-    if unknown:
-        known = ", ".join(p.name for p in kind.parameters)
-        raise BadRequest(f"Step {number}, {kind.title}: it has no {', '.join(sorted(unknown))}; it has {known}.")
-    return Step(kind, tuple(_value(f"Step {number}, {kind.title}", p, values.get(p.name, p.usual)) for p in kind.parameters))
-
-
-def _value(where: str, parameter: Number | Choice, value: Any) -> float | str:
-    if isinstance(parameter, Choice):
-        if value not in parameter.among:
-            raise BadRequest(f"{where}: {parameter.title} is one of {', '.join(parameter.among)}.")
-        return str(value)
-    good = isinstance(value, int | float) and not isinstance(value, bool) and parameter.low <= value <= parameter.high
-    if not good or (parameter.whole and value != int(value)):
-        raise BadRequest(
-            f"{where}: {parameter.title} is a number from {parameter.low:,g} to {parameter.high:,g} {parameter.unit}.".replace(
-                " .", "."
-            )
-        )
-    if parameter.name == "side" and int(value) % 2 == 0:
-        raise BadRequest(f"{where}: the side is odd, so that nothing moves.")
-    return int(value) if parameter.whole else float(value)
+    told = {name: value for name, value in values.items() if name != "kind"}
+    return Step(kind, tuple(checked(f"Step {number}, {kind.title}", kind.parameters, told).values()))
 
 
 def degrade(linear: Floats, recipe: Recipe) -> Floats:
@@ -148,6 +125,3 @@ def series(recipe: Recipe, place: int, parameter: str, values: Iterable[float]) 
         made.append(replace(recipe, steps=(*recipe.steps[:place], changed, *recipe.steps[place + 1 :])))
     return made
 
-
-def _plain(value: float | str) -> str:
-    return f"{value:,g}" if isinstance(value, int | float) else value

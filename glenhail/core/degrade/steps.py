@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,35 +13,12 @@ from glenhail.core.colour import srgb
 from glenhail.core.degrade import blur
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.methods.resample import FILTERS, resample
+from glenhail.core.parameters import Choice, Number, Values
 from glenhail.core.picture import Floats, Rect
 
-Values = Mapping[str, float | str]
 Work = Callable[[Floats, Values, np.random.Generator], Floats]
 
 LIGHT = ("linear", "encoded")
-
-
-@dataclass(frozen=True)
-class Number:
-    """A number within bounds, both included."""
-
-    name: str
-    title: str
-    unit: str
-    low: float
-    high: float
-    usual: float
-    whole: bool = False
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One of several words."""
-
-    name: str
-    title: str
-    among: tuple[str, ...]
-    usual: str
 
 
 @dataclass(frozen=True)
@@ -128,7 +105,7 @@ STEPS = {
             "uniform_blur",
             "Uniform blur",
             "every pixel becomes the mean of a square",
-            (Number("side", "side", "px, odd", 3, 61, 5, whole=True), _LIGHT),
+            (Number("side", "side", "px, odd", 3, 61, 5, whole=True, odd=True), _LIGHT),
             _uniform,
         ),
         StepKind(

@@ -29,7 +29,8 @@ const view = computed(() => {
   flex: none;
 }
 .note {
-  color: #fff;
+  color: var(--ink);
+  background: var(--sheet);
   padding: 8px;
   display: block;
   font-size: 12.5px;

@@ -10,7 +10,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.degrade.steps import STEPS, Choice, Number, StepKind
+from glenhail.core.degrade.steps import STEPS, StepKind
+from glenhail.core.parameters import Choice, Number
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.material.actions import degrading, frames
 

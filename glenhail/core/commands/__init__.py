@@ -1,0 +1,1 @@
+"""The core's subcommands, one file for each kind of work."""
