@@ -10,6 +10,7 @@ from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api.views import VerdictsView
+from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
@@ -18,7 +19,7 @@ from glenhail.server.publishing.api.views import EditionsView, ReportsView, Repo
 from glenhail.server.storage.api import uploads
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api.views import ToolsView
-from glenhail.server.viewing.api.views import PreviewView, TileView
+from glenhail.server.viewing.api.views import OriginalView, PreviewView, TileView
 
 
 def healthy(request: HttpRequest) -> HttpResponse:
@@ -47,7 +48,17 @@ urlpatterns = [
     path("api/frames/<int:frame_id>/truth", TruthView.as_view()),
     path("api/frames/<int:frame_id>/degradations", DegradeView.as_view()),
     path("api/frames/<int:frame_id>/degradations/preview", PreviewView.as_view()),
+    path("api/frames/<int:frame_id>/target", targets.FrameLookView.as_view()),
     path("api/degradations", StepKindsView.as_view()),
+    path("api/twins", truths.TwinsView.as_view()),
+    path("api/bursts", truths.BurstsView.as_view()),
+    path("api/bodies", bodies.BodiesView.as_view()),
+    path("api/bodies/<int:body_id>", bodies.BodyView.as_view()),
+    path("api/targets", targets.TargetsView.as_view()),
+    path("api/targets/fields", targets.FieldKindsView.as_view()),
+    path("api/targets/preview", targets.SheetPreviewView.as_view()),
+    path("api/targets/look", targets.LookView.as_view()),
+    path("api/targets/<int:target_id>", targets.TargetView.as_view()),
     path("api/scenes", ScenesView.as_view()),
     path("api/scenes/<int:scene_id>", SceneView.as_view()),
     path("api/scenes/<int:scene_id>/known", KnownView.as_view()),
@@ -68,6 +79,7 @@ urlpatterns = [
     path("api/patches/<int:patch_id>", studies.PatchView.as_view()),
     path("api/readings/<int:reading_id>", studies.ReadingView.as_view()),
     path("api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png", TileView.as_view()),
+    path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),
     path("api/reports", ReportsView.as_view()),
     path("api/openapi.yaml", SpectacularAPIView.as_view()),
     re_path(r"^api/.*$", no_such_call),

@@ -59,3 +59,5 @@ class Twins(unittest.TestCase):
     def test_noise_alone_moves_nothing_at_any_iso(self) -> None:
         for iso in (400, 6400, 51_200):
             self.assertLess(self.twin(self.scene, iso).moved, 0.001, iso)
+            as_kept_in_a_file = picture(np.clip(self.shot(self.scene, iso).pixels, 0, 1))
+            self.assertLess(twin_of(as_kept_in_a_file, self.shot(self.scene, 100, 2)).moved, 0.001, iso)

@@ -23,6 +23,7 @@ CELL = 16  # px
 # A cell counts as changed when its mean differs by this many standard errors of the noise, and by so many 8-bit codes.
 SURE, LEAST_CHANGE = 6.0, 3.0
 CLIPPED = 0.97  # linear; cells that reach it say nothing
+MOST_CUT = 0.02  # share of a cell's pixels that may lie at black
 
 
 @dataclass(frozen=True)
@@ -107,6 +108,9 @@ def _moved(frame: Picture, laid: Laid, gain: np.float32) -> tuple[float, tuple[f
     truth = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels) * gain
     shot = frame.crop(part)
     useful = _cells(np.maximum(truth, shot).max(axis=2)).max(axis=(1, 3)) < CLIPPED
+    # Where noise was cut off at black, the mean is lifted, and differs without anything having moved.
+    cut = (shot <= 0).any(axis=2).astype(np.float32)
+    useful &= _cells(cut).mean(axis=(1, 3)) < MOST_CUT
     # On encoded values noise has much the same size everywhere; black stays linear there, so that it has no bias.
     codes = _cells((srgb.luma(shot) - srgb.luma(truth)) * np.float32(CODES))
     change, error = codes.mean(axis=(1, 3)), codes.std(axis=(1, 3)) / CELL

@@ -1,9 +1,10 @@
-"""Pictures and the frames they belong to."""
+"""Pictures, the frames they belong to, and what those show: scenes, bodies, targets."""
 
 from __future__ import annotations
 
 from django.db import models
 
+from glenhail.core.camera import SensorSize
 from glenhail.core.files import pyramid
 from glenhail.server.accounts.models import Bench
 from glenhail.server.storage.models import StoredFile
@@ -72,8 +73,43 @@ class Scene(models.Model):
         return self.name
 
 
+class Body(models.Model):
+    """A camera body, named as its files name it: that is how frames find it.
+
+    Full well in electrons at ISO 100, read noise in electrons below and from the ISO of the second gain stage on; None where
+    they are not known.
+    """
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="bodies")
+    name = models.CharField(max_length=120)
+    width_mm = models.FloatField()
+    height_mm = models.FloatField()
+    width = models.IntegerField()
+    height = models.IntegerField()
+    cfa = models.CharField(max_length=40)
+    full_well = models.FloatField(null=True)
+    read_noise = models.FloatField(null=True)
+    second_gain_iso = models.FloatField(null=True)
+    second_read_noise = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["bench", "name"], name="a_body_has_one_name_on_a_bench")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def sensor(self) -> SensorSize:
+        """What follows from its size and pixels."""
+        return SensorSize(self.width_mm, self.height_mm, self.width, self.height)
+
+
 class Frame(models.Model):
-    """One source file of a scene, with the truth it is measured against where there is one."""
+    """One source file of a scene, with the truth it is measured against where there is one.
+
+    ``truth_made`` says how the truth came about where it was made here: from a base-ISO twin, or as a burst's mean.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="frames")
     name = models.CharField(max_length=120)
@@ -85,6 +121,7 @@ class Frame(models.Model):
     made_by = models.TextField(blank=True)
     file_name = models.CharField(max_length=255)
     truth_name = models.CharField(max_length=255, blank=True)
+    truth_made = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -98,3 +135,39 @@ class Frame(models.Model):
     def pristine(self) -> Picture:
         """What a known degradation starts from: the truth where there is one, else the frame itself."""
         return self.truth or self.picture
+
+
+class Target(models.Model):
+    """A target sheet (core.targets) and, once it is painted, its frame. ``number`` is the one in its strip."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="targets")
+    name = models.CharField(max_length=120)
+    sheet = models.JSONField()
+    number = models.BigIntegerField()
+    frame = models.OneToOneField(Frame, on_delete=models.PROTECT, related_name="target", null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["bench", "number"], name="a_sheet_is_one_target_of_a_bench")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Finding(models.Model):
+    """A target found in a frame: where its corners lie there, and what its fields tell; ``reason`` where they can not be read."""
+
+    frame = models.OneToOneField(Frame, on_delete=models.CASCADE, related_name="finding")
+    target = models.ForeignKey(Target, on_delete=models.CASCADE, related_name="findings")
+    corners = models.JSONField()
+    turn = models.FloatField()
+    scale = models.FloatField()
+    readings = models.JSONField(default=list)
+    curves = models.JSONField(default=list)
+    reason = models.TextField(blank=True)
+    version = models.CharField(max_length=10)
+    taken = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"{self.target} in {self.frame}"

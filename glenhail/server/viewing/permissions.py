@@ -24,10 +24,22 @@ def visible_pyramid(actor: Actor, picture_id: int) -> str:
     known: str | None = cache.get(key)
     if known is not None:
         return known
+    path = visible_picture(actor, picture_id).pyramid
+    cache.set(key, path, KEPT_S)
+    return path
+
+
+def visible_picture(actor: Actor, picture_id: int) -> Picture:
+    """A picture of the actor's bench: a frame's, a truth or an output.
+
+    Raises
+    ------
+    Missing
+        If there is no such picture at that bench.
+    """
     bench = membership(actor).bench
     mine = Q(frames__bench=bench) | Q(truth_of__bench=bench) | Q(outputs__frame__bench=bench)
-    picture = Picture.objects.filter(mine, pk=picture_id).first()
+    picture = Picture.objects.select_related("file").filter(mine, pk=picture_id).first()
     if picture is None:
         raise Missing("There is no such picture.")
-    cache.set(key, picture.pyramid, KEPT_S)
-    return picture.pyramid
+    return picture

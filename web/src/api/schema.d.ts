@@ -4,6 +4,59 @@
  */
 
 export interface paths {
+    "/api/bodies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All bodies of the bench. */
+        get: operations["bodies_list"];
+        put?: never;
+        /** @description All bodies of the bench. */
+        post: operations["body_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bodies/{body_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One body. */
+        put: operations["body_change"];
+        post?: never;
+        /** @description One body. */
+        delete: operations["body_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bursts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The mean of a burst as truth. */
+        post: operations["burst_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contenders/{contender_id}": {
         parameters: {
             query?: never;
@@ -83,7 +136,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description One frame. */
+        get: operations["frame_read"];
         put?: never;
         post?: never;
         /** @description One frame. */
@@ -122,6 +176,23 @@ export interface paths {
         put?: never;
         /** @description What a recipe does around a place of a frame. */
         post: operations["degrade_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Looking for a target in one frame, again. */
+        post: operations["target_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -193,6 +264,23 @@ export interface paths {
         post?: never;
         /** @description One patch. */
         delete: operations["patch_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/original": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A file as it came, for members of the bench; it is sent as a download and never shown by the browser. */
+        get: operations["original"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -532,6 +620,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All targets of the bench. */
+        get: operations["targets_list"];
+        put?: never;
+        /** @description All targets of the bench. */
+        post: operations["target_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/{target_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One target. */
+        delete: operations["target_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All kinds of fields. */
+        get: operations["target_fields"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Looking for targets in every frame without one. */
+        post: operations["targets_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a sheet would look like, reduced. */
+        post: operations["target_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -543,6 +717,23 @@ export interface paths {
         get: operations["tools_list"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A base-ISO frame as truth. */
+        post: operations["twins_make"];
         delete?: never;
         options?: never;
         head?: never;
@@ -625,6 +816,57 @@ export interface components {
         AbsenceIn: {
             absence: string;
         };
+        BodyIn: {
+            name: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            width: number;
+            height: number;
+            cfa: components["schemas"]["CfaEnum"];
+            /** Format: double */
+            full_well?: number | null;
+            /** Format: double */
+            read_noise?: number | null;
+            /** Format: double */
+            second_gain_iso?: number | null;
+            /** Format: double */
+            second_read_noise?: number | null;
+        };
+        /** @description A body, and what follows from its sensor. */
+        BodyOut: {
+            readonly id: number;
+            readonly name: string;
+            /** Format: double */
+            readonly width_mm: number;
+            /** Format: double */
+            readonly height_mm: number;
+            readonly width: number;
+            readonly height: number;
+            cfa: components["schemas"]["CfaEnum"];
+            /** Format: double */
+            readonly full_well: number | null;
+            /** Format: double */
+            readonly read_noise: number | null;
+            /** Format: double */
+            readonly second_gain_iso: number | null;
+            /** Format: double */
+            readonly second_read_noise: number | null;
+            /** Format: double */
+            megapixels: number;
+            /** Format: double */
+            pitch_um: number;
+            /** Format: double */
+            crop_factor: number;
+            /** Format: double */
+            nyquist: number;
+        };
+        BurstIn: {
+            frames: number[];
+        };
+        /** @enum {string} */
+        CfaEnum: "Bayer" | "6 x 6" | "2 x 2 of four each" | "stacked layers" | "none, monochrome";
         ContenderOut: {
             id: number;
             letter: string;
@@ -638,6 +880,14 @@ export interface components {
         Credentials: {
             username: string;
             password: string;
+        };
+        CurveOut: {
+            field: number;
+            name: string;
+            x: number[];
+            y: number[];
+            x_unit: string;
+            y_unit: string;
         };
         /** @description A recipe, and where wanted the values that one of its numbers runs through. */
         DegradeIn: {
@@ -696,6 +946,56 @@ export interface components {
             ppi: number | null;
             developed?: string | null;
         };
+        FieldReadingOut: {
+            field: number;
+            kind: string;
+            name: string;
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            unit: string;
+            digits: number;
+            reason: string | null;
+        };
+        /** @description A target found in a frame: its corners there (px), and what its fields tell. */
+        FindingOut: {
+            readonly target: number;
+            name: string;
+            corners: number[][];
+            /** Format: double */
+            readonly turn: number;
+            /** Format: double */
+            readonly scale: number;
+            readings: components["schemas"]["FieldReadingOut"][];
+            curves: components["schemas"]["CurveOut"][];
+            readonly reason: string;
+            readonly version: string;
+            /** Format: date-time */
+            readonly taken: string;
+        };
+        /** @description A frame with where it is used, and the target found in it. */
+        FrameDetail: {
+            readonly id: number;
+            readonly name: string;
+            readonly file_name: string;
+            readonly truth_name: string;
+            picture: components["schemas"]["PictureOut"];
+            truth: components["schemas"]["PictureOut"] | null;
+            truth_made: components["schemas"]["TruthMadeOut"] | null;
+            scene: components["schemas"]["SceneOut"] | null;
+            readonly made_from: number | null;
+            readonly made_by: string;
+            readonly recipe: unknown;
+            /** @default 0 */
+            readonly studies: number;
+            /** Format: date-time */
+            readonly created: string;
+            used_in: components["schemas"]["UseOut"][];
+            finding: components["schemas"]["FindingOut"] | null;
+        };
         FrameOut: {
             readonly id: number;
             readonly name: string;
@@ -703,6 +1003,7 @@ export interface components {
             readonly truth_name: string;
             picture: components["schemas"]["PictureOut"];
             truth: components["schemas"]["PictureOut"] | null;
+            truth_made: components["schemas"]["TruthMadeOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
             readonly made_from: number | null;
             readonly made_by: string;
@@ -867,6 +1168,10 @@ export interface components {
             active: number;
             jobs: components["schemas"]["JobOut"][];
         };
+        /** @description How many jobs were queued. */
+        QueuedOut: {
+            jobs: number;
+        };
         ReadingDetail: {
             readonly id: number;
             readonly measure: string;
@@ -947,7 +1252,7 @@ export interface components {
             bench: string;
             csrf: string;
         };
-        /** @description A kind of step: what it does and what it asks for. */
+        /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
             id: string;
             title: string;
@@ -1005,6 +1310,24 @@ export interface components {
             parameter: string;
             values: number[];
         };
+        /** @description A name, and the sheet: width, height, blur and fields. */
+        TargetIn: {
+            name: string;
+            sheet: unknown;
+        };
+        TargetOut: {
+            readonly id: number;
+            readonly name: string;
+            readonly sheet: unknown;
+            readonly number: number;
+            readonly words: string[];
+            frame: number | null;
+            picture?: components["schemas"]["PictureOut"] | null;
+            /** @default 0 */
+            readonly found: number;
+            /** Format: date-time */
+            readonly created: string;
+        };
         ToolOut: {
             id: number;
             name: string;
@@ -1012,6 +1335,19 @@ export interface components {
         };
         TreatmentIn: {
             steps: components["schemas"]["StepOut"][];
+        };
+        /** @description How a truth was made here, and from which frames. */
+        TruthMadeOut: {
+            kind: components["schemas"]["TruthMadeOutKindEnum"];
+            words: string;
+            frames: string[];
+        };
+        /** @enum {string} */
+        TruthMadeOutKindEnum: "twin" | "burst";
+        /** @description A base-ISO frame, and those it shall be the truth of. */
+        TwinsIn: {
+            base: number;
+            frames: number[];
         };
         /** @description For the schema: a multipart form with one file. */
         Upload: {
@@ -1041,6 +1377,11 @@ export interface components {
             frame: number;
             known: string | null;
         };
+        /** @description A study that uses a frame. */
+        UseOut: {
+            id: number;
+            question: string;
+        };
         VerdictShape: {
             use: string;
             text: string;
@@ -1057,6 +1398,119 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bodies_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyOut"][];
+                };
+            };
+        };
+    };
+    body_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BodyIn"];
+                "multipart/form-data": components["schemas"]["BodyIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyOut"];
+                };
+            };
+        };
+    };
+    body_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                body_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BodyIn"];
+                "multipart/form-data": components["schemas"]["BodyIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyOut"];
+                };
+            };
+        };
+    };
+    body_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                body_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    burst_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BurstIn"];
+                "multipart/form-data": components["schemas"]["BurstIn"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuedOut"];
+                };
+            };
+        };
+    };
     contender_change: {
         parameters: {
             query?: never;
@@ -1236,6 +1690,27 @@ export interface operations {
             };
         };
     };
+    frame_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameDetail"];
+                };
+            };
+        };
+    };
     frame_remove: {
         parameters: {
             query?: never;
@@ -1330,6 +1805,27 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+        };
+    };
+    target_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuedOut"];
                 };
             };
         };
@@ -1464,6 +1960,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    original: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
             };
         };
     };
@@ -2138,6 +2655,131 @@ export interface operations {
             };
         };
     };
+    targets_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetOut"][];
+                };
+            };
+        };
+    };
+    target_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetIn"];
+                "multipart/form-data": components["schemas"]["TargetIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetOut"];
+                };
+            };
+        };
+    };
+    target_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                target_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    target_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepKindOut"][];
+                };
+            };
+        };
+    };
+    targets_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuedOut"];
+                };
+            };
+        };
+    };
+    target_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+                "multipart/form-data": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+        };
+    };
     tools_list: {
         parameters: {
             query?: never;
@@ -2153,6 +2795,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ToolOut"][];
+                };
+            };
+        };
+    };
+    twins_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinsIn"];
+                "multipart/form-data": components["schemas"]["TwinsIn"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuedOut"];
                 };
             };
         };

@@ -14,6 +14,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.jobs.models import Job
+from glenhail.server.material.actions.frames import look_for_target
 from glenhail.server.material.actions.pictures import take_in
 from glenhail.server.material.models import Frame, PictureState
 
@@ -66,7 +67,9 @@ def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path)
             "name": name, "file_name": file_name, "truth_id": clean.pristine.pk, "truth_name": clean.truth_name or clean.file_name,
             "scene_id": clean.scene_id, "recipe": recipe.as_json(), "made_by": recipe.words(), "made_from_id": clean.pk,
         }  # fmt: skip
-        return Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)[0]
+        frame, _ = Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)
+        look_for_target(frame)
+    return frame
 
 
 def _short(recipe: Recipe) -> str:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from pathlib import PurePosixPath
-from typing import IO
+from typing import IO, Any
 
 from django.db import models, transaction
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import Conflict, Missing
+from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
-from glenhail.server.material.models import Frame
+from glenhail.server.material.models import Frame, Picture
 from glenhail.server.material.signals import truth_changed
 
 
@@ -27,6 +28,7 @@ def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> tuple
         )
         if made:
             record(actor, bench, "add frame", frame)
+            look_for_target(frame)
     return frame, made
 
 
@@ -45,11 +47,17 @@ def drop_truth(actor: Actor, frame: Frame) -> Frame:
     return _change_truth(actor, frame, None, "")
 
 
+def give_made_truth(actor: Actor, frame: Frame, picture: Picture, name: str, made: dict[str, Any]) -> Frame:
+    """Give a frame a truth that was made here; ``made`` says how."""
+    return _change_truth(actor, frame, picture.pk, name, made)
+
+
 @transaction.atomic
-def _change_truth(actor: Actor, frame: Frame, picture_id: int | None, name: str) -> Frame:
-    frame.truth_id = picture_id
-    frame.truth_name = name
-    frame.save(update_fields=["truth", "truth_name"])
+def _change_truth(
+    actor: Actor, frame: Frame, picture_id: int | None, name: str, made: dict[str, Any] | None = None
+) -> Frame:
+    frame.truth_id, frame.truth_name, frame.truth_made = picture_id, name, made
+    frame.save(update_fields=["truth", "truth_name", "truth_made"])
     record(actor, frame.bench, "set truth" if picture_id else "drop truth", frame)
     truth_changed.send(Frame, frame=frame)
     return frame
@@ -72,11 +80,19 @@ def remove_frame(actor: Actor, frame: Frame) -> None:
     made = frame.degraded.count()
     if made:
         raise Conflict(f"{label} is the clean original of {made} made frames. Remove those first.")
+    if hasattr(frame, "target"):
+        raise Conflict(f"{label} is a painted target. Remove it on the targets page.")
     try:
         frame.delete()
     except models.ProtectedError as error:
         raise Conflict(f"{label} is used by a study. Take it out of its studies first.") from error
     record(actor, frame.bench, "remove frame", label)
+
+
+def look_for_target(frame: Frame) -> None:
+    """Queue a look for a target in a frame, where the bench has any; also while it is being decoded, as measuring does."""
+    if frame.bench.targets.exists():
+        enqueue(frame.bench, "find target", f"find-target:{frame.pk}", f"Look for a target in {frame.name}", {"frame": frame.pk})
 
 
 def find_frame(actor: Actor, frame_id: int) -> Frame:

@@ -14,7 +14,7 @@ from rest_framework.views import APIView
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.uploads import Upload, uploaded
 from glenhail.server.material.actions import frames, scenes
-from glenhail.server.material.models import Frame, Picture, Scene, SceneKind
+from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
 
 MULTIPART = {"multipart/form-data": Upload}
 
@@ -76,7 +76,17 @@ class SceneOut(serializers.ModelSerializer[Scene]):
         return len((scene.known or {}).get("edges", []))
 
 
+class TruthMadeOut(serializers.Serializer[Any]):
+    """How a truth was made here, and from which frames."""
+
+    kind = serializers.ChoiceField(choices=["twin", "burst"])
+    words = serializers.CharField()
+    # "from" is no name that Python takes for an attribute.
+    frames = serializers.ListField(child=serializers.CharField(), source="from")
+
+
 class FrameOut(serializers.ModelSerializer[Frame]):
+    truth_made = TruthMadeOut(allow_null=True)
     picture = PictureOut()
     truth = PictureOut(allow_null=True)
     scene = SceneOut(allow_null=True)
@@ -91,6 +101,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "truth_name",
             "picture",
             "truth",
+            "truth_made",
             "scene",
             "made_from",
             "made_by",
@@ -98,6 +109,59 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "studies",
             "created",
         ]
+        read_only_fields = fields
+
+
+class UseOut(serializers.Serializer[Any]):
+    """A study that uses a frame."""
+
+    id = serializers.IntegerField(source="study_id")
+    question = serializers.CharField(source="study__question")
+
+
+class FieldReadingOut(serializers.Serializer[Any]):
+    field = serializers.IntegerField()
+    kind = serializers.CharField()
+    name = serializers.CharField()
+    value = serializers.FloatField(allow_null=True)
+    low = serializers.FloatField(allow_null=True)
+    high = serializers.FloatField(allow_null=True)
+    unit = serializers.CharField()
+    digits = serializers.IntegerField()
+    reason = serializers.CharField(allow_null=True)
+
+
+class CurveOut(serializers.Serializer[Any]):
+    field = serializers.IntegerField()
+    name = serializers.CharField()
+    x = serializers.ListField(child=serializers.FloatField())
+    y = serializers.ListField(child=serializers.FloatField())
+    x_unit = serializers.CharField()
+    y_unit = serializers.CharField()
+
+
+class FindingOut(serializers.ModelSerializer[Finding]):
+    """A target found in a frame: its corners there (px), and what its fields tell."""
+
+    name = serializers.CharField(source="target.name")
+    corners = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    readings = FieldReadingOut(many=True)
+    curves = CurveOut(many=True)
+
+    class Meta:
+        model = Finding
+        fields = ["target", "name", "corners", "turn", "scale", "readings", "curves", "reason", "version", "taken"]
+        read_only_fields = fields
+
+
+class FrameDetail(FrameOut):
+    """A frame with where it is used, and the target found in it."""
+
+    used_in = UseOut(many=True)
+    finding = FindingOut(allow_null=True)
+
+    class Meta(FrameOut.Meta):
+        fields = [*FrameOut.Meta.fields, "used_in", "finding"]
         read_only_fields = fields
 
 
@@ -125,6 +189,15 @@ class FramesView(APIView):
 
 class FrameView(APIView):
     """One frame."""
+
+    @extend_schema(operation_id="frame_read", responses=FrameDetail)
+    def get(self, request: Request, frame_id: int) -> Response:
+        frame: Any = frames.find_frame(request.user, frame_id)
+        frame.used_in = list(frame.study_frames.values("study_id", "study__question").order_by("study_id"))
+        frame.studies = len(frame.used_in)
+        if not hasattr(frame, "finding"):
+            frame.finding = None
+        return Response(FrameDetail(frame).data)
 
     @extend_schema(operation_id="frame_change", request=FrameChange, responses=FrameOut)
     def patch(self, request: Request, frame_id: int) -> Response:

@@ -1,10 +1,11 @@
-"""Tiles for the wall and the close look, and previews of degradations."""
+"""Tiles for the wall and the close look, originals, and previews of degradations."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpResponse
+from django.core.files.storage import storages
+from django.http import FileResponse, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -16,7 +17,7 @@ from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.models import PictureState
-from glenhail.server.viewing.permissions import visible_pyramid
+from glenhail.server.viewing.permissions import visible_picture, visible_pyramid
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
 
@@ -30,6 +31,16 @@ class TileView(APIView):
     def get(self, request: Request, picture_id: int, level: int, column: int, row: int) -> HttpResponse:
         data = tile(visible_pyramid(request.user, picture_id), level, column, row)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
+
+
+class OriginalView(APIView):
+    """A file as it came, for members of the bench; it is sent as a download and never shown by the browser."""
+
+    @extend_schema(operation_id="original", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    def get(self, request: Request, picture_id: int) -> FileResponse:
+        picture = visible_picture(request.user, picture_id)
+        stream = storages["originals"].open(picture.file.path)
+        return FileResponse(stream, as_attachment=True, filename=picture.name, content_type="application/octet-stream")
 
 
 class PreviewIn(serializers.Serializer[Any]):
