@@ -15,6 +15,14 @@ export const router = createRouter({
     { path: "/studies", component: () => import("./pages/StudiesPage.vue") },
     { path: "/frames", component: () => import("./pages/FramesPage.vue") },
     {
+      path: "/frames/:id(\\d+)",
+      component: () => import("./pages/FramePage.vue"),
+      props: (route) => ({ id: Number(route.params.id) }),
+    },
+    { path: "/cameras", component: () => import("./pages/CamerasPage.vue") },
+    { path: "/targets", component: () => import("./pages/TargetsPage.vue") },
+    { path: "/targets/new", component: () => import("./pages/TargetMakerPage.vue") },
+    {
       path: "/frames/:id(\\d+)/degrade",
       component: () => import("./pages/DegradePage.vue"),
       props: (route) => ({ id: Number(route.params.id) }),

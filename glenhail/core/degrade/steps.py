@@ -56,8 +56,9 @@ def _motion(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
 
 
 def _sensor_noise(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
-    sensor = Sensor(float(p["full_well"]), float(p["read_noise"]))
-    return photograph(values, sensor, float(p["iso"]), rng)
+    iso, second = float(p["iso"]), float(p["second_gain_iso"])
+    read_noise = float(p["second_read_noise"] if second and iso >= second else p["read_noise"])
+    return photograph(values, Sensor(float(p["full_well"]), read_noise), iso, rng)
 
 
 def _plain_noise(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
@@ -133,6 +134,8 @@ STEPS = {
                 Number("iso", "ISO", "", 50, 409_600, 6400),
                 Number("full_well", "full well", "e-, at ISO 100", 500, 500_000, 42_000),
                 Number("read_noise", "read noise", "e-", 0, 100, 3.6),
+                Number("second_gain_iso", "second gain stage from ISO (0: none)", "", 0, 409_600, 0),
+                Number("second_read_noise", "read noise there", "e-", 0, 100, 2.0),
             ),
             _sensor_noise,
         ),

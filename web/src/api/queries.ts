@@ -19,6 +19,11 @@ export type Job = Shape["JobOut"];
 export type Step = Shape["StepOut"];
 export type Scene = Shape["SceneOut"];
 export type StepKind = Shape["StepKindOut"];
+export type FrameDetail = Shape["FrameDetail"];
+export type Finding = Shape["FindingOut"];
+export type FieldReading = Shape["FieldReadingOut"];
+export type Body = Shape["BodyOut"];
+export type Target = Shape["TargetOut"];
 
 /** As the server's material.models.SceneKind has them; the types say so if they part. */
 export const SCENE_KINDS = [
@@ -82,6 +87,30 @@ export function useVerdicts(id: Id) {
 
 export function useFrames() {
   return useQuery({ queryKey: ["frames"], queryFn: () => ask(api.GET("/api/frames")) });
+}
+
+export function useFrame(id: Id) {
+  const key = computed(() => ["frame", toValue(id)]);
+  return useQuery({
+    queryKey: key,
+    queryFn: () => ask(api.GET("/api/frames/{frame_id}", { params: { path: { frame_id: toValue(id) } } })),
+  });
+}
+
+export function useBodies() {
+  return useQuery({ queryKey: ["bodies"], queryFn: () => ask(api.GET("/api/bodies")) });
+}
+
+export function useTargets() {
+  return useQuery({ queryKey: ["targets"], queryFn: () => ask(api.GET("/api/targets")) });
+}
+
+export function useFieldKinds() {
+  return useQuery({
+    queryKey: ["field-kinds"],
+    queryFn: () => ask(api.GET("/api/targets/fields")),
+    staleTime: Infinity,
+  });
 }
 
 export function useScenes() {

@@ -35,12 +35,16 @@ export function fileKind(facts: Facts): string {
 const CM = 2.54;
 
 /** How large it prints: at the file's own resolution, and at the two usual ones. */
-export function printSize(facts: Facts): string {
+export function printSizes(facts: Facts): string[] {
   const at = (ppi: number) =>
     `${((facts.width / ppi) * CM).toFixed(1)} x ${((facts.height / ppi) * CM).toFixed(1)} cm at ${Math.round(ppi)} ppi`;
-  const megapixels = `${((facts.width * facts.height) / 1e6).toFixed(1)} MP`;
   const own = facts.ppi && ![240, 300].includes(Math.round(facts.ppi)) ? [at(facts.ppi)] : [];
-  return `${megapixels}; prints ${[...own, at(300), at(240)].join(", ")}`;
+  return [...own, at(300), at(240)];
+}
+
+/** The same on one line, after the number of pixels. */
+export function printSize(facts: Facts): string {
+  return `${((facts.width * facts.height) / 1e6).toFixed(1)} MP; prints ${printSizes(facts).join(", ")}`;
 }
 
 /** What is known of a scene beforehand. */

@@ -4,7 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
 import { api, ask } from "../api/client";
-import { useFrames, useStepKinds } from "../api/queries";
+import { useBodies, useFrames, useStepKinds } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { type Sweep, useRecipe } from "../composables/useRecipe";
 import { counted, fileKind } from "../look/words";
@@ -69,6 +69,22 @@ function pick(event: MouseEvent): void {
   draft.spot.value = { x: Math.max(1, Math.min(p.width, x)), y: Math.max(1, Math.min(p.height, y)) };
 }
 
+/** Bodies whose noise is known. */
+const { data: bodies } = useBodies();
+const noisy = computed(() => (bodies.value ?? []).filter((b) => b.full_well !== null));
+
+function asBody(event: Event, at: number): void {
+  const select = event.target as HTMLSelectElement;
+  const body = noisy.value.find((b) => b.id === Number(select.value));
+  const step = draft.steps.value[at];
+  select.value = "";
+  if (!body || !step) return;
+  step.values.full_well = body.full_well ?? 0;
+  step.values.read_noise = body.read_noise ?? 0;
+  step.values.second_gain_iso = body.second_gain_iso ?? 0;
+  step.values.second_read_noise = body.second_read_noise ?? 0;
+}
+
 function add(event: Event): void {
   const select = event.target as HTMLSelectElement;
   draft.add(select.value);
@@ -122,7 +138,15 @@ async function make(): Promise<void> {
             :last="i === draft.steps.value.length - 1"
             @move="(by) => draft.move(i, by)"
             @remove="draft.steps.value.splice(i, 1)"
-          />
+          >
+            <label v-if="step.kind === 'sensor_noise' && noisy.length">
+              <span class="visually-hidden">Noise of a body</span>
+              <select class="quiet-select" @change="asBody($event, i)">
+                <option value="">As a body</option>
+                <option v-for="b in noisy" :key="b.id" :value="b.id">{{ b.name }}</option>
+              </select>
+            </label>
+          </RecipeStepRow>
         </template>
         <label class="seed">
           <span class="soft">Seed of all that is random</span>

@@ -1,62 +1,51 @@
 <script setup lang="ts">
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 
-import { api, ask } from "../api/client";
-import { type Frame, type Scene, SCENE_KINDS, useFrames, useSession } from "../api/queries";
-import { useAct } from "../composables/useAct";
-import ConfirmDialog from "../parts/ConfirmDialog.vue";
+import { SCENE_KINDS, useFrames, useSession } from "../api/queries";
+import { useFrameFinder } from "../composables/useFrameFinder";
+import { counted, knownWords } from "../look/words";
+import ChosenFrames from "../parts/ChosenFrames.vue";
 import DropZone from "../parts/DropZone.vue";
-import FrameCard from "../parts/FrameCard.vue";
+import FrameRow from "../parts/FrameRow.vue";
 import { send } from "../sending/store";
 
 const { data: frames, error } = useFrames();
 const { data: session } = useSession();
-const { act } = useAct();
 const canEdit = computed(() => session.value?.role !== "viewer");
-const removing = ref<Frame>();
-const asked = ref(false);
+const { words, kind, camera, truth, order, cameras, found, groups } = useFrameFinder(frames);
 
-const words = ref("");
-const kind = ref<Scene["kinds"][number] | "">("");
-const found = computed(() => {
-  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return (frames.value ?? []).filter((f) => {
-    const facts = f.picture.facts;
-    const iso = facts?.iso ? `ISO ${facts.iso}` : "";
-    const text = [f.name, f.file_name, f.scene?.name, facts?.camera, facts?.lens, iso]
-      .join(" ")
-      .toLowerCase();
-    return wanted.every((w) => text.includes(w)) && (!kind.value || f.scene?.kinds.includes(kind.value));
-  });
+const chosen = ref(new Set<number>());
+const chosenFrames = computed(() => found.value.filter((f) => chosen.value.has(f.id)));
+// What is filtered away is not chosen any more: nothing happens to frames out of sight.
+watch(found, (now) => {
+  const here = new Set(now.map((f) => f.id));
+  for (const id of chosen.value) if (!here.has(id)) chosen.value.delete(id);
 });
 
-function askToRemove(frame: Frame): void {
-  removing.value = frame;
-  asked.value = true;
-}
-
-function remove(): void {
-  const frame = removing.value;
-  if (!frame) return;
-  const params = { path: { frame_id: frame.id } };
-  void act(() => ask(api.DELETE("/api/frames/{frame_id}", { params })), `${frame.name} removed.`);
+function choose(id: number, on: boolean): void {
+  if (on) chosen.value.add(id);
+  else chosen.value.delete(id);
 }
 </script>
 
 <template>
   <div class="page">
     <h1 class="head">Frames</h1>
-    <p class="soft">Every source file on this bench, with its truth where there is one.</p>
+    <p class="soft">
+      Every source file on this bench, under the scene it shows, with its truth where there is one.
+    </p>
     <section class="block">
       <DropZone
         v-if="canEdit"
         label="Add frames"
-        hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, DNG or raw. The same file twice is recognised."
+        hint="or drop or paste them anywhere: TIFF, PNG, JPEG, WebP, AVIF, HEIC, DNG or raw. The same file twice is recognised."
         multiple
         @files="(files) => send({ kind: 'frame' }, files)"
       />
       <p v-if="error" class="rowan">{{ error.message }}</p>
-      <p v-else-if="frames && !frames.length" class="soft note">No frame yet.</p>
+      <p v-else-if="frames && !frames.length" class="soft note">
+        No frame yet. A frame is a picture as it was before any tool touched it.
+      </p>
       <div v-else-if="frames" class="toolbar" role="search">
         <label>
           <span class="soft">Find </span>
@@ -69,24 +58,62 @@ function remove(): void {
             <option v-for="k in SCENE_KINDS" :key="k">{{ k }}</option>
           </select>
         </label>
-        <span class="soft" role="status">{{ found.length }} of {{ frames.length }}</span>
+        <label>
+          <span class="soft">Camera </span>
+          <select v-model="camera" class="quiet-select">
+            <option value="">any</option>
+            <option v-for="c in cameras" :key="c">{{ c }}</option>
+          </select>
+        </label>
+        <label>
+          <span class="soft">Truth </span>
+          <select v-model="truth" class="quiet-select">
+            <option value="">with or without</option>
+            <option value="with">with</option>
+            <option value="without">without</option>
+          </select>
+        </label>
+        <label>
+          <span class="soft">Order </span>
+          <select v-model="order" class="quiet-select">
+            <option value="scene">by scene, then ISO</option>
+            <option value="newest">newest first</option>
+          </select>
+        </label>
+        <span class="soft count" role="status">{{ found.length }} of {{ frames.length }}</span>
       </div>
-      <FrameCard
-        v-for="f in found"
-        :key="f.id"
-        :frame="f"
-        :can-edit="canEdit"
-        leave-label="Remove"
-        @leave="askToRemove(f)"
-      />
+      <p v-if="frames?.length && !found.length" class="soft note">No frame fits.</p>
+      <section
+        v-for="group in groups"
+        :key="group.key"
+        :aria-label="group.key || 'Frames of no scene'"
+        class="group"
+      >
+        <header v-if="order === 'scene' && group.frames.length" class="scene">
+          <h2>{{ group.scene?.name ?? "No scene told" }}</h2>
+          <span class="soft">
+            {{
+              [
+                counted(group.frames.length, "frame"),
+                group.scene?.kinds.join(", "),
+                group.scene && knownWords(group.scene),
+              ]
+                .filter(Boolean)
+                .join("; ")
+            }}
+          </span>
+        </header>
+        <FrameRow
+          v-for="f in group.frames"
+          :key="f.id"
+          :frame="f"
+          :can-edit="canEdit"
+          :model-value="chosen.has(f.id)"
+          @update:model-value="(on) => choose(f.id, on)"
+        />
+      </section>
+      <ChosenFrames :chosen="chosenFrames" @done="chosen.clear()" />
     </section>
-    <ConfirmDialog
-      v-model="asked"
-      :title="`Remove ${removing?.name} from the bench?`"
-      text="Only a frame that no study uses can be removed."
-      action="Remove it"
-      @confirmed="remove"
-    />
   </div>
 </template>
 
@@ -101,9 +128,20 @@ function remove(): void {
   background: var(--sheet);
   border: 1px solid var(--rule);
   padding: 4px 8px;
-  width: 260px;
+  width: 200px;
 }
 .note {
   padding-top: 16px;
+}
+.count {
+  margin-left: auto;
+}
+.scene {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  align-items: baseline;
+  padding: 16px 0 6px;
+  border-bottom: 1px solid var(--rule);
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One step of a recipe with a field for each of its parameters.
 import type { StepKind } from "../api/queries";
-import type { RecipeStep } from "../composables/useRecipe";
+import type { Step as RecipeStep } from "../composables/useSteps";
 
 const props = defineProps<{ kind: StepKind; number: number; first: boolean; last: boolean }>();
 const step = defineModel<RecipeStep>({ required: true });
@@ -42,6 +42,7 @@ function set(name: string, text: string, number: boolean): void {
         <span class="soft">{{ p.unit }}</span>
       </template>
     </label>
+    <slot />
     <span class="acts">
       <button type="button" class="link" :disabled="first" @click="emit('move', -1)">Earlier</button>
       <button type="button" class="link" :disabled="last" @click="emit('move', 1)">Later</button>
