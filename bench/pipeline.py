@@ -56,7 +56,7 @@ def _timed_upload(folder: Path) -> tuple[float, float]:
     owner = add_member(bench, "owner", "secret-words", Role.OWNER)
     asked = study.create_study(owner, bench, "How fast?", "tool")
     with (folder / "frame.tif").open("rb") as file:
-        frame = add_frame(owner, bench, file, "frame.tif")
+        frame, _ = add_frame(owner, bench, file, "frame.tif")
     study.take_frame(owner, asked, frame)
     for i, role in enumerate(("flat", "texture", "edge")):
         patches.draw_patch(owner, asked, frame, "", role, Rect(800 + 900 * i, 1000, 256, 256))

@@ -64,7 +64,7 @@ def _prepare() -> tuple[list[int], str]:
         path = folder / f"{i}.tif"
         write_tiff(path, noisy(scene, 1000, i))
         with path.open("rb") as file:
-            pictures.append(add_frame(owner, bench, file, path.name).picture_id)
+            pictures.append(add_frame(owner, bench, file, path.name)[0].picture_id)
     while (job := Job.objects.filter(state=State.QUEUED).first()) is not None:
         run_job(job.pk)
     session = SessionStore()

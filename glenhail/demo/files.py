@@ -7,7 +7,7 @@ import sys
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from glenhail.demo.frames import make_baseline, make_raw_series, make_sample, make_small_print
+from glenhail.demo.frames import make_baseline, make_raw_files, make_sample, make_small_print
 from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, SAMPLES, Sample
 
 DENOISERS = ("sedgewash", "keenfold", "mossgate")
@@ -21,7 +21,8 @@ def output_name(sample: Sample, tool: str) -> str:
 
 
 def make_files(folder: Path) -> None:
-    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them."""
+    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them; raw files
+    last, since no sample study needs them."""
     folder.mkdir(parents=True, exist_ok=True)
     with ThreadPoolExecutor(max_workers=2) as pool:
         list(pool.map(lambda sample: make_sample(sample, folder), SAMPLES))
@@ -30,6 +31,7 @@ def make_files(folder: Path) -> None:
         waiting += [pool.submit(_run_tool, tool, _pairs(tool, folder)) for tool in DENOISERS]
         for one in waiting:
             one.result()
+    make_raw_files(folder)
 
 
 def _make_rest(folder: Path) -> None:
@@ -38,7 +40,6 @@ def _make_rest(folder: Path) -> None:
         if not target.exists():
             make_baseline(folder / sample.frame_file, target)
     make_small_print(folder)
-    make_raw_series(folder)
     _run_tool("tarnlift", [(folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")])
 
 

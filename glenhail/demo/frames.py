@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -16,8 +18,21 @@ from glenhail.core.files.writing import encoded_codes, write_tiff
 from glenhail.core.methods.denoise import guided
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
-from glenhail.demo.chart import paint_chart
-from glenhail.demo.samples import ARCHIVE_PRINT, BENCH_CHART, LOOM_TABLE, RAW_PART, RAW_SERIES, SCENES, Sample, raw_file
+from glenhail.core.targets.sheet import paint, sheet_of
+from glenhail.demo.samples import (
+    ARCHIVE_PRINT,
+    BURST_PART,
+    DYE_SHED,
+    LOOM_TABLE,
+    RAW_BURST,
+    RAW_PART,
+    RAW_SERIES,
+    SCENES,
+    TARGET_SHEET,
+    TARGET_SHOTS,
+    Sample,
+    Shot,
+)
 from glenhail.standins.camera import BODIES, expose, write_dng
 
 M24 = Sensor(full_well=42_000, read_noise=3.6)
@@ -25,13 +40,12 @@ PRINT_WIDTH, PRINT_HEIGHT = 640, 427
 M33_PIXELS = (33 / 24) ** 0.5  # per pixel of the M24, along a side
 PRINT_BLUR = 0.7  # px of the print, standard deviation
 PRINT_QUALITY = 82
+TARGET_SCALE, WALL = 0.92, 90  # of the sheet as painted; px of wall around it
 BASELINE_RADIUS, BASELINE_EPSILON = 2, 0.004
 
 
 def scene(sample: Sample) -> Floats:
     """A scene in linear light; lamps go beyond white."""
-    if sample is BENCH_CHART:
-        return paint_chart()
     return read_picture(SCENES / f"{sample.key.replace('-', '_')}.tif").pixels
 
 
@@ -54,20 +68,44 @@ def _facts(sample: Sample, light: Floats) -> Facts:
     )  # fmt: skip
 
 
-def make_raw_series(folder: Path) -> None:
-    """The same part of the loom table through both bodies: the newer one has more and smaller pixels."""
-    x, y, w, h = RAW_PART
-    wanted = [(b, iso, shutter, folder / raw_file(b, iso)) for b, iso, shutter in RAW_SERIES]
-    if all(path.exists() for *_, path in wanted):
-        return
-    light = scene(LOOM_TABLE)
-    for name, iso, shutter, path in wanted:
-        scale = M33_PIXELS if name == "m33" else 1.0
-        part = resample(light, Rect(x, y, w, h), round(w * scale), round(h * scale), "bicubic")
-        unfinished = path.with_name(f"unfinished-{path.name}")
-        shot = {"iso": iso, "shutter_s": shutter, "aperture": 4.0, "focal_mm": 50.0}
-        write_dng(unfinished, expose(part, BODIES[name], iso, seed=int(iso)), BODIES[name], shot, LOOM_TABLE.taken)
-        unfinished.replace(path)
+def make_raw_files(folder: Path) -> None:
+    """What both bodies recorded: a series of the loom table, a burst in the dye shed, and a target on the wall."""
+    _shoot_all(RAW_SERIES, partial(_part, LOOM_TABLE, RAW_PART), folder)
+    _shoot_all(RAW_BURST, partial(_part, DYE_SHED, BURST_PART), folder)
+    _shoot_all(TARGET_SHOTS, _target_on_the_wall, folder)
+
+
+def _shoot_all(shots: tuple[Shot, ...], light_of: Callable[[], Floats], folder: Path) -> None:
+    missing = [shot for shot in shots if not (folder / shot.file).exists()]
+    light = light_of() if missing else None
+    for shot in missing:
+        assert light is not None
+        _shoot(light, shot, folder / shot.file)
+
+
+def _part(sample: Sample, part: tuple[int, int, int, int]) -> Floats:
+    x, y, w, h = part
+    return scene(sample)[y : y + h, x : x + w]
+
+
+def _target_on_the_wall() -> Floats:
+    """The sheet a little smaller than painted, on dark brick."""
+    sheet = paint(sheet_of(TARGET_SHEET))
+    height, width = (round(n * TARGET_SCALE) for n in sheet.shape[:2])
+    wall = np.full((height + 2 * WALL, width + 2 * WALL, 3), (0.11, 0.07, 0.05), dtype=np.float32)
+    wall[WALL:-WALL, WALL:-WALL] = resample(sheet, Rect(0, 0, sheet.shape[1], sheet.shape[0]), width, height, "lanczos")
+    return wall
+
+
+def _shoot(light: Floats, shot: Shot, path: Path) -> None:
+    """A raw file: the newer body has more and smaller pixels on the same part."""
+    scale = M33_PIXELS if shot.body == "m33" else 1.0
+    height, width = light.shape[:2]
+    part = resample(light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic")
+    unfinished = path.with_name(f"unfinished-{path.name}")
+    told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0}
+    write_dng(unfinished, expose(part, BODIES[shot.body], shot.iso, shot.seed), BODIES[shot.body], told, LOOM_TABLE.taken)
+    unfinished.replace(path)
 
 
 def make_baseline(source: Path, target: Path) -> None:

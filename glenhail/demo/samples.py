@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from glenhail.core.known import Known, KnownEdge, read_known
-from glenhail.demo.chart import HEIGHT, SQUARES, STEPS, WEDGE, WIDTH
+from glenhail.core.known import Known, read_known
 
 SCENES = Path(__file__).parent / "scenes"
 
@@ -50,16 +48,6 @@ class Sample:
     def known_file(self) -> str:
         """Lights and edges, where some are known."""
         return f"{self.key.replace('-', '_')}_known.json"
-
-
-def _chart_spots() -> Iterator[Spot]:
-    for name, square in SQUARES.items():
-        rect = square.edge_patch()
-        yield name, "edge", rect.x, rect.y, rect.w, rect.h
-    yield "Fine star", "texture", 1510, 230, 260, 260
-    step = WEDGE.w / STEPS
-    for i, stop, role in ((1, "light", "flat"), (4, "middle", "flat"), (8, "dark", "shadow")):
-        yield f"Wedge, {stop}", role, round(WEDGE.x + i * step) + 20, WEDGE.y + 15, 120, 130
 
 
 LOOM_TABLE = Sample(
@@ -105,11 +93,6 @@ NIGHT_YARD = Sample(
         ("Wet cobbles", "texture", 1100, 1180, 260, 195),
     ),
 )  # fmt: skip
-BENCH_CHART = Sample(
-    "bench-chart", "Bench chart", ("hard edges", "plain areas"), 3200, 1 / 60, "Corvane 50 mm f/2", 5.6, 50,
-    "2026:03:15 09:12:00", 1103,
-    tuple(_chart_spots()),
-)  # fmt: skip
 ARCHIVE_PRINT = Sample(
     "archive-print", "Archive print", ("fine texture", "hard edges"), 400, 1 / 60, "", 0, 0, "2026:03:16 10:00:00", 1104,
     (
@@ -119,23 +102,56 @@ ARCHIVE_PRINT = Sample(
     ),
 )  # fmt: skip
 
-# What both bodies recorded of a part of the loom table, as raw files: body, ISO, shutter.
-RAW_SERIES = tuple((body, iso, shutter) for body in ("m24", "m33") for iso, shutter in ((400, 1 / 30), (6400, 1 / 500)))
-RAW_PART = (600, 640, 1200, 800)  # x, y, w, h of the scene
+
+@dataclass(frozen=True)
+class Shot:
+    """A raw file of a body: its own name, what it shows, and how it was exposed."""
+
+    file: str
+    name: str
+    scene: str
+    body: str
+    iso: int
+    shutter_s: float
+    seed: int
 
 
-def raw_file(body: str, iso: int) -> str:
-    """What a body's raw file of the series is called."""
-    return f"loom-table-{body}-iso{iso}.dng"
+# What both bodies recorded of a part of the loom table that holds lit cloth and the inside of a crate.
+RAW_PART = (1180, 700, 960, 640)  # x, y, w, h of the scene
+BODY_NAMES = {"m24": "Corvane M24", "m33": "Corvane M33"}
+RAW_SERIES = tuple(
+    Shot(f"loom-table-{body}-iso{iso}.dng", f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}", "Loom table", body, iso, shutter, iso)
+    for body in BODY_NAMES
+    for iso, shutter in ((100, 1 / 8), (800, 1 / 60), (3200, 1 / 250), (12_800, 1 / 1000), (51_200, 1 / 4000))
+)
+RAW_BURST = tuple(
+    Shot(f"dye-shed-burst-{i}.dng", f"Dye shed, burst {i} of 4", "Dye shed", "m24", 12_800, 1 / 30, 700 + i) for i in range(1, 5)
+)
+BURST_PART = (540, 540, 720, 480)
+# A target sheet and two raw files of it, as it hung on the wall.
+TARGET_NAME = "Bench target"
+TARGET_SHEET = {
+    "width": 1800, "height": 1200, "blur": 0.7,
+    "fields": [{"kind": "edges"}, {"kind": "leaves"}, {"kind": "star"}, {"kind": "wedge"}, {"kind": "lines"}, {"kind": "lights"}],
+}  # fmt: skip
+TARGET_SHOTS = (
+    Shot("target-m24-iso400.dng", "Bench target, Corvane M24, ISO 400", "Target: Bench target", "m24", 400, 1 / 125, 31),
+    Shot("target-m33-iso6400.dng", "Bench target, Corvane M33, ISO 6,400", "Target: Bench target", "m33", 6400, 1 / 2000, 32),
+)
+# Invented bodies: sensor in mm and px, filters, noise in electrons as the stand-in camera has it.
+BODIES = (
+    {"name": "Corvane M24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
+     "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 640, "second_read_noise": 2.1},
+    {"name": "Corvane M33", "width_mm": 35.9, "height_mm": 23.9, "width": 7008, "height": 4672, "cfa": "Bayer",
+     "full_well": 30_000, "read_noise": 3.4, "second_gain_iso": 500, "second_read_noise": 1.5},
+    {"name": "Lull P2", "width_mm": 7.3, "height_mm": 5.5, "width": 4032, "height": 3024, "cfa": "2 x 2 of four each"},
+)  # fmt: skip
 
 
-SAMPLES = (LOOM_TABLE, GAUGE_WALL, DYE_SHED, NIGHT_YARD, BENCH_CHART)
+SAMPLES = (LOOM_TABLE, GAUGE_WALL, DYE_SHED, NIGHT_YARD)
 
 
 def known_of(sample: Sample) -> Known | None:
     """The lights and edges whose places are known in a sample's scene, or None."""
-    if sample is BENCH_CHART:
-        edges = (KnownEdge(name, *square.right_edge()) for name, square in SQUARES.items())
-        return Known(WIDTH, HEIGHT, (), tuple(edges))
     path = SCENES / sample.known_file
     return read_known(path.read_bytes(), path.name) if path.exists() else None

@@ -15,15 +15,12 @@ from glenhail.demo import texts
 from glenhail.demo.files import output_name
 from glenhail.demo.samples import (
     ARCHIVE_PRINT,
-    BENCH_CHART,
     DYE_SHED,
     GAUGE_WALL,
     LOOM_TABLE,
     NIGHT_YARD,
-    RAW_SERIES,
     Sample,
     known_of,
-    raw_file,
 )
 from glenhail.server.accounts.models import Bench
 from glenhail.server.judging.actions.verdicts import write_verdicts
@@ -35,7 +32,6 @@ from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.tools.actions.treatments import StepWords
-from glenhail.standins.camera import BODIES
 
 PATIENCE = 300  # seconds
 KEYS = (*texts.DENOISERS, "guided")
@@ -66,20 +62,6 @@ class Filler:
         study = self._study(texts.NIGHT, texts.DENOISERS.values())
         self._take(study, (NIGHT_YARD,), tuple(texts.DENOISERS))
         return study
-
-    def chart(self) -> Frame:
-        """A frame that no study has taken yet."""
-        return self._frame(BENCH_CHART, BENCH_CHART.frame_file, BENCH_CHART.truth_file)
-
-    def raw_series(self) -> None:
-        """Raw files of both bodies, not yet in a study."""
-        for body, iso, _ in RAW_SERIES:
-            name = f"Loom table, {BODIES[body].model}, ISO {iso:,}"
-            file = raw_file(body, iso)
-            with self._arrived(file).open("rb") as stream:
-                frame, _ = frame_actions.add_frame(self.actor, self.bench, stream, file)
-            frame_actions.rename_frame(self.actor, frame, name)
-            scene_actions.place_frame(self.actor, frame, self._scene(LOOM_TABLE).pk)
 
     def enlarging(self) -> Study:
         """Half-way: one output is still to come, and one contender could not take the file."""
@@ -122,14 +104,14 @@ class Filler:
             time.sleep(0.05)
 
     def _frame(self, sample: Sample, file: str, truth: str | None) -> Frame:
-        with self._arrived(file).open("rb") as stream:
+        with self.arrived(file).open("rb") as stream:
             frame, _ = frame_actions.add_frame(self.actor, self.bench, stream, file)
         if frame.name != sample.name:
             frame_actions.rename_frame(self.actor, frame, sample.name)
         if frame.scene_id is None:
             scene_actions.place_frame(self.actor, frame, self._scene(sample).pk)
         if truth is not None and frame.truth_id is None:
-            with self._arrived(truth).open("rb") as stream:
+            with self.arrived(truth).open("rb") as stream:
                 frame_actions.set_truth(self.actor, frame, stream, truth)
         return frame
 
@@ -148,10 +130,10 @@ class Filler:
 
     def _bring_in(self, contender: Contender, frame: Frame, file: str) -> None:
         if not contender.outputs.filter(frame=frame).exists():
-            with self._arrived(file).open("rb") as stream:
+            with self.arrived(file).open("rb") as stream:
                 contenders.bring_in(self.actor, contender, frame, stream, file)
 
-    def _arrived(self, file: str) -> Path:
+    def arrived(self, file: str) -> Path:
         """A sample file, once the process that makes them has made it."""
         path, end = self.folder / file, time.monotonic() + PATIENCE
         while not path.exists():

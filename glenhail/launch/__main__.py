@@ -51,6 +51,7 @@ def _serve(demo: bool) -> int:
     cluster = Cluster(var())
     crew: Crew | None = None
     files = _make_files() if demo else None
+    more: subprocess.Popen[bytes] | None = None
     try:
         cluster.start()
         environment = cluster.environment()
@@ -61,12 +62,16 @@ def _serve(demo: bool) -> int:
         if demo and manage(environment, "fill_demo", "--files-coming"):
             return 1
         _greet(port, demo, time.monotonic() - began)
+        if demo:
+            # Raw series, truths and a target come in while the studies are looked at already.
+            more = subprocess.Popen([PYTHON, "manage.py", "fill_demo", "--more"], cwd=ROOT, env={**os.environ, **environment})
         crew.watch()
     except KeyboardInterrupt:
         print("\nStopping ...")
     finally:
-        if files is not None:
-            files.kill()
+        for helper in (files, more):
+            if helper is not None:
+                helper.kill()
         if crew is not None:
             crew.stop()
         cluster.stop()

@@ -31,7 +31,9 @@ ALL = {"width": 1500, "height": 1000, "blur": 0.6, "fields": [{"kind": kind} for
 SENSOR = Sensor(42_000, 3.6)
 
 
-def laid(plane: Floats, scale: float, turn: float, tilt: float, size: tuple[int, int], at: tuple[float, float]) -> tuple[Floats, np.ndarray]:
+def laid(
+    plane: Floats, scale: float, turn: float, tilt: float, size: tuple[int, int], at: tuple[float, float]
+) -> tuple[Floats, np.ndarray]:
     """A sheet seen from somewhere, on a dark wall; and the mapping that did it."""
     c, s = scale * math.cos(math.radians(turn)), scale * math.sin(math.radians(turn))
     matrix = np.array([[c, -s, at[0]], [s, c, at[1]], [tilt, tilt / 2, 1]])

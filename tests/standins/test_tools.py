@@ -16,11 +16,14 @@ from glenhail.core.lineup.border import Border
 from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.table import MEASURES, Patch, take
-from glenhail.core.picture import Mapping, Picture
-from glenhail.demo.chart import SQUARES, paint_chart
+from glenhail.core.picture import Mapping, Picture, Rect
+from glenhail.core.targets.fields import square_of
+from glenhail.core.targets.sheet import paint, sheet_of
 from tests.pictures import noisy
 
-PLACE = SQUARES["Edge, low contrast"].edge_patch()
+SHEET = sheet_of({"width": 800, "height": 800, "fields": [{"kind": "edges", "dark": 0.3, "light": 0.52}, {"kind": "star"},
+                                                         {"kind": "wedge"}, {"kind": "lines"}]})  # fmt: skip
+CELL = SHEET.cells[0]
 
 
 class Tools(unittest.TestCase):
@@ -29,10 +32,10 @@ class Tools(unittest.TestCase):
         temporary = tempfile.TemporaryDirectory()
         cls.addClassCleanup(temporary.cleanup)
         cls.folder = Path(temporary.name)
-        cut = paint_chart()[:800, 700:1500]
-        write_tiff(cls.folder / "frame.tif", noisy(cut, 1200))
+        write_tiff(cls.folder / "frame.tif", noisy(paint(SHEET), 1200))
         cls.frame = read_picture(cls.folder / "frame.tif")
-        cls.edge = Patch("edge", "edge", PLACE.__class__(PLACE.x - 700, PLACE.y, PLACE.w, PLACE.h))
+        place = square_of(SHEET.fields[0].values, int(CELL.w), int(CELL.h)).edge_patch(0)
+        cls.edge = Patch("edge", "edge", Rect(place.x + CELL.x, place.y + CELL.y, place.w, place.h))
 
     def made(self, tool: str, ending: str = "tif", *options: str) -> Picture:
         target = self.folder / f"{tool}.{ending}"

@@ -60,4 +60,6 @@ def _read(options: argparse.Namespace) -> None:
 
 def _line(reading: FieldReading) -> str:
     start = f"{reading.field:2} {reading.name:32}"
-    return f"{start} -  ({reading.reason})" if reading.value is None else f"{start} {reading.value:10.{reading.digits}f} {reading.unit}"
+    if reading.value is None:
+        return f"{start} -  ({reading.reason})"
+    return f"{start} {reading.value:10.{reading.digits}f} {reading.unit}"

@@ -124,4 +124,3 @@ def series(recipe: Recipe, place: int, parameter: str, values: Iterable[float]) 
         changed = _step(place + 1, {"kind": step.kind.id, **step.named, parameter: value})
         made.append(replace(recipe, steps=(*recipe.steps[:place], changed, *recipe.steps[place + 1 :])))
     return made
-

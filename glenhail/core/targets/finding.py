@@ -48,11 +48,12 @@ class Lie:
 
     def to_picture(self, x: Doubles | float, y: Doubles | float) -> tuple[Doubles, Doubles]:
         """Picture places of sheet places."""
-        return _through(self.matrix, np.asarray(x, dtype=float), np.asarray(y, dtype=float))
+        return _through(self.matrix, np.asarray(x, dtype=np.float64), np.asarray(y, dtype=np.float64))
 
     def to_sheet(self, x: Doubles | float, y: Doubles | float) -> tuple[Doubles, Doubles]:
         """Sheet places of picture places."""
-        return _through(np.linalg.inv(self.matrix), np.asarray(x, dtype=float), np.asarray(y, dtype=float))
+        back = np.asarray(np.linalg.inv(self.matrix), dtype=np.float64)
+        return _through(back, np.asarray(x, dtype=np.float64), np.asarray(y, dtype=np.float64))
 
     def scale(self, at: Rect) -> float:
         """Picture px for a sheet px in the middle of a part."""
@@ -69,7 +70,8 @@ class Lie:
     def inner(self, part: Rect) -> Rect:
         """The upright rectangle that lies within a part of the sheet, picture px; empty where there is none."""
         x, y = self.to_picture(
-            np.array([part.x, part.x + part.w, part.x + part.w, part.x]), np.array([part.y, part.y, part.y + part.h, part.y + part.h])
+            np.array([part.x, part.x + part.w, part.x + part.w, part.x]),
+            np.array([part.y, part.y, part.y + part.h, part.y + part.h]),
         )
         left, right = math.ceil(max(x[0], x[3])), math.floor(min(x[1], x[2]))
         top, bottom = math.ceil(max(y[0], y[1])), math.floor(min(y[2], y[3]))

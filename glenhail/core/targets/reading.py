@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -84,7 +85,9 @@ class Seen:
     def scale(self) -> float:
         return self.lie.scale(self.cell)
 
-    def reading(self, name: str, value: float, unit: str, digits: int, low: float | None = None, high: float | None = None) -> FieldReading:
+    def reading(
+        self, name: str, value: float, unit: str, digits: int, low: float | None = None, high: float | None = None
+    ) -> FieldReading:
         return FieldReading(self.number, self.field.kind.id, name, value, unit, digits, None, low, high)
 
     def none(self, name: str, unit: str, why: str) -> FieldReading:
@@ -215,7 +218,7 @@ def _star(seen: Seen) -> Iterator[FieldReading | Curve]:
     finest = max(spokes / (2 * math.pi * 0.48), 3 / seen.scale)
     rings = np.geomspace(finest, 0.97 * radius, 25)
     frequency, kept = [], []
-    for inner, outer in zip(rings[:-1], rings[1:], strict=True):
+    for inner, outer in pairwise(rings):
         here = (r >= inner) & (r < outer)
         if here.sum() < 40:
             continue
@@ -274,13 +277,13 @@ def _lines(seen: Seen) -> Iterator[FieldReading | Curve]:
             phase = 2 * math.pi * f * ((x - rect.x) if upright else (y - rect.y))
             frequency.append(f / seen.scale)
             kept.append(_modulation(phase, light) / (4 / math.pi * _contrast(seen.field.values)))
-        f, k = np.array(frequency), np.array(kept)
+        found, k = np.array(frequency), np.array(kept)
         seen_lines = np.flatnonzero(k >= SEEN)
         if seen_lines.size == 0:
             yield seen.none(f"Finest lines seen, {name}", "cycles/px", "none of the groups can be told from plain grey")
         else:
-            yield seen.reading(f"Finest lines seen, {name}", float(f[seen_lines[-1]]), "cycles/px", 3)
-        yield seen.curve(f"Contrast of {name} lines", f, k, "cycles/px", "share of contrast")
+            yield seen.reading(f"Finest lines seen, {name}", float(found[seen_lines[-1]]), "cycles/px", 3)
+        yield seen.curve(f"Contrast of {name} lines", found, k, "cycles/px", "share of contrast")
 
 
 def _lights(seen: Seen) -> Iterator[FieldReading | Curve]:
@@ -320,7 +323,7 @@ def _spot(light: Floats, x: float, y: float, sigma: float) -> tuple[float, float
     # Smoothing leaves white noise 1 / (2 sqrt(pi) s) of its deviation.
     if smooth[row, column] < 5 * noise / (2 * math.sqrt(math.pi) * max(0.7, 0.7 * sigma)) + 1e-6:
         return None
-    cx, cy = column + 0.5, row + 0.5
+    cx, cy = float(column) + 0.5, float(row) + 0.5
     for _ in range(6):  # weighted moments, the weight a Gaussian about the light
         weight = np.clip(part - ground, 0, None) * np.exp(-((gx - cx) ** 2 + (gy - cy) ** 2) / (2 * (1.5 * sigma + 0.7) ** 2))
         cx, cy = float((gx * weight).sum() / weight.sum()), float((gy * weight).sum() / weight.sum())

@@ -53,7 +53,7 @@ def grid(width: int, height: int) -> tuple[Doubles, Doubles]:
 
 
 def square(width: int, height: int, shape: Square, sigma: float) -> Floats:
-    """A square on its ground; exact but for the outermost sigma or two at the corners, where it is exact as well: the blur of a square is the product of two."""
+    """A square on its ground. Exact, corners too: a Gaussian of a square is the product of two Gaussians of bands."""
     y, x = grid(width, height)
     turn = math.radians(shape.angle)
     u = (x - shape.x) * math.cos(turn) + (y - shape.y) * math.sin(turn)

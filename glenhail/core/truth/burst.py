@@ -83,7 +83,7 @@ def burst_mean(loads: Sequence[Load], told: Callable[[int], None] = lambda _: No
     with tempfile.TemporaryDirectory(prefix="burst-") as folder:
         frames = _spread_out(loads, Path(folder), told)
         noise = _noise_by_level(frames[0], frames[1])
-        mean, left_out = np.empty(frames[0].shape, np.float32), 0
+        mean, left_out = np.array(frames[0]), 0
         for y in range(0, mean.shape[0], STRIP):
             stack = np.stack([f[y : y + STRIP] for f in frames])
             middle = np.median(stack, axis=0)
@@ -196,4 +196,4 @@ def _fixed(mean: Floats, one: Floats, two: Floats, share: float) -> float:
 
 def _lit(mean: Floats, y: int, x: int) -> bool:
     block = mean[y : y + BLOCK, x : x + BLOCK]
-    return bool(0.005 < block.min() and block.max() < 0.97)
+    return bool(block.min() > 0.005 and block.max() < 0.97)

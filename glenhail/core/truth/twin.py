@@ -95,7 +95,9 @@ def _lined_up(frame: Picture, base: Picture) -> LineUp:
     if (m.sx, m.sy) != (1.0, 1.0):
         raise BadRequest(f"{name}: {m.sx:.3f} x the frame's size. A twin is shot with the same body, lens and place.")
     if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT:
-        raise BadRequest(f"{name}: shifted by {m.dx:.1f}, {m.dy:.1f} px, at most {MOST_SHIFT:g}. The tripod moved: shoot both again.")
+        raise BadRequest(
+            f"{name}: shifted by {m.dx:.1f}, {m.dy:.1f} px, at most {MOST_SHIFT:g}. The tripod moved: shoot both again."
+        )
     if found.residual > MOST_RESIDUAL:
         raise BadRequest(f"{name}: it lines up only to {found.residual:.2f} px, at most {MOST_RESIDUAL:g}. Camera or scene moved.")
     return found
@@ -107,7 +109,8 @@ def _moved(frame: Picture, laid: Laid, gain: np.float32) -> tuple[float, tuple[f
     part = Rect(part.x, part.y, part.w // CELL * CELL, part.h // CELL * CELL)
     truth = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels) * gain
     shot = frame.crop(part)
-    useful = _cells(np.maximum(truth, shot).max(axis=2)).max(axis=(1, 3)) < CLIPPED
+    brightest: Floats = np.asarray(np.maximum(truth, shot).max(axis=2), dtype=np.float32)
+    useful = _cells(brightest).max(axis=(1, 3)) < CLIPPED
     # Where noise was cut off at black, the mean is lifted, and differs without anything having moved.
     cut = (shot <= 0).any(axis=2).astype(np.float32)
     useful &= _cells(cut).mean(axis=(1, 3)) < MOST_CUT

@@ -96,8 +96,8 @@ def burst(progress: Progress, arguments: dict[str, Any]) -> None:
 
 def _told_of_burst(made: Burst, frames: list[Frame]) -> dict[str, Any]:
     words = (
-        f"mean of {len(frames)} frames, {100 * made.rejected:.2f} % of the values left out as outliers; temporal noise of one frame "
-        f"{made.temporal:.2f} codes, {made.left:.2f} left in the mean; fixed pattern {made.fixed:.2f} codes"
+        f"mean of {len(frames)} frames, {100 * made.rejected:.2f} % of the values left out as outliers; temporal noise "
+        f"of one frame {made.temporal:.2f} codes, {made.left:.2f} left in the mean; fixed pattern {made.fixed:.2f} codes"
     )
     numbers = {"noises": made.noises, "rejected": made.rejected, "left": made.left, "fixed": made.fixed}
     return {"kind": "burst", "words": words, "from": [f.name for f in frames], "numbers": numbers}

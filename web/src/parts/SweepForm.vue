@@ -3,7 +3,8 @@
 import { computed, ref, watch } from "vue";
 
 import type { StepKind } from "../api/queries";
-import type { RecipeStep, Sweep } from "../composables/useRecipe";
+import type { Sweep } from "../composables/useRecipe";
+import type { Step as RecipeStep } from "../composables/useSteps";
 
 const STOPS = [100, 200, 400, 800, 1600, 3200, 6400, 12800, 25600, 51200];
 const props = defineProps<{ steps: RecipeStep[]; kinds: readonly StepKind[] }>();

@@ -12,6 +12,7 @@ from django.db.models import Q
 
 from glenhail.demo import texts
 from glenhail.demo.files import make_files
+from glenhail.demo.material import MaterialFiller
 from glenhail.demo.studies import Filler
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
@@ -28,9 +29,14 @@ class Command(BaseCommand):
     help = "Fills the bench with the sample studies of the Harrowbeck weaving mill."
 
     def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--more", action="store_true", help="the material that no sample study needs")
         parser.add_argument("--files-coming", action="store_true", help="another process is making the sample files")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        if options["more"]:
+            bench = Bench.objects.get(name=BENCH)
+            self._more(MaterialFiller(User.objects.get(username="reviewer"), bench, settings.VAR / "demo"))
+            return
         if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
             return
         self.stdout.write("Filling in the sample studies, about a minute and a half ...")
@@ -53,10 +59,23 @@ class Command(BaseCommand):
         others.append(filler.enlarging())
         self._publish(actor, study, texts.SECOND_NOTE, 2)
         self._wait_for_edition(study, 2)
-        filler.chart()
-        filler.raw_series()
         for other in others:
             self._wait(other)
+
+    def _more(self, filler: MaterialFiller) -> None:
+        filler.bodies()
+        filler.target()
+        self._wait_for_decoding(filler.bench)
+        filler.raw_files()
+        self._wait_for_decoding(filler.bench)
+        filler.truths()
+
+    def _wait_for_decoding(self, bench: Bench) -> None:
+        end = time.monotonic() + PATIENCE
+        while Job.objects.filter(bench=bench, study_id=None, state__in=ACTIVE).exists():
+            if time.monotonic() > end:
+                raise CommandError("The workers do not get on with the sample material; see var/logs.")
+            time.sleep(0.2)
 
     def _publish(self, actor: User, study: Study, note: str, number: int) -> None:
         if not Edition.objects.filter(report__study=study, number=number).exists():

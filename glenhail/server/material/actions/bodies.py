@@ -41,8 +41,8 @@ def save_body(actor: Actor, bench: Bench, values: dict[str, Any], body: Body | N
         setattr(body, name, _within(name, values.get(name), bounds, name in NOISE))
     if not body.sensor.square_pixels:
         raise ActionError(
-            f"{body.name}: {body.width_mm:g} mm over {body.width:,} px and {body.height_mm:g} mm over {body.height:,} px give pixels "
-            "that are not square. Check the four numbers."
+            f"{body.name}: {body.width_mm:g} mm over {body.width:,} px and {body.height_mm:g} mm over {body.height:,} px "
+            "give pixels that are not square. Check the four numbers."
         )
     try:
         with transaction.atomic():

@@ -53,9 +53,7 @@ def give_made_truth(actor: Actor, frame: Frame, picture: Picture, name: str, mad
 
 
 @transaction.atomic
-def _change_truth(
-    actor: Actor, frame: Frame, picture_id: int | None, name: str, made: dict[str, Any] | None = None
-) -> Frame:
+def _change_truth(actor: Actor, frame: Frame, picture_id: int | None, name: str, made: dict[str, Any] | None = None) -> Frame:
     frame.truth_id, frame.truth_name, frame.truth_made = picture_id, name, made
     frame.save(update_fields=["truth", "truth_name", "truth_made"])
     record(actor, frame.bench, "set truth" if picture_id else "drop truth", frame)

@@ -104,7 +104,7 @@ def remove_target(actor: Actor, target: Target) -> None:
         target.delete()
         if frame is not None:
             frame.delete()
-            Scene.objects.filter(pk=frame.scene_id, frames=None).delete()
+            Scene.objects.filter(pk=frame.scene_id or 0, frames=None).delete()
     except models.ProtectedError as error:
         raise Conflict(f"{label} is used by a study, or frames were made from it. Take it out there first.") from error
     record(actor, target.bench, "remove target", label)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request

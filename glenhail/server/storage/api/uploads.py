@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import IO, Any
+from typing import IO, Any, cast
 from uuid import UUID
 
 from drf_spectacular.types import OpenApiTypes
@@ -66,7 +66,9 @@ class UploadsView(APIView):
     @extend_schema(operation_id="uploads_list", responses=UploadOut(many=True))
     def get(self, request: Request) -> Response:
         bench = membership(request.user).bench
-        return Response(UploadOut(Upload.objects.filter(bench=bench, actor=request.user.pk, state=UploadState.OPEN), many=True).data)
+        return Response(
+            UploadOut(Upload.objects.filter(bench=bench, actor=request.user.pk, state=UploadState.OPEN), many=True).data
+        )
 
 
 class UploadView(APIView):
@@ -78,9 +80,7 @@ class UploadView(APIView):
         given.is_valid(raise_exception=True)
         values = given.validated_data
         delivery = dict(values["delivery"])
-        upload = uploads.begin(
-            request.user, membership(request.user).bench, upload_id, values["name"], values["size"], delivery
-        )
+        upload = uploads.begin(request.user, membership(request.user).bench, upload_id, values["name"], values["size"], delivery)
         return Response(UploadOut(upload).data)
 
     @extend_schema(operation_id="upload_discard", responses={204: None})
@@ -94,12 +94,10 @@ class PieceView(APIView):
 
     parser_classes = [Octets]
 
-    @extend_schema(
-        operation_id="upload_piece", request={"application/octet-stream": OpenApiTypes.BINARY}, responses=UploadOut
-    )
+    @extend_schema(operation_id="upload_piece", request={"application/octet-stream": OpenApiTypes.BINARY}, responses=UploadOut)
     def put(self, request: Request, upload_id: UUID, offset: int) -> Response:
         upload = uploads.find_upload(request.user, upload_id)
-        return Response(UploadOut(uploads.add_piece(request.user, upload, offset, request.data)).data)
+        return Response(UploadOut(uploads.add_piece(request.user, upload, offset, cast("IO[bytes]", request.data))).data)
 
 
 class FinishView(APIView):

@@ -1,0 +1,63 @@
+"""The sample test material that no sample study needs: bodies, raw files, truths made of them, a target."""
+
+from __future__ import annotations
+
+from glenhail.core.targets.sheet import sheet_of
+from glenhail.demo.samples import (
+    BODIES,
+    BODY_NAMES,
+    RAW_BURST,
+    RAW_SERIES,
+    TARGET_NAME,
+    TARGET_SHEET,
+    TARGET_SHOTS,
+    Shot,
+)
+from glenhail.demo.studies import Filler
+from glenhail.server.material.actions import bodies, frames, scenes, targets, truths
+from glenhail.server.material.models import Body, Frame, Scene, Target
+
+
+class MaterialFiller(Filler):
+    """Goes on where it was broken off, like its parent."""
+
+    def bodies(self) -> None:
+        """The invented bodies with their sensors."""
+        known = set(Body.objects.filter(bench=self.bench).values_list("name", flat=True))
+        for values in BODIES:
+            if values["name"] not in known:
+                bodies.save_body(self.actor, self.bench, dict(values))
+
+    def target(self) -> None:
+        """A sheet to be painted; raw files of it follow once its scene is there."""
+        sheet = sheet_of(TARGET_SHEET)
+        if not Target.objects.filter(bench=self.bench, number=sheet.number).exists():
+            targets.make_target(self.actor, self.bench, TARGET_NAME, sheet)
+
+    def raw_files(self) -> list[Frame]:
+        """Both bodies' series of the loom table, a burst in the dye shed, and the target on the wall."""
+        return [self._shot(shot) for shot in (*RAW_SERIES, *RAW_BURST, *TARGET_SHOTS)]
+
+    def truths(self) -> None:
+        """The lowest ISO of each series as the truth of the others; the burst's mean as the truth of each of its frames."""
+        for body in BODY_NAMES:
+            base, *others = (self._frame_of(s) for s in RAW_SERIES if s.body == body)
+            missing = [f for f in others if f.truth_id is None]
+            if missing:
+                truths.ask_for_twins(self.actor, base, missing)
+        burst = [self._frame_of(s) for s in RAW_BURST]
+        if any(f.truth_id is None for f in burst):
+            truths.ask_for_burst(self.actor, burst)
+
+    def _frame_of(self, shot: Shot) -> Frame:
+        return Frame.objects.select_related("bench", "picture").get(bench=self.bench, file_name=shot.file)
+
+    def _shot(self, shot: Shot) -> Frame:
+        with self.arrived(shot.file).open("rb") as stream:
+            frame, made = frames.add_frame(self.actor, self.bench, stream, shot.file)
+        if made:
+            frames.rename_frame(self.actor, frame, shot.name)
+        scene = Scene.objects.filter(bench=self.bench, name=shot.scene).first()
+        if scene is not None and frame.scene_id is None:
+            scenes.place_frame(self.actor, frame, scene.pk)
+        return frame
