@@ -103,7 +103,7 @@ def _shoot(light: Floats, shot: Shot, path: Path) -> None:
     height, width = light.shape[:2]
     part = resample(light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic")
     unfinished = path.with_name(f"unfinished-{path.name}")
-    told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0}
+    told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0, "lens": LOOM_TABLE.lens}
     write_dng(unfinished, expose(part, BODIES[shot.body], shot.iso, shot.seed), BODIES[shot.body], told, LOOM_TABLE.taken)
     unfinished.replace(path)
 

@@ -92,10 +92,10 @@ def _vignette(height: int, width: int, body: Body) -> Doubles:
     return np.asarray(2.0 ** (-body.corner_stops * r2))
 
 
-def write_dng(path: Path, codes: np.ndarray, body: Body, shot: dict[str, float], taken: str | None = None) -> None:
+def write_dng(path: Path, codes: np.ndarray, body: Body, shot: dict[str, Any], taken: str | None = None) -> None:
     """Write a mosaic as DNG 1.4 (TIFF/EP, ISO 12234-2, with the tags that DNG adds), uncompressed.
 
-    ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture`` and ``focal_mm``.
+    ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture``, ``focal_mm`` and ``lens``.
     """
     colour_matrix = body.mosaic_of_rgb @ np.linalg.inv(XYZ_OF_RGB)
     neutral = body.mosaic_of_rgb.sum(axis=1)
@@ -107,9 +107,11 @@ def write_dng(path: Path, codes: np.ndarray, body: Body, shot: dict[str, float],
         (50721, "2i", 9, _rationals(colour_matrix.ravel()), True), (50778, "H", 1, D65, True),
         (50728, "2I", 3, _rationals(neutral), True), (34855, "H", 1, min(65535, int(shot["iso"])), True),
     ]  # fmt: skip
+    if shot.get("lens"):
+        tags.append((42036, "s", 0, str(shot["lens"]), True))
     for code, key in ((33434, "shutter_s"), (33437, "aperture"), (37386, "focal_mm")):
         if shot.get(key):
-            tags.append((code, "2I", 1, _rationals(np.array([shot[key]])), True))
+            tags.append((code, "2I", 1, _rationals(np.array([float(shot[key])])), True))
     tifffile.imwrite(
         path, codes, photometric=CFA, subfiletype=0, metadata=None, software=f"{body.model} 1.2", datetime=taken, extratags=tags
     )  # fmt: skip

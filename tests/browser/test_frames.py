@@ -40,7 +40,7 @@ class Gathering(BrowserTest):
         page = self.sign_in()
         page.get_by_role("link", name="Frames").click()
         page.locator('input[aria-label="Add frames"]').set_input_files([self.folder / "clean.tif", self.folder / "raw.dng"])
-        expect(page.get_by_text("Corvane M33, ISO 1600, 1/60 s")).to_be_visible()
+        expect(page.get_by_text("Corvane M33, ISO 1,600, 1/60 s")).to_be_visible()
         expect(page.get_by_text("Developed: LibRaw: camera white balance")).to_be_visible()
         page.get_by_role("link", name="Degrade clean").click()
         page.get_by_label("Add a step").select_option("Gaussian blur")

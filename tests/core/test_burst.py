@@ -55,6 +55,9 @@ class Bursts(unittest.TestCase):
             with self.subTest(words), self.assertRaisesRegex(BadRequest, words):
                 mean_of(frames)
         mean_of([first, second, third])
+        # Deep shadow at a high ISO, cut off at black as files are: still one exposure.
+        dark = [picture(np.clip(photograph(self.scene / 10, SENSOR, 6400, seed), 0, 1)) for seed in range(3)]
+        mean_of(dark)
 
     def test_each_frames_own_noise_is_told_apart_from_what_stays(self) -> None:
         # Pixels differ by 2 % in what they catch, as a real sensor's do, and frames in noise; half of the scene is plain.

@@ -105,7 +105,7 @@ class Painted(unittest.TestCase):
         left = np.exp(-2 * (math.pi * math.hypot(0.6, 1.2) * groups) ** 2)
         for way in ("upright", "level"):
             self.assertAlmostEqual(self.value(told, f"Finest lines seen, {way}"), groups[left >= 0.1][-1], delta=0.002)
-            curve = next(c for c in told.curves if c.name == f"Contrast of {way} lines")
+            curve = next(c for c in told.curves if c.name == f"Lines, {way}")
             np.testing.assert_allclose(curve.y, left, atol=0.02)
 
     def test_it_is_found_scaled_turned_tilted_and_in_noise_to_a_fraction_of_a_pixel(self) -> None:

@@ -283,7 +283,7 @@ def _lines(seen: Seen) -> Iterator[FieldReading | Curve]:
             yield seen.none(f"Finest lines seen, {name}", "cycles/px", "none of the groups can be told from plain grey")
         else:
             yield seen.reading(f"Finest lines seen, {name}", float(found[seen_lines[-1]]), "cycles/px", 3)
-        yield seen.curve(f"Contrast of {name} lines", found, k, "cycles/px", "share of contrast")
+        yield seen.curve(f"Lines, {name}", found, k, "cycles/px", "share of contrast")
 
 
 def _lights(seen: Seen) -> Iterator[FieldReading | Curve]:

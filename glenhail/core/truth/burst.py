@@ -14,6 +14,7 @@ from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest, NoLineUp
 from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.noise import residual
+from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Picture
 
 Load = Callable[[], Picture]
@@ -26,6 +27,7 @@ LEVELS = 48
 STRIP = 128  # rows
 SAMPLED = 1_500_000  # values that a noise is taken from
 BLOCK = 32  # px
+CELL = 16  # px that exposure is compared in
 PLAINEST = 0.05  # share of the blocks that fixed pattern is read from
 NORMAL = 0.6745  # of a standard deviation: the median of its absolute values
 
@@ -118,9 +120,10 @@ def _check_still(first: Picture, other: Picture) -> None:
         raise BadRequest(
             f"{other.facts.name}: {other.width} x {other.height} px, the others have {first.width} x {first.height}. Leave it out."
         )
-    # Pixel by pixel, so that a few that changed do not count; the darker half says little of exposure.
-    lit = first.pixels > np.median(first.pixels)
-    exposure = float(np.log2(max(float(np.median(other.pixels[lit] / first.pixels[lit])), 1e-6)))
+    one, two = _cell_means(first), _cell_means(other)
+    # The median, so that a few cells that changed do not count; the darker half says little of exposure.
+    lit = one + two > np.median(one + two)
+    exposure = float(np.log2(max(float(np.median(two[lit] / np.maximum(one[lit], 1e-9))), 1e-6)))
     if abs(exposure) > MOST_EXPOSURE:
         raise BadRequest(f"{other.facts.name}: {exposure:+.2f} EV from the first frame. Leave it out; a burst has one exposure.")
     try:
@@ -129,6 +132,12 @@ def _check_still(first: Picture, other: Picture) -> None:
         raise BadRequest(f"{other.facts.name}: {error}. Leave it out; all frames of a burst show the same.") from error
     if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or (m.sx, m.sy) != (1, 1):
         raise BadRequest(f"{other.facts.name}: moved by {m.dx:.1f}, {m.dy:.1f} px. Leave it out; camera and scene must keep still.")
+
+
+def _cell_means(picture: Picture) -> Floats:
+    """Luminance, averaged so heavily that noise does not count."""
+    across, down = max(2, picture.width // CELL), max(2, picture.height // CELL)
+    return resample(srgb.luminance(picture.pixels), picture.bounds, across, down, "area")
 
 
 class _Noise:

@@ -109,10 +109,10 @@ def _moved(frame: Picture, laid: Laid, gain: np.float32) -> tuple[float, tuple[f
     part = Rect(part.x, part.y, part.w // CELL * CELL, part.h // CELL * CELL)
     truth = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels) * gain
     shot = frame.crop(part)
-    brightest: Floats = np.asarray(np.maximum(truth, shot).max(axis=2), dtype=np.float32)
-    useful = _cells(brightest).max(axis=(1, 3)) < CLIPPED
+    brightest = np.maximum(truth, shot).max(axis=2)
+    useful = _cells(np.asarray(brightest, dtype=np.float32)).max(axis=(1, 3)) < CLIPPED
     # Where noise was cut off at black, the mean is lifted, and differs without anything having moved.
-    cut = (shot <= 0).any(axis=2).astype(np.float32)
+    cut = np.asarray((shot <= 0).any(axis=2), dtype=np.float32)
     useful &= _cells(cut).mean(axis=(1, 3)) < MOST_CUT
     # On encoded values noise has much the same size everywhere; black stays linear there, so that it has no bias.
     codes = _cells((srgb.luma(shot) - srgb.luma(truth)) * np.float32(CODES))
@@ -128,7 +128,7 @@ def _moved(frame: Picture, laid: Laid, gain: np.float32) -> tuple[float, tuple[f
     return float(differs.sum() / max(1, useful.sum())), where
 
 
-def _cells(plane: Floats) -> Floats:
+def _cells(plane: np.ndarray) -> np.ndarray:
     height, width = plane.shape
     return plane.reshape(height // CELL, CELL, width // CELL, CELL)
 

@@ -6,7 +6,6 @@ from dataclasses import asdict
 from typing import Any
 
 import numpy as np
-from django.db import transaction
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
@@ -15,14 +14,14 @@ from glenhail.core.targets.reading import VERSION, read_sheet
 from glenhail.core.targets.sheet import Sheet, sheet_of
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
-from glenhail.server.material.models import Finding, Frame, Picture, PictureState, Target
+from glenhail.server.material.models import Finding, Frame, PictureState, Target
 
 
 @does("find target")
 def find_target(progress: Progress, arguments: dict[str, Any]) -> None:
     """Find the bench's target in a frame and measure its fields; where there is none any more, forget it."""
     frame = Frame.objects.select_related("picture__file").filter(pk=arguments["frame"]).first()
-    if frame is None or not _ready(frame):
+    if frame is None or frame.picture.state != PictureState.READY:
         return
     progress.tell(0.1, "looking for its marks")
     picture = decoded(frame.picture)
@@ -43,12 +42,6 @@ def find_target(progress: Progress, arguments: dict[str, Any]) -> None:
     except NotMeasurable as why:
         fields["reason"] = str(why)
     Finding.objects.update_or_create(frame=frame, defaults=fields)
-
-
-@transaction.atomic
-def _ready(frame: Frame) -> bool:
-    """Whether it is decoded. The lock waits for a decoding that is just being written down."""
-    return Picture.objects.select_for_update().get(pk=frame.picture_id).state == PictureState.READY
 
 
 def _corners(sheet: Sheet, lie: Lie) -> list[list[float]]:

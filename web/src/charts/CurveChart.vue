@@ -39,13 +39,13 @@ const DASHES = ["solid", "dashed", "dotted"] as const;
 
 const option = computed(() => ({
   animation: false,
-  grid: { left: 52, right: 16, top: 12, bottom: 40 },
+  grid: { left: 52, right: props.curves.length > 1 ? 64 : 16, top: 12, bottom: 40 },
   tooltip: {
     trigger: "axis" as const,
     valueFormatter: (v: unknown) => Number(v).toPrecision(3),
     textStyle: font,
   },
-  xAxis: { ...axis, name: props.xUnit, nameGap: 26, min: "dataMin", max: "dataMax" },
+  xAxis: { ...axis, name: props.xUnit, nameGap: 26, scale: true },
   yAxis: { ...axis, name: props.yUnit, nameGap: 38, scale: true },
   series: props.curves.map((curve, i) => ({
     type: "line" as const,
@@ -55,7 +55,7 @@ const option = computed(() => ({
     symbolSize: 5,
     lineStyle: { color: ink, width: 1.5, type: DASHES[i % DASHES.length] },
     itemStyle: { color: ink },
-    endLabel: { show: props.curves.length > 1, formatter: "{a}", ...font, color: ink, offset: [-60, -12] },
+    endLabel: { show: props.curves.length > 1, formatter: "{a}", ...font, color: ink, offset: [0, -8 * i] },
   })),
 }));
 const csv = computed(() => csvAddress(props.curves, props.xUnit, props.yUnit));

@@ -16,7 +16,7 @@ export function shooting(facts: Facts): string {
   return [
     facts.camera,
     facts.lens,
-    facts.iso ? `ISO ${facts.iso}` : null,
+    facts.iso ? `ISO ${facts.iso.toLocaleString("en-GB")}` : null,
     facts.shutter_s ? shutter(facts.shutter_s) : null,
     facts.aperture ? `f/${Number(facts.aperture.toPrecision(3))}` : null,
   ]

@@ -130,7 +130,7 @@ function noise(b: Body): string {
         <tbody>
           <tr v-for="s in seriesOf(b.name)" :key="s.scene">
             <td>{{ s.scene }}</td>
-            <td class="isos">
+            <td>
               <router-link v-for="f in s.frames" :key="f.id" :to="`/frames/${f.id}`" :title="f.name">
                 {{
                   f.picture.facts?.iso ? `ISO ${f.picture.facts.iso.toLocaleString("en-GB")}` : f.name
@@ -188,10 +188,8 @@ h1 {
 .scene {
   width: 260px;
 }
-.isos {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
+td a {
+  margin-right: 18px;
 }
 .strangers {
   list-style: none;

@@ -97,6 +97,7 @@ async function make(): Promise<void> {
           The four ring marks and the strip between the upper two tell the sheet from all others. Keep them in
           the picture, and hold the sheet straight to within ten degrees.
         </p>
+        <p v-if="!name.trim() && draft.fields.value.length" class="soft">Give it a name, then paint it.</p>
         <v-btn
           variant="flat"
           :loading="busy"

@@ -32,6 +32,11 @@ const charts = computed(() => {
   }
   return [...groups.values()];
 });
+
+/** Of curves that share a chart, only what tells them apart. */
+function named(group: Finding["curves"]) {
+  return group.map((c) => ({ ...c, name: c.name.split(", ")[1] ?? c.name }));
+}
 </script>
 
 <template>
@@ -66,8 +71,8 @@ const charts = computed(() => {
         <CurveChart
           v-for="group in charts"
           :key="group[0]!.name"
-          :curves="group"
-          :title="`Field ${group[0]!.field}: ${group.length > 1 ? 'contrast of lines' : group[0]!.name}`"
+          :curves="named(group)"
+          :title="`Field ${group[0]!.field}: ${group[0]!.name.split(',')[0]}`"
           :x-unit="group[0]!.x_unit"
           :y-unit="group[0]!.y_unit"
         />
@@ -95,10 +100,11 @@ const charts = computed(() => {
 }
 tbody th {
   vertical-align: top;
+  border-bottom-color: var(--hair);
 }
 .charts {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
   gap: 18px 28px;
 }
 </style>

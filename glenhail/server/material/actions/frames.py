@@ -12,7 +12,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import Conflict, Missing
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
-from glenhail.server.material.models import Frame, Picture
+from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.material.signals import truth_changed
 
 
@@ -87,9 +87,15 @@ def remove_frame(actor: Actor, frame: Frame) -> None:
     record(actor, frame.bench, "remove frame", label)
 
 
+@transaction.atomic
 def look_for_target(frame: Frame) -> None:
-    """Queue a look for a target in a frame, where the bench has any; also while it is being decoded, as measuring does."""
-    if frame.bench.targets.exists():
+    """Queue a look for a target in a frame, where the bench has any and the frame is decoded.
+
+    Decoding asks for the same when it ends. It writes the row that is locked here, so that one of the two sees the other.
+    """
+    if not frame.bench.targets.exists():
+        return
+    if Picture.objects.select_for_update().get(pk=frame.picture_id).state == PictureState.READY:
         enqueue(frame.bench, "find target", f"find-target:{frame.pk}", f"Look for a target in {frame.name}", {"frame": frame.pk})
 
 
