@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image, ImageFile, UnidentifiedImageError
 
 from glenhail.core.files.coded import Coded, Header
+from glenhail.core.files.limits import can_hold, too_large
 from glenhail.core.files.tiff import EXIF_IFD, Unreadable
 
 # Our own limit is checked before decoding; Pillow's would only repeat it with another text.
@@ -81,6 +82,7 @@ def _header(path: Path, image: Image.Image) -> Header:
             start = file.read(26)
         bits = max(8, start[PNG_DEPTH_AT])
         channels = PNG_COLOUR_CHANNELS.get(start[PNG_DEPTH_AT + 1], 0)
+    held = can_hold(path.stat().st_size, image.width, image.height, max(1, channels), bits)
     if not channels:
         raise Unreadable(f"its pixels are of the kind {image.mode}")
     return Header(
@@ -92,7 +94,8 @@ def _header(path: Path, image: Image.Image) -> Header:
         sample="unsigned",
         compression=_compression(kind, image),
         icc=image.info.get("icc_profile"),
-        tags=_tags(image),
+        # Pillow decodes a whole PNG to look for facts behind its pixels; what will be refused for its size is not looked into.
+        tags={} if too_large(image.width, image.height) or not held else _tags(image),
         space="cmyk" if image.mode == "CMYK" else "rgb",
     )
 

@@ -54,7 +54,7 @@ def cleaned(data: bytes, format_name: str) -> Cleaned | None:
 
 
 def _clean_embedded(buffer: bytearray) -> None:
-    """JPEG, WebP and AVIF: Exif blocks wherever they lie, and XMP packets."""
+    """JPEG, WebP, AVIF and HEIC: Exif blocks wherever they lie, and XMP packets."""
     at = 0
     while (at := buffer.find(b"Exif", at)) >= 0:
         for start in range(at + 4, at + 16):
@@ -62,6 +62,8 @@ def _clean_embedded(buffer: bytearray) -> None:
                 _clean_tiff(buffer, start)
                 break
         at += 4
+    if buffer[4:8] == b"ftyp":
+        _clean_bare_exif(buffer)
     if buffer.startswith(b"RIFF"):  # WebP calls its chunk EXIF and starts the block right after the chunk's size
         at = buffer.find(b"EXIF", 12)
         if at >= 0:
@@ -75,6 +77,15 @@ def _clean_embedded(buffer: bytearray) -> None:
         end = len(buffer) if end < 0 else end + 12
         buffer[at:end] = b" " * (end - at)
         at = end
+
+
+def _clean_bare_exif(buffer: bytearray) -> None:
+    """In AVIF and HEIC a block may follow its offset of four zero bytes at once (ISO/IEC 23008-12, annex A.2.1)."""
+    for start in (b"II*\0", b"MM\0*"):
+        at = 0
+        while (at := buffer.find(bytes(4) + start, at)) >= 0:
+            _clean_tiff(buffer, at + 4)
+            at += 8
 
 
 def _clean_jpeg_iptc(buffer: bytearray) -> None:

@@ -12,13 +12,13 @@ from glenhail.core.colour import icc, srgb
 from glenhail.core.colour.lookup import through_table
 from glenhail.core.errors import BadFile
 from glenhail.core.files import facts as tagged
-from glenhail.core.files import png_jpeg, raw, tiff
+from glenhail.core.files import heif, png_jpeg, raw, tiff
 from glenhail.core.files.coded import Coded, Header
-from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, too_large
+from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, MOST_CHANNELS, can_hold, too_large
 from glenhail.core.files.tiff import Unreadable
 from glenhail.core.picture import Facts, Floats, Picture
 
-TAKEN = "Glenhail reads TIFF, PNG, JPEG, WebP, AVIF, DNG and the raw files that LibRaw knows"
+TAKEN = "Glenhail reads TIFF, PNG, JPEG, WebP, AVIF, HEIC, DNG and the raw files that LibRaw knows"
 
 
 @dataclass(frozen=True)
@@ -32,11 +32,13 @@ class Format:
     decode: Callable[[Path], Coded]
 
 
+HEIC_BRANDS = tuple((4, b"ftyp" + brand) for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
 FORMATS = (
     Format("TIFF", ((0, b"II*\0"), (0, b"MM\0*"), (0, b"II+\0"), (0, b"MM\0+")), (".tif", ".tiff"), tiff.header, tiff.decode),
     Format("PNG", ((0, b"\x89PNG\r\n\x1a\n"),), (".png",), png_jpeg.header, png_jpeg.decode),
     Format("WebP", ((8, b"WEBP"),), (".webp",), png_jpeg.header, png_jpeg.decode),
     Format("AVIF", ((4, b"ftypavif"), (4, b"ftypavis")), (".avif",), png_jpeg.header, png_jpeg.decode),
+    Format("HEIC", HEIC_BRANDS, (".heic", ".heif"), heif.header, heif.decode),
     Format("JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
 )
 RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
@@ -112,11 +114,20 @@ def _checked_header(path: Path, name: str) -> Header:
         raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
     except Exception as error:  # a parser may raise anything on hostile bytes
         raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.") from error
+    # A damaged tag may hold anything, several numbers too.
+    if not all(isinstance(n, int) and n > 0 for n in (head.width, head.height, head.channels)) or head.channels > MOST_CHANNELS:
+        raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.")
     if too_large(head.width, head.height):
         raise BadFile(
             name,
             f"{head.width:,} x {head.height:,} pixels is more than can be measured here",
             f"At most {MAX_PIXELS // 1_000_000} MP and {MAX_SIDE:,} pixels a side are taken; crop it.",
+        )
+    if not can_hold(path.stat().st_size, head.width, head.height, head.channels, head.bits):
+        raise BadFile(
+            name,
+            f"its header tells of {head.width:,} x {head.height:,} pixels, for which the file is far too small",
+            "Copy or export it again; the transfer may have been broken off.",
         )
     return head
 
