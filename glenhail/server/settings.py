@@ -110,6 +110,9 @@ FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", "4294967296"))
 
+# A layered file holds each output at this size or smaller.
+MOST_LAYER_PIXELS = 120_000_000
+
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],

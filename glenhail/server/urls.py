@@ -18,6 +18,7 @@ from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
 from glenhail.server.studies.api import views as studies
+from glenhail.server.studies.api.layers import LayersView
 from glenhail.server.tools.api.views import ToolsView
 from glenhail.server.viewing.api.views import OriginalView, PreviewView, TileView
 
@@ -67,6 +68,8 @@ urlpatterns = [
     path("api/studies/<int:study_id>", studies.StudyView.as_view()),
     path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>", studies.StudyFrameView.as_view()),
+    path("api/studies/<int:study_id>/frames/<int:frame_id>/layers", LayersView.as_view()),
+    path("api/studies/<int:study_id>/frames/<int:frame_id>/target-patches", studies.TargetPatchesView.as_view()),
     path("api/studies/<int:study_id>/contenders", studies.ContendersView.as_view()),
     path("api/studies/<int:study_id>/patches", studies.PatchesView.as_view()),
     path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),

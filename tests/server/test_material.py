@@ -152,6 +152,23 @@ class Material(ServerTest):
         self.assertEqual(self.owner.delete(f"/api/targets/{target.pk}").status_code, 204)
         self.assertEqual((Frame.objects.count(), Finding.objects.count(), Scene.objects.count()), (0, 0, 0))
 
+    def test_patches_are_drawn_over_the_fields_of_a_found_target_and_measured(self) -> None:
+        self.owner.post("/api/targets", {"name": "T", "sheet": SHEET}, JSON)
+        work()
+        frame = Target.objects.get().frame_id
+        study = self.owner.post("/api/studies", {"question": "Which?", "factor": "tool"}, JSON).json()["id"]
+        self.owner.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
+        drawn = self.owner.post(f"/api/studies/{study}/frames/{frame}/target-patches").json()
+        self.assertEqual([p["role"] for p in drawn], ["edge", "edge", "flat", "shadow", "shadow"])
+        self.assertEqual(self.owner.post(f"/api/studies/{study}/frames/{frame}/target-patches").json(), [])
+        work()
+        readings = self.owner.get(f"/api/studies/{study}/readings").json()["readings"]
+        edge = next(r for r in readings if r["measure"] == "mtf50" and r["patch"] == drawn[0]["id"])
+        self.assertAlmostEqual(edge["value"], 0.18739 / 0.6, delta=0.01)
+        plain = self.make_study()
+        refused = self.owner.post(f"/api/studies/{plain.pk}/frames/{plain.study_frames.get().frame_id}/target-patches")
+        self.assertIn("No target was found", refused.json()["detail"])
+
     def test_targets_are_looked_for_again_in_frames_that_came_before_them(self) -> None:
         frame = self.add("early.tif", shot(paint(sheet_of(SHEET))))
         work()

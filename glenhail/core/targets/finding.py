@@ -46,6 +46,12 @@ class Lie:
 
     matrix: Doubles
 
+    @classmethod
+    def of_corners(cls, sheet: sheets.Sheet, corners: list[list[float]]) -> Lie:
+        """From where the sheet's corners lie in the picture: upper left, then clockwise."""
+        w, h = sheet.width, sheet.height
+        return cls(_homography(((0, 0), (w, 0), (w, h), (0, h)), [(x, y) for x, y in corners]))
+
     def to_picture(self, x: Doubles | float, y: Doubles | float) -> tuple[Doubles, Doubles]:
         """Picture places of sheet places."""
         return _through(self.matrix, np.asarray(x, dtype=np.float64), np.asarray(y, dtype=np.float64))

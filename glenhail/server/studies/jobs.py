@@ -18,6 +18,7 @@ from glenhail.core.measures.reading import Reading as Taken
 from glenhail.core.measures.subject import Laid, Subject
 from glenhail.core.measures.table import Measure, measures_for, take
 from glenhail.core.measures.table import Patch as Place
+from glenhail.core.picture import Picture as Pixels
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture, PictureState
@@ -93,15 +94,16 @@ def find_line_up(source: Picture, picture: Picture) -> LineUp:
         return LineUp.objects.get(source=source, output=picture, version=register.VERSION)
 
 
-def _laid(source: Picture, picture: Picture, row: LineUp) -> Laid:
+def laid_of(pixels: Pixels, row: LineUp) -> Laid:
+    """A decoded picture as its kept line-up lays it."""
     border = Border(row.left, row.top, row.right, row.bottom)
-    return laid(decoded(picture), register.LineUp(row.mapping, border, row.residual, row.likeness))
+    return laid(pixels, register.LineUp(row.mapping, border, row.residual, row.likeness))
 
 
 def _subject(output: Output, row: LineUp) -> Subject:
     assert output.picture is not None
     source, truth = output.frame.picture, output.frame.truth
-    subject = Subject(decoded(source), _laid(source, output.picture, row))
+    subject = Subject(decoded(source), laid_of(decoded(output.picture), row))
     if truth is None:
         return subject
     if truth.state != PictureState.READY:
@@ -111,7 +113,7 @@ def _subject(output: Output, row: LineUp) -> Subject:
     if truth_row.refused:
         subject.no_truth = "the truth does not line up with the frame"
     else:
-        subject.truth = _laid(source, truth, truth_row)
+        subject.truth = laid_of(decoded(truth), truth_row)
     return subject
 
 

@@ -40,7 +40,7 @@ def contenders() -> QuerySet[Contender]:
 
 def study_frames(study: Study) -> QuerySet[StudyFrame]:
     """A study's frames in their order."""
-    return study.study_frames.select_related("frame__picture", "frame__truth", "frame__scene")
+    return study.study_frames.select_related("frame__picture", "frame__truth", "frame__scene", "frame__finding__target")
 
 
 def outputs(study: Study) -> list[Output]:

@@ -533,6 +533,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/frames/{frame_id}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A frame's outputs as one OpenRaster file, a named layer for each. */
+        get: operations["layers_get"];
+        put?: never;
+        /** @description A frame's outputs as one OpenRaster file, a named layer for each. */
+        post: operations["layers_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/frames/{frame_id}/target-patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Patches over the fields of the target found in a frame. */
+        post: operations["patches_of_target"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/patches": {
         parameters: {
             query?: never;
@@ -991,6 +1026,7 @@ export interface components {
             readonly recipe: unknown;
             /** @default 0 */
             readonly studies: number;
+            readonly found: string | null;
             /** Format: date-time */
             readonly created: string;
             used_in: components["schemas"]["UseOut"][];
@@ -1010,6 +1046,7 @@ export interface components {
             readonly recipe: unknown;
             /** @default 0 */
             readonly studies: number;
+            readonly found: string | null;
             /** Format: date-time */
             readonly created: string;
         };
@@ -1037,6 +1074,10 @@ export interface components {
         JobOutStateEnum: "queued" | "running" | "done" | "failed" | "cancelled";
         /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
+        /** @description Whether the file can be had; where not, it is being put together. */
+        LayersOut: {
+            ready: boolean;
+        };
         /** @description Frame coordinates to output pixels; border in output pixels, residual in frame pixels. */
         LineUpOut: {
             /** Format: double */
@@ -1251,6 +1292,9 @@ export interface components {
             role: string;
             bench: string;
             csrf: string;
+        };
+        SheetPreviewIn: {
+            sheet: unknown;
         };
         /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
@@ -2493,6 +2537,78 @@ export interface operations {
             };
         };
     };
+    layers_get: {
+        parameters: {
+            query?: {
+                /** @description size of the layers: the frame's, or the largest output's */
+                grid?: "frame" | "largest";
+            };
+            header?: never;
+            path: {
+                frame_id: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/openraster": string;
+                };
+            };
+        };
+    };
+    layers_ask: {
+        parameters: {
+            query?: {
+                /** @description size of the layers: the frame's, or the largest output's */
+                grid?: "frame" | "largest";
+            };
+            header?: never;
+            path: {
+                frame_id: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayersOut"];
+                };
+            };
+        };
+    };
+    patches_of_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"][];
+                };
+            };
+        };
+    };
     patch_draw: {
         parameters: {
             query?: never;
@@ -2765,8 +2881,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PreviewIn"];
-                "multipart/form-data": components["schemas"]["PreviewIn"];
+                "application/json": components["schemas"]["SheetPreviewIn"];
+                "multipart/form-data": components["schemas"]["SheetPreviewIn"];
             };
         };
         responses: {

@@ -43,6 +43,7 @@ const size = computed(() => {
       <p class="truth" :class="{ soft: !frame.truth }" :title="truth">{{ truth }}</p>
     </template>
     <div class="ends soft">
+      <p v-if="frame.found" :title="frame.found">shows a target</p>
       <p>{{ frame.studies ? counted(frame.studies, "study", "studies") : "in no study" }}</p>
       <router-link
         v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"

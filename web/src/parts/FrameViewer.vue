@@ -57,7 +57,7 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
-  <section class="viewer" aria-label="The frame at pixel level">
+  <section class="viewer" aria-label="The frame at pixel level" @keydown="keyed">
     <header>
       <span class="choice" role="group" aria-label="Magnification">
         <button type="button" @click="whole">whole</button>
@@ -90,7 +90,6 @@ function wheel(event: WheelEvent): void {
       @pointercancel="dragged = undefined"
       @pointerleave="readout = ''"
       @wheel.prevent="wheel"
-      @keydown="keyed"
     >
       <TileCanvas
         v-if="view.zoom && picture.state === 'ready'"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital } from "../look/words";
+import LayersLink from "../parts/LayersLink.vue";
 import LetterBox from "../parts/LetterBox.vue";
 import OutputCell from "../parts/OutputCell.vue";
 
@@ -40,6 +41,7 @@ const { study, columns, outputOf, canEdit } = useStudyContext();
               }}<span v-if="f.picture.width" class="mono soft size"
                 >{{ f.picture.width }} x {{ f.picture.height }}</span
               >
+              <LayersLink :study="study.id" :frame="f.id" :name="f.name" />
             </th>
             <td v-for="c in columns" :key="c.id">
               <OutputCell :contender="c" :frame="f" :output="outputOf(c, f)" :can-edit="canEdit" />

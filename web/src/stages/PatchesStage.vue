@@ -46,6 +46,13 @@ function remove(patch: Patch): void {
   void act(() => ask(api.DELETE("/api/patches/{patch_id}", { params })), `${patch.name} removed.`);
 }
 
+/** One over each field of the target that the frame shows. */
+function addOfTarget(): void {
+  if (!frame.value) return;
+  const params = { path: { study_id: study.value.id, frame_id: frame.value.id } };
+  void act(() => ask(api.POST("/api/studies/{study_id}/frames/{frame_id}/target-patches", { params })));
+}
+
 function addInTheMiddle(): void {
   const p = frame.value?.picture;
   if (!p) return;
@@ -72,6 +79,9 @@ function addInTheMiddle(): void {
         </select>
       </label>
       <button type="button" class="link" @click="addInTheMiddle">Add one in the middle</button>
+      <button v-if="frame.found" type="button" class="link" @click="addOfTarget">
+        Add those of {{ frame.found }}
+      </button>
     </template>
   </div>
   <p v-if="!frame" class="soft note">

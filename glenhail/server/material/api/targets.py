@@ -52,7 +52,7 @@ class TargetOut(serializers.ModelSerializer[Target]):
             return [str(error)]
 
 
-class PreviewIn(serializers.Serializer[Any]):
+class SheetPreviewIn(serializers.Serializer[Any]):
     sheet = serializers.JSONField()
 
 
@@ -94,10 +94,10 @@ class TargetView(APIView):
 class SheetPreviewView(APIView):
     """What a sheet would look like, reduced."""
 
-    @extend_schema(operation_id="target_preview", request=PreviewIn, responses={(200, "image/png"): OpenApiTypes.BINARY})
+    @extend_schema(operation_id="target_preview", request=SheetPreviewIn, responses={(200, "image/png"): OpenApiTypes.BINARY})
     def post(self, request: Request) -> HttpResponse:
         membership(request.user)
-        given = PreviewIn(data=request.data)
+        given = SheetPreviewIn(data=request.data)
         given.is_valid(raise_exception=True)
         try:
             data = preview_png(targets.read_sheet_of(given.validated_data["sheet"]))

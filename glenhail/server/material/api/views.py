@@ -91,6 +91,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
     truth = PictureOut(allow_null=True)
     scene = SceneOut(allow_null=True)
     studies = serializers.IntegerField(read_only=True, default=0)
+    found = serializers.SerializerMethodField()
 
     class Meta:
         model = Frame
@@ -107,9 +108,15 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "made_by",
             "recipe",
             "studies",
+            "found",
             "created",
         ]
         read_only_fields = fields
+
+    @extend_schema_field(serializers.CharField(allow_null=True))
+    def get_found(self, frame: Frame) -> str | None:
+        """The target seen in it."""
+        return str(frame.finding.target) if hasattr(frame, "finding") and frame.finding else None
 
 
 class UseOut(serializers.Serializer[Any]):
@@ -177,8 +184,9 @@ class FramesView(APIView):
 
     @extend_schema(operation_id="frames_list", responses=FrameOut(many=True))
     def get(self, request: Request) -> Response:
-        rows = Frame.objects.filter(bench=membership(request.user).bench).select_related("picture", "truth", "scene")
-        return Response(FrameOut(rows.annotate(studies=Count("study_frames")).order_by("-pk"), many=True).data)
+        rows = Frame.objects.filter(bench=membership(request.user).bench).annotate(studies=Count("study_frames"))
+        rows = rows.select_related("picture", "truth", "scene", "finding__target").order_by("-pk")
+        return Response(FrameOut(rows, many=True).data)
 
     @extend_schema(operation_id="frame_add", request=MULTIPART, responses={201: FrameOut})
     def post(self, request: Request) -> Response:

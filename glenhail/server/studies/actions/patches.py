@@ -8,6 +8,9 @@ from django.db import transaction
 
 from glenhail.core.measures.table import ROLES
 from glenhail.core.picture import Rect
+from glenhail.core.targets.finding import Lie
+from glenhail.core.targets.patches import patches_of
+from glenhail.core.targets.sheet import sheet_of
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
@@ -33,6 +36,24 @@ def draw_patch(actor: Actor, study: Study, frame: Frame, name: str, role: str, r
     record(actor, study.bench, "draw patch", patch)
     queue_frame(frame, study)
     return patch
+
+
+@transaction.atomic
+def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]:
+    """Draw a patch over each field of the target that was found in a frame; those drawn before stay as they are.
+
+    Raises
+    ------
+    Conflict
+        If no target was found in it.
+    """
+    finding = getattr(frame, "finding", None)
+    if finding is None:
+        raise Conflict(f"No target was found in {frame}. Look again on its page, or draw patches by hand.")
+    sheet = sheet_of(finding.target.sheet)
+    there = set(study.patches.filter(frame=frame).values_list("name", flat=True))
+    wanted = patches_of(sheet, Lie.of_corners(sheet, finding.corners))
+    return [draw_patch(actor, study, frame, p.name, p.role, p.rect) for p in wanted if p.name not in there]
 
 
 @transaction.atomic

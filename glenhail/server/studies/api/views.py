@@ -151,6 +151,16 @@ class PatchesView(APIView):
         return Response(shapes.PatchOut(patch).data, status=201)
 
 
+class TargetPatchesView(APIView):
+    """Patches over the fields of the target found in a frame."""
+
+    @extend_schema(operation_id="patches_of_target", request=None, responses={201: shapes.PatchOut(many=True)})
+    def post(self, request: Request, study_id: int, frame_id: int) -> Response:
+        study, frame = queries.find_study(request.user, study_id), find_frame(request.user, frame_id)
+        drawn = patches.draw_target_patches(request.user, study, frame)
+        return Response(shapes.PatchOut(drawn, many=True).data, status=201)
+
+
 class PatchView(APIView):
     """One patch."""
 
