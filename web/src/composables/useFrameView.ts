@@ -1,6 +1,6 @@
 // Looking at one picture: where, how large, moved by drag, wheel and keys. Kept in the address, so that a link shows the same.
 import { onBeforeUnmount, onMounted, ref, watch } from "vue";
-import { useRoute, useRouter } from "vue-router";
+import { useRoute } from "vue-router";
 
 import { nextStep, type Size, STEPS, type View, wholeView, zoomAt } from "../look/geometry";
 
@@ -13,7 +13,6 @@ const ARROWS: Record<string, [number, number]> = {
 
 export function useFrameView(picture: () => Size, canvas: () => Size) {
   const route = useRoute();
-  const router = useRouter();
   const view = ref<View>(fromAddress() ?? { x: 0, y: 0, zoom: 0 });
   const flicking = ref(false);
   let timer = 0;
@@ -73,7 +72,8 @@ export function useFrameView(picture: () => Size, canvas: () => Size) {
     window.clearTimeout(timer);
     timer = window.setTimeout(() => {
       const at = `${x.toFixed(1)},${y.toFixed(1)},${Number(now.toPrecision(4))}`;
-      void router.replace({ query: { ...route.query, at } });
+      // Not by the router: it would break off a page change that is still loading.
+      window.history.replaceState(window.history.state, "", `${window.location.pathname}?at=${at}`);
     }, 400);
   });
   onMounted(() => window.addEventListener("keyup", released));
