@@ -7,7 +7,7 @@ import sys
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from glenhail.demo.frames import make_baseline, make_raw_files, make_sample, make_small_print
+from glenhail.demo.frames import make_baseline, make_sample, make_small_print
 from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, SAMPLES, Sample
 
 DENOISERS = ("sedgewash", "keenfold", "mossgate")
@@ -21,8 +21,7 @@ def output_name(sample: Sample, tool: str) -> str:
 
 
 def make_files(folder: Path) -> None:
-    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them; raw files
-    last, since no sample study needs them."""
+    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them."""
     folder.mkdir(parents=True, exist_ok=True)
     with ThreadPoolExecutor(max_workers=2) as pool:
         list(pool.map(lambda sample: make_sample(sample, folder), SAMPLES))
@@ -31,7 +30,6 @@ def make_files(folder: Path) -> None:
         waiting += [pool.submit(_run_tool, tool, _pairs(tool, folder)) for tool in DENOISERS]
         for one in waiting:
             one.result()
-    make_raw_files(folder)
 
 
 def _make_rest(folder: Path) -> None:

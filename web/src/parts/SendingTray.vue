@@ -31,6 +31,10 @@ const told = computed(() =>
     .join(", "),
 );
 
+/** What has not simply arrived, what needs a look first. */
+const FIRST: SendingState[] = ["refused", "astray", "broken", "known", "sending", "waiting"];
+const left = computed(() => FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)));
+
 // Many files arrive in a second; what is shown is read again once.
 let pending = 0;
 onArrival(() => {
@@ -66,7 +70,7 @@ function dragged(event: DragEvent): void {
   over.value = true;
 }
 
-function left(event: DragEvent): void {
+function dragLeft(event: DragEvent): void {
   if (!event.relatedTarget) over.value = false;
 }
 
@@ -86,13 +90,13 @@ onMounted(() => {
   if (!props.canEdit) return;
   void takeUp();
   window.addEventListener("dragover", dragged);
-  window.addEventListener("dragleave", left);
+  window.addEventListener("dragleave", dragLeft);
   window.addEventListener("drop", dropped);
   window.addEventListener("paste", pasted);
 });
 onBeforeUnmount(() => {
   window.removeEventListener("dragover", dragged);
-  window.removeEventListener("dragleave", left);
+  window.removeEventListener("dragleave", dragLeft);
   window.removeEventListener("drop", dropped);
   window.removeEventListener("paste", pasted);
 });
@@ -108,7 +112,7 @@ onBeforeUnmount(() => {
       </button>
       <button v-if="!coming" type="button" class="link" @click="clear">Clear</button>
     </div>
-    <div v-if="open" class="each"><SendingList :sending="sending" @drop="drop" /></div>
+    <div v-if="open" class="each"><SendingList :sending="left" @drop="drop" /></div>
   </section>
   <div v-if="over" class="over" aria-hidden="true">
     <p>

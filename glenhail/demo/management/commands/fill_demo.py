@@ -12,6 +12,7 @@ from django.db.models import Q
 
 from glenhail.demo import texts
 from glenhail.demo.files import make_files
+from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
 from glenhail.demo.studies import Filler
 from glenhail.server.accounts.actions.members import add_member
@@ -65,6 +66,7 @@ class Command(BaseCommand):
     def _more(self, filler: MaterialFiller) -> None:
         filler.bodies()
         filler.target()
+        make_raw_files(filler.folder)
         self._wait_for_decoding(filler.bench)
         filler.raw_files()
         self._wait_for_decoding(filler.bench)
