@@ -9,12 +9,19 @@ import scipy.ndimage
 
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.errors import BadRequest
-from glenhail.core.picture import Floats, Picture
+from glenhail.core.methods.resample import resample
+from glenhail.core.picture import Floats, Picture, Rect
 from glenhail.core.truth.twin import Twin, twin_of
 from tests.pictures import photograph as reference
 from tests.pictures import picture
 
 SENSOR = Sensor(42_000, 3.6)
+
+
+def zoomed(scene: Floats) -> Floats:
+    """As shot from 0.8 % nearer: the middle, enlarged to the frame's size."""
+    height, width = scene.shape[:2]
+    return resample(scene, Rect(width * 0.004, height * 0.004, width * 0.992, height * 0.992), width, height, "bicubic")
 
 
 class Twins(unittest.TestCase):
@@ -50,6 +57,7 @@ class Twins(unittest.TestCase):
             (walked_in, r"the scene moved .* around 4[34]\d, 2[34]\d px"),
             (dim, "-4.0 EV from the frame"),
             (far, "shifted by 40.0, 0.0 px"),
+            (zoomed(self.scene), r"1\.00\d\d x the frame's size"),
             (reference("flower"), "does not show the same picture"),
             (reference("astronaut"), "differs|the same picture"),
         ):

@@ -16,11 +16,12 @@ from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.noise import residual
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Picture
+from glenhail.core.truth.still import move_of
 
 Load = Callable[[], Picture]
 
 LEAST, MOST = 3, 64
-MOST_SHIFT = 0.25  # px; more is a move of camera or scene
+MOST_SHIFT, MOST_STRETCH = 0.25, 1.0  # px; more is a move of camera or scene
 MOST_EXPOSURE = 0.05  # EV
 REJECT = 5.0  # deviations from the median
 LEVELS = 48
@@ -127,10 +128,11 @@ def _check_still(first: Picture, other: Picture) -> None:
     if abs(exposure) > MOST_EXPOSURE:
         raise BadRequest(f"{other.facts.name}: {exposure:+.2f} EV from the first frame. Leave it out; a burst has one exposure.")
     try:
-        m = line_up(first, other).mapping
+        found = line_up(first, other)
     except NoLineUp as error:
         raise BadRequest(f"{other.facts.name}: {error}. Leave it out; all frames of a burst show the same.") from error
-    if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or (m.sx, m.sy) != (1, 1):
+    m = move_of(found.mapping, first.width, first.height)
+    if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or m.stretch > MOST_STRETCH:
         raise BadRequest(f"{other.facts.name}: moved by {m.dx:.1f}, {m.dy:.1f} px. Leave it out; camera and scene must keep still.")
 
 
@@ -205,4 +207,4 @@ def _fixed(mean: Floats, one: Floats, two: Floats, share: float) -> float:
 
 def _lit(mean: Floats, y: int, x: int) -> bool:
     block = mean[y : y + BLOCK, x : x + BLOCK]
-    return bool(block.min() > 0.005 and block.max() < 0.97)
+    return bool(block.mean() > 0.002 and block.max() < 0.97)

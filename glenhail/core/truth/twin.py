@@ -14,8 +14,10 @@ from glenhail.core.lineup.register import LineUp, line_up
 from glenhail.core.measures.exposure import exposure
 from glenhail.core.measures.subject import CODES, Laid, Subject
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
+from glenhail.core.truth.still import move_of
 
 MOST_SHIFT = 16.0  # px; a tripod that moved further may stand elsewhere
+MOST_STRETCH = 1.0  # px, end to end
 MOST_RESIDUAL = 0.5  # px
 MOST_EXPOSURE = 3.0  # EV; beyond that, the base frame's own noise is lifted into the truth
 MOST_MOVED = 0.005  # share of the cells
@@ -65,7 +67,8 @@ def twin_of(frame: Picture, base: Picture) -> Twin:
     """
     name = base.facts.name
     found = _lined_up(frame, base)
-    laid = Laid(base, found.mapping, found.usable(base))
+    mapping = move_of(found.mapping, frame.width, frame.height).mapping
+    laid = Laid(base, mapping, found.usable(base))
     try:
         stops = exposure(Subject(frame, laid), frame.bounds).value
     except NotMeasurable as why:
@@ -82,7 +85,7 @@ def twin_of(frame: Picture, base: Picture) -> Twin:
             f"around {where[0]:.0f}, {where[1]:.0f} px. Use another shot, or one of a still scene."
         )
     clipped = float((base.pixels >= CLIPPED).any(axis=2).mean())
-    return Twin(base.pixels * gain, found.mapping, found.residual, stops, moved, clipped)
+    return Twin(base.pixels * gain, mapping, found.residual, stops, moved, clipped)
 
 
 def _lined_up(frame: Picture, base: Picture) -> LineUp:
@@ -91,9 +94,9 @@ def _lined_up(frame: Picture, base: Picture) -> LineUp:
         found = line_up(frame, base)
     except NoLineUp as why:
         raise BadRequest(f"{name}: {why}.") from why
-    m = found.mapping
-    if (m.sx, m.sy) != (1.0, 1.0):
-        raise BadRequest(f"{name}: {m.sx:.3f} x the frame's size. A twin is shot with the same body, lens and place.")
+    m = move_of(found.mapping, frame.width, frame.height)
+    if m.stretch > MOST_STRETCH:
+        raise BadRequest(f"{name}: {found.mapping.sx:.4f} x the frame's size. A twin is shot with the same body, lens and place.")
     if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT:
         raise BadRequest(
             f"{name}: shifted by {m.dx:.1f}, {m.dy:.1f} px, at most {MOST_SHIFT:g}. The tripod moved: shoot both again."
