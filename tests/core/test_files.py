@@ -99,16 +99,16 @@ class Reading(Case):
         exif = Image.Exif()
         exif[271], exif[272] = "Corvane", "Corvane M24"
         shot = exif.get_ifd(34665)
-        shot[33434], shot[33437], shot[34855], shot[42036] = 0.008, 4.0, 6400, "Corvane 50 mm f/2"
+        shot[33434], shot[33437], shot[34855], shot[42036] = 0.000125, 4.0, 6400, "Corvane 50 mm f/2"
         Image.fromarray(CODES).save(self.folder / "shot.jpg", exif=exif)
         written = Facts("shot.tif", "TIFF", 47, 61, 16, "unsigned", "", "sRGB", True, camera="Corvane M24",
-                        lens="Corvane 50 mm f/2", iso=6400, shutter_s=0.008, aperture=4.0)  # fmt: skip
+                        lens="Corvane 50 mm f/2", iso=6400, shutter_s=0.000125, aperture=4.0)  # fmt: skip
         write_tiff(self.folder / "shot.tif", picture(linear(CODES)).pixels, written)
         for name in ("shot.jpg", "shot.tif"):
             with self.subTest(name):
                 facts = read_facts(self.folder / name)
                 self.assertEqual((facts.camera, facts.lens, facts.iso), ("Corvane M24", "Corvane 50 mm f/2", 6400))
-                self.assertAlmostEqual(facts.shutter_s or 0, 0.008)
+                self.assertAlmostEqual(facts.shutter_s or 0, 1 / 8000, delta=1e-9)
                 self.assertTrue(facts.profile_assumed)
 
     def test_heic_of_a_telephone_is_read_at_its_depth_with_its_facts_and_not_turned_twice(self) -> None:

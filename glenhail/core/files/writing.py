@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from fractions import Fraction
 from pathlib import Path
 
 import imagecodecs
@@ -60,7 +61,8 @@ def _extra_tags(facts: Facts) -> list[tuple[int, str, int, object, bool]]:
         (tagged.FOCAL_LENGTH, facts.focal_mm),
     ):
         if amount:
-            tags.append((code, "2I", 1, (round(amount * 10_000), 10_000), True))
+            share = Fraction(amount).limit_denominator(1_000_000)
+            tags.append((code, "2I", 1, (share.numerator, share.denominator), True))
     return tags
 
 

@@ -8,11 +8,10 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.colour import srgb
-from glenhail.core.errors import BadRequest, NoLineUp, NotMeasurable
+from glenhail.core.errors import BadRequest, NoLineUp
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
 from glenhail.core.lineup.register import LineUp, line_up
-from glenhail.core.measures.exposure import exposure
-from glenhail.core.measures.subject import CODES, Laid, Subject
+from glenhail.core.measures.subject import CODES, Laid
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
 from glenhail.core.truth.still import move_of
 
@@ -25,6 +24,7 @@ CELL = 16  # px
 # A cell counts as changed when its mean differs by this many standard errors of the noise, and by so many 8-bit codes.
 SURE, LEAST_CHANGE = 6.0, 3.0
 CLIPPED = 0.97  # linear; cells that reach it say nothing
+DARKEST, LEAST_CELLS = 0.004, 12  # linear; cells that exposure is compared in
 MOST_CUT = 0.02  # share of a cell's pixels that may lie at black
 
 
@@ -69,16 +69,14 @@ def twin_of(frame: Picture, base: Picture) -> Twin:
     found = _lined_up(frame, base)
     mapping = move_of(found.mapping, frame.width, frame.height).mapping
     laid = Laid(base, mapping, found.usable(base))
-    try:
-        stops = exposure(Subject(frame, laid), frame.bounds).value
-    except NotMeasurable as why:
-        raise BadRequest(f"{name}: its exposure can not be compared: {why}.") from why
+    both = _compared(frame, laid)
+    stops = _exposure(both, name)
     if abs(stops) > MOST_EXPOSURE:
         raise BadRequest(
             f"{name}: {stops:+.1f} EV from the frame; up to {MOST_EXPOSURE:g} EV can be matched. Expose both alike by the shutter."
         )
     gain = np.float32(2.0**-stops)
-    moved, where = _moved(frame, laid, gain)
+    moved, where = _moved(both, gain)
     if moved > MOST_MOVED:
         raise BadRequest(
             f"{name}: the scene moved between the two: {100 * moved:.1f} % of it differs by more than noise, most of that "
@@ -106,17 +104,41 @@ def _lined_up(frame: Picture, base: Picture) -> LineUp:
     return found
 
 
-def _moved(frame: Picture, laid: Laid, gain: np.float32) -> tuple[float, tuple[float, float]]:
-    """Share of cells that changed, and the middle of the largest patch of them."""
+@dataclass(frozen=True)
+class _Compared:
+    """Both shots on the frame's grid, and the cells that say something of both."""
+
+    part: Rect
+    shot: Floats
+    base: Floats
+    useful: np.ndarray
+
+
+def _compared(frame: Picture, laid: Laid) -> _Compared:
     part = shared_part(frame.bounds, laid.mapping, laid.usable)
     part = Rect(part.x, part.y, part.w // CELL * CELL, part.h // CELL * CELL)
-    truth = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels) * gain
+    base = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels)
     shot = frame.crop(part)
-    brightest = np.maximum(truth, shot).max(axis=2)
+    brightest = np.maximum(base, shot).max(axis=2)
     useful = _cells(np.asarray(brightest, dtype=np.float32)).max(axis=(1, 3)) < CLIPPED
-    # Where noise was cut off at black, the mean is lifted, and differs without anything having moved.
+    # Where noise was cut off at black the mean is lifted: it differs without anything having moved, and exposure seems higher.
     cut = np.asarray((shot <= 0).any(axis=2), dtype=np.float32)
     useful &= _cells(cut).mean(axis=(1, 3)) < MOST_CUT
+    return _Compared(part, shot, base, useful)
+
+
+def _exposure(both: _Compared, name: str) -> float:
+    """EV by which the base frame is the brighter one: the median over useful cells."""
+    one, two = (_cells(srgb.luminance(p)).mean(axis=(1, 3))[both.useful] for p in (both.shot, both.base))
+    lit = (one > DARKEST) & (two > DARKEST / 16)
+    if lit.sum() < LEAST_CELLS:
+        raise BadRequest(f"{name}: its exposure can not be compared: too few parts are neither black nor white in both.")
+    return float(np.median(np.log2(two[lit] / one[lit])))
+
+
+def _moved(both: _Compared, gain: np.float32) -> tuple[float, tuple[float, float]]:
+    """Share of useful cells that changed, and the middle of the largest patch of them."""
+    part, shot, truth, useful = both.part, both.shot, both.base * gain, both.useful
     # On encoded values noise has much the same size everywhere; black stays linear there, so that it has no bias.
     codes = _cells((srgb.luma(shot) - srgb.luma(truth)) * np.float32(CODES))
     change, error = codes.mean(axis=(1, 3)), codes.std(axis=(1, 3)) / CELL
