@@ -105,25 +105,25 @@ def leaves(width: int, height: int, smallest: float, largest: float, low: float,
     Cao, Guichard, Hornung: Measuring texture sharpness of a digital camera. Proc. SPIE 7250, 2009.
     """
     rng = np.random.default_rng(seed)
-    light, room = np.zeros((height, width)), np.ones((height, width))
-    while room.max() > 1e-3:
+    light, bare = np.zeros((height, width)), np.ones((height, width))
+    while bare.max() > 1e-3:
         count = 4096
         radius = leaf_sizes(smallest, largest, count, rng)
         x = rng.uniform(-largest, width + largest, count)
         y = rng.uniform(-largest, height + largest, count)
-        _lay(light, room, x, y, radius, rng.uniform(low, high, count), sigma)
-    return np.asarray(light / (1 - room), dtype=np.float32)
+        _lay(light, bare, x, y, radius, rng.uniform(low, high, count), sigma)
+    return np.asarray(light / (1 - bare), dtype=np.float32)
 
 
 @numba.njit(cache=True, nogil=True)
-def _lay(light: Doubles, room: Doubles, x: Doubles, y: Doubles, radius: Doubles, grey: Doubles, sigma: float) -> None:
+def _lay(light: Doubles, bare: Doubles, x: Doubles, y: Doubles, radius: Doubles, grey: Doubles, sigma: float) -> None:
     """Lay discs under what lies there already; their rim is that of a straight edge under the Gaussian."""
     height, width = light.shape
     for i in range(x.size):
         reach = radius[i] + 4 * sigma
         for row in range(max(0, int(y[i] - reach)), min(height, int(y[i] + reach) + 1)):
             for column in range(max(0, int(x[i] - reach)), min(width, int(x[i] + reach) + 1)):
-                left = room[row, column]
+                left = bare[row, column]
                 if left < 1e-4:
                     continue
                 distance = math.hypot(column + 0.5 - x[i], row + 0.5 - y[i]) - radius[i]
@@ -131,7 +131,7 @@ def _lay(light: Doubles, room: Doubles, x: Doubles, y: Doubles, radius: Doubles,
                     continue
                 share = 0.5 - 0.5 * math.erf(distance / (sigma * ROOT2))
                 light[row, column] += left * share * grey[i]
-                room[row, column] = left * (1 - share)
+                bare[row, column] = left * (1 - share)
 
 
 def points(width: int, height: int, places: list[tuple[float, float, float]], ground: float, sigma: float) -> Floats:

@@ -2,25 +2,14 @@
 import { api, ask } from "../api/client";
 import type { Frame } from "../api/queries";
 import { useAct } from "../composables/useAct";
-import { useSending } from "../composables/useSending";
 import { fileKind, printSize, shooting } from "../look/words";
-import DropZone from "./DropZone.vue";
 import FrameThumb from "./FrameThumb.vue";
 import ScenePick from "./ScenePick.vue";
-import SendingList from "./SendingList.vue";
+import TruthPanel from "./TruthPanel.vue";
 
-const props = defineProps<{ frame: Frame; canEdit: boolean; leaveLabel?: string }>();
+const props = defineProps<{ frame: Frame; others: readonly Frame[]; canEdit: boolean }>();
 const emit = defineEmits<{ leave: [] }>();
 const { act } = useAct();
-const { sent, send, drop } = useSending(() => ({ kind: "truth", frame: props.frame.id }));
-
-function dropTruth(): void {
-  const params = { path: { frame_id: props.frame.id } };
-  void act(
-    () => ask(api.DELETE("/api/frames/{frame_id}/truth", { params })),
-    "Truth taken away; the file stays.",
-  );
-}
 
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
@@ -42,7 +31,9 @@ function rename(event: Event): void {
         @change="rename"
       />
       <h3 v-else>{{ frame.name }}</h3>
-      <p class="file">{{ frame.file_name }}</p>
+      <p class="file">
+        <router-link :to="`/frames/${frame.id}`">{{ frame.file_name }}</router-link>
+      </p>
       <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
       <template v-else-if="frame.picture.facts">
         <p>{{ shooting(frame.picture.facts) || "The file does not say how it was shot." }}</p>
@@ -54,31 +45,14 @@ function rename(event: Event): void {
       </template>
       <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />
-      <p v-if="frame.recipe" class="soft">Made by: {{ frame.made_by }}</p>
     </div>
-    <div class="truth">
+    <div>
       <h3>Truth</h3>
-      <template v-if="frame.truth">
-        <p class="file">{{ frame.truth_name }}</p>
-        <p v-if="frame.truth.state === 'refused'" class="rowan">{{ frame.truth.problem }}</p>
-        <p v-else-if="frame.truth.facts" class="soft">{{ fileKind(frame.truth.facts) }}</p>
-        <p v-else class="soft">Being taken in.</p>
-        <button v-if="canEdit" type="button" class="link" @click="dropTruth">Take it away</button>
-      </template>
-      <template v-else>
-        <p class="soft">None: only noise, detail and edges can be measured.</p>
-        <DropZone v-if="canEdit" label="Set a truth" small @files="(files) => send(files.slice(0, 1))" />
-      </template>
-      <SendingList :sending="sent" @drop="drop" />
+      <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
     <div v-if="canEdit" class="out">
-      <button
-        type="button"
-        class="link"
-        :aria-label="`${leaveLabel ?? 'Take out'}: ${frame.name}`"
-        @click="emit('leave')"
-      >
-        {{ leaveLabel ?? "Take out" }}
+      <button type="button" class="link" :aria-label="`Take out: ${frame.name}`" @click="emit('leave')">
+        Take out
       </button>
       <router-link
         v-if="!frame.recipe && frame.picture.state === 'ready'"

@@ -65,6 +65,7 @@ function leave(): void {
       v-for="frame in study.frames"
       :key="frame.id"
       :frame="frame"
+      :others="all ?? []"
       :can-edit="canEdit"
       @leave="askToLeave(frame)"
     />
