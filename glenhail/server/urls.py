@@ -20,7 +20,7 @@ from glenhail.server.storage.api import uploads
 from glenhail.server.studies.api import views as studies
 from glenhail.server.studies.api.layers import LayersView
 from glenhail.server.tools.api.views import ToolsView
-from glenhail.server.viewing.api.views import OriginalView, PreviewView, TileView
+from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
 
 
 def healthy(request: HttpRequest) -> HttpResponse:
@@ -83,6 +83,7 @@ urlpatterns = [
     path("api/readings/<int:reading_id>", studies.ReadingView.as_view()),
     path("api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png", TileView.as_view()),
     path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),
+    path("api/pictures/<int:picture_id>/as/<str:ending>", ExportView.as_view()),
     path("api/reports", ReportsView.as_view()),
     path("api/openapi.yaml", SpectacularAPIView.as_view()),
     re_path(r"^api/.*$", no_such_call),

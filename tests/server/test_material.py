@@ -18,6 +18,7 @@ from glenhail.core.picture import Facts, Floats
 from glenhail.core.targets.sheet import paint, sheet_of
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Finding, Frame, Scene, Target
+from glenhail.standins.camera import BODIES, expose, write_dng
 from tests.pictures import facts as plain_facts
 from tests.pictures import photograph as reference
 from tests.server.base import ServerTest, stream_of, work
@@ -179,6 +180,30 @@ class Material(ServerTest):
         self.assertEqual(self.owner.post("/api/targets/look", None, JSON).json()["jobs"], 1)
         work()
         self.assertEqual(self.owner.get(f"/api/frames/{frame}").json()["finding"]["name"], "U")
+
+    def test_a_raw_frame_is_had_as_the_tiff_that_tools_are_given(self) -> None:
+        body = BODIES["m24"]
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "a.dng"
+            write_dng(path, expose(reference("china"), body, 400, 1), body, {"iso": 400})
+            developed, raw = read_picture(path).pixels, path.read_bytes()
+            frame = Frame.objects.get(pk=self.add("a.dng", raw))
+            address = f"/api/pictures/{frame.picture_id}/as"
+            self.assertIn("not ready", self.owner.post(f"{address}/tif").json()["detail"])
+            work()
+            for ending in ("tif", "png"):
+                self.assertEqual(self.owner.post(f"{address}/{ending}").json(), {"ready": False})
+                self.assertEqual(self.owner.get(f"{address}/{ending}").status_code, 404)
+                work()
+                self.assertEqual(self.client_of("viewer").post(f"{address}/{ending}").json(), {"ready": True})
+                answer = self.owner.get(f"{address}/{ending}")
+                self.assertIn(f"a-16bit.{ending}", answer["Content-Disposition"])
+                (Path(folder) / f"made.{ending}").write_bytes(stream_of(answer).read())
+                made = read_picture(Path(folder) / f"made.{ending}")
+                np.testing.assert_allclose(made.pixels, developed.clip(0, 1), atol=3e-5)
+            self.assertEqual(read_picture(Path(folder) / "made.tif").facts.iso, 400)
+        self.assertIn("tif, png", self.owner.post(f"{address}/gif").json()["detail"])
+        self.assertEqual(self.client_of("stranger").post(f"{address}/tif").status_code, 404)
 
     def test_an_original_is_downloaded_as_it_came_by_members_only(self) -> None:
         raw = shot(reference("china")[:64, :64])

@@ -269,6 +269,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/{picture_id}/as/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes. */
+        get: operations["export_get"];
+        put?: never;
+        /** @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes. */
+        post: operations["export_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{picture_id}/original": {
         parameters: {
             query?: never;
@@ -950,6 +968,10 @@ export interface components {
             /** @default  */
             readonly publisher: string;
             readonly address: string;
+        };
+        /** @description Whether the file can be had; where not, it is being made. */
+        ExportOut: {
+            ready: boolean;
         };
         /** @enum {string} */
         FactorEnum: "tool" | "release" | "mode" | "setting" | "order of steps" | "body" | "ISO";
@@ -2004,6 +2026,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    export_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ending: string;
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    export_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ending: string;
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportOut"];
+                };
             };
         };
     };

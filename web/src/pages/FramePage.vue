@@ -10,6 +10,7 @@ import { counted } from "../look/words";
 import ConfirmDialog from "../parts/ConfirmDialog.vue";
 import FactsList from "../parts/FactsList.vue";
 import FrameViewer from "../parts/FrameViewer.vue";
+import MadeDownload from "../parts/MadeDownload.vue";
 import ScenePick from "../parts/ScenePick.vue";
 import TruthPanel from "../parts/TruthPanel.vue";
 
@@ -32,6 +33,16 @@ function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
   if (!name || name === frame.value?.name) return;
   void act(() => ask(api.PATCH("/api/frames/{frame_id}", { params: params.value, body: { name } })));
+}
+
+const ENDINGS = [
+  ["tif", "TIFF, 16 bit, sRGB"],
+  ["png", "PNG, 16 bit, sRGB"],
+] as const;
+
+async function askForExport(picture_id: number, ending: string): Promise<boolean> {
+  const params = { path: { picture_id, ending } };
+  return (await ask(api.POST("/api/pictures/{picture_id}/as/{ending}", { params }))).ready;
 }
 
 function look(): void {
@@ -67,6 +78,14 @@ async function remove(): Promise<void> {
         <h1 v-else>{{ frame.name }}</h1>
         <span class="acts">
           <a :href="`/api/pictures/${frame.picture.id}/original`">Download the original</a>
+          <MadeDownload
+            v-if="frame.picture.state === 'ready'"
+            :label="`${frame.name} for tools`"
+            action="Get for tools"
+            :choices="ENDINGS"
+            :ask="(ending) => askForExport(frame!.picture.id, ending)"
+            :address="(ending) => `/api/pictures/${frame!.picture.id}/as/${ending}`"
+          />
           <router-link
             v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"
             :to="`/frames/${frame.id}/degrade`"

@@ -31,9 +31,7 @@ function rename(event: Event): void {
         @change="rename"
       />
       <h3 v-else>{{ frame.name }}</h3>
-      <p class="file">
-        <router-link :to="`/frames/${frame.id}`">{{ frame.file_name }}</router-link>
-      </p>
+      <p class="file">{{ frame.file_name }}</p>
       <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
       <template v-else-if="frame.picture.facts">
         <p>{{ shooting(frame.picture.facts) || "The file does not say how it was shot." }}</p>
@@ -50,12 +48,19 @@ function rename(event: Event): void {
       <h3>Truth</h3>
       <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
-    <div v-if="canEdit" class="out">
-      <button type="button" class="link" :aria-label="`Take out: ${frame.name}`" @click="emit('leave')">
+    <div class="out">
+      <router-link :to="`/frames/${frame.id}`" :aria-label="`Look at ${frame.name}`">Look</router-link>
+      <button
+        v-if="canEdit"
+        type="button"
+        class="link"
+        :aria-label="`Take out: ${frame.name}`"
+        @click="emit('leave')"
+      >
         Take out
       </button>
       <router-link
-        v-if="!frame.recipe && frame.picture.state === 'ready'"
+        v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"
         :to="`/frames/${frame.id}/degrade`"
         :aria-label="`Degrade ${frame.name}`"
       >

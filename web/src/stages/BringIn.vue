@@ -1,11 +1,23 @@
 <script setup lang="ts">
+import { api, ask } from "../api/client";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital } from "../look/words";
-import LayersLink from "../parts/LayersLink.vue";
 import LetterBox from "../parts/LetterBox.vue";
+import MadeDownload from "../parts/MadeDownload.vue";
 import OutputCell from "../parts/OutputCell.vue";
 
 const { study, columns, outputOf, canEdit } = useStudyContext();
+const GRIDS = [
+  ["frame", "at the frame's size (.ora)"],
+  ["largest", "at the largest output's (.ora)"],
+] as const;
+
+async function askForLayers(frame: number, grid: string): Promise<boolean> {
+  const path = { study_id: study.value.id, frame_id: frame };
+  const query = { grid: grid === "largest" ? ("largest" as const) : ("frame" as const) };
+  const call = api.POST("/api/studies/{study_id}/frames/{frame_id}/layers", { params: { path, query } });
+  return (await ask(call)).ready;
+}
 </script>
 
 <template>
@@ -41,7 +53,14 @@ const { study, columns, outputOf, canEdit } = useStudyContext();
               }}<span v-if="f.picture.width" class="mono soft size"
                 >{{ f.picture.width }} x {{ f.picture.height }}</span
               >
-              <LayersLink :study="study.id" :frame="f.id" :name="f.name" />
+              <MadeDownload
+                class="layers"
+                :label="`Layers of ${f.name} as OpenRaster`"
+                action="Get as layers"
+                :choices="GRIDS"
+                :ask="(grid) => askForLayers(f.id, grid)"
+                :address="(grid) => `/api/studies/${study.id}/frames/${f.id}/layers?grid=${grid}`"
+              />
             </th>
             <td v-for="c in columns" :key="c.id">
               <OutputCell :contender="c" :frame="f" :output="outputOf(c, f)" :can-edit="canEdit" />
@@ -73,6 +92,10 @@ tbody th {
   display: flex;
   gap: 8px;
   align-items: center;
+}
+.layers {
+  display: block;
+  margin-top: 8px;
 }
 .manner,
 .size {

@@ -1,7 +1,8 @@
-"""Tiles for the wall and the close look, originals, and previews of degradations."""
+"""Tiles for the wall and the close look, originals and exports, and previews of degradations."""
 
 from __future__ import annotations
 
+from pathlib import PurePosixPath
 from typing import Any
 
 from django.core.files.storage import storages
@@ -10,10 +11,13 @@ from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
+from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
-from glenhail.server.common.errors import ActionError, Conflict
+from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.errors import ActionError, Conflict, Missing
+from glenhail.server.material import exports
 from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.models import PictureState
@@ -41,6 +45,32 @@ class OriginalView(APIView):
         picture = visible_picture(request.user, picture_id)
         stream = storages["originals"].open(picture.file.path)
         return FileResponse(stream, as_attachment=True, filename=picture.name, content_type="application/octet-stream")
+
+
+class ExportOut(serializers.Serializer[Any]):
+    """Whether the file can be had; where not, it is being made."""
+
+    ready = serializers.BooleanField()
+
+
+class ExportView(APIView):
+    """A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes."""
+
+    @extend_schema(operation_id="export_ask", request=None, responses=ExportOut)
+    def post(self, request: Request, picture_id: int, ending: str) -> Response:
+        picture = visible_picture(request.user, picture_id)
+        return Response({"ready": exports.ask_for_export(membership(request.user).bench, picture, ending)})
+
+    @extend_schema(operation_id="export_get", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    def get(self, request: Request, picture_id: int, ending: str) -> FileResponse:
+        picture = visible_picture(request.user, picture_id)
+        path = exports.export_path(picture, ending)
+        if not storages["derived"].exists(path):
+            raise Missing(f"{picture} was not made into that yet.")
+        name = f"{PurePosixPath(picture.name).stem}-16bit.{ending}"
+        return FileResponse(
+            storages["derived"].open(path), as_attachment=True, filename=name, content_type="application/octet-stream"
+        )
 
 
 class PreviewIn(serializers.Serializer[Any]):
