@@ -181,6 +181,7 @@ async function remove(): Promise<void> {
 }
 .acts {
   display: flex;
+  align-items: baseline;
   gap: 20px;
   margin-left: auto;
 }
