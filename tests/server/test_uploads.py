@@ -91,6 +91,11 @@ class Pieces(ServerTest):
         uploads.part_path(upload).unlink()
         upload.refresh_from_db()
         self.assertEqual(uploads.add_piece(actor, upload, 9000, io.BytesIO(raw[9000:])).received, 0)
+        uploads.add_piece(actor, upload, 0, io.BytesIO(raw))
+        uploads.part_path(upload).unlink()
+        self.assertEqual(self.owner.post(f"/api/uploads/{upload.pk}/finish").status_code, 409)
+        upload.refresh_from_db()
+        self.assertEqual(upload.received, 0)
 
     def test_a_file_reaches_what_it_is_for_or_tells_why_not(self) -> None:
         study = self.make_study()

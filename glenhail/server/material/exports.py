@@ -7,13 +7,11 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.core.files.storage import storages
 
 from glenhail.core.files.writing import write_png, write_tiff
 from glenhail.server.accounts.models import Bench
 from glenhail.server.common.errors import ActionError, Conflict
-from glenhail.server.jobs.actions.queue import enqueue
-from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.actions.derived import ask_for_derived
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture, PictureState
@@ -45,16 +43,11 @@ def ask_for_export(bench: Bench, picture: Picture, ending: str) -> bool:
         If the picture was not taken in, or the making failed.
     """
     path = export_path(picture, ending)
-    if storages["derived"].exists(path):
-        return True
     if picture.state != PictureState.READY:
         raise Conflict(f"{picture} is not ready. Wait until it was taken in.")
     key = f"export:{ending}:{picture.file_id}"[:120]
-    last = Job.objects.filter(key=key).first()
-    if last is not None and last.state == State.FAILED:
-        raise Conflict(f"{last.problem} It can be tried again in the queue.")
-    enqueue(bench, "export", key, f"{picture} as {ending.upper()}", {"picture": picture.pk, "ending": ending})
-    return False
+    arguments = {"picture": picture.pk, "ending": ending}
+    return ask_for_derived(bench, path, "export", key, f"{picture} as {ending.upper()}", arguments)
 
 
 @does("export")

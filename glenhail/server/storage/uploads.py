@@ -134,7 +134,6 @@ def _read(stream: IO[bytes]) -> bytes:
         return b""
 
 
-@transaction.atomic
 def finish(actor: Actor, upload: Upload) -> Upload:
     """Hand a file that has arrived whole to what it is for; asked again, tells what came of it.
 
@@ -143,14 +142,21 @@ def finish(actor: Actor, upload: Upload) -> Upload:
     Conflict
         If part of it is still missing.
     """
+    path = part_path(upload)
+    arrived = path.stat().st_size if path.exists() else 0
+    if upload.state == UploadState.OPEN and arrived < upload.size:
+        # Written down before the refusal, outside any transaction that it would undo: the sender goes on from here.
+        open_now = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN)
+        if open_now.update(received=min(arrived, upload.received)):
+            raise Conflict(f"{upload.name}: {arrived:,} of {upload.size:,} bytes have arrived.")
+    return _deliver(actor, upload, path)
+
+
+@transaction.atomic
+def _deliver(actor: Actor, upload: Upload, path: Path) -> Upload:
     upload = Upload.objects.select_for_update().get(pk=upload.pk)
     if upload.state != UploadState.OPEN:
         return upload
-    path = part_path(upload)
-    arrived = path.stat().st_size if path.exists() else 0
-    if arrived < upload.size:
-        Upload.objects.filter(pk=upload.pk).update(received=min(arrived, upload.received))
-        raise Conflict(f"{upload.name}: {arrived:,} of {upload.size:,} bytes have arrived.")
     try:
         with path.open("rb") as stream, transaction.atomic():
             upload.result = _delivery(upload.delivery).take(actor, upload.bench, upload.delivery, stream, upload.name)

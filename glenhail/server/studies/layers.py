@@ -18,9 +18,8 @@ from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Rect
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
-from glenhail.server.common.errors import ActionError, Conflict, Missing
-from glenhail.server.jobs.actions.queue import enqueue
-from glenhail.server.jobs.models import Job, State
+from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.jobs.actions.derived import ask_for_derived
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame
@@ -62,16 +61,10 @@ def ask_for_layers(actor: Actor, study: Study, frame: Frame, grid: str) -> bool:
     require(actor, study.bench, Role.VIEWER)
     if not study.study_frames.filter(frame=frame).exists():
         raise Missing(f"{frame} is not part of this study.")
+    key, label = f"layers:{study.pk}:{frame.pk}:{grid}", f"Layers of {frame.name}"
+    arguments = {"study": study.pk, "frame": frame.pk, "grid": grid}
     path = layers_path(study, frame, grid)
-    if storages["derived"].exists(path):
-        return True
-    key = f"layers:{study.pk}:{frame.pk}:{grid}"
-    last = Job.objects.filter(key=key).first()
-    if last is not None and last.state == State.FAILED and last.arguments.get("path") == path:
-        raise Conflict(f"{last.problem} It can be tried again in the queue.")
-    arguments = {"study": study.pk, "frame": frame.pk, "grid": grid, "path": path}
-    enqueue(study.bench, "layers", key, f"Layers of {frame.name}", arguments, study.pk)
-    return False
+    return ask_for_derived(study.bench, path, "layers", key, label, arguments, study.pk)
 
 
 @does("layers")
