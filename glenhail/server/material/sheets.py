@@ -10,11 +10,12 @@ from glenhail.core.picture import Rect
 from glenhail.core.targets.sheet import Sheet, paint
 
 WIDTH = 720
-MOST_PAINTED = 4_000_000  # px; a larger sheet is shown as its smaller likeness
+# Painted in about a quarter of a second: it happens in a request. A larger sheet is shown as its smaller likeness.
+MOST_PAINTED = 1_000_000  # px
 
 
 def preview_png(sheet: Sheet) -> bytes:
-    """The sheet, reduced to a width that fits the page; of a very large one, what it looks like at a smaller size.
+    """The sheet, reduced to a width that fits the page; of one beyond a megapixel, what it looks like at that size.
 
     Raises
     ------

@@ -89,7 +89,9 @@ async function make(): Promise<void> {
       <section class="block preview">
         <div class="block-head">
           <h2>What it will be</h2>
-          <span class="soft">{{ draft.width.value }} x {{ draft.height.value }} px, reduced here</span>
+          <span class="soft"
+            >{{ draft.width.value }} x {{ draft.height.value }} px, a smaller likeness here</span
+          >
         </div>
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
         <img v-if="draft.shown.value" :src="draft.shown.value" alt="The target as it will be painted" />
