@@ -11,9 +11,9 @@ import sys
 import numpy as np
 import scipy.ndimage
 
+from glenhail.core.colour.lumachroma import join, noise_level, split
 from glenhail.core.methods.denoise import guided
 from glenhail.core.picture import Floats
-from glenhail.standins.planes import join, noise_level, split
 from glenhail.standins.program import run
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from pathlib import Path
 
@@ -15,6 +16,7 @@ from glenhail.core.colour import srgb
 from glenhail.core.files import facts as tagged
 from glenhail.core.picture import Facts, Floats
 
+STRIP = 64  # rows that are packed together
 # Exif 2.32, 4.6.4, DateTime; a file may say anything, and the writer takes nothing else.
 EXIF_DATE = re.compile(r"\d{4}:\d\d:\d\d \d\d:\d\d:\d\d")
 
@@ -31,14 +33,32 @@ def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int
 
     `icc` replaces the sRGB assumption only as a label: the codes written are sRGB's.
     """
+    write_tiff_bands(path, [linear], linear.shape[0], linear.shape[1], facts, bits, icc)
+
+
+def write_tiff_bands(
+    path: Path,
+    bands: Iterable[Floats],
+    height: int,
+    width: int,
+    facts: Facts | None = None,
+    bits: int = 16,
+    icc: bytes | None = None,
+) -> None:
+    """The same from bands of full width, top down, so that a large picture need never be in memory as a whole.
+
+    Every band but the last has a multiple of `STRIP` rows.
+    """
     tifffile.imwrite(
         path,
-        encoded_codes(linear, bits),
+        _strips(bands, bits),
+        shape=(height, width, 3),
+        dtype=np.uint8 if bits == 8 else np.uint16,
         photometric="rgb",
         compression="zlib",
         compressionargs={"level": 1},
         predictor=True,
-        rowsperstrip=64,
+        rowsperstrip=STRIP,
         maxworkers=os.cpu_count(),
         iccprofile=icc,
         datetime=facts.taken if facts and EXIF_DATE.fullmatch(facts.taken or "") else None,
@@ -46,6 +66,13 @@ def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int
         metadata=None,
         extratags=_extra_tags(facts) if facts else [],
     )
+
+
+def _strips(bands: Iterable[Floats], bits: int) -> Iterator[np.ndarray]:
+    for band in bands:
+        codes = encoded_codes(band, bits)
+        for first in range(0, codes.shape[0], STRIP):
+            yield codes[first : first + STRIP]
 
 
 def _extra_tags(facts: Facts) -> list[tuple[int, str, int, object, bool]]:

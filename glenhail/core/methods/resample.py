@@ -1,6 +1,7 @@
-"""Resampling with an antialiased separable filter, through Pillow's float path; area averages are our own.
+"""Resampling with an antialiased separable filter, through Pillow's float path; area averages and nearest pixels are our own.
 
-Pillow's box filter takes whole pixels only, which moves things by up to half a pixel where the ratio is not whole.
+Pillow's box filter takes whole pixels only, which moves things by up to half a pixel where the ratio is not whole. Its nearest
+pixel depends on rounding where two are as near, and so on which part of a picture is asked for.
 """
 
 from __future__ import annotations
@@ -12,7 +13,7 @@ from PIL import Image
 from glenhail.core.picture import Floats, Rect
 
 FILTERS = {
-    "nearest": Image.Resampling.NEAREST,
+    "nearest": None,
     "bilinear": Image.Resampling.BILINEAR,
     "bicubic": Image.Resampling.BICUBIC,
     "lanczos": Image.Resampling.LANCZOS,
@@ -40,6 +41,17 @@ def _area(plane: Floats, box: tuple[float, float, float, float], width: int, hei
     columns = np.empty((width, height), dtype=np.float32)
     _average_rows(np.ascontiguousarray(rows.T), left, (right - left) / width, columns)
     return np.ascontiguousarray(columns.T)
+
+
+def _nearest(plane: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
+    """The pixel that each new pixel's centre lies in; on a border the one after it."""
+    left, top, right, bottom = box
+    columns = np.floor(left + (np.arange(width) + 0.5) * (right - left) / width + 1e-9).astype(int)
+    rows = np.floor(top + (np.arange(height) + 0.5) * (bottom - top) / height + 1e-9).astype(int)
+    return np.ascontiguousarray(plane[np.minimum(rows, plane.shape[0] - 1)[:, None], np.minimum(columns, plane.shape[1] - 1)])
+
+
+OWN = {"area": _area, "nearest": _nearest}
 
 
 def resample(values: Floats, box: Rect, width: int, height: int, method: str = "lanczos") -> Floats:
@@ -77,8 +89,7 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
         min(float(plane.shape[1]), box.x - x + box.w),
         min(float(plane.shape[0]), box.y - y + box.h),
     )
-    kind = FILTERS[method]
-    if kind is None:
-        return _area(plane, edges, width, height)
+    if method in OWN:
+        return OWN[method](plane, edges, width, height)
     image = Image.fromarray(plane)
-    return np.asarray(image.resize((width, height), kind, box=edges), dtype=np.float32)
+    return np.asarray(image.resize((width, height), FILTERS[method], box=edges), dtype=np.float32)

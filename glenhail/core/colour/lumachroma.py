@@ -1,4 +1,4 @@
-"""Brightness and colour apart, as the stand-ins work on them."""
+"""Brightness and colour apart: encoded luma and the two colour differences, and how noisy a plane is."""
 
 from __future__ import annotations
 

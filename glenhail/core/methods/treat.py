@@ -1,0 +1,157 @@
+"""Treating a picture with a built-in method, in bands of rows, so that its size costs time but little memory.
+
+Each band is worked on together with as many rows around it as its pixels see, and only its own rows are kept: the result does
+not depend on where the bands begin (but for rounding, well under half a 16-bit code).
+"""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterator, Mapping
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from glenhail.core.files.writing import STRIP
+from glenhail.core.methods.method import Measured, Method, processors, put_together, take_apart
+from glenhail.core.methods.resample import resample
+from glenhail.core.methods.table import method_of
+from glenhail.core.parameters import Values, checked
+from glenhail.core.picture import Floats, Rect
+
+# Pixels of a band, without what is around it.
+BAND_PIXELS = 2_000_000
+
+Tell = Callable[[float], None]
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of the picture, in per cent of its width and height from the top left corner."""
+
+    x: float
+    y: float
+    w: float
+    h: float
+
+    def rows_and_columns(self, height: int, width: int) -> tuple[int, int, int, int]:
+        """First and end row, first and end column, whole pixels."""
+        top, left = round(self.y / 100 * height), round(self.x / 100 * width)
+        return top, round((self.y + self.h) / 100 * height), left, round((self.x + self.w) / 100 * width)
+
+
+@dataclass(frozen=True)
+class Work:
+    """A method with everything it needs to know, on one picture."""
+
+    method: Method
+    values: Values
+    measured: Measured
+    strength: float
+    part: Part | None
+
+
+def size_after(name: str, values: Mapping[str, Any], height: int, width: int) -> tuple[int, int]:
+    """Height and width of what a method makes of a picture of that size."""
+    method = method_of(name)
+    scale = method.scale(checked(method.title, method.parameters, values))
+    return (height, width) if scale == 1 else (max(1, round(height * scale)), max(1, round(width * scale)))
+
+
+def bands(
+    linear: Floats, name: str, values: Mapping[str, Any], strength: float = 100, part: Part | None = None, rows: int | None = None
+) -> Iterator[Floats]:
+    """What a method makes of a picture, in bands of full width from the top down.
+
+    Parameters
+    ----------
+    linear : ndarray of float32, shape (h, w, 3)
+    name, values
+        A method's id, and values for its parameters; those not told take their usual value.
+    strength : float
+        Per cent of the way from the picture to what the method makes of it, in the planes that it works on.
+    part : Part or None
+        What lies outside of it stays as it was.
+    rows : int or None
+        Rows of a band; chosen by the picture's width where None.
+
+    Raises
+    ------
+    BadRequest
+        If the method or a value is unknown, or a method that resizes is asked for a strength or a part.
+    """
+    method = method_of(name)
+    told = checked(method.title, method.parameters, values)
+    if method.work is None:
+        yield from _resized(linear, method, told, rows)
+        return
+    work = Work(method, told, method.measure(linear, told), strength / 100, part)
+    height, width = linear.shape[:2]
+    step = rows or max(STRIP, BAND_PIXELS // width // STRIP * STRIP)
+    yield from _side_by_side([(a, min(height, a + step)) for a in range(0, height, step)], lambda a, b: _band(linear, work, a, b))
+
+
+def treat(linear: Floats, name: str, values: Mapping[str, Any], tell: Tell = lambda share: None, **how: Any) -> Floats:
+    """All `bands` in one picture; `tell` hears what share of it is done."""
+    height, width = size_after(name, values, *linear.shape[:2])
+    made = np.empty((height, width, 3), dtype=np.float32)
+    done = 0
+    for band in bands(linear, name, values, **how):
+        made[done : done + band.shape[0]] = band
+        done += band.shape[0]
+        tell(done / height)
+    return made
+
+
+def _side_by_side(cuts: list[tuple[int, int]], work: Callable[[int, int], Floats]) -> Iterator[Floats]:
+    """The bands in their order, as many in the making as there are processors."""
+    with ThreadPoolExecutor(processors(), thread_name_prefix="bands") as pool:
+        waiting: deque[Future[Floats]] = deque()
+        for cut in cuts:
+            waiting.append(pool.submit(work, *cut))
+            if len(waiting) > processors():
+                yield waiting.popleft().result()
+        while waiting:
+            yield waiting.popleft().result()
+
+
+def _band(linear: Floats, work: Work, first: int, end: int) -> Floats:
+    method = work.method
+    assert method.work is not None
+    reach, align = method.reach(work.values, work.measured), method.align(work.values)
+    top = max(0, first - reach) // align * align
+    around = linear[top : min(linear.shape[0], end + reach)]
+    domain = method.domain(work.values)
+    planes = take_apart(around, domain)
+    for i, plane in enumerate(planes):
+        made = method.work(plane, i, work.values, work.measured)
+        planes[i] = _blended(plane[first - top : end - top], made[first - top : end - top], work.strength)
+    treated = put_together(planes, domain)
+    return treated if work.part is None else _only_part(linear, treated, work.part, first, end)
+
+
+def _blended(given: Floats, made: Floats, strength: float) -> Floats:
+    return np.ascontiguousarray(made) if strength == 1 else np.asarray(given + np.float32(strength) * (made - given))
+
+
+def _only_part(linear: Floats, treated: Floats, part: Part, first: int, end: int) -> Floats:
+    top, bottom, left, right = part.rows_and_columns(*linear.shape[:2])
+    whole = linear[first:end].copy()
+    inside = slice(max(0, top - first), max(0, bottom - first)), slice(left, right)
+    whole[inside] = treated[inside]
+    return whole
+
+
+def _resized(linear: Floats, method: Method, values: Values, rows: int | None) -> Iterator[Floats]:
+    height, width = linear.shape[:2]
+    new_height, new_width = size_after(method.id, values, height, width)
+    step = rows or max(STRIP, BAND_PIXELS // new_width // STRIP * STRIP)
+    per_row = height / new_height
+
+    def band(first: int, end: int) -> Floats:
+        box = Rect(0, first * per_row, width, (end - first) * per_row)
+        return resample(linear, box, new_width, end - first, method.id)
+
+    yield from _side_by_side([(a, min(new_height, a + step)) for a in range(0, new_height, step)], band)
