@@ -8,6 +8,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -17,7 +18,7 @@ from glenhail.core.methods.table import METHODS
 from glenhail.core.methods.treat import bands, size_after
 
 HEIGHT, WIDTH = 5464, 8192  # 44.8 MP
-VALUES = {"median": {"luma": "5 px"}, "lucy": {"size": 2}}
+VALUES: dict[str, dict[str, Any]] = {"median": {"luma": "5 px"}, "lucy": {"size": 2}}
 
 
 def one(source: Path, name: str) -> None:

@@ -1,12 +1,17 @@
-"""Run a pixel kernel over horizontal strips of a picture on all processors."""
+"""Run a pixel kernel over horizontal strips of a picture on all processors; hand on pieces in their order as they are made."""
 
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
 from functools import cache
 from itertools import pairwise
+from typing import TypeVar
+
+Item = TypeVar("Item")
+Made = TypeVar("Made")
 
 MIN_ROWS = 256
 
@@ -29,3 +34,16 @@ def in_strips(height: int, work: Callable[[int, int], None]) -> None:
     cuts = [height * i // parts for i in range(parts + 1)]
     for done in [pool().submit(work, a, b) for a, b in pairwise(cuts)]:
         done.result()
+
+
+def in_order(work: Callable[[Item], Made], items: Iterable[Item]) -> Iterator[Made]:
+    """What `work` makes of each item, in their order; only a few more than there are processors are in the making or waiting."""
+    processors = os.cpu_count() or 1
+    with ThreadPoolExecutor(processors, thread_name_prefix="pieces") as own:
+        waiting: deque[Future[Made]] = deque()
+        for item in items:
+            waiting.append(own.submit(work, item))
+            if len(waiting) > processors:
+                yield waiting.popleft().result()
+        while waiting:
+            yield waiting.popleft().result()

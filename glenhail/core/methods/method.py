@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from enum import Enum
@@ -77,8 +76,3 @@ class Method:
     align: Callable[[Values], int] = lambda values: 1
     measure: Callable[[Floats, Values], Measured] = nothing_measured
     scale: Callable[[Values], float] = lambda values: 1.0
-
-
-def processors() -> int:
-    """How many bands are worked on side by side."""
-    return os.cpu_count() or 1

@@ -6,20 +6,19 @@ not depend on where the bands begin (but for rounding, well under half a 16-bit 
 
 from __future__ import annotations
 
-from collections import deque
 from collections.abc import Callable, Iterator, Mapping
-from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from glenhail.core.files.writing import STRIP
-from glenhail.core.methods.method import Measured, Method, processors, put_together, take_apart
+from glenhail.core.methods.method import Measured, Method, put_together, take_apart
 from glenhail.core.methods.resample import resample
 from glenhail.core.methods.table import method_of
 from glenhail.core.parameters import Values, checked
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.strips import in_order
 
 # Pixels of a band, without what is around it.
 BAND_PIXELS = 2_000_000
@@ -90,7 +89,7 @@ def bands(
     work = Work(method, told, method.measure(linear, told), strength / 100, part)
     height, width = linear.shape[:2]
     step = rows or max(STRIP, BAND_PIXELS // width // STRIP * STRIP)
-    yield from _side_by_side([(a, min(height, a + step)) for a in range(0, height, step)], lambda a, b: _band(linear, work, a, b))
+    yield from in_order(lambda a: _band(linear, work, a, min(height, a + step)), range(0, height, step))
 
 
 def treat(linear: Floats, name: str, values: Mapping[str, Any], tell: Tell = lambda share: None, **how: Any) -> Floats:
@@ -103,18 +102,6 @@ def treat(linear: Floats, name: str, values: Mapping[str, Any], tell: Tell = lam
         done += band.shape[0]
         tell(done / height)
     return made
-
-
-def _side_by_side(cuts: list[tuple[int, int]], work: Callable[[int, int], Floats]) -> Iterator[Floats]:
-    """The bands in their order, as many in the making as there are processors."""
-    with ThreadPoolExecutor(processors(), thread_name_prefix="bands") as pool:
-        waiting: deque[Future[Floats]] = deque()
-        for cut in cuts:
-            waiting.append(pool.submit(work, *cut))
-            if len(waiting) > processors():
-                yield waiting.popleft().result()
-        while waiting:
-            yield waiting.popleft().result()
 
 
 def _band(linear: Floats, work: Work, first: int, end: int) -> Floats:
@@ -150,8 +137,8 @@ def _resized(linear: Floats, method: Method, values: Values, rows: int | None) -
     step = rows or max(STRIP, BAND_PIXELS // new_width // STRIP * STRIP)
     per_row = height / new_height
 
-    def band(first: int, end: int) -> Floats:
-        box = Rect(0, first * per_row, width, (end - first) * per_row)
-        return resample(linear, box, new_width, end - first, method.id)
+    def band(first: int) -> Floats:
+        count = min(step, new_height - first)
+        return resample(linear, Rect(0, first * per_row, width, count * per_row), new_width, count, method.id)
 
-    yield from _side_by_side([(a, min(new_height, a + step)) for a in range(0, new_height, step)], band)
+    yield from in_order(band, range(0, new_height, step))

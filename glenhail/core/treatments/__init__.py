@@ -1,0 +1,1 @@
+"""What is done to a frame, as rules: steps in words, what differs between two treatments, whole families of them."""

@@ -1,0 +1,82 @@
+"""Programs that misbehave: each comes to an end with a sentence that says why, and leaves nothing running."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+import time
+import unittest
+import uuid
+from pathlib import Path
+
+import psutil
+
+from glenhail.core.outside.command import Command
+from glenhail.core.outside.machine import machine
+from glenhail.core.outside.program import MARK, Ran, run_program
+
+
+class Programs(unittest.TestCase):
+    def setUp(self) -> None:
+        temporary = tempfile.TemporaryDirectory()
+        self.addCleanup(temporary.cleanup)
+        self.folder, self.mark = Path(temporary.name), uuid.uuid4().hex
+
+    def ran(self, script: str, seconds: float = 20, memory: float = 400, output: float = 5) -> Ran:
+        for left_over in self.folder.iterdir():
+            left_over.unlink()
+        made = run_program(
+            [sys.executable, "-c", script], self.folder, Command("x", (), ".tif", seconds, memory, output), self.mark
+        )
+        left = [p for p in psutil.process_iter(["environ"]) if (p.info["environ"] or {}).get(MARK) == self.mark]
+        self.assertEqual(left, [])
+        return made
+
+    def test_each_kind_of_misbehaving_is_told(self) -> None:
+        cases = {
+            "hangs": ("import time; time.sleep(60)", {"seconds": 0.7}, "did not end within 0.7 s .*waiting for an answer"),
+            "spins": ("while True: pass", {"seconds": 0.7}, r"did not end within 0.7 s and was stopped\.$"),
+            "crashes": ("import os; os.abort()", {}, "signal 6: .*crash"),
+            "fails": ("import sys; sys.exit('no licence found')", {}, "exit code 1. Its last words: no licence found"),
+            "eats memory": ("x = bytearray(900_000_000)\nwhile True: pass", {}, "more than 400 MB of memory"),
+            "writes one huge file": ("f=open('o','wb')\nwhile True: f.write(bytes(10**6))", {}, "larger|signal 25|exit code 1"),
+            "writes many files": (
+                "i=0\nwhile True:\n open(f'o{i}','wb').write(bytes(10**6)); i+=1", {"output": 30}, "wrote more than 30 MB"
+            ),
+            "says too much": ("while True: print('x' * 10000)", {"output": 100}, "said more than 4 MB"),
+            "prints binary junk": ("import sys,os; sys.stderr.buffer.write(bytes(range(256))*9); sys.exit(3)", {}, "exit code 3"),
+            "needs input": ("input()", {}, "EOF"),
+            "hides a child": ("import subprocess; subprocess.Popen(['sleep','60'], start_new_session=True)", {}, "^$"),
+        }  # fmt: skip
+        for name, (script, limits, words) in cases.items():
+            with self.subTest(name):
+                began = time.monotonic()
+                ran = self.ran(script, **limits)  # type: ignore[arg-type]
+                self.assertRegex(ran.trouble, words)
+                self.assertLess(time.monotonic() - began, 15)
+                self.assertNotRegex(ran.said, r"[\x00-\x08\x0b-\x1f]")
+
+    def test_what_is_raised_while_it_runs_ends_it(self) -> None:
+        class Stopped(Exception):
+            pass
+
+        def alive(seconds: float, told: object) -> None:
+            if seconds > 0.2:
+                raise Stopped
+
+        with self.assertRaises(Stopped):
+            run_program(["sleep", "60"], self.folder, Command("x", ()), self.mark, alive)
+        self.assertEqual([p for p in psutil.process_iter(["environ"]) if (p.info["environ"] or {}).get(MARK) == self.mark], [])
+
+    def test_a_known_sleep_and_known_work_are_timed_apart(self) -> None:
+        ran = self.ran(
+            "import time,json\nt=time.process_time()\nwhile time.process_time()-t<0.4: pass\ntime.sleep(0.5)\n"
+            "print(json.dumps({'load_s':0.25,'process_s':1,'export_s':0.5})); print('{\"progress\": 0.5'); print('[1]')"
+        )
+        self.assertEqual((ran.trouble, ran.told.load_s, ran.told.process_s, ran.told.export_s), ("", 0.25, 1, 0.5))
+        self.assertAlmostEqual(ran.wall_s, 0.95, delta=0.35)
+        self.assertAlmostEqual(ran.cpu_s, 0.42, delta=0.2)
+        self.assertGreater(ran.peak_mb, 4)
+
+    def test_the_machine_is_described(self) -> None:
+        self.assertRegex(machine(), r"\d+ processors?, \d+ GiB")
