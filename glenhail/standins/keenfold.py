@@ -1,4 +1,4 @@
-"""Keenfold 5.1, a made-up sharpener that denoises a little first.
+"""Keenfold 5.1, a made-up sharpener that denoises a little first; modes for fine structure, defocus and motion.
 
 Faults on purpose: halos along edges; noise in smooth parts comes back coarser.
 """
@@ -14,7 +14,10 @@ import scipy.ndimage
 from glenhail.core.colour.lumachroma import join, noise_level, split
 from glenhail.core.methods.denoise import guided
 from glenhail.core.picture import Floats
-from glenhail.standins.program import run
+from glenhail.standins.program import Tool, run
+
+# The Gaussian, along rows and columns, against which each mode sharpens: motion is taken to be sideways.
+REACH = {"fine": (1.6, 1.6), "defocus": (3.0, 3.0), "motion": (0.6, 3.5)}
 
 
 def fold(source: Floats, options: argparse.Namespace) -> Floats:
@@ -23,9 +26,9 @@ def fold(source: Floats, options: argparse.Namespace) -> Floats:
     sigma = noise_level(luma)
     light = guided(luma, 2, (sigma * 1.8) ** 2)
     soft = [guided(c, 4, 0.05) for c in colour]
-    blurred = scipy.ndimage.gaussian_filter(light, 1.6, mode="nearest", truncate=3)
+    blurred = scipy.ndimage.gaussian_filter(light, REACH[options.mode], mode="nearest", truncate=3)
     return join(light + np.float32(options.strength / 80) * (light - blurred), soft)
 
 
 if __name__ == "__main__":
-    sys.exit(run("keenfold", fold))
+    sys.exit(run(Tool("keenfold", tuple(REACH), fold)))

@@ -16,7 +16,7 @@ from glenhail.core.colour.lab import lab
 from glenhail.core.measures.colour import de00_map
 from glenhail.core.measures.subject import Pair
 from glenhail.core.picture import Rect
-from tests.profiles import matrix_profile
+from glenhail.standins.profile import matrix_profile
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
