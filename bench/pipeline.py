@@ -46,11 +46,11 @@ def _bare(path: Path) -> None:
 def _timed_upload(folder: Path) -> tuple[float, float]:
     """Seconds until every patch reading of the frame itself, and of one output, is there; one worker."""
     from glenhail.core.picture import Rect
+    from glenhail.core.treatments.step import Step, Treatment
     from glenhail.server.accounts.actions.members import add_member
     from glenhail.server.accounts.models import Bench, Role
     from glenhail.server.material.actions.frames import add_frame
     from glenhail.server.studies.actions import contenders, patches, study
-    from glenhail.server.tools.actions.treatments import StepWords
 
     bench = Bench.objects.create(name="Bench")
     owner = add_member(bench, "owner", "secret-words", Role.OWNER)
@@ -61,7 +61,7 @@ def _timed_upload(folder: Path) -> tuple[float, float]:
     for i, role in enumerate(("flat", "texture", "edge")):
         patches.draw_patch(owner, asked, frame, "", role, Rect(800 + 900 * i, 1000, 256, 256))
     first = _until_readings("U")
-    contender = contenders.enter_contender(owner, asked, [StepWords("Sedgewash", "3.0")])
+    contender = contenders.enter_contender(owner, asked, Treatment((Step("Sedgewash", "3.0"),)))
     with (folder / "output.tif").open("rb") as file:
         contenders.bring_in(owner, contender, frame, file, "output.tif")
     return first, _until_readings("A")

@@ -130,7 +130,9 @@ def make_small_print(folder: Path) -> None:
         small = resample(light, Rect(0, 0, light.shape[1], light.shape[0]), PRINT_WIDTH, PRINT_HEIGHT, "area")
         soft = scipy.ndimage.gaussian_filter(small, (PRINT_BLUR, PRINT_BLUR, 0))
         unfinished = print_path.with_name(f"unfinished-{print_path.name}")
-        unfinished.write_bytes(_jpeg(photograph(soft, M24, ARCHIVE_PRINT.iso, ARCHIVE_PRINT.seed)))
+        unfinished.write_bytes(
+            phone_jpeg(photograph(soft, M24, ARCHIVE_PRINT.iso, ARCHIVE_PRINT.seed), ARCHIVE_PRINT.iso, ARCHIVE_PRINT.taken)
+        )
         unfinished.replace(print_path)
     grain = read_picture(print_path).pixels
     for times in (2, 4):
@@ -140,11 +142,11 @@ def make_small_print(folder: Path) -> None:
             write_beside(target, resample(grain, whole, times * PRINT_WIDTH, times * PRINT_HEIGHT, "bicubic"))
 
 
-def _jpeg(light: Floats) -> bytes:
+def phone_jpeg(light: Floats, iso: float, taken: str) -> bytes:
     """As a phone saves a copied print: 8 bit, chroma halved, facts in Exif."""
     facts = Image.Exif()
-    facts[0x0110], facts[0x0131], facts[0x0132] = "Lull P2", "Lull P2 4.0", ARCHIVE_PRINT.taken
-    facts.get_ifd(0x8769).update({0x8827: int(ARCHIVE_PRINT.iso), 0x829A: ARCHIVE_PRINT.shutter_s})
+    facts[0x0110], facts[0x0131], facts[0x0132] = "Lull P2", "Lull P2 4.0", taken
+    facts.get_ifd(0x8769).update({0x8827: int(iso), 0x829A: ARCHIVE_PRINT.shutter_s})
     out = io.BytesIO()
     codes = encoded_codes(light, 8)
     Image.fromarray(codes).save(out, "JPEG", quality=PRINT_QUALITY, subsampling="4:2:0", exif=facts)

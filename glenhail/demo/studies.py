@@ -11,6 +11,7 @@ from pathlib import Path
 from django.contrib.auth.models import User
 
 from glenhail.core.picture import Rect
+from glenhail.core.treatments.step import Step, Treatment
 from glenhail.demo import texts
 from glenhail.demo.files import output_name
 from glenhail.demo.samples import (
@@ -31,7 +32,6 @@ from glenhail.server.publishing.actions import reports
 from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
-from glenhail.server.tools.actions.treatments import StepWords
 
 PATIENCE = 300  # seconds
 KEYS = (*texts.DENOISERS, "guided")
@@ -78,11 +78,11 @@ class Filler:
             contenders.tell_absence(self.actor, raw_only, frame, texts.RAW_ONLY)
         return study
 
-    def _study(self, question: str, steps: Iterable[StepWords]) -> Study:
+    def _study(self, question: str, steps: Iterable[Step]) -> Study:
         kept = Study.objects.filter(bench=self.bench, question=question).first()
         study = kept or study_actions.create_study(self.actor, self.bench, question, "tool")
         for step in list(steps)[len(_treatments(study)) :]:
-            contenders.enter_contender(self.actor, study, [step])
+            contenders.enter_contender(self.actor, study, Treatment((step,)))
         return study
 
     def _take(self, study: Study, samples: Iterable[Sample], keys: Sequence[str]) -> None:

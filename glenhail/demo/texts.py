@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
-from glenhail.server.tools.actions.treatments import StepWords
+from glenhail.core.treatments.step import Setting, Step
 
 DENOISERS = {
-    "sedgewash": StepWords("Sedgewash", "3.0", "standard", "strength 60", automatic=True),
-    "keenfold": StepWords("Keenfold", "5.1", "fine", "strength 60", automatic=True),
-    "mossgate": StepWords("Mossgate", "11", "everything", "strength 60", automatic=False),
+    "sedgewash": Step("Sedgewash", "3.0", "standard", strength=60, automatic=True),
+    "keenfold": Step("Keenfold", "5.1", "fine", strength=60, automatic=True),
+    "mossgate": Step("Mossgate", "11", "everything", strength=60),
 }
-BASELINE = StepWords("Guided filter", "", "", "radius 2 px, variance 0.004, each encoded channel")
-ENLARGERS = (
-    StepWords("Tarnlift", "1.8", "2x", "", automatic=True),
-    StepWords("Bicubic", "", "2x"),
-    StepWords("Tarnlift", "1.8", "4x", "", automatic=True),
-    StepWords("Bicubic", "", "4x"),
-    StepWords("Sedgewash", "2.4", "raw only"),
-)
+BASELINE = Step("Guided filter", method="guided", settings=(Setting("radius", 2, "px"), Setting("variance", 0.004)))
+
+
+def _tarnlift(scale: float) -> Step:
+    return Step("Tarnlift", "1.8", settings=(Setting("scale", scale, "x"), Setting("detail", 30.0, "%")))
+
+
+def _bicubic(factor: float) -> Step:
+    return Step("Bicubic", method="bicubic", settings=(Setting("factor", factor, "x"),))
+
+
+ENLARGERS = (_tarnlift(2.0), _bicubic(2.0), _tarnlift(4.0), _bicubic(4.0), Step("Sedgewash", "2.4", "raw-only"))
 RAW_ONLY = "Takes raw files only; the archive print is a JPEG."
 
 DENOISING = "Which denoiser keeps single threads at ISO 12,800?"

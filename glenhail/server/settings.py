@@ -110,6 +110,11 @@ FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", "4294967296"))
 
+# Programs that a release may be run by: an owner of the machine puts them, or links to them, here.
+TOOLS_DIR = Path(os.environ.get("GLENHAIL_TOOLS", VAR / "tools"))
+# Inputs for tools that are run by hand, and where their outputs are picked up.
+HOT_DIR = Path(os.environ.get("GLENHAIL_HOT", VAR / "hot"))
+
 # A layered file holds each output at this size or smaller.
 MOST_LAYER_PIXELS = 120_000_000
 

@@ -17,9 +17,10 @@ from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
+from glenhail.server.studies.api import folders, runs
 from glenhail.server.studies.api import views as studies
 from glenhail.server.studies.api.layers import LayersView
-from glenhail.server.tools.api.views import ToolsView
+from glenhail.server.tools.api import views as tools
 from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
 
 
@@ -63,7 +64,17 @@ urlpatterns = [
     path("api/scenes", ScenesView.as_view()),
     path("api/scenes/<int:scene_id>", SceneView.as_view()),
     path("api/scenes/<int:scene_id>/known", KnownView.as_view()),
-    path("api/tools", ToolsView.as_view()),
+    path("api/tools", tools.ToolsView.as_view()),
+    path("api/tools/comparison", tools.ComparisonView.as_view()),
+    path("api/tools/comparison.csv", tools.ComparisonCsvView.as_view()),
+    path("api/tools/<int:tool_id>", tools.ToolView.as_view()),
+    path("api/tools/<int:tool_id>/releases", tools.ReleasesView.as_view()),
+    path("api/releases/<int:release_id>", tools.ReleaseView.as_view()),
+    path("api/releases/<int:release_id>/command", tools.CommandView.as_view()),
+    path("api/programs", tools.ProgramsView.as_view()),
+    path("api/methods", tools.MethodsView.as_view()),
+    path("api/treatments", tools.TreatmentsView.as_view()),
+    path("api/treatments/<int:treatment_id>", tools.TreatmentView.as_view()),
     path("api/studies", studies.StudiesView.as_view()),
     path("api/studies/<int:study_id>", studies.StudyView.as_view()),
     path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
@@ -77,6 +88,21 @@ urlpatterns = [
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
+    path("api/studies/<int:study_id>/folders", folders.FoldersView.as_view()),
+    path("api/studies/<int:study_id>/hot-folders", folders.HotFoldersView.as_view()),
+    path("api/folders/<int:folder_id>", folders.FolderView.as_view()),
+    path("api/folders/<int:folder_id>/confirm", folders.ConfirmView.as_view()),
+    path("api/folder-files/<int:file_id>", folders.FolderFileView.as_view()),
+    path("api/contenders/<int:contender_id>/hot-folder", folders.HotFolderView.as_view()),
+    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>/preview", folders.PreviewOfOutputView.as_view()),
+    path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),
+    path("api/studies/<int:study_id>/runs", runs.RunsView.as_view()),
+    path("api/studies/<int:study_id>/runs/front", runs.FrontView.as_view()),
+    path("api/studies/<int:study_id>/families", runs.FamilyView.as_view()),
+    path("api/studies/<int:study_id>/costs", runs.CostsView.as_view()),
+    path("api/studies/<int:study_id>/costs.csv", runs.CostsCsvView.as_view()),
+    path("api/contenders/<int:contender_id>/against/<int:other_id>", runs.DifferencesView.as_view()),
+    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>/runs", runs.CellRunsView.as_view()),
     path("api/contenders/<int:contender_id>", studies.ContenderView.as_view()),
     path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", studies.OutputView.as_view()),
     path("api/patches/<int:patch_id>", studies.PatchView.as_view()),

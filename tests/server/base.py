@@ -93,7 +93,7 @@ class ServerTest(TransactionTestCase):
         frame = client.post("/api/frames", upload("frame")).json()
         client.post(f"/api/frames/{frame['id']}/truth", upload("truth"))
         client.post(f"/api/studies/{study['id']}/frames", {"frame": frame["id"]}, "application/json")
-        steps = [{"tool": "Sedgewash", "release": "3.0", "mode": "", "settings": "strength 60", "automatic": False}]
+        steps = [{"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": 60, "settings": []}]
         contender = client.post(f"/api/studies/{study['id']}/contenders", {"steps": steps}, "application/json").json()
         client.post(f"/api/contenders/{contender['id']}/outputs/{frame['id']}", upload("smooth", "out_A.tif"))
         patch = {"frame": frame["id"], "name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}

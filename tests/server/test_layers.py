@@ -20,7 +20,7 @@ class Layers(ServerTest):
     def test_each_contender_is_a_named_layer_on_the_frames_grid(self) -> None:
         study = self.make_study()
         frame = study.study_frames.get().frame
-        steps = [{"tool": "Tarnlift", "release": "1.8", "mode": "2x", "settings": "", "automatic": True}]
+        steps = [{"tool": "Tarnlift", "release": "1.8", "mode": "2x", "settings": [], "automatic": True}]
         second = self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": steps}, JSON).json()
         self.owner.post(f"/api/contenders/{second['id']}/outputs/{frame.pk}", upload("double", "B.tif"))
         address = f"/api/studies/{study.pk}/frames/{frame.pk}/layers"

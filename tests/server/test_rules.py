@@ -32,7 +32,7 @@ JSON = "application/json"
 
 class Contenders(ServerTest):
     def enter(self, study_id: int, tool: str, **more: object) -> dict[str, object]:
-        step = {"tool": tool, "release": "1", "mode": "", "settings": "", "automatic": False} | more
+        step = {"tool": tool, "release": "1", "mode": "", "settings": [], "automatic": False} | more
         return self.owner.post(f"/api/studies/{study_id}/contenders", {"steps": [step]}, JSON).json()
 
     def test_a_letter_once_given_is_never_given_again(self) -> None:
@@ -45,16 +45,18 @@ class Contenders(ServerTest):
     def test_steps_are_told_in_words_and_in_their_order(self) -> None:
         study = self.make_study()
         steps = [
-            {"tool": "Sedgewash", "release": "3.0", "mode": "fine", "settings": "", "automatic": True},
-            {"tool": "Tarnlift", "release": "1.8", "mode": "", "settings": "2x", "automatic": False},
+            {"tool": "Sedgewash", "release": "3.0", "mode": "fine", "settings": [], "automatic": True},
+            {"tool": "Tarnlift", "release": "1.8", "mode": "", "settings": [{"name": "scale", "value": 2, "unit": "x"}]},
         ]
         made = self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": steps}, JSON).json()
         self.assertEqual(made["title"], "Sedgewash 3.0, then Tarnlift 1.8")
-        self.assertEqual(made["manner"], "fine, automatic, then 2x")
+        self.assertEqual(made["manner"], "fine, automatic, then scale 2 x")
         changed = self.owner.put(f"/api/contenders/{made['id']}", {"steps": steps[::-1]}, JSON).json()
         self.assertEqual((changed["letter"], changed["title"]), ("B", "Tarnlift 1.8, then Sedgewash 3.0"))
         tools = self.owner.get("/api/tools").json()
-        self.assertEqual([(t["name"], t["releases"]) for t in tools], [("Sedgewash", ["3.0"]), ("Tarnlift", ["1.8"])])
+        self.assertEqual(
+            [(t["name"], [r["name"] for r in t["releases"]]) for t in tools], [("Sedgewash", ["3.0"]), ("Tarnlift", ["1.8"])]
+        )
 
     def test_truth_and_unprocessed_can_not_be_changed_or_filled(self) -> None:
         study = self.make_study()
@@ -192,7 +194,7 @@ class Published(ServerTest):
         study = self.make_study()
         contender = self.owner.post(
             f"/api/studies/{study.pk}/contenders",
-            {"steps": [{"tool": "Keenfold", "release": "5", "mode": "", "settings": "", "automatic": False}]},
+            {"steps": [{"tool": "Keenfold", "release": "5", "mode": "", "settings": [], "automatic": False}]},
             JSON,
         ).json()
         frame = study.study_frames.get().frame

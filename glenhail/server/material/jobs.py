@@ -13,6 +13,7 @@ from django.db import transaction
 
 from glenhail.core.errors import BadFile
 from glenhail.core.files.pyramid import write_pyramid
+from glenhail.core.naming.thumb import thumb_of
 from glenhail.core.picture import Picture as Pixels
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.actions.frames import look_for_target
@@ -36,7 +37,8 @@ def decode(progress: Progress, arguments: dict[str, Any]) -> None:
         progress.tell(0.4, "making the display pyramid")
         _make_pyramid(picture, pixels)
     facts = asdict(pixels.facts)
-    _settle(picture, state=PictureState.READY, problem="", width=pixels.width, height=pixels.height, facts=facts)
+    size = {"width": pixels.width, "height": pixels.height}
+    _settle(picture, state=PictureState.READY, problem="", **size, facts=facts, thumb=thumb_of(pixels.pixels))
 
 
 def _make_pyramid(picture: Picture, pixels: Pixels) -> None:

@@ -19,7 +19,10 @@ class PictureState(models.TextChoices):
 
 
 class Picture(models.Model):
-    """A file taken in as a picture: what it says of itself, and whether it can be shown and measured."""
+    """A file taken in as a picture: what it says of itself, and whether it can be shown and measured.
+
+    ``thumb`` is the picture in a handful of numbers (core.naming.thumb), by which others of the same thing are known.
+    """
 
     file = models.OneToOneField(StoredFile, on_delete=models.PROTECT, related_name="picture")
     name = models.CharField(max_length=255)
@@ -28,6 +31,7 @@ class Picture(models.Model):
     width = models.IntegerField(default=0)
     height = models.IntegerField(default=0)
     facts = models.JSONField(default=dict)
+    thumb = models.JSONField(null=True)
 
     def __str__(self) -> str:
         return self.name

@@ -1,4 +1,4 @@
-"""What an uploaded file can be for in a study: one more of its frames, or a contender's output."""
+"""What an uploaded file can be for in a study: a frame of it, a contender's output or its preview, a file of a folder."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.deliveries import take_frame, told
 from glenhail.server.storage.uploads import DELIVERIES, Delivery
 from glenhail.server.studies import queries
-from glenhail.server.studies.actions import contenders, study
+from glenhail.server.studies.actions import contenders, folders, previews, study
 
 Values = dict[str, Any]
 
@@ -36,5 +36,23 @@ def _take_output(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], 
     return {"frame": frame.pk, "known": None}
 
 
+def _check_file(actor: Actor, bench: Bench, values: Values) -> None:
+    folders.find_folder(actor, told(values, "folder"))
+
+
+def _take_file(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    folder = folders.find_folder(actor, told(values, "folder"))
+    file = folders.add_file(actor, folder, stream, str(values.get("path") or name))
+    return {"frame": None, "known": None, "file": file.pk}
+
+
+def _take_preview(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+    contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
+    previews.attach_file(actor, contender, frame, stream, name)
+    return {"frame": frame.pk, "known": None}
+
+
+DELIVERIES["folder file"] = Delivery(_check_file, _take_file)
+DELIVERIES["preview"] = Delivery(_check_output, _take_preview)
 DELIVERIES["study frame"] = Delivery(_check_frame, _take_frame)
 DELIVERIES["output"] = Delivery(_check_output, _take_output)

@@ -45,7 +45,7 @@ def study_frames(study: Study) -> QuerySet[StudyFrame]:
 
 def outputs(study: Study) -> list[Output]:
     """A study's outputs with their pictures."""
-    rows = Output.objects.filter(contender__study=study).select_related("picture", "frame__picture", "contender")
+    rows = Output.objects.filter(contender__study=study).select_related("picture", "preview", "frame__picture", "contender")
     return list(rows.order_by("frame_id", "contender__order"))
 
 

@@ -14,7 +14,10 @@ from glenhail.demo import texts
 from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
+from glenhail.demo.prints import make_prints
+from glenhail.demo.runs import RunsFiller
 from glenhail.demo.studies import Filler
+from glenhail.demo.tools import write_tools
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import ACTIVE, Job, State
@@ -36,7 +39,14 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         if options["more"]:
             bench = Bench.objects.get(name=BENCH)
-            self._more(MaterialFiller(User.objects.get(username="reviewer"), bench, settings.VAR / "demo"))
+            actor, folder = User.objects.get(username="reviewer"), settings.VAR / "demo"
+            make_prints(folder)
+            on_bench = RunsFiller(actor, bench, folder)
+            on_bench.prints()
+            self._wait_for_decoding(bench)
+            on_bench.on_the_bench()
+            on_bench.elsewhere()
+            self._more(MaterialFiller(actor, bench, folder))
             return
         if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
             return
@@ -45,6 +55,7 @@ class Command(BaseCommand):
         Bench.objects.filter(pk=bench.pk).update(name=BENCH)
         actor = add_member(bench, "reviewer", "harrowbeck", Role.OWNER)
         add_member(bench, "guest", "harrowbeck", Role.VIEWER)
+        write_tools(actor, bench)
         if not options["files_coming"]:
             make_files(settings.VAR / "demo")
         self._fill(actor, bench)

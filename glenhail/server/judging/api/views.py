@@ -10,8 +10,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.server.common.requests import valid
 from glenhail.server.judging.actions.verdicts import write_verdicts
-from glenhail.server.studies.api.views import valid
 from glenhail.server.studies.queries import find_study
 
 

@@ -11,10 +11,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.requests import valid
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import reports
 from glenhail.server.publishing.models import Edition, Report
-from glenhail.server.studies.api.views import valid
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 

@@ -56,6 +56,7 @@ def _output(output: Output, lineup: LineUp | None) -> dict[str, Any]:
     return {
         "id": output.pk, "contender_id": output.contender_id, "frame_id": output.frame_id, "state": state,
         "file_name": output.file_name, "problem": problem, "picture": output.picture,
+        "made_here": output.made_with is not None, "preview": output.preview, "preview_told": output.preview_told,
         "lineup": lineup if lineup and not lineup.refused else None,
     }  # fmt: skip
 

@@ -10,7 +10,7 @@ from rest_framework import serializers
 from glenhail.core.measures.table import ROLES
 from glenhail.server.material.api.views import FrameOut, PictureOut
 from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Reading, Study
-from glenhail.server.tools.api.views import StepOut
+from glenhail.server.tools.api.shapes import TreatmentShape
 
 STATES = ["absent", "waiting", "lining up", "ready", "refused"]
 
@@ -22,10 +22,6 @@ class StudyIn(serializers.Serializer[Any]):
 
 class FrameRef(serializers.Serializer[Any]):
     frame = serializers.IntegerField()
-
-
-class TreatmentIn(serializers.Serializer[Any]):
-    steps = StepOut(many=True)
 
 
 class AbsenceIn(serializers.Serializer[Any]):
@@ -51,11 +47,11 @@ class ContenderOut(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=Kind.choices)
     title = serializers.CharField()
     manner = serializers.CharField()
-    steps = serializers.SerializerMethodField()
+    treatment = serializers.SerializerMethodField()
 
-    @extend_schema_field(StepOut(many=True))
-    def get_steps(self, contender: Contender) -> Any:
-        return StepOut(contender.treatment.steps.all(), many=True).data if contender.treatment else []
+    @extend_schema_field(TreatmentShape(allow_null=True))
+    def get_treatment(self, contender: Contender) -> Any:
+        return TreatmentShape(contender.treatment.told.as_json()).data if contender.treatment else None
 
 
 class LineUpOut(serializers.Serializer[Any]):
@@ -80,6 +76,9 @@ class OutputOut(serializers.Serializer[Any]):
     file_name = serializers.CharField()
     state = serializers.ChoiceField(choices=STATES)
     problem = serializers.CharField()
+    made_here = serializers.BooleanField()
+    preview = PictureOut(allow_null=True)
+    preview_told = serializers.JSONField(allow_null=True)
     picture = PictureOut(allow_null=True)
     lineup = LineUpOut(allow_null=True)
 

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
-from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -16,6 +13,7 @@ from glenhail.core.picture import Rect
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.common.errors import Missing
+from glenhail.server.common.requests import valid
 from glenhail.server.common.uploads import uploaded
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.api.views import MULTIPART
@@ -24,20 +22,8 @@ from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as actions
 from glenhail.server.studies.api import present, shapes
 from glenhail.server.studies.models import Reading
-from glenhail.server.tools.actions.treatments import StepWords
-
-
-def valid(shape: type[serializers.Serializer[Any]], request: Request) -> dict[str, Any]:
-    """A request's body in a given shape."""
-    given = shape(data=request.data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data)
-
-
-def steps(request: Request) -> list[StepWords]:
-    """A treatment's steps out of a request."""
-    given = valid(shapes.TreatmentIn, request)["steps"]
-    return [StepWords(s["release"]["tool"]["name"], s["release"]["name"], s["mode"], s["settings"], s["automatic"]) for s in given]
+from glenhail.server.tools.api.shapes import TreatmentShape
+from glenhail.server.tools.api.views import told_treatment
 
 
 class StudiesView(APIView):
@@ -95,20 +81,21 @@ class StudyFrameView(APIView):
 class ContendersView(APIView):
     """Entering a treatment."""
 
-    @extend_schema(operation_id="contender_enter", request=shapes.TreatmentIn, responses={201: shapes.ContenderOut})
+    @extend_schema(operation_id="contender_enter", request=TreatmentShape, responses={201: shapes.ContenderOut})
     def post(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
-        made = contenders.enter_contender(request.user, study, steps(request))
+        made = contenders.enter_contender(request.user, study, told_treatment(valid(TreatmentShape, request)))
         return Response(shapes.ContenderOut(made).data, status=201)
 
 
 class ContenderView(APIView):
     """One contender."""
 
-    @extend_schema(operation_id="contender_change", request=shapes.TreatmentIn, responses=shapes.ContenderOut)
+    @extend_schema(operation_id="contender_change", request=TreatmentShape, responses=shapes.ContenderOut)
     def put(self, request: Request, contender_id: int) -> Response:
         contender = contenders.find_contender(request.user, contender_id)
-        return Response(shapes.ContenderOut(contenders.change_contender(request.user, contender, steps(request))).data)
+        told = told_treatment(valid(TreatmentShape, request))
+        return Response(shapes.ContenderOut(contenders.change_contender(request.user, contender, told)).data)
 
     @extend_schema(operation_id="contender_withdraw", responses={204: None})
     def delete(self, request: Request, contender_id: int) -> Response:

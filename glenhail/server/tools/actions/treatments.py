@@ -1,47 +1,136 @@
-"""Writing treatments down."""
+"""Writing treatments down, and keeping some for reuse."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, replace
 
 from django.db import transaction
 
-from glenhail.server.accounts.models import Bench
-from glenhail.server.common.errors import ActionError
+from glenhail.core.errors import BadRequest
+from glenhail.core.methods.table import METHODS, method_of
+from glenhail.core.parameters import Number, value_of
+from glenhail.core.treatments import step as core
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.tools.models import Release, Step, Tool, Treatment
 
 
-@dataclass(frozen=True)
-class StepWords:
-    """A step as its reviewer tells it."""
-
-    tool: str
-    release: str = ""
-    mode: str = ""
-    settings: str = ""
-    automatic: bool = False
-
-
 @transaction.atomic
-def write_treatment(bench: Bench, steps: Sequence[StepWords], treatment: Treatment | None = None) -> Treatment:
+def write_treatment(bench: Bench, told: core.Treatment, row: Treatment | None = None) -> Treatment:
     """Make a treatment, or give one other steps; tools and releases not known yet are added.
 
     The caller has checked the actor's role.
+
+    Raises
+    ------
+    ActionError
+        If a mode or setting is none that its release has, where those are written down.
     """
-    if not steps or not all(s.tool.strip() for s in steps):
-        raise ActionError("A treatment needs at least one step, and every step a tool.")
-    treatment = treatment or Treatment.objects.create(bench=bench)
-    treatment.steps.all().delete()
-    for order, words in enumerate(steps):
-        tool, _ = Tool.objects.get_or_create(bench=bench, name=words.tool.strip()[:80])
-        release, _ = Release.objects.get_or_create(tool=tool, name=words.release.strip()[:40])
+    steps = _fitted(bench, told)
+    row = row or Treatment(bench=bench)
+    row.feed = told.feed
+    row.save()
+    row.steps.all().delete()
+    for order, (step, release) in enumerate(steps):
         Step.objects.create(
-            treatment=treatment,
-            order=order,
-            release=release,
-            mode=words.mode.strip(),
-            settings=words.settings.strip(),
-            automatic=words.automatic,
-        )
-    return treatment
+            treatment=row, order=order, release=release, mode=step.mode, settings=[asdict(s) for s in step.settings],
+            strength=step.strength, automatic=step.automatic, limit=step.limit, part=asdict(step.part) if step.part else None,
+        )  # fmt: skip
+    return Treatment.objects.prefetch_related("steps__release__tool").get(pk=row.pk)
+
+
+def fit_treatment(bench: Bench, told: core.Treatment) -> core.Treatment:
+    """A treatment as it would be written down: each setting checked, those not told at their usual values."""
+    return replace(told, steps=tuple(step for step, _ in _fitted(bench, told)))
+
+
+def _fitted(bench: Bench, told: core.Treatment) -> list[tuple[core.Step, Release]]:
+    found = []
+    for step in told.steps:
+        release = _release_of(bench, step)
+        try:
+            found.append((replace(fit(step, release), tool=release.tool.name), release))
+        except BadRequest as error:
+            raise ActionError(str(error)) from error
+    return found
+
+
+def _release_of(bench: Bench, step: core.Step) -> Release:
+    """The release that a step names; a built-in method is a tool of its title, with a release without a name."""
+    if step.method:
+        return builtin(bench, step.method)
+    tool, _ = Tool.objects.get_or_create(bench=bench, name=step.tool)
+    release, _ = Release.objects.get_or_create(tool=tool, name=step.release)
+    return release
+
+
+def builtin(bench: Bench, method_id: str) -> Release:
+    """A bench's release of a built-in method."""
+    try:
+        method = method_of(method_id)
+    except BadRequest as error:
+        raise ActionError(str(error)) from error
+    kind = {"resample": "enlarge", "deconvolve": "sharpen"}.get(method.family, method.family)
+    facts = {"kind": kind, "licence": "free", "maker": "a published method, built in", "ways": ["command line"], "batch": True}
+    tool, _ = Tool.objects.get_or_create(bench=bench, name=method.title, defaults=facts)
+    resizes = method.work is None
+    release, _ = Release.objects.update_or_create(tool=tool, name="", defaults={"method": method.id, "strength": not resizes})
+    return release
+
+
+def fit(step: core.Step, release: Release) -> core.Step:
+    """A step with each setting checked against what its release has, in its unit; what is not told takes its usual value.
+
+    A release of which no settings are written down takes any.
+
+    Raises
+    ------
+    BadRequest
+        If a mode or setting is none of its own, or out of bounds.
+    """
+    if release.modes and step.mode and step.mode not in release.modes:
+        raise BadRequest(f"{release}: its modes are {', '.join(release.modes)}.")
+    if step.strength is not None and not release.strength:
+        raise BadRequest(f"{release}: it has no strength.")
+    if step.part is not None and not (release.method and METHODS[release.method].work):
+        raise BadRequest(f"{release}: only built-in methods that keep the size can be kept to a part. Say the limit in words.")
+    parameters = release.parameters
+    if not parameters:
+        if release.method and step.settings:
+            raise BadRequest(f"{release}: it has no settings.")
+        return step
+    told = {s.name: s for s in step.settings}
+    unknown = set(told) - {p.name for p in parameters}
+    if unknown:
+        raise BadRequest(f"{release}: it has no {', '.join(sorted(unknown))}; it has {', '.join(p.name for p in parameters)}.")
+    settings = []
+    for p in parameters:
+        unit = p.unit if isinstance(p, Number) else ""
+        given = told.get(p.name, core.Setting(p.name, p.usual))
+        value = None if given.value is None else value_of(str(release), p, given.value)
+        settings.append(core.Setting(p.name, value, unit, given.automatic))
+    return replace(step, settings=tuple(settings))
+
+
+@transaction.atomic
+def save_for_reuse(actor: Actor, bench: Bench, name: str, told: core.Treatment) -> Treatment:
+    """Keep a treatment under a name; another of that name is replaced."""
+    require(actor, bench, Role.EDITOR)
+    name = " ".join(name.split())[:80]
+    if not name:
+        raise ActionError("A treatment that is kept needs a name.")
+    row = Treatment.objects.filter(bench=bench, saved_as=name).first() or Treatment(bench=bench, saved_as=name)
+    record(actor, bench, "keep treatment", name)
+    return write_treatment(bench, told, row)
+
+
+@transaction.atomic
+def forget_saved(actor: Actor, bench: Bench, treatment_id: int) -> None:
+    """Let go of a kept treatment; contenders made from it are not touched."""
+    require(actor, bench, Role.EDITOR)
+    row = Treatment.objects.filter(bench=bench, pk=treatment_id).exclude(saved_as="").first()
+    if row is None:
+        raise Missing("There is no such treatment, or it was let go.")
+    record(actor, bench, "let treatment go", row.saved_as)
+    row.delete()

@@ -1,0 +1,357 @@
+"""Proposals for a whole folder at once: which frame each file is of, and which contender made it.
+
+A name may say it, in the reviewer's own way; what is left of the name once the frame's words are taken out is the same for all
+files of one contender, so that what one of them tells serves them all. Size and content say the rest. Every cell gets one file
+of a kind at most.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter, defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from pathlib import PurePosixPath
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from glenhail.core.naming.thumb import Thumb, likeness
+from glenhail.core.naming.words import NOISE, PREVIEW, best, compact, path_pieces, pieces, stands_for
+from glenhail.core.treatments.step import Treatment
+
+SAME_SIZE = 0.03
+LOOKS_ALIKE, LOOKS_OTHER = 0.9, 0.6
+KNOWN, SIZE, FROM_GROUP = 3.0, 0.6, 0.05
+
+
+@dataclass(frozen=True)
+class FrameSeen:
+    """A frame that files may be of: its names, its size in px, its thumb."""
+
+    id: int
+    names: tuple[str, ...]
+    width: int
+    height: int
+    thumb: Thumb | None = None
+
+
+@dataclass(frozen=True)
+class ContenderSeen:
+    """A contender that files may be from."""
+
+    id: int
+    letter: str
+    treatment: Treatment
+
+
+@dataclass(frozen=True)
+class FileSeen:
+    """A file: its path within the folder; its size in px and its thumb once it was decoded."""
+
+    path: str
+    width: int = 0
+    height: int = 0
+    thumb: Thumb | None = None
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What a file is taken for. Confidences are 0..1; ``rest`` is what its name says besides the frame; ``why`` in words."""
+
+    frame: int | None
+    frame_confidence: float
+    contender: int | None
+    contender_confidence: float
+    preview: bool
+    rest: str
+    why: list[str] = field(default_factory=list)
+
+    @property
+    def confidence(self) -> float:
+        """Of both together."""
+        return min(self.frame_confidence, self.contender_confidence)
+
+
+@dataclass
+class _Work:
+    """A file on its way to a proposal."""
+
+    file: FileSeen
+    pieces: list[str]
+    preview: bool
+    frame: FrameSeen | None = None
+    frame_confidence: float = 0.0
+    rest: tuple[str, ...] = ()
+    key: str = ""
+    why: list[str] = field(default_factory=list)
+
+
+def propose(
+    files: Sequence[FileSeen],
+    frames: Sequence[FrameSeen],
+    contenders: Sequence[ContenderSeen],
+    known: Mapping[str, int] | None = None,
+) -> list[Proposal]:
+    """A proposal for each file, in their order.
+
+    Parameters
+    ----------
+    known : mapping of str to int, optional
+        What a name says besides the frame (`Proposal.rest`), to the contender that it stood for in an earlier folder.
+    """
+    works = [_taken_apart(f) for f in files]
+    _drop_common(works)
+    _find_frames(works, frames)
+    _set_keys(works)
+    scores = _scores(works, contenders, known or {})
+    chosen = _assigned(works, scores)
+    return [_proposal(w, scores[i], chosen[i], contenders) for i, w in enumerate(works)]
+
+
+def _taken_apart(file: FileSeen) -> _Work:
+    found = path_pieces(file.path)
+    return _Work(file, [p for p in found if p not in PREVIEW], any(p in PREVIEW for p in found))
+
+
+def _drop_common(works: list[_Work]) -> None:
+    """Leave out what every name of a larger folder has: it tells nothing apart."""
+    if len(works) < 3:
+        return
+    common = set.intersection(*(set(w.pieces) for w in works))
+    for work in works:
+        work.pieces = [p for p in work.pieces if p not in common] or work.pieces
+
+
+# Frames
+
+
+def _find_frames(works: list[_Work], frames: Sequence[FrameSeen]) -> None:
+    weights = _rarity([set().union(*(pieces(n) for n in f.names)) for f in frames])
+    for work in works:
+        named = [_named(work, f, weights) for f in frames]
+        seen = [_seen(work, f) for f in frames]
+        both = [n + (s if s is not None else 0.0) for n, s in zip(named, seen, strict=True)]
+        order = sorted(range(len(frames)), key=lambda i: -both[i])
+        if order:
+            _settle_frame(work, frames, named, seen, order)
+        work.rest = _without_frame(work)
+
+
+def _rarity(bags: Sequence[set[str]]) -> dict[str, float]:
+    """How much each word tells apart: one that all have tells nothing."""
+    counts = Counter(word for bag in bags for word in bag)
+    return {word: math.log((len(bags) + 0.5) / count) + 0.05 for word, count in counts.items()}
+
+
+def _named(work: _Work, frame: FrameSeen, weights: Mapping[str, float]) -> float:
+    """How well a path names a frame, 0..1."""
+    return max((_names(work, name, weights) for name in frame.names), default=0.0)
+
+
+def _names(work: _Work, name: str, weights: Mapping[str, float]) -> float:
+    whole = compact(name)
+    if len(whole) >= 3 and whole in "".join(work.pieces):
+        return 1.0
+    words = [w for w in pieces(name) if len(w) > 1 or w.isdigit()]
+    total = sum(weights.get(w, 1.0) for w in words)
+    if total <= 0:
+        return 0.0
+    return 0.9 * sum(weights.get(w, 1.0) * best(work.pieces, w) for w in words) / total
+
+
+def _seen(work: _Work, frame: FrameSeen) -> float | None:
+    """How much a file looks like a frame, -1..1; None where that is not known yet."""
+    if work.file.thumb is None or frame.thumb is None:
+        return None
+    alike = likeness(work.file.thumb, frame.thumb)
+    return float(np.clip((alike - LOOKS_OTHER) / (LOOKS_ALIKE - LOOKS_OTHER), 0, 1)) * 2 - 1
+
+
+def _settle_frame(work: _Work, frames: Sequence[FrameSeen], named: list[float], seen: list[float | None], order: list[int]) -> None:
+    first = order[0]
+    total = [n + (s or 0.0) for n, s in zip(named, seen, strict=True)]
+    margin = total[first] - total[order[1]] if len(order) > 1 else 1.0
+    look = seen[first]
+    if named[first] < 0.25 and (look is None or look < 0):
+        return
+    work.frame = frames[first]
+    sure = 0.97 if margin > 0.5 else 0.5 + 0.9 * max(0.0, margin)
+    other = max(range(len(frames)), key=lambda i: named[i])
+    if look is not None and named[other] > max(named[first], 0.5):
+        sure = min(sure, 0.35)
+        work.why.append(f"looks like this frame, but is named like “{frames[other].names[0]}”")
+    elif look is not None and look < 0:
+        sure = min(sure, 0.35)
+        work.why.append("named like the frame, but does not look like it")
+    elif named[first] >= 0.9:
+        work.why.append("the frame's name" + (" and content" if look is not None else ""))
+    elif named[first] >= 0.25:
+        work.why.append("part of the frame's name" + (" and content" if look is not None else ""))
+    else:
+        work.why.append("content alone")
+        sure = min(sure, 0.9)
+    work.frame_confidence = round(min(0.99, sure), 3)
+
+
+def _without_frame(work: _Work) -> tuple[str, ...]:
+    """What a name says besides its frame."""
+    if work.frame is None:
+        return tuple(p for p in work.pieces if p not in NOISE)
+    left = list(work.pieces)
+    for name in sorted(work.frame.names, key=len, reverse=True):
+        cut = _cut_run(left, compact(name))
+        if cut is not None:
+            left = cut
+            break
+    words = {w for n in work.frame.names for w in pieces(n)}
+    return tuple(p for p in left if p not in NOISE and not any(len(w) > 1 and stands_for(p, w) >= 0.8 for w in words))
+
+
+def _cut_run(left: list[str], whole: str) -> list[str] | None:
+    """The pieces without the run of them that spells a name; None where none does."""
+    for i in range(len(left)):
+        spelt = ""
+        for j in range(i, len(left)):
+            spelt += left[j]
+            if spelt == whole:
+                return left[:i] + left[j + 1 :]
+            if not whole.startswith(spelt):
+                break
+    return None
+
+
+def _set_keys(works: list[_Work]) -> None:
+    """By which a name is known another time: what it says besides the frame, without the folders that hold all files."""
+    folders = [set(path_pieces(str(PurePosixPath(w.file.path.replace("\\", "/")).parent) + "/_")) for w in works]
+    shared = set.intersection(*folders) if folders else set()
+    for work in works:
+        work.key = " ".join(p for p in work.rest if p not in shared) or " ".join(work.rest)
+
+
+# Contenders
+
+
+def _words_of(contender: ContenderSeen) -> dict[str, float]:
+    """The words that a name may hint at a contender with, and how much each weighs."""
+    words: dict[str, float] = {}
+    for step in contender.treatment.steps:
+        for text, weight in ((step.tool, 1.0), (step.method, 0.6), (step.mode, 0.8)):
+            words |= {w: weight for w in pieces(text) if len(w) > 1}
+        words |= {compact(step.release): 0.8} if step.release else {}
+        words |= dict.fromkeys(pieces(step.release), 0.5)
+        if step.strength is not None:
+            words[f"{step.strength:g}"] = 0.7
+        for setting in step.settings:
+            if isinstance(setting.value, int | float) and not isinstance(setting.value, bool):
+                words.setdefault(f"{setting.value:g}", 0.5)
+            elif isinstance(setting.value, str):
+                words |= {w: 0.5 for w in pieces(setting.value) if len(w) > 1}
+        if step.limit or step.part:
+            words.setdefault("part", 0.4)
+    return words
+
+
+def _scores(works: list[_Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]) -> list[list[float]]:
+    """How well each file's name and size fit each contender."""
+    bags = [_words_of(c) for c in contenders]
+    rare = _rarity([set(b) for b in bags])
+    groups: dict[tuple[str, ...], list[float]] = {}
+    for rest, key in {w.rest: w.key for w in works}.items():
+        groups[rest] = [
+            KNOWN if known.get(key) == c.id else _fits(rest, c, bag, rare) for c, bag in zip(contenders, bags, strict=True)
+        ]
+    likely = _one_to_one(groups, len(contenders))
+    return [
+        [groups[w.rest][i] + _size_fits(w, c) + (FROM_GROUP if likely.get(w.rest) == i else 0) for i, c in enumerate(contenders)]
+        for w in works
+    ]
+
+
+def _fits(rest: tuple[str, ...], contender: ContenderSeen, bag: Mapping[str, float], rare: Mapping[str, float]) -> float:
+    if rest == (contender.letter.lower(),):
+        return 1.5
+    total = 0.0
+    for piece in rest:
+        hints = [stands_for(piece, w) * weight * rare[w] for w, weight in bag.items()]
+        # "sw3": initials of a tool and a release run together are taken apart already; "3" may begin "3.0".
+        hints += [0.3 * rare[w] for w in bag if piece.isdigit() and w.isdigit() and w.startswith(piece) and w != piece]
+        total += max(hints, default=0.0)
+    return total + _order_fits(rest, contender)
+
+
+def _order_fits(rest: tuple[str, ...], contender: ContenderSeen) -> float:
+    """A name that gives several tools in the order of the treatment's steps."""
+    places = [next((i for i, p in enumerate(rest) if best([p], w) >= 0.4), None) for w in _first_words(contender.treatment)]
+    told = [p for p in places if p is not None]
+    if len(contender.treatment.steps) < 2 or len(told) < len(places):
+        return 0.0
+    return 0.4 if told == sorted(told) else -0.4
+
+
+def _first_words(treatment: Treatment) -> list[str]:
+    return [next(iter(pieces(s.tool)), "") for s in treatment.steps]
+
+
+def _size_fits(work: _Work, contender: ContenderSeen) -> float:
+    """Whether the file's size is what the contender's enlargement gives; nothing where the size is not known."""
+    if work.frame is None or not work.file.width or work.preview:
+        return 0.0
+    wanted = math.prod(_times(s) for s in contender.treatment.steps)
+    got = math.sqrt(work.file.width * work.file.height / (work.frame.width * work.frame.height))
+    return SIZE * 0.2 if abs(got / wanted - 1) < SAME_SIZE else -SIZE
+
+
+def _times(step: object) -> float:
+    for name in ("scale", "factor"):
+        value = step.value(name)  # type: ignore[attr-defined]
+        if isinstance(value, int | float) and not isinstance(value, bool):
+            return float(value)
+    mode = str(getattr(step, "mode", "")).lower().strip()
+    return float(mode[:-1]) if mode.endswith("x") and mode[:-1].replace(".", "", 1).isdigit() else 1.0
+
+
+def _one_to_one(groups: Mapping[tuple[str, ...], list[float]], count: int) -> dict[tuple[str, ...], int]:
+    """Each way of naming as one contender: what no word decides is decided by what is left over, and alike for all frames."""
+    keys = sorted(groups)
+    if not keys or not count:
+        return {}
+    rows, columns = linear_sum_assignment(-np.array([groups[k] for k in keys]))
+    return {keys[r]: int(c) for r, c in zip(rows, columns, strict=True)}
+
+
+def _assigned(works: list[_Work], scores: list[list[float]]) -> list[int | None]:
+    """Within a frame every contender gets one file at most (and one preview)."""
+    chosen: list[int | None] = [None] * len(works)
+    cells: dict[tuple[int | None, bool], list[int]] = defaultdict(list)
+    for i, work in enumerate(works):
+        cells[work.frame.id if work.frame else None, work.preview].append(i)
+    for (frame, _), members in cells.items():
+        if frame is None or not scores or not scores[0]:
+            continue
+        rows, columns = linear_sum_assignment(-np.array([scores[i] for i in members]))
+        for r, c in zip(rows, columns, strict=True):
+            chosen[members[r]] = int(c)
+    return chosen
+
+
+def _proposal(work: _Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen]) -> Proposal:
+    frame = work.frame.id if work.frame else None
+    rest = work.key
+    if chosen is None:
+        why = work.why or ["nothing in its name or content says what it is"]
+        if work.frame and contenders:
+            why = [*why, "there are more files of this frame than contenders"]
+        return Proposal(frame, work.frame_confidence, None, 0.0, work.preview, rest, why)
+    others = [s for i, s in enumerate(scores) if i != chosen]
+    margin = scores[chosen] - max(others, default=-1.0)
+    told = scores[chosen] - FROM_GROUP
+    if told >= KNOWN - SIZE:
+        sure, words = 0.99, "named as in a folder before"
+    elif told > 0.2 and margin > 0.05:
+        sure, words = min(0.97, 0.6 + margin), f"“{rest}”"
+    elif told > 0.2 and margin >= 0:
+        sure, words = 0.45, f"“{rest}” fits several contenders"
+    else:
+        sure, words = 0.3, "what is left over"
+    return Proposal(frame, work.frame_confidence, contenders[chosen].id, round(sure, 3), work.preview, rest, [*work.why, words])

@@ -1,0 +1,184 @@
+"""What is made, missing, running, failed, impossible: every cell's true state; and what the outputs cost."""
+
+from __future__ import annotations
+
+import csv
+import io
+import os
+from collections import defaultdict
+from dataclasses import dataclass, replace
+from typing import Any
+
+from glenhail.core.inquiries.timing import Middle, Speed, Timing, middle, speed, time_left
+from glenhail.server.jobs.models import ACTIVE, Job, State
+from glenhail.server.material.models import Frame
+from glenhail.server.studies.actions.runs import (
+    KIND,
+    failed_cells,
+    releases_of,
+    run_key,
+    treated,
+    why_by_hand,
+    why_impossible,
+    why_out_of_date,
+)
+from glenhail.server.studies.models import Contender, Outcome, Output, Run, Study
+
+STATES = ("made", "missing", "waiting", "running", "failed", "impossible")
+
+
+@dataclass(frozen=True)
+class Covered:
+    """One cell: its state, and the words that go with it.
+
+    ``why`` says why it failed or is impossible; ``by_hand`` why it can not be run here; ``out_of_date`` how an output made here
+    differs from what its contender says now. ``progress`` is 0..1.
+    """
+
+    contender: int
+    frame: int
+    state: str
+    why: str = ""
+    by_hand: str = ""
+    out_of_date: str = ""
+    progress: float = 0.0
+    doing: str = ""
+    run: int | None = None
+    expected_s: float | None = None
+    job: int | None = None
+
+
+def coverage(study: Study) -> list[Covered]:
+    """Every cell of a study's treatments and frames."""
+    outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study)}
+    jobs = {j.key: j for j in Job.objects.filter(study_id=study.pk, kind=KIND).order_by("created", "pk")}
+    failed, paces = failed_cells(study), _paces(study)
+    frames = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
+    found = []
+    for contender in treated(study):
+        by_hand = why_by_hand(contender)
+        for frame in frames:
+            cell, job = (contender.pk, frame.pk), jobs.get(run_key(contender.pk, frame.pk))
+            seen = _seen(Covered(*cell, "missing", by_hand=by_hand), contender, frame, outputs.get(cell), failed.get(cell))
+            found.append(_with_job(seen, job, _expected(contender, frame, paces)))
+    return found
+
+
+def _seen(cell: Covered, contender: Contender, frame: Frame, output: Output | None, failed: Run | None) -> Covered:
+    """A cell by what is in it, and by its last run."""
+    if output is not None and output.picture_id:
+        why = f"Run again, it failed: {failed.problem}" if failed else ""
+        return replace(
+            cell, state="made", why=why, out_of_date=why_out_of_date(contender, output), run=failed.pk if failed else None
+        )
+    if output is not None:
+        return replace(cell, state="impossible", why=output.absence)
+    if failed is not None:
+        return replace(cell, state="failed", why=failed.problem, run=failed.pk)
+    why = why_impossible(contender, frame)
+    return replace(cell, state="impossible", why=why) if why else cell
+
+
+def _with_job(cell: Covered, job: Job | None, expected_s: float | None) -> Covered:
+    """The same with what its latest job is doing, or how it ended where it left no run behind."""
+    if job is None:
+        return cell
+    if job.state in ACTIVE:
+        state = "running" if job.state == State.RUNNING else "waiting"
+        return replace(cell, state=state, progress=job.progress, doing=job.message, job=job.pk, expected_s=expected_s)
+    if job.state == State.FAILED and cell.state == "missing":
+        return replace(cell, state="failed", why=job.problem)
+    return cell
+
+
+def _paces(study: Study) -> dict[Any, float]:
+    """Seconds a megapixel: of each contender by its runs, and of each first release by all runs of the bench."""
+    found: dict[Any, list[float]] = defaultdict(list)
+    runs = Run.objects.filter(contender__study__bench=study.bench, outcome=Outcome.MADE, wall_s__isnull=False, megapixels__gt=0)
+    rows = runs.order_by("-pk").values_list("contender_id", "made_with__words", "wall_s", "megapixels")[:400]
+    for contender, words, wall, size in rows:
+        found[contender].append((wall or 0) / size)
+        found[words].append((wall or 0) / size)
+    return {key: m.value for key, paces in found.items() if (m := middle(paces))}
+
+
+def _expected(contender: Contender, frame: Frame, paces: dict[Any, float]) -> float | None:
+    assert contender.treatment is not None
+    pace = paces.get(contender.pk, paces.get(contender.treatment.told.words))
+    return None if pace is None else pace * frame.picture.width * frame.picture.height / 1e6
+
+
+def seconds_left(cells: list[Covered]) -> float | None:
+    """Until everything that runs or waits is made; None while nothing is known of it."""
+    waiting = [None if c.expected_s is None else c.expected_s * (1 - c.progress) for c in cells if c.job is not None]
+    return time_left(waiting, os.cpu_count() or 1) if waiting else None
+
+
+@dataclass(frozen=True)
+class Cost:
+    """What one contender's outputs took, over all frames and repeats."""
+
+    contender: Contender
+    speed: Speed
+    cpu: Middle | None
+    peak: Middle | None
+    size: Middle | None
+    machines: list[str]
+    told_by_hand: bool
+    unsteady: bool
+
+
+def costs(study: Study) -> list[Cost]:
+    """Every treatment of a study that was run or timed, in the study's order."""
+    runs: dict[int, list[Run]] = defaultdict(list)
+    for run in Run.objects.filter(contender__study=study).exclude(outcome=Outcome.FAILED).order_by("pk"):
+        runs[run.contender_id].append(run)
+    return [_cost(c, _current(c, runs[c.pk])) for c in treated(study) if _current(c, runs[c.pk])]
+
+
+def _current(contender: Contender, runs: list[Run]) -> list[Run]:
+    """Runs of the treatment as it is now; those told by hand count where nothing was run."""
+    assert contender.treatment is not None
+    words, commands = contender.treatment.told.words, [r.command for r in releases_of(contender)]
+    ran = [r for r in runs if r.made_with and r.made_with["words"] == words and r.made_with["commands"] == commands]
+    return ran or [r for r in runs if r.outcome == Outcome.TOLD]
+
+
+def _cost(contender: Contender, runs: list[Run]) -> Cost:
+    timings = [Timing(r.megapixels, r.load_s, r.process_s, r.export_s, r.wall_s) for r in runs]
+    return Cost(
+        contender,
+        speed(timings),
+        middle([r.cpu_s for r in runs]),
+        middle([r.peak_mb for r in runs]),
+        middle([r.out_bytes for r in runs]),
+        sorted({r.machine for r in runs if r.machine}),
+        any(r.outcome == Outcome.TOLD for r in runs),
+        any(r.same is False for r in runs),
+    )
+
+
+COLUMNS = (
+    "letter", "contender", "runs", "load s", "process s", "export s", "total s", "total s least", "total s greatest",
+    "s per source MP", "processor s", "peak memory MB", "output MB", "machine", "told by hand",
+)  # fmt: skip
+
+
+def costs_csv(study: Study) -> str:
+    """The same as CSV."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(COLUMNS)
+    for cost in costs(study):
+        s, total = cost.speed, cost.speed.total
+        words = ", ".join(w for w in (cost.contender.title, cost.contender.manner) if w)
+        middles = [_number(m) for m in (s.load, s.process, s.export, total)]
+        spread = [f"{total.low:.3f}", f"{total.high:.3f}"] if total else ["", ""]
+        size = f"{cost.size.value / 1e6:.2f}" if cost.size else ""
+        rest = [_number(s.per_megapixel), _number(cost.cpu), _number(cost.peak), size, "; ".join(cost.machines)]
+        writer.writerow([cost.contender.letter, words, s.runs, *middles, *spread, *rest, "yes" if cost.told_by_hand else "no"])
+    return out.getvalue()
+
+
+def _number(value: Middle | None) -> str:
+    return "" if value is None else f"{value.value:.3f}"

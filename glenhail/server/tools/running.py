@@ -1,0 +1,202 @@
+"""Running a treatment on a file: every step a program of its own, from file to file, timed and within limits.
+
+Built-in methods are run like outside tools, so that their times and memory can stand beside those: between two steps lies a
+16-bit TIFF (or what a tool writes).
+"""
+
+from __future__ import annotations
+
+import json
+import shutil
+import sys
+import tempfile
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+
+from glenhail.core.errors import BadFile, BadRequest, CoreError
+from glenhail.core.files.reading import read_facts
+from glenhail.core.outside.command import Command, find_program
+from glenhail.core.outside.program import Ran, run_program
+from glenhail.core.outside.told import Told
+from glenhail.core.picture import Facts
+from glenhail.core.treatments import step as core
+from glenhail.server.tools.models import Release
+
+METHOD_LIMITS = Command("python", (), ".tif", 3600, 6000, 8000)
+# How far the shapes of frame and output may differ, as a share: beyond that it is another picture.
+SHAPE = 0.05
+
+Tell = Callable[[float, str], None]
+
+
+class RunFailed(CoreError):
+    """A step that did not end well; the text says which one, and why."""
+
+    def __init__(self, words: str, steps: list[StepRun], said: str) -> None:
+        super().__init__(words)
+        self.steps, self.said = steps, said
+
+
+@dataclass(frozen=True)
+class StepRun:
+    """What one step took: seconds, and MB of memory."""
+
+    words: str
+    line: str
+    load_s: float | None
+    process_s: float | None
+    export_s: float | None
+    wall_s: float
+    cpu_s: float
+    peak_mb: float
+
+
+@dataclass(frozen=True)
+class Made:
+    """A treatment's output, where it lies, and what it took. ``remark`` says what is odd about it."""
+
+    path: Path
+    steps: list[StepRun]
+    said: str
+    remark: str
+
+
+def frozen(treatment: core.Treatment, releases: Sequence[Release]) -> dict[str, Any]:
+    """A treatment with its commands, as it stands now: this is kept with what it makes."""
+    return {**treatment.as_json(), "words": treatment.words, "commands": [r.command for r in releases]}
+
+
+def run_treatment(
+    treatment: core.Treatment, releases: Sequence[Release], source: Path, folder: Path, mark: str, tell: Tell
+) -> Made:
+    """Run all steps; `source` is what the first one is handed, and each later one is handed what the one before it made.
+
+    Raises
+    ------
+    RunFailed
+        If a step fails, writes nothing, or writes no picture.
+    """
+    runs: list[StepRun] = []
+    said: list[str] = []
+    facts = first = read_facts(source)
+    path, remark = source, ""
+    for i, (step, release) in enumerate(zip(treatment.steps, releases, strict=True)):
+
+        def alive(seconds: float, told: Told, i: int = i, step: core.Step = step) -> None:
+            share = (i + (told.progress or 0)) / len(treatment.steps)
+            tell(share, f"{step.title}, {seconds:.0f} s")
+
+        room = folder / f"step-{i + 1}"
+        room.mkdir()
+        target = room / f"{source.stem}{_ending(release)}"
+        ran, line = _one(step, release, path, target, room, f"{mark}-{i + 1}", alive)
+        runs.append(
+            StepRun(step.words, line, ran.told.load_s, ran.told.process_s, ran.told.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb)
+        )
+        said.append(f"{step.title}\n{ran.said}".strip())
+        try:
+            path, made = _written(ran, target, room)
+        except CoreError as error:
+            raise RunFailed(f"{step.title}: {error}", runs, "\n\n".join(said)) from error
+        remark = remark or _odd(step, facts, made)
+        facts = made
+    if abs(facts.width / facts.height / (first.width / first.height) - 1) > SHAPE:
+        words = (
+            f"The output is {facts.width} x {facts.height} px and the frame {first.width} x {first.height}: not the same picture."
+        )
+        raise RunFailed(words, runs, "\n\n".join(said))
+    return Made(path, runs, "\n\n".join(said), remark)
+
+
+def _ending(release: Release) -> str:
+    template = release.template
+    return template.ending if template else METHOD_LIMITS.ending
+
+
+def _one(
+    step: core.Step, release: Release, source: Path, target: Path, room: Path, mark: str, alive: Callable[[float, Told], None]
+) -> tuple[Ran, str]:
+    """Run one step; the command line is kept as words."""
+    try:
+        line, limits = _line(step, release, source, target)
+    except BadRequest as error:
+        raise RunFailed(f"{step.title}: {error}", [], "") from error
+    ran = run_program(line, room, limits, mark, alive)
+    return ran, " ".join(Path(word).name if word.startswith("/") else word for word in line)
+
+
+def _line(step: core.Step, release: Release, source: Path, target: Path) -> tuple[list[str], Command]:
+    if release.method:
+        return _method_line(step, source, target), METHOD_LIMITS
+    template = release.template
+    if template is None:
+        raise BadRequest("it has no command to run it by. Bring its outputs in, or set a command at the tool's page.")
+    return template.line(find_program(settings.TOOLS_DIR, template.program), step, source, target), template
+
+
+def _method_line(step: core.Step, source: Path, target: Path) -> list[str]:
+    values = {s.name: s.value for s in step.settings if not s.automatic}
+    line = [
+        "/usr/bin/env",
+        f"PYTHONPATH={settings.ROOT}",
+        sys.executable,
+        "-m",
+        "glenhail.core",
+        "treat",
+        str(source),
+        str(target),
+        "--method",
+        step.method,
+    ]
+    line += ["--values", json.dumps(values), "--strength", str(100 if step.strength is None else step.strength)]
+    if step.part is not None:
+        line += ["--part", ",".join(str(n) for n in asdict(step.part).values())]
+    return line
+
+
+def _written(ran: Ran, target: Path, room: Path) -> tuple[Path, Facts]:
+    """Where the step's output is, and its facts.
+
+    Raises
+    ------
+    CoreError
+        If the step failed, or there is no picture.
+    """
+    if ran.trouble:
+        raise BadRequest(ran.trouble)
+    if not target.exists():
+        others = sorted(p.name for p in room.iterdir() if p.name not in ("said.out", "said.err"))
+        instead = f" It wrote {', '.join(others[:3])} instead; see to the command's {{output}} and ending." if others else ""
+        raise BadRequest(f"It ended well, but wrote nothing to {target.name}.{instead}")
+    try:
+        return target, read_facts(target)
+    except BadFile as error:
+        raise BadRequest(f"What it wrote can not be taken in. {error}") from error
+
+
+def _odd(step: core.Step, before: Facts, after: Facts) -> str:
+    """What is odd about the size: a step that names a scale and gives another, or names none and changes the size."""
+    wanted = step.value("scale") if step.value("scale") is not None else step.value("factor")
+    times = float(wanted) if isinstance(wanted, int | float) else None
+    if times is None:
+        return ""
+    size = round(before.width * times), round(before.height * times)
+    if abs(after.width - size[0]) <= 2 and abs(after.height - size[1]) <= 2:
+        return ""
+    return f"{step.title} wrote {after.width} x {after.height} px where {times:g} times the frame is {size[0]} x {size[1]}."
+
+
+def copied(source: Path, folder: Path, name: str) -> Path:
+    """A copy of a file for a tool to work on: it may do with it what it likes."""
+    path = folder / name
+    shutil.copyfile(source, path)
+    return path
+
+
+def working_folder() -> tempfile.TemporaryDirectory[str]:
+    """A folder that goes away."""
+    return tempfile.TemporaryDirectory(prefix="run-", dir=settings.FILE_UPLOAD_TEMP_DIR, ignore_cleanup_errors=True)
