@@ -135,6 +135,10 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": False,
     "COMPONENT_NO_READ_ONLY_REQUIRED": False,
     "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
+    "ENUM_NAME_OVERRIDES": {
+        "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
+        "FolderStateEnum": "glenhail.server.studies.models.FolderState.choices",
+    },
 }
 
 SESSION_COOKIE_SAMESITE = "Lax"

@@ -27,6 +27,17 @@ export const router = createRouter({
       component: () => import("./pages/DegradePage.vue"),
       props: (route) => ({ id: Number(route.params.id) }),
     },
+    { path: "/tools", component: () => import("./pages/ToolsPage.vue") },
+    {
+      path: "/tools/:id(\\d+|new)",
+      component: () => import("./pages/ToolPage.vue"),
+      props: (route) => ({ id: route.params.id === "new" ? undefined : Number(route.params.id) }),
+    },
+    {
+      path: "/studies/:id(\\d+)/folders/:folder(\\d+)",
+      component: () => import("./pages/FolderPage.vue"),
+      props: (route) => ({ id: Number(route.params.id), folder: Number(route.params.folder) }),
+    },
     { path: "/published", component: () => import("./pages/ReportsPage.vue") },
     { path: "/credits", component: () => import("./pages/CreditsPage.vue"), meta: { open: true } },
     { path: "/queue", component: () => import("./pages/QueuePage.vue") },

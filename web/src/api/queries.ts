@@ -16,7 +16,20 @@ export type Patch = Shape["PatchOut"];
 export type Reading = Shape["ReadingOut"];
 export type Measure = Shape["MeasureOut"];
 export type Job = Shape["JobOut"];
-export type Step = Shape["StepOut"];
+export type Treatment = Shape["TreatmentShape"];
+export type Setting = Shape["SettingShape"];
+/** A step with every field there, as a form needs it. */
+export type Step = Required<Omit<Shape["StepShape"], "settings">> & { settings: Setting[] };
+export type SettingKind = Shape["SettingKind"];
+export type Tool = Shape["ToolOut"];
+export type Release = Shape["ReleaseOut"];
+export type Method = Shape["MethodOut"];
+export type Coverage = Shape["CoverageOut"];
+export type Covered = Shape["CoveredOut"];
+export type Cost = Shape["CostOut"];
+export type Run = Shape["RunOut"];
+export type Folder = Shape["FolderOut"];
+export type FolderFile = Shape["FolderFileOut"];
 export type Scene = Shape["SceneOut"];
 export type StepKind = Shape["StepKindOut"];
 export type FrameDetail = Shape["FrameDetail"];
@@ -127,6 +140,86 @@ export function useStepKinds() {
 
 export function useTools() {
   return useQuery({ queryKey: ["tools"], queryFn: () => ask(api.GET("/api/tools")) });
+}
+
+export function useMethods() {
+  return useQuery({
+    queryKey: ["methods"],
+    queryFn: () => ask(api.GET("/api/methods")),
+    staleTime: Infinity,
+  });
+}
+
+export function usePrograms() {
+  return useQuery({ queryKey: ["programs"], queryFn: () => ask(api.GET("/api/programs")) });
+}
+
+/** Tools side by side; all of the bench where none is chosen. */
+export function useComparison(tools: MaybeRefOrGetter<readonly number[]>) {
+  const told = computed(() => toValue(tools).join(","));
+  return useQuery({
+    queryKey: computed(() => ["comparison", told.value]),
+    queryFn: () => ask(api.GET("/api/tools/comparison", { params: { query: { tools: told.value } } })),
+  });
+}
+
+export function useSavedTreatments() {
+  return useQuery({ queryKey: ["treatments"], queryFn: () => ask(api.GET("/api/treatments")) });
+}
+
+/** What is made and what is not: read often while something is being made. */
+export function useCoverage(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["coverage", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/coverage", path(toValue(id)))),
+    refetchInterval: (query) =>
+      query.state.data?.cells.some((c) => c.state === "running" || c.state === "waiting") ? 1500 : false,
+  });
+}
+
+export function useCosts(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["costs", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/costs", path(toValue(id)))),
+  });
+}
+
+export function useCellRuns(contender: Id, frame: Id) {
+  const ids = computed(() => ({ contender_id: toValue(contender), frame_id: toValue(frame) }));
+  return useQuery({
+    queryKey: computed(() => ["runs", ids.value.contender_id, ids.value.frame_id]),
+    queryFn: () =>
+      ask(api.GET("/api/contenders/{contender_id}/outputs/{frame_id}/runs", { params: { path: ids.value } })),
+  });
+}
+
+export function useFolders(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["folders", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/folders", path(toValue(id)))),
+  });
+}
+
+/** One folder: read often while its files are being looked at. */
+export function useFolder(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["folder", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/folders/{folder_id}", { params: { path: { folder_id: toValue(id) } } })),
+    refetchInterval: (query) => {
+      const folder = query.state.data;
+      return folder && (folder.looking || folder.all_files.some((f) => f.picture.state === "waiting"))
+        ? 1500
+        : false;
+    },
+  });
+}
+
+export function useHotFolders(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["hot-folders", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/hot-folders", path(toValue(id)))),
+    refetchInterval: (query) => (query.state.data?.length ? 5000 : false),
+  });
 }
 
 export function useReports() {

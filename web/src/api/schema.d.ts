@@ -75,6 +75,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contenders/{contender_id}/against/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What exactly differs between two contenders. */
+        get: operations["contenders_differ"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contenders/{contender_id}/hot-folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Opening and closing a contender's hot folder. */
+        post: operations["hot_folder_open"];
+        /** @description Opening and closing a contender's hot folder. */
+        delete: operations["hot_folder_close"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contenders/{contender_id}/outputs/{frame_id}": {
         parameters: {
             query?: never;
@@ -94,6 +129,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contenders/{contender_id}/outputs/{frame_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Taking a captured preview away. */
+        delete: operations["preview_take_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contenders/{contender_id}/outputs/{frame_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All runs of one cell, the newest first. */
+        get: operations["cell_runs"];
+        /** @description All runs of one cell, the newest first. */
+        put: operations["cell_tell_times"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/degradations": {
         parameters: {
             query?: never;
@@ -106,6 +176,59 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folder-files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Saying what a file is. */
+        put: operations["folder_place_file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One folder with its files and what they are proposed to be. */
+        get: operations["folder_read"];
+        put?: never;
+        post?: never;
+        /** @description One folder with its files and what they are proposed to be. */
+        delete: operations["folder_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Putting all files into their cells, and undoing that. */
+        post: operations["folder_confirm"];
+        /** @description Putting all files into their cells, and undoing that. */
+        delete: operations["folder_undo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -251,6 +374,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The built-in methods. */
+        get: operations["methods_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patches/{patch_id}": {
         parameters: {
             query?: never;
@@ -321,6 +461,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The programs that a release may be run by. */
+        get: operations["programs_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queue": {
         parameters: {
             query?: never;
@@ -350,6 +507,42 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{release_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One release. */
+        put: operations["release_change"];
+        post?: never;
+        /** @description One release. */
+        delete: operations["release_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{release_id}/command": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description By which allowed program a release is run. */
+        put: operations["command_set"];
+        post?: never;
+        /** @description By which allowed program a release is run. */
+        delete: operations["command_take_away"];
         options?: never;
         head?: never;
         patch?: never;
@@ -500,6 +693,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the outputs cost. */
+        get: operations["costs_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/costs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV. */
+        get: operations["costs_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is made, missing, running, failed, impossible. */
+        get: operations["coverage_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/editions": {
         parameters: {
             query?: never;
@@ -511,6 +755,41 @@ export interface paths {
         put?: never;
         /** @description Publishing. */
         post: operations["edition_publish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A whole family of contenders in one go. */
+        post: operations["family_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The folders of a study. */
+        get: operations["folders_list"];
+        put?: never;
+        /** @description The folders of a study. */
+        post: operations["folder_begin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -586,6 +865,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/hot-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The hot folders of a study. */
+        get: operations["hot_folders_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/patches": {
         parameters: {
             query?: never;
@@ -649,6 +945,41 @@ export interface paths {
         /** @description A study's report under work. */
         put: operations["report_write"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asking for outputs to be made, and calling that off. */
+        post: operations["runs_ask"];
+        /** @description Asking for outputs to be made, and calling that off. */
+        delete: operations["runs_cancel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/runs/front": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Cells that somebody is looking at: they are made first. */
+        post: operations["runs_bring_forward"];
         delete?: never;
         options?: never;
         head?: never;
@@ -769,8 +1100,114 @@ export interface paths {
         /** @description All tools of the bench. */
         get: operations["tools_list"];
         put?: never;
+        /** @description All tools of the bench. */
+        post: operations["tool_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/{tool_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One tool. */
+        get: operations["tool_read"];
+        /** @description One tool. */
+        put: operations["tool_change"];
+        post?: never;
+        /** @description One tool. */
+        delete: operations["tool_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/{tool_id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Releases of a tool. */
+        post: operations["release_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Any set of tools by their facts. */
+        get: operations["tools_compare"];
+        put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/comparison.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV. */
+        get: operations["tools_compare_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Treatments kept for reuse. */
+        get: operations["treatments_list"];
+        put?: never;
+        /** @description Treatments kept for reuse. */
+        post: operations["treatment_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments/{treatment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One of them. */
+        delete: operations["treatment_forget"];
         options?: never;
         head?: never;
         patch?: never;
@@ -869,6 +1306,14 @@ export interface components {
         AbsenceIn: {
             absence: string;
         };
+        /** @description How many outputs were queued; which can not be made, and which not here, with the reasons. */
+        AskedOut: {
+            queued: number;
+            impossible: string[];
+            by_hand: string[];
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
         BodyIn: {
             name: string;
             /** Format: double */
@@ -918,18 +1363,90 @@ export interface components {
         BurstIn: {
             frames: number[];
         };
+        CellRef: {
+            contender: number;
+            frame: number;
+        };
+        CellsIn: {
+            cells: components["schemas"]["CellRef"][];
+        };
         /** @enum {string} */
         CfaEnum: "Bayer" | "6 x 6" | "2 x 2 of four each" | "stacked layers" | "none, monochrome";
+        /** @description A command template: {input}, {output}, {mode}, {strength} and settings' names in braces are filled in. */
+        CommandShape: {
+            program: string;
+            arguments: string[];
+            ending: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            memory_mb: number;
+            /** Format: double */
+            output_mb: number;
+        };
+        ComparisonOut: {
+            tools: string[];
+            rows: components["schemas"]["ComparisonRow"][];
+        };
+        ComparisonRow: {
+            fact: string;
+            told: string[];
+        };
+        ConfirmIn: {
+            /** @default true */
+            keep_pattern: boolean;
+        };
         ContenderOut: {
             id: number;
             letter: string;
             kind: components["schemas"]["ContenderOutKindEnum"];
             title: string;
             manner: string;
-            readonly steps: components["schemas"]["StepOut"][];
+            readonly treatment: components["schemas"]["TreatmentShape"] | null;
         };
         /** @enum {string} */
         ContenderOutKindEnum: "truth" | "unprocessed" | "treatment";
+        /** @description Medians over a contender's runs, with the least and the greatest; seconds, MB of memory, bytes of output. */
+        CostOut: {
+            contender: number;
+            speed: components["schemas"]["SpeedOut"];
+            cpu: components["schemas"]["MiddleOut"] | null;
+            peak: components["schemas"]["MiddleOut"] | null;
+            size: components["schemas"]["MiddleOut"] | null;
+            machines: string[];
+            told_by_hand: boolean;
+            unsteady: boolean;
+        };
+        CountOut: {
+            count: number;
+        };
+        CountedOut: {
+            count: number;
+        };
+        CoverageOut: {
+            cells: components["schemas"]["CoveredOut"][];
+            counts: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            seconds_left: number | null;
+            machine: string;
+        };
+        CoveredOut: {
+            contender: number;
+            frame: number;
+            state: components["schemas"]["CoveredOutStateEnum"];
+            why: string;
+            by_hand: string;
+            out_of_date: string;
+            /** Format: double */
+            progress: number;
+            doing: string;
+            run: number | null;
+            job: number | null;
+        };
+        /** @enum {string} */
+        CoveredOutStateEnum: "made" | "missing" | "waiting" | "running" | "failed" | "impossible";
         Credentials: {
             username: string;
             password: string;
@@ -951,15 +1468,25 @@ export interface components {
             jobs: number;
             words: string;
         };
-        /** @description What a file is for: a frame, a frame of a study, the truth of a frame, or a contender's output of a frame. */
+        /** @description What a file is for: a frame, a frame of a study, the truth of a frame, a contender's output or preview, a folder's file. */
         DeliveryShape: {
             kind: components["schemas"]["DeliveryShapeKindEnum"];
+            folder?: number;
+            path?: string;
             study?: number;
             frame?: number;
             contender?: number;
         };
         /** @enum {string} */
-        DeliveryShapeKindEnum: "frame" | "study frame" | "truth" | "output";
+        DeliveryShapeKindEnum: "frame" | "study frame" | "truth" | "output" | "preview" | "folder file";
+        DifferenceOut: {
+            where: string;
+            what: string;
+            left: string;
+            right: string;
+        };
+        /** @enum {string} */
+        DisclosureEnum: "bought" | "lent" | "given" | "affiliate";
         EditionOut: {
             readonly number: number;
             readonly note: string;
@@ -1003,6 +1530,26 @@ export interface components {
             ppi: number | null;
             developed?: string | null;
         };
+        /** @description A treatment and what its family differs in. `dry` only tells what would be entered. */
+        FamilyIn: {
+            treatment: components["schemas"]["TreatmentShape"];
+            kind: components["schemas"]["FamilyInKindEnum"];
+            /** @default 0 */
+            step: number;
+            /** @default  */
+            name: string;
+            values?: unknown[];
+            /** @default false */
+            dry: boolean;
+        };
+        /** @enum {string} */
+        FamilyInKindEnum: "sweep" | "orders" | "releases" | "feeds";
+        FamilyOut: {
+            words: string[];
+            entered: number[];
+        };
+        /** @enum {string} */
+        FeedEnum: "16-bit TIFF" | "original file";
         FieldReadingOut: {
             field: number;
             kind: string;
@@ -1033,6 +1580,45 @@ export interface components {
             /** Format: date-time */
             readonly taken: string;
         };
+        FolderFileOut: {
+            readonly id: number;
+            readonly path: string;
+            readonly use: components["schemas"]["UseEnum"];
+            readonly frame: number | null;
+            readonly contender: number | null;
+            /** Format: double */
+            readonly confidence: number;
+            why: string[];
+            readonly rest: string;
+            readonly by_hand: boolean;
+            picture: components["schemas"]["PictureOut"];
+        };
+        FolderIn: {
+            name: string;
+        };
+        /** @description A folder in the list. */
+        FolderOut: {
+            id: number;
+            name: string;
+            state: components["schemas"]["FolderStateEnum"];
+            readonly files: number;
+            /** Format: date-time */
+            created: string;
+            /** @description Whether proposals are still being made. */
+            readonly looking: boolean;
+            readonly all_files: components["schemas"]["FolderFileOut"][];
+        };
+        /** @description A folder in the list. */
+        FolderRow: {
+            id: number;
+            name: string;
+            state: components["schemas"]["FolderStateEnum"];
+            readonly files: number;
+            /** Format: date-time */
+            created: string;
+        };
+        /** @enum {string} */
+        FolderStateEnum: "open" | "confirmed" | "undone";
         /** @description A frame with where it is used, and the target found in it. */
         FrameDetail: {
             readonly id: number;
@@ -1075,6 +1661,14 @@ export interface components {
         FrameRef: {
             frame: number;
         };
+        /** @description Where the inputs lie, where outputs belong, and what could not be picked up. */
+        HotFolderOut: {
+            contender: number;
+            open: boolean;
+            readonly home: string;
+            inputs: string[];
+            note: string;
+        };
         JobOut: {
             readonly id: number;
             readonly kind: string;
@@ -1100,6 +1694,8 @@ export interface components {
         LayersOut: {
             ready: boolean;
         };
+        /** @enum {string} */
+        LicenceEnum: "free" | "one-off" | "subscription" | "trial";
         /** @description Frame coordinates to output pixels; border in output pixels, residual in frame pixels. */
         LineUpOut: {
             /** Format: double */
@@ -1130,6 +1726,24 @@ export interface components {
             version: string;
             defined_by: string;
         };
+        /** @description A built-in method. */
+        MethodOut: {
+            id: string;
+            title: string;
+            family: string;
+            does: string;
+            published: string;
+            readonly resizes: boolean;
+            readonly settings: components["schemas"]["SettingKind"][];
+        };
+        MiddleOut: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         NewPatchIn: {
             name: string;
             role: components["schemas"]["RoleEnum"];
@@ -1146,6 +1760,8 @@ export interface components {
         NoteIn: {
             note: string;
         };
+        /** @enum {string} */
+        OutcomeEnum: "made" | "failed" | "told";
         OutputOut: {
             id: number;
             contender: number;
@@ -1153,6 +1769,9 @@ export interface components {
             file_name: string;
             state: components["schemas"]["OutputOutStateEnum"];
             problem: string;
+            made_here: boolean;
+            preview: components["schemas"]["PictureOut"] | null;
+            preview_told: components["schemas"]["PreviewToldOut"] | null;
             picture: components["schemas"]["PictureOut"] | null;
             lineup: components["schemas"]["LineUpOut"] | null;
         };
@@ -1170,6 +1789,17 @@ export interface components {
             whole: boolean;
             among: string[];
             usual: unknown;
+        };
+        /** @description Per cent of the picture's width and height. */
+        PartShape: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
         };
         PatchIn: {
             name: string;
@@ -1219,6 +1849,13 @@ export interface components {
         };
         /** @enum {string} */
         PictureOutStateEnum: "waiting" | "ready" | "refused";
+        PlaceIn: {
+            use: components["schemas"]["UseEnum"];
+            frame: number | null;
+            contender: number | null;
+        };
+        /** @enum {string} */
+        PlatformsEnum: "Linux" | "macOS" | "Windows" | "Android" | "iOS" | "web";
         /** @description A recipe, and a place of the frame in px. */
         PreviewIn: {
             recipe: unknown;
@@ -1226,6 +1863,32 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        /** @description How a captured preview differs from the export (core.measures.preview); ``refused`` where they can not be compared. */
+        PreviewToldOut: {
+            refused?: string;
+            /** Format: double */
+            scale?: number;
+            width?: number;
+            height?: number;
+            /** Format: double */
+            de00?: number;
+            /** Format: double */
+            exposure_ev?: number;
+            /** Format: double */
+            sharpness?: number;
+        };
+        PriceShape: {
+            what: string;
+            /** Format: decimal */
+            amount: string;
+            currency: string;
+            /** Format: date */
+            checked: string;
+        };
+        ProgramsOut: {
+            directory: string;
+            programs: string[];
         };
         QueueOut: {
             active: number;
@@ -1277,6 +1940,30 @@ export interface components {
             measures: components["schemas"]["MeasureOut"][];
             readings: components["schemas"]["ReadingOut"][];
         };
+        ReleaseIn: {
+            name: string;
+            /** Format: date */
+            released: string | null;
+            news: string;
+            modes: string[];
+            raw_modes: string[];
+            strength: boolean;
+            settings: components["schemas"]["SettingKind"][];
+        };
+        ReleaseOut: {
+            name: string;
+            /** Format: date */
+            released: string | null;
+            news: string;
+            modes: string[];
+            raw_modes: string[];
+            strength: boolean;
+            readonly settings: components["schemas"]["SettingKind"][];
+            id: number;
+            method: string;
+            runs: boolean;
+            command: components["schemas"]["CommandShape"] | null;
+        };
         ReportIn: {
             summary: string;
             method: string;
@@ -1296,6 +1983,54 @@ export interface components {
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
+        /** @description One run with all that is known of it. */
+        RunOut: {
+            readonly id: number;
+            readonly contender: number;
+            readonly frame: number;
+            readonly outcome: components["schemas"]["OutcomeEnum"];
+            readonly problem: string;
+            readonly said: string;
+            readonly number: number;
+            readonly same: boolean | null;
+            readonly words: string;
+            steps: components["schemas"]["StepRunOut"][];
+            /** Format: double */
+            readonly load_s: number | null;
+            /** Format: double */
+            readonly process_s: number | null;
+            /** Format: double */
+            readonly export_s: number | null;
+            /** Format: double */
+            readonly wall_s: number | null;
+            /** Format: double */
+            readonly cpu_s: number | null;
+            /** Format: double */
+            readonly peak_mb: number | null;
+            readonly out_bytes: number | null;
+            /** Format: double */
+            readonly megapixels: number;
+            readonly machine: string;
+            /** Format: date-time */
+            readonly created: string;
+        };
+        RunsIn: {
+            which: components["schemas"]["WhichEnum"];
+            cells?: components["schemas"]["CellRef"][];
+            /** @default 1 */
+            repeats: number;
+        };
+        SavedIn: {
+            name: string;
+            treatment: components["schemas"]["TreatmentShape"];
+        };
+        /** @description A treatment kept for reuse. */
+        SavedOut: {
+            id: number;
+            name: string;
+            words: string;
+            readonly treatment: components["schemas"]["TreatmentShape"];
+        };
         SceneIn: {
             name: string;
             kinds: components["schemas"]["KindsEnum"][];
@@ -1315,8 +2050,44 @@ export interface components {
             bench: string;
             csrf: string;
         };
+        /** @description A setting that a release has: a number with bounds and unit, a choice, a switch, or text. */
+        SettingKind: {
+            kind: components["schemas"]["SettingKindKindEnum"];
+            name: string;
+            /** @default  */
+            title: string;
+            /** @default  */
+            unit: string;
+            /** Format: double */
+            low?: number | null;
+            /** Format: double */
+            high?: number | null;
+            /** @default false */
+            whole: boolean;
+            among?: string[];
+            usual?: unknown;
+        };
+        /** @enum {string} */
+        SettingKindKindEnum: "number" | "choice" | "switch" | "text";
+        /** @description One setting of a step; an automatic one may have no value. */
+        SettingShape: {
+            name: string;
+            value: unknown;
+            /** @default  */
+            unit: string;
+            /** @default false */
+            automatic: boolean;
+        };
         SheetPreviewIn: {
             sheet: unknown;
+        };
+        SpeedOut: {
+            runs: number;
+            load: components["schemas"]["MiddleOut"] | null;
+            process: components["schemas"]["MiddleOut"] | null;
+            export: components["schemas"]["MiddleOut"] | null;
+            total: components["schemas"]["MiddleOut"] | null;
+            per_megapixel: components["schemas"]["MiddleOut"] | null;
         };
         /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
@@ -1325,13 +2096,39 @@ export interface components {
             does: string;
             parameters: components["schemas"]["ParameterOut"][];
         };
-        /** @description A step as its reviewer told it. */
-        StepOut: {
+        StepRunOut: {
+            words: string;
+            line: string;
+            /** Format: double */
+            load_s: number | null;
+            /** Format: double */
+            process_s: number | null;
+            /** Format: double */
+            export_s: number | null;
+            /** Format: double */
+            wall_s: number;
+            /** Format: double */
+            cpu_s: number;
+            /** Format: double */
+            peak_mb: number;
+        };
+        /** @description One step: a release with mode, settings, strength, and what it is limited to. */
+        StepShape: {
             tool: string;
+            /** @default  */
             release: string;
+            /** @default  */
             mode: string;
-            settings: string;
+            settings?: components["schemas"]["SettingShape"][];
+            /** Format: double */
+            strength?: number | null;
+            /** @default false */
             automatic: boolean;
+            /** @default  */
+            limit: string;
+            part?: components["schemas"]["PartShape"] | null;
+            /** @default  */
+            method: string;
         };
         StudyIn: {
             question: string;
@@ -1376,6 +2173,8 @@ export interface components {
             parameter: string;
             values: number[];
         };
+        /** @enum {string} */
+        TakesEnum: "any" | "raw only";
         /** @description A name, and the sheet: width, height, blur and fields. */
         TargetIn: {
             name: string;
@@ -1394,13 +2193,57 @@ export interface components {
             /** Format: date-time */
             readonly created: string;
         };
-        ToolOut: {
-            id: number;
-            name: string;
-            readonly releases: string[];
+        TimesIn: {
+            /** Format: double */
+            load_s?: number | null;
+            /** Format: double */
+            process_s?: number | null;
+            /** Format: double */
+            export_s?: number | null;
+            /** @default  */
+            machine: string;
         };
-        TreatmentIn: {
-            steps: components["schemas"]["StepOut"][];
+        ToolIn: {
+            name: string;
+            kind: components["schemas"]["ToolKindEnum"] | components["schemas"]["BlankEnum"];
+            maker: string;
+            licence: components["schemas"]["LicenceEnum"] | components["schemas"]["BlankEnum"];
+            platforms: components["schemas"]["PlatformsEnum"][];
+            ways: components["schemas"]["WaysEnum"][];
+            takes: components["schemas"]["TakesEnum"];
+            /** Format: double */
+            largest: number | null;
+            batch: boolean | null;
+            notes: string;
+            disclosure: components["schemas"]["DisclosureEnum"] | components["schemas"]["BlankEnum"];
+            prices: components["schemas"]["PriceShape"][];
+        };
+        /** @enum {string} */
+        ToolKindEnum: "denoise" | "sharpen" | "enlarge" | "develop" | "several";
+        ToolOut: {
+            name: string;
+            kind: components["schemas"]["ToolKindEnum"] | components["schemas"]["BlankEnum"];
+            maker: string;
+            licence: components["schemas"]["LicenceEnum"] | components["schemas"]["BlankEnum"];
+            platforms: components["schemas"]["PlatformsEnum"][];
+            ways: components["schemas"]["WaysEnum"][];
+            takes: components["schemas"]["TakesEnum"];
+            /** Format: double */
+            largest: number | null;
+            batch: boolean | null;
+            notes: string;
+            disclosure: components["schemas"]["DisclosureEnum"] | components["schemas"]["BlankEnum"];
+            prices: components["schemas"]["PriceShape"][];
+            id: number;
+            releases: components["schemas"]["ReleaseOut"][];
+            /** @description How many steps of treatments use it. */
+            readonly used: number;
+        };
+        /** @description Steps in their order, and what the first is handed. */
+        TreatmentShape: {
+            steps: components["schemas"]["StepShape"][];
+            /** @default 16-bit TIFF */
+            feed: components["schemas"]["FeedEnum"];
         };
         /** @description How a truth was made here, and from which frames. */
         TruthMadeOut: {
@@ -1438,11 +2281,13 @@ export interface components {
         };
         /** @enum {string} */
         UploadOutStateEnum: "open" | "done" | "refused";
-        /** @description What came of it: the frame it became or belongs to, and the one it was known as already. */
+        /** @description What came of it: the frame it became or belongs to (None for a folder's file), and the one it was known as already. */
         UploadResult: {
-            frame: number;
+            frame: number | null;
             known: string | null;
         };
+        /** @enum {string} */
+        UseEnum: "export" | "preview" | "none";
         /** @description A study that uses a frame. */
         UseOut: {
             id: number;
@@ -1455,6 +2300,10 @@ export interface components {
         VerdictsIn: {
             verdicts: components["schemas"]["VerdictShape"][];
         };
+        /** @enum {string} */
+        WaysEnum: "alone" | "from another program" | "command line" | "web page";
+        /** @enum {string} */
+        WhichEnum: "all" | "missing" | "failed" | "cells";
     };
     responses: never;
     parameters: never;
@@ -1588,8 +2437,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TreatmentIn"];
-                "multipart/form-data": components["schemas"]["TreatmentIn"];
+                "application/json": components["schemas"]["TreatmentShape"];
+                "multipart/form-data": components["schemas"]["TreatmentShape"];
             };
         };
         responses: {
@@ -1604,6 +2453,69 @@ export interface operations {
         };
     };
     contender_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    contenders_differ: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+                other_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceOut"][];
+                };
+            };
+        };
+    };
+    hot_folder_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HotFolderOut"];
+                };
+            };
+        };
+    };
+    hot_folder_close: {
         parameters: {
             query?: never;
             header?: never;
@@ -1695,6 +2607,76 @@ export interface operations {
             };
         };
     };
+    preview_take_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    cell_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"][];
+                };
+            };
+        };
+    };
+    cell_tell_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TimesIn"];
+                "multipart/form-data": components["schemas"]["TimesIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
     degradation_steps: {
         parameters: {
             query?: never;
@@ -1711,6 +2693,119 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StepKindOut"][];
                 };
+            };
+        };
+    };
+    folder_place_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+                "multipart/form-data": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderFileOut"];
+                };
+            };
+        };
+    };
+    folder_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"];
+                };
+            };
+        };
+    };
+    folder_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    folder_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+                "multipart/form-data": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountedOut"];
+                };
+            };
+        };
+    };
+    folder_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -1983,6 +3078,25 @@ export interface operations {
             };
         };
     };
+    methods_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodOut"][];
+                };
+            };
+        };
+    };
     patch_change: {
         parameters: {
             query?: never;
@@ -2118,6 +3232,25 @@ export interface operations {
             };
         };
     };
+    programs_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramsOut"];
+                };
+            };
+        };
+    };
     queue_read: {
         parameters: {
             query?: never;
@@ -2155,6 +3288,98 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadingDetail"];
                 };
+            };
+        };
+    };
+    release_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseIn"];
+                "multipart/form-data": components["schemas"]["ReleaseIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseOut"];
+                };
+            };
+        };
+    };
+    release_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    command_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommandShape"];
+                "multipart/form-data": components["schemas"]["CommandShape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseOut"];
+                };
+            };
+        };
+    };
+    command_take_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2516,8 +3741,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TreatmentIn"];
-                "multipart/form-data": components["schemas"]["TreatmentIn"];
+                "application/json": components["schemas"]["TreatmentShape"];
+                "multipart/form-data": components["schemas"]["TreatmentShape"];
             };
         };
         responses: {
@@ -2527,6 +3752,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ContenderOut"];
+                };
+            };
+        };
+    };
+    costs_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostOut"][];
+                };
+            };
+        };
+    };
+    costs_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    coverage_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageOut"];
                 };
             };
         };
@@ -2553,6 +3841,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    family_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyIn"];
+                "multipart/form-data": components["schemas"]["FamilyIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyOut"];
+                };
+            };
+        };
+    };
+    folders_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderRow"][];
+                };
+            };
+        };
+    };
+    folder_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderIn"];
+                "multipart/form-data": components["schemas"]["FolderIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderRow"];
                 };
             };
         };
@@ -2675,6 +4036,27 @@ export interface operations {
             };
         };
     };
+    hot_folders_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HotFolderOut"][];
+                };
+            };
+        };
+    };
     patch_draw: {
         parameters: {
             query?: never;
@@ -2786,6 +4168,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+        };
+    };
+    runs_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunsIn"];
+                "multipart/form-data": components["schemas"]["RunsIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedOut"];
+                };
+            };
+        };
+    };
+    runs_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    runs_bring_forward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellsIn"];
+                "multipart/form-data": components["schemas"]["CellsIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountOut"];
                 };
             };
         };
@@ -2978,6 +4432,230 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ToolOut"][];
                 };
+            };
+        };
+    };
+    tool_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolIn"];
+                "multipart/form-data": components["schemas"]["ToolIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolOut"];
+                };
+            };
+        };
+    };
+    tool_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolOut"];
+                };
+            };
+        };
+    };
+    tool_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolIn"];
+                "multipart/form-data": components["schemas"]["ToolIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolOut"];
+                };
+            };
+        };
+    };
+    tool_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    release_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseIn"];
+                "multipart/form-data": components["schemas"]["ReleaseIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseOut"];
+                };
+            };
+        };
+    };
+    tools_compare: {
+        parameters: {
+            query?: {
+                /** @description The tools' ids with commas between them; all where none is told. */
+                tools?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+        };
+    };
+    tools_compare_csv: {
+        parameters: {
+            query?: {
+                /** @description The tools' ids with commas between them; all where none is told. */
+                tools?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    treatments_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"][];
+                };
+            };
+        };
+    };
+    treatment_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedIn"];
+                "multipart/form-data": components["schemas"]["SavedIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
+            };
+        };
+    };
+    treatment_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                treatment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -14,5 +14,5 @@ export function useSending(delivery: MaybeRefOrGetter<Delivery>) {
 }
 
 function placeOf(d: Delivery): string {
-  return [d.kind, d.study, d.frame, d.contender].join();
+  return [d.kind, d.study, d.frame, d.contender, d.folder].join();
 }

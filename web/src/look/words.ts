@@ -110,3 +110,10 @@ export function moved(output: Output): boolean {
   const l = output.lineup;
   return !!l && (l.dx !== 0 || l.dy !== 0 || l.left + l.top + l.right + l.bottom > 0);
 }
+
+/** Seconds as a person tells them. */
+export function lasting(seconds: number): string {
+  if (seconds < 9.95) return `${seconds.toFixed(1)} s`;
+  if (seconds < 100) return `${Math.round(seconds)} s`;
+  return `${Math.round(seconds / 60)} min`;
+}

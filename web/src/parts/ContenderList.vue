@@ -2,31 +2,36 @@
 import { ref } from "vue";
 
 import { api, ask } from "../api/client";
-import type { Contender, Step } from "../api/queries";
+import type { Contender, Treatment } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital, named } from "../look/words";
 import ConfirmDialog from "./ConfirmDialog.vue";
+import DifferencePanel from "./DifferencePanel.vue";
 import LetterBox from "./LetterBox.vue";
 import TreatmentForm from "./TreatmentForm.vue";
 
-const { study, canEdit, columns } = useStudyContext();
+const { study, canEdit, columns, treatments } = useStudyContext();
 const { busy, act } = useAct();
 const editing = ref<number | "new">();
 const withdrawing = ref<Contender>();
 const asked = ref(false);
+const copied = ref<Treatment | null>(null);
 
-async function enter(steps: Step[]): Promise<void> {
+function begin(from: Treatment | null): void {
+  copied.value = from;
+  editing.value = "new";
+}
+
+async function enter(body: Treatment): Promise<void> {
   const params = { path: { study_id: study.value.id } };
-  const made = await act(() =>
-    ask(api.POST("/api/studies/{study_id}/contenders", { params, body: { steps } })),
-  );
+  const made = await act(() => ask(api.POST("/api/studies/{study_id}/contenders", { params, body })));
   if (made) editing.value = undefined;
 }
 
-async function change(contender: Contender, steps: Step[]): Promise<void> {
+async function change(contender: Contender, body: Treatment): Promise<void> {
   const params = { path: { contender_id: contender.id } };
-  const made = await act(() => ask(api.PUT("/api/contenders/{contender_id}", { params, body: { steps } })));
+  const made = await act(() => ask(api.PUT("/api/contenders/{contender_id}", { params, body })));
   if (made) editing.value = undefined;
 }
 
@@ -58,10 +63,11 @@ function withdraw(): void {
       <LetterBox :letter="c.letter" />
       <TreatmentForm
         v-if="editing === c.id"
-        :steps="c.steps"
+        :study="study.id"
+        :start="c.treatment"
         :busy="busy"
         action="Save"
-        @done="(steps) => change(c, steps)"
+        @done="(treatment) => change(c, treatment)"
         @cancel="editing = undefined"
       />
       <template v-else>
@@ -79,6 +85,14 @@ function withdraw(): void {
           <button type="button" class="link" :aria-label="`Correct ${named(c)}`" @click="editing = c.id">
             Correct
           </button>
+          <button
+            type="button"
+            class="link"
+            :aria-label="`Another like ${named(c)}`"
+            @click="begin(c.treatment)"
+          >
+            Another like it
+          </button>
           <button type="button" class="link" :aria-label="`Withdraw ${named(c)}`" @click="askToWithdraw(c)">
             Withdraw
           </button>
@@ -88,14 +102,17 @@ function withdraw(): void {
     <div v-if="canEdit" class="row">
       <TreatmentForm
         v-if="editing === 'new'"
-        :steps="[]"
+        :study="study.id"
+        :start="copied"
         :busy="busy"
         action="Enter it"
+        family
         @done="enter"
         @cancel="editing = undefined"
       />
-      <v-btn v-else @click="editing = 'new'">Enter a contender</v-btn>
+      <v-btn v-else @click="begin(null)">Enter a contender</v-btn>
     </div>
+    <DifferencePanel v-if="treatments.length > 1" :contenders="treatments" />
     <ConfirmDialog
       v-model="asked"
       :title="`Withdraw ${withdrawing ? named(withdrawing) : ''}?`"

@@ -30,6 +30,7 @@ async function signOut(): Promise<void> {
     <nav aria-label="Main">
       <router-link to="/studies">Studies</router-link>
       <router-link to="/frames">Frames</router-link>
+      <router-link to="/tools">Tools</router-link>
       <router-link to="/cameras">Cameras</router-link>
       <router-link to="/targets">Targets</router-link>
       <router-link to="/published">Reports</router-link>

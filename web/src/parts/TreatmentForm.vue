@@ -1,41 +1,98 @@
 <script setup lang="ts">
-// A treatment in words: ordered steps of tool, release, mode and settings.
-import { computed, ref } from "vue";
+// A treatment in the making: ordered steps, what it is handed, kept ones to start from, a family of it.
+import { ref } from "vue";
 
-import { type Step, useTools } from "../api/queries";
+import { api, ask } from "../api/client";
+import { type Treatment, useSavedTreatments } from "../api/queries";
+import { useAct } from "../composables/useAct";
+import { copyOf, FEEDS, freshStep, useTreatment } from "../composables/useTreatment";
+import FamilyForm from "./FamilyForm.vue";
+import StepEditor from "./StepEditor.vue";
 
-const props = defineProps<{ steps: readonly Step[]; busy: boolean; action: string }>();
-const emit = defineEmits<{ done: [steps: Step[]]; cancel: [] }>();
-const { data: tools } = useTools();
-const fresh = (): Step => ({ tool: "", release: "", mode: "", settings: "", automatic: false });
-const rows = ref<Step[]>(props.steps.length ? props.steps.map((s) => ({ ...s })) : [fresh()]);
-const names = computed(() => (tools.value ?? []).map((t) => t.name));
-const releases = (tool: string): string[] =>
-  (tools.value ?? []).find((t) => t.name === tool)?.releases.filter(Boolean) ?? [];
-const ready = computed(() => rows.value.every((s) => s.tool?.trim()));
+const props = defineProps<{
+  study: number;
+  start: Treatment | null;
+  busy: boolean;
+  action: string;
+  family?: boolean;
+}>();
+const emit = defineEmits<{ done: [treatment: Treatment]; cancel: [] }>();
+const draft = useTreatment(props.start);
+const { steps, feed, treatment, ready, move, take, releasesOf } = draft;
+const { data: saved } = useSavedTreatments();
+const { act } = useAct();
+const asFamily = ref(false);
+const keepAs = ref("");
+const keeping = ref(false);
 
-function submit(): void {
-  const steps = rows.value.map((s) => ({ ...s, tool: s.tool ?? "", release: s.release ?? "" }));
-  emit("done", steps);
+function startFrom(id: string): void {
+  const found = saved.value?.find((s) => s.id === Number(id));
+  if (found) take(found.treatment);
 }
+
+async function keep(): Promise<void> {
+  const body = { name: keepAs.value, treatment: treatment.value };
+  if (await act(() => ask(api.POST("/api/treatments", { body })), `Kept as “${keepAs.value}”.`))
+    keeping.value = false;
+}
+
+const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
 </script>
 
 <template>
-  <form class="treatment" @submit.prevent="submit">
-    <fieldset v-for="(step, i) in rows" :key="i">
-      <legend v-if="rows.length > 1" class="soft">Step {{ i + 1 }}</legend>
-      <v-combobox v-model="step.tool" :items="names" label="Tool" class="wide" :autofocus="i === 0" />
-      <v-combobox v-model="step.release" :items="releases(step.tool)" label="Release" class="narrow" />
-      <v-text-field v-model="step.mode" label="Mode" class="narrow" maxlength="80" />
-      <v-text-field v-model="step.settings" label="Settings, in words" class="wide" maxlength="300" />
-      <v-checkbox v-model="step.automatic" label="automatic" />
-      <button v-if="rows.length > 1" type="button" class="link" @click="rows.splice(i, 1)">
-        Remove step
+  <form class="treatment" @submit.prevent="emit('done', treatment)">
+    <label v-if="saved?.length" class="line">
+      <span class="soft">Start from a kept one</span>
+      <select class="quiet-select" @change="startFrom(($event.target as HTMLSelectElement).value)">
+        <option value="">none</option>
+        <option v-for="s in saved" :key="s.id" :value="s.id">{{ s.name }}</option>
+      </select>
+    </label>
+    <StepEditor
+      v-for="(_, i) in steps"
+      :key="i"
+      v-model="steps[i]!"
+      :draft="draft"
+      :at="i"
+      :alone="steps.length === 1"
+      @move="(by) => move(i, by)"
+      @copy="steps.splice(i + 1, 0, copyOf(steps[i]!))"
+      @remove="steps.splice(i, 1)"
+    />
+    <div class="line">
+      <button type="button" class="link" @click="steps.push(freshStep())">Add a step after it</button>
+      <label class="line">
+        <span class="soft">The first step is handed the</span>
+        <select v-model="feed" class="quiet-select">
+          <option v-for="f in FEEDS" :key="f">{{ f }}</option>
+        </select>
+      </label>
+      <span v-if="keeping" class="line">
+        <input
+          v-model="keepAs"
+          class="text-input"
+          placeholder="name"
+          aria-label="Name to keep the treatment under"
+        />
+        <button type="button" class="link" :disabled="!keepAs.trim()" @click="keep">Keep</button>
+      </span>
+      <button v-else type="button" class="link" :disabled="!ready" @click="keeping = true">
+        Keep for reuse
       </button>
-    </fieldset>
-    <div class="acts">
+    </div>
+    <FamilyForm
+      v-if="asFamily && ready"
+      :study="study"
+      :treatment="treatment"
+      :releases="names"
+      @done="emit('cancel')"
+      @cancel="asFamily = false"
+    />
+    <div v-else class="line">
       <v-btn type="submit" variant="flat" :loading="busy" :disabled="!ready">{{ action }}</v-btn>
-      <button type="button" class="link" @click="rows.push(fresh())">Add a step after it</button>
+      <button v-if="family" type="button" class="link" :disabled="!ready" @click="asFamily = true">
+        Enter a family of it
+      </button>
       <button type="button" class="link" @click="emit('cancel')">Cancel</button>
     </div>
   </form>
@@ -45,25 +102,16 @@ function submit(): void {
 .treatment {
   flex: 1;
   display: grid;
-  gap: 12px;
+  gap: 16px;
+  min-width: 0;
 }
-fieldset {
-  border: 0;
-  padding: 0;
+.line {
   display: flex;
-  gap: 10px;
+  gap: 10px 22px;
   flex-wrap: wrap;
   align-items: center;
 }
-.wide {
-  flex: 2 1 200px;
-}
-.narrow {
-  flex: 1 1 120px;
-}
-.acts {
-  display: flex;
-  gap: 20px;
-  align-items: center;
+label.line {
+  gap: 8px;
 }
 </style>

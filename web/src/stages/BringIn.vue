@@ -2,9 +2,12 @@
 import { api, ask } from "../api/client";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital } from "../look/words";
+import CostsBlock from "../parts/CostsBlock.vue";
+import FoldersBlock from "../parts/FoldersBlock.vue";
 import LetterBox from "../parts/LetterBox.vue";
 import MadeDownload from "../parts/MadeDownload.vue";
 import OutputCell from "../parts/OutputCell.vue";
+import RunsBlock from "../parts/RunsBlock.vue";
 
 const { study, columns, outputOf, canEdit } = useStudyContext();
 const GRIDS = [
@@ -21,6 +24,9 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
 </script>
 
 <template>
+  <RunsBlock />
+  <CostsBlock />
+  <FoldersBlock />
   <section class="block">
     <div class="block-head">
       <h2>Outputs and how they line up</h2>

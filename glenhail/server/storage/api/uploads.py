@@ -20,9 +20,11 @@ from glenhail.server.storage.models import Upload, UploadState
 
 
 class DeliveryShape(serializers.Serializer[Any]):
-    """What a file is for: a frame, a frame of a study, the truth of a frame, or a contender's output of a frame."""
+    """What a file is for: a frame, a frame of a study, the truth of a frame, a contender's output or preview, a folder's file."""
 
-    kind = serializers.ChoiceField(choices=["frame", "study frame", "truth", "output"])
+    kind = serializers.ChoiceField(choices=["frame", "study frame", "truth", "output", "preview", "folder file"])
+    folder = serializers.IntegerField(required=False)
+    path = serializers.CharField(required=False, max_length=1000)
     study = serializers.IntegerField(required=False)
     frame = serializers.IntegerField(required=False)
     contender = serializers.IntegerField(required=False)
@@ -35,9 +37,9 @@ class UploadIn(serializers.Serializer[Any]):
 
 
 class UploadResult(serializers.Serializer[Any]):
-    """What came of it: the frame it became or belongs to, and the one it was known as already."""
+    """What came of it: the frame it became or belongs to (None for a folder's file), and the one it was known as already."""
 
-    frame = serializers.IntegerField()
+    frame = serializers.IntegerField(allow_null=True)
     known = serializers.CharField(allow_null=True)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -54,8 +54,9 @@ class FolderOut(FolderRow):
         """Whether proposals are still being made."""
         return Job.objects.filter(key=f"folder:{folder.pk}", state__in=ACTIVE).exists()
 
-    def get_all_files(self, folder: Folder) -> list[dict[str, Any]]:
-        return list(FolderFileOut(folder.files.select_related("picture"), many=True).data)
+    @extend_schema_field(FolderFileOut(many=True))
+    def get_all_files(self, folder: Folder) -> Any:
+        return FolderFileOut(folder.files.select_related("picture"), many=True).data
 
 
 class PlaceIn(serializers.Serializer[Any]):

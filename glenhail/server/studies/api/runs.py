@@ -97,11 +97,22 @@ class CostOut(serializers.Serializer[Any]):
     unsteady = serializers.BooleanField()
 
 
+class StepRunOut(serializers.Serializer[Any]):
+    words = serializers.CharField()
+    line = serializers.CharField()
+    load_s = serializers.FloatField(allow_null=True)
+    process_s = serializers.FloatField(allow_null=True)
+    export_s = serializers.FloatField(allow_null=True)
+    wall_s = serializers.FloatField()
+    cpu_s = serializers.FloatField()
+    peak_mb = serializers.FloatField()
+
+
 class RunOut(serializers.ModelSerializer[Run]):
     """One run with all that is known of it."""
 
     words = serializers.SerializerMethodField()
-    steps = serializers.JSONField()
+    steps = StepRunOut(many=True)
 
     class Meta:
         model = Run

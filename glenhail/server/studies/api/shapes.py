@@ -69,6 +69,18 @@ class LineUpOut(serializers.Serializer[Any]):
     likeness = serializers.FloatField()
 
 
+class PreviewToldOut(serializers.Serializer[Any]):
+    """How a captured preview differs from the export (core.measures.preview); ``refused`` where they can not be compared."""
+
+    refused = serializers.CharField(required=False)
+    scale = serializers.FloatField(required=False)
+    width = serializers.IntegerField(required=False)
+    height = serializers.IntegerField(required=False)
+    de00 = serializers.FloatField(required=False)
+    exposure_ev = serializers.FloatField(required=False)
+    sharpness = serializers.FloatField(required=False)
+
+
 class OutputOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     contender = serializers.IntegerField(source="contender_id")
@@ -78,7 +90,7 @@ class OutputOut(serializers.Serializer[Any]):
     problem = serializers.CharField()
     made_here = serializers.BooleanField()
     preview = PictureOut(allow_null=True)
-    preview_told = serializers.JSONField(allow_null=True)
+    preview_told = PreviewToldOut(allow_null=True)
     picture = PictureOut(allow_null=True)
     lineup = LineUpOut(allow_null=True)
 
