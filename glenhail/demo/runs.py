@@ -20,7 +20,7 @@ ELSEWHERE = "Twelve ways to treat a museum's prints, made elsewhere"
 
 WASH = Step("Sedgewash", "3.0", "standard", strength=100)
 LIFT = Step("Tarnlift", "1.8", settings=(Setting("scale", 2.0, "x"), Setting("detail", 30.0, "%")))
-GAUSSIAN = Step("Gaussian", method="gaussian", settings=(Setting("luma", 1.0, "px, sigma"), Setting("colour", 2.0, "px, sigma")))
+GAUSSIAN = Step("Gaussian", method="gaussian", settings=(Setting("luma", 1.0, "px"), Setting("colour", 2.0, "px")))
 KEEN, MOSS = Step("Keenfold", "5.1", "fine", strength=60), Step("Mossgate", "11", "everything", strength=60)
 
 ON_THE_BENCH = (

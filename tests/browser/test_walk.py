@@ -70,11 +70,11 @@ class Walk(BrowserTest):
     def enter(self, tool: str, release: str) -> None:
         page = self.page
         page.get_by_role("button", name="Enter a contender").click()
-        page.get_by_role("combobox", name="Tool").fill(tool)
+        page.get_by_role("combobox", name="Tool or method").fill(tool)
         page.get_by_role("combobox", name="Release").fill(release)
-        page.get_by_label("Settings, in words").fill("strength 60")
+        page.get_by_label("Strength in per cent").fill("60")
         page.get_by_role("button", name="Enter it").click()
-        expect(page.get_by_text(f"{tool} {release}")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Withdraw {tool} {release}")).to_be_visible()
 
     def bring_in(self) -> None:
         page = self.page

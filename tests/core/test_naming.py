@@ -130,6 +130,13 @@ class Folders(unittest.TestCase):
         self.assertEqual({p.contender for p in found if p.rest == "zzq"}, {12})
         self.assertTrue(all(p.contender_confidence > 0.95 for p in found))
 
+    def test_what_is_left_over_is_likely_where_all_others_are_clear(self) -> None:
+        gentle = ContenderSeen(20, "G", Treatment((Step("Mossgate", "11", "gentle", strength=60),)))
+        files = [FileSeen("mossgate/Gauge wall all.tif"), FileSeen("mossgate/Gauge wall gentle.tif")]
+        found = propose(files, FRAMES, [CONTENDERS[3], gentle])
+        self.assertEqual([p.contender for p in found], [13, 20])
+        self.assertGreater(found[0].contender_confidence, 0.6)
+
     def test_previews_are_told_from_exports(self) -> None:
         found = propose([FileSeen("Gauge wall keenfold.tif"), FileSeen("Gauge wall keenfold preview.png")], FRAMES, CONTENDERS)
         self.assertEqual([(p.frame, p.contender, p.preview) for p in found], [(1, 12, False), (1, 12, True)])

@@ -44,7 +44,7 @@ def _treat(options: argparse.Namespace) -> None:
     told = _telling(made, height)
     write_tiff_bands(options.made, told, height, width, replace(picture.facts, software="Glenhail"))
     ended = time.perf_counter()
-    print(json.dumps({"load_s": round(loaded - began, 3), "process_s": round(ended - loaded, 3), "export_s": 0}), flush=True)
+    print(json.dumps({"load_s": round(loaded - began, 3), "process_s": round(ended - loaded, 3)}), flush=True)
 
 
 def _telling(made: Iterator[Floats], height: int) -> Iterator[Floats]:

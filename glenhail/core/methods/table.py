@@ -70,24 +70,24 @@ METHODS: dict[str, Method] = {
         *(_resampler(name) for name in FILTERS),
         _sharpener(
             "unsharp", "Unsharp mask", "adds back what a Gaussian takes away", "common practice, no source",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px, sigma", 0.2, 20, 1.0),
+            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.2, 20, 1.0),
              Number("threshold", "threshold", "8-bit codes", 0, 32, 0)),
             sharpen.unsharp_plane,
         ),
         _sharpener(
             "laplacian", "Laplacian", "takes away the curvature of the brightness", "Gonzalez and Woods (from memory)",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px, sigma", 0.3, 5, 0.8)),
+            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.3, 5, 0.8)),
             sharpen.laplacian_plane,
         ),
         _sharpener(
             "high_pass", "High-pass", "fine structure about mid grey, laid over the picture",
             "W3C Compositing and Blending 1, overlay",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px, sigma", 0.3, 20, 2.0)),
+            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.3, 20, 2.0)),
             sharpen.high_pass_plane,
         ),
         Method(
             "gaussian", "Gaussian", "denoise", "the plain soft blur", "common practice, no source",
-            (Number("luma", "luma", "px, sigma", 0, 20, 1.0), Number("colour", "colour", "px, sigma", 0, 20, 2.0)),
+            (Number("luma", "luma", "px", 0, 20, 1.0), Number("colour", "colour", "px", 0, 20, 2.0)),
             on_luma_and_colour, denoise.gaussian_plane, denoise.gaussian_reach,
         ),
         Method(
@@ -97,7 +97,7 @@ METHODS: dict[str, Method] = {
         ),
         _denoiser(
             "bilateral", "Bilateral", "mean of near pixels of like value", "Tomasi and Manduchi 1998",
-            (*_amounts(20, 3, 6), Number("space", "space", "px, sigma", 0.5, 10, 2.0)),
+            (*_amounts(20, 3, 6), Number("space", "space", "px", 0.5, 10, 2.0)),
             denoise.bilateral_plane, denoise.bilateral_reach,
         ),
         _denoiser(

@@ -22,7 +22,9 @@ from glenhail.core.treatments.step import Treatment
 
 SAME_SIZE = 0.03
 LOOKS_ALIKE, LOOKS_OTHER = 0.9, 0.6
-KNOWN, SIZE, FROM_GROUP = 3.0, 0.6, 0.05
+KNOWN, SIZE, FROM_GROUP = 50.0, 0.6, 0.05
+# A contender whose own file fits it better by this much is out of the question for another file of the same frame.
+CLEARLY = 0.1
 
 
 @dataclass(frozen=True)
@@ -106,7 +108,11 @@ def propose(
     _set_keys(works)
     scores = _scores(works, contenders, known or {})
     chosen = _assigned(works, scores)
-    return [_proposal(w, scores[i], chosen[i], contenders) for i, w in enumerate(works)]
+    holders = {(_cell_of(w), c): scores[i][c] for i, (w, c) in enumerate(zip(works, chosen, strict=True)) if c is not None}
+    return [
+        _proposal(w, scores[i], chosen[i], contenders, {c: s for (cell, c), s in holders.items() if cell == _cell_of(w)})
+        for i, w in enumerate(works)
+    ]
 
 
 def _taken_apart(file: FileSeen) -> _Work:
@@ -320,12 +326,16 @@ def _one_to_one(groups: Mapping[tuple[str, ...], list[float]], count: int) -> di
     return {keys[r]: int(c) for r, c in zip(rows, columns, strict=True)}
 
 
+def _cell_of(work: _Work) -> tuple[int | None, bool]:
+    return (work.frame.id if work.frame else None, work.preview)
+
+
 def _assigned(works: list[_Work], scores: list[list[float]]) -> list[int | None]:
     """Within a frame every contender gets one file at most (and one preview)."""
     chosen: list[int | None] = [None] * len(works)
     cells: dict[tuple[int | None, bool], list[int]] = defaultdict(list)
     for i, work in enumerate(works):
-        cells[work.frame.id if work.frame else None, work.preview].append(i)
+        cells[_cell_of(work)].append(i)
     for (frame, _), members in cells.items():
         if frame is None or not scores or not scores[0]:
             continue
@@ -335,7 +345,9 @@ def _assigned(works: list[_Work], scores: list[list[float]]) -> list[int | None]
     return chosen
 
 
-def _proposal(work: _Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen]) -> Proposal:
+def _proposal(
+    work: _Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen], holders: Mapping[int, float]
+) -> Proposal:
     frame = work.frame.id if work.frame else None
     rest = work.key
     if chosen is None:
@@ -343,10 +355,10 @@ def _proposal(work: _Work, scores: list[float], chosen: int | None, contenders: 
         if work.frame and contenders:
             why = [*why, "there are more files of this frame than contenders"]
         return Proposal(frame, work.frame_confidence, None, 0.0, work.preview, rest, why)
-    others = [s for i, s in enumerate(scores) if i != chosen]
+    others = [s for i, s in enumerate(scores) if i != chosen and not (i in holders and holders[i] > s + CLEARLY)]
     margin = scores[chosen] - max(others, default=-1.0)
     told = scores[chosen] - FROM_GROUP
-    if told >= KNOWN - SIZE:
+    if told > KNOWN / 2:
         sure, words = 0.99, "named as in a folder before"
     elif told > 0.2 and margin > 0.05:
         sure, words = min(0.97, 0.6 + margin), f"“{rest}”"

@@ -10,6 +10,7 @@ from django.utils import timezone
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
+from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
@@ -47,6 +48,8 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "summary": report.summary,
         "method": report.method,
         "disclosure": report.disclosure,
+        "tools": tools_table(study),
+        "costs": costs_table(study),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [{"number": e.number, "note": e.note, "published": e.published.isoformat()} for e in report.editions.all()],
         "contenders": columns,

@@ -57,7 +57,7 @@ FACTS: dict[str, Callable[[Tool], str]] = {
 def compared(tools: Sequence[Tool]) -> list[Row]:
     """All facts that at least one of the tools has; what is missing of the others is said."""
     rows = [Row(fact, [told(t) for t in tools]) for fact, told in FACTS.items()]
-    return [Row(r.fact, [w or UNKNOWN for w in r.told]) for r in rows if any(r.told)]
+    return [Row(r.fact, [w or ("" if r.fact == "Notes" else UNKNOWN) for w in r.told]) for r in rows if any(r.told)]
 
 
 def compared_csv(tools: Sequence[Tool]) -> str:

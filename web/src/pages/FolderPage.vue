@@ -96,7 +96,7 @@ const at = (contender: number, frame: number): FolderFile[] => cells.value.get(`
               :disabled="!placed.length || decoding + coming > 0"
               @click="confirm"
             >
-              Bring {{ counted(placed.length, "file") }} in
+              {{ placed.length ? `Bring ${counted(placed.length, "file")} in` : "Bring the files in" }}
             </v-btn>
           </template>
           <template v-else>

@@ -108,7 +108,7 @@ const brighter = (ev: number): string =>
           <li v-for="r in made" :key="r.id">
             <p>
               <strong>{{ ended[r.outcome] }}</strong>
-              <span class="soft"> {{ new Date(r.created).toLocaleString("en-GB") }}</span>
+              <span class="soft">, {{ new Date(r.created).toLocaleString("en-GB") }}</span>
               <span v-if="r.number > 1" class="soft">, repeat {{ r.number }}</span>
               <span v-if="r.same === false" class="rowan">, not the same bytes as the run before</span>
             </p>

@@ -23,7 +23,7 @@ function drag(event: DragEvent): void {
   event.dataTransfer?.setData("application/x-file-of-folder", String(props.file.id));
   emit("choose");
 }
-const short = (path: string): string => path.split("/").slice(-2).join("/");
+const short = (path: string): string => path.split("/").at(-1) ?? path;
 </script>
 
 <template>

@@ -64,6 +64,7 @@ const USES = [
         <label>
           <span class="soft">by</span>
           <select
+            aria-label="By which contender"
             class="quiet-select"
             :value="file.contender ?? ''"
             @change="emit('place', { contender: number($event) })"

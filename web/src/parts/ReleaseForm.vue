@@ -229,7 +229,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
       <div class="line">
         <label
           >Program
-          <select v-model="command.program" class="quiet-select">
+          <select v-model="command.program" class="quiet-select" aria-label="Program that runs it">
             <option v-for="p in programs?.programs ?? []" :key="p">{{ p }}</option>
           </select></label
         >

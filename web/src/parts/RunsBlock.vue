@@ -27,6 +27,11 @@ const summary = computed(() =>
     .map((s) => `${count(s)} ${s}`)
     .join(", "),
 );
+const offer = computed(() => {
+  if (toMake.value) return `Make ${counted(toMake.value, "missing output")}`;
+  if (underWay.value) return "All of it is under way";
+  return count("missing") ? "What is missing can not be made here" : "Nothing is missing";
+});
 const byHand = computed(() =>
   treatments.value.filter((c) => coverage.value?.cells.some((x) => x.contender === c.id && x.by_hand)),
 );
@@ -68,7 +73,7 @@ function closeHot(c: Contender): void {
     <template v-else>
       <div v-if="canEdit" class="acts">
         <v-btn variant="flat" :loading="busy" :disabled="!toMake" @click="run('missing')">
-          {{ toMake ? `Make ${counted(toMake, "missing output")}` : "Nothing missing can be made here" }}
+          {{ offer }}
         </v-btn>
         <button v-if="count('failed')" type="button" class="link" @click="run('failed')">
           Try the {{ count("failed") }} that failed again

@@ -82,6 +82,7 @@ const number = computed(() => `Step ${props.at + 1}`);
             class="number-input"
             min="0"
             max="100"
+            aria-label="Strength in per cent"
             :value="step.strength"
             :placeholder="method ? '100' : 'not told'"
             @input="strength(($event.target as HTMLInputElement).value)"
@@ -211,6 +212,7 @@ legend {
   min-width: 96px;
 }
 .strength .soft {
+  white-space: nowrap;
   font-size: 12.5px;
 }
 .free {

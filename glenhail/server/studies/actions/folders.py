@@ -11,7 +11,7 @@ from glenhail.core.naming.match import ContenderSeen, FileSeen, FrameSeen, propo
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing
-from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.actions.queue import bring_forward, enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Picture, PictureState
 from glenhail.server.studies.actions import contenders, previews
@@ -44,8 +44,9 @@ def add_file(actor: Actor, folder: Folder, stream: IO[bytes], path: str) -> Fold
 
 def look_again(folder: Folder) -> None:
     """Have the proposals made anew: there are new files, or more is known of them."""
-    label = f"Find the places of “{folder}”"
-    enqueue(folder.study.bench, "match folder", f"folder:{folder.pk}", label, {"folder": folder.pk}, folder.study_id)
+    label, key = f"Find the places of “{folder}”", f"folder:{folder.pk}"
+    enqueue(folder.study.bench, "match folder", key, label, {"folder": folder.pk}, folder.study_id)
+    bring_forward([key])  # somebody is looking at it, and names can be read before anything is decoded
 
 
 def make_proposals(folder: Folder) -> None:

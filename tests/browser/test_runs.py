@@ -1,0 +1,131 @@
+"""Treatments made, run and brought in without a file touched by hand, and a folder from elsewhere that finds its place."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from glenhail.server.studies.models import Contender, Output, Study
+from tests.browser.base import BrowserTest
+from tests.server.base import tiff
+from tests.server.test_runs import COPY
+from tests.server.test_tools import allow
+
+
+class Runs(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def begin(self) -> None:
+        """A study with two frames."""
+        page = self.page
+        page.get_by_role("button", name="Ask a question").click()
+        page.get_by_label("Question the study answers").fill("In which order?")
+        page.get_by_role("button", name="Begin the study").click()
+        for count, (kind, name) in enumerate((("frame", "china.tif"), ("other", "flower.tif")), 1):
+            (self.folder / name).write_bytes(tiff(kind))
+            page.locator('input[aria-label="Add frames"]').first.set_input_files(self.folder / name)
+            expect(page.get_by_label("Name of the frame")).to_have_count(count)
+        self.idle()
+
+    def test_a_tool_is_written_down_run_and_timed_beside_a_family_of_built_in_methods(self) -> None:
+        allow("lift", COPY)
+        page = self.sign_in()
+        page.get_by_role("link", name="Tools").click()
+        page.get_by_role("link", name="Write a tool down").click()
+        page.get_by_label("Name", exact=True).fill("Tarnlift")
+        page.get_by_label("Windows").check()
+        page.get_by_role("button", name="Add a price").click()
+        page.get_by_label("Amount 1").fill("65.00")
+        page.get_by_role("button", name="Save the facts").click()
+        page.get_by_role("button", name="Write a release down").click()
+        page.get_by_label("Number").fill("1.8")
+        page.get_by_role("button", name="Add a setting").click()
+        page.get_by_label("Name of setting 1").fill("detail")
+        page.get_by_role("button", name="Save the release").click()
+        page.get_by_role("button", name="Edit Tarnlift 1.8").click()
+        page.get_by_label("Program that runs it").select_option("lift")
+        page.get_by_label("Arguments, one a line").fill("{input}\n{output}\n--detail={detail}")
+        page.get_by_role("button", name="Save the command").click()
+        expect(page.get_by_text("Command saved.")).to_be_visible()
+        self.assert_accessible("tool")
+        page.get_by_role("link", name="All tools").click()
+        expect(page.get_by_role("cell", name="65.00 EUR for licence")).to_be_visible()
+        self.assert_accessible("tools")
+
+        page.get_by_role("link", name="Studies").click()
+        self.begin()
+        page.get_by_role("button", name="Enter a contender").click()
+        page.get_by_role("combobox", name="Tool or method").fill("Tarnlift")
+        page.get_by_role("combobox", name="Tool or method").press("Tab")
+        expect(page.get_by_label("detail", exact=True)).to_have_value("50")
+        page.get_by_role("button", name="Add a step after it").click()
+        second = page.get_by_role("group", name="Step 2")
+        second.get_by_role("combobox", name="Tool or method").fill("Median")
+        second.get_by_role("combobox", name="Tool or method").press("Tab")
+        expect(second.get_by_text("the middle value of a square")).to_be_visible()
+        page.get_by_role("button", name="Enter a family of it").click()
+        expect(page.get_by_role("listitem").filter(has_text="Median, luma 3 px, colour 5 px, then Tarnlift 1.8")).to_be_visible()
+        self.assert_accessible("family")
+        page.get_by_role("button", name="Enter 2 contenders").click()
+        expect(page.get_by_role("cell", name="Tarnlift, then Median")).to_be_visible()  # what differs between A and B
+
+        page.get_by_role("link", name=re.compile("Bring in")).click()
+        page.get_by_role("button", name="Make 4 missing outputs").click()
+        for letter in "AB":
+            for frame in ("china", "flower"):
+                expect(page.get_by_role("button", name=f"{letter} on {frame}: made")).to_be_visible(timeout=60_000)
+        self.assertEqual(Output.objects.filter(made_with__isnull=False).count(), 4)
+        page.get_by_role("button", name="A on china: made").click()
+        page.get_by_role("button", name="Commands and words").click()
+        expect(page.get_by_role("dialog").get_by_text("working")).to_be_visible()
+        self.assert_accessible("cell")
+        page.get_by_role("button", name="Close").click()
+        expect(page.get_by_role("region", name="Times").get_by_role("row")).to_have_count(3)
+        self.assert_accessible("bring in")
+        self.assertEqual(self.errors, [])
+
+    def test_a_folder_from_elsewhere_finds_its_place_is_corrected_by_keyboard_confirmed_and_undone(self) -> None:
+        page = self.sign_in()
+        self.begin()
+        for tool in ("Sedgewash", "Keenfold"):
+            page.get_by_role("button", name="Enter a contender").click()
+            page.get_by_role("combobox", name="Tool or method").fill(tool)
+            page.get_by_role("combobox", name="Tool or method").press("Tab")
+            page.get_by_role("button", name="Enter it").click()
+            expect(page.get_by_role("button", name=f"Withdraw {tool}")).to_be_visible()
+        desk = self.folder / "desk"
+        desk.mkdir()
+        for kind, name in (("smooth", "china_sw.tif"), ("double", "china_kf.tif"), ("other", "flower_sw.tif")):
+            (desk / name).write_bytes(tiff(kind) + name.encode())
+        page.get_by_role("link", name=re.compile("Bring in")).click()
+        page.locator('input[aria-label="Folder of outputs"]').set_input_files(desk)
+        expect(page.get_by_role("heading", name="desk")).to_be_visible()
+        expect(page.get_by_role("button", name="Bring 3 files in")).to_be_enabled(timeout=60_000)
+        board = page.get_by_role("region", name="Files in their cells")
+        rows = board.get_by_role("row")
+        expect(rows.filter(has_text="Sedgewash").get_by_role("button", name="china_sw.tif")).to_be_visible()
+        expect(rows.filter(has_text="Keenfold").get_by_role("button", name="china_kf.tif")).to_be_visible()
+        # The last one was Keenfold's after all.
+        board.get_by_role("button", name="flower_sw.tif").focus()
+        page.keyboard.press("Alt+ArrowDown")
+        expect(rows.filter(has_text="Keenfold").get_by_role("button", name="flower_sw.tif, by hand")).to_be_visible()
+        board.get_by_role("button", name="flower_sw.tif").click()
+        expect(page.get_by_label("The chosen file").get_by_label("By which contender").locator("option:checked")).to_contain_text(
+            "Keenfold"
+        )
+        self.assert_accessible("folder")
+        page.get_by_role("button", name="Bring 3 files in").click()
+        expect(page.get_by_text("Confirmed: these files are in their cells.")).to_be_visible()
+        keenfold = Contender.objects.get(study=Study.objects.get(), letter="B")
+        self.assertEqual(set(keenfold.outputs.values_list("file_name", flat=True)), {"china_kf.tif", "flower_sw.tif"})
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("button", name="Bring 3 files in")).to_be_visible()
+        self.assertFalse(Output.objects.filter(contender=keenfold).exists())
+        self.assertEqual(self.errors, [])
