@@ -102,6 +102,9 @@ class BrowserTest(StaticLiveServerTestCase):
     def assert_accessible(self, where: str, page: Page | None = None) -> None:
         """Axe finds nothing against WCAG 2.2 A and AA."""
         page = page or self.page
+        # What fades in has its contrast only once it is there.
+        still = "() => document.getAnimations().every(a => a.playState !== 'running' || a.effect.getComputedTiming().endTime === Infinity)"
+        page.wait_for_function(still)
         page.evaluate(AXE.read_text())
         tags = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
         found = page.evaluate("tags => axe.run(document, { runOnly: tags })", tags)
