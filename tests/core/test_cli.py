@@ -50,6 +50,17 @@ class CommandLine(unittest.TestCase):
         refused = run("degrade", self.folder / "truth.tif", made, "--recipe", '{"steps": [{"kind": "magic"}]}')
         self.assertEqual((refused.returncode, "Choose among" in refused.stderr), (2, True))
 
+    def test_treat_does_what_a_method_does_and_tells_its_times(self) -> None:
+        made = self.folder / "treated.tif"
+        done = run("treat", self.folder / "frame.tif", made, "--method", "bicubic", "--values", '{"factor": 1.5}')
+        told = json.loads(done.stdout.splitlines()[-1])
+        self.assertEqual(set(told), {"load_s", "process_s"})
+        self.assertEqual(json.loads(run("facts", made).stdout)["width"], 960)
+        kept = run("treat", self.folder / "frame.tif", made, "--method", "gaussian", "--part", "0,0,50,100", "--strength", "50")
+        self.assertEqual((kept.returncode, kept.stderr), (0, ""))
+        refused = run("treat", self.folder / "frame.tif", made, "--method", "magic")
+        self.assertEqual((refused.returncode, "There are nearest" in refused.stderr), (2, True))
+
     def test_bad_input_ends_with_2_and_one_line_that_names_the_file_and_the_remedy(self) -> None:
         source = ("--source", self.folder / "frame.tif")
         cases = {

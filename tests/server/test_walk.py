@@ -75,6 +75,12 @@ class Walk(ServerTest):
         work()
         text = {"summary": "All of it.", "method": "Fairly.", "disclosure": "None."}
         self.owner.put(f"/api/studies/{study.pk}/report", text, "application/json")
+        tool = self.bench.tools.get()
+        tool.maker, tool.disclosure = "Two brothers", "lent"
+        tool.save()
+        contender, frame = study.contenders.get(letter="A"), study.study_frames.get().frame
+        times = {"process_s": 41.5, "machine": "an old laptop"}
+        self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}/runs", times, "application/json")
         self.owner.put(f"/api/studies/{study.pk}/verdicts", {"verdicts": [{"use": "Print", "text": "A"}]}, "application/json")
         publish = f"/api/studies/{study.pk}/editions"
         self.assertEqual(self.owner.post(publish, {"note": ""}, "application/json").status_code, 202)
@@ -82,7 +88,7 @@ class Walk(ServerTest):
         first = Edition.objects.get(number=1)
         reader = self.client  # nobody signed in
         before = stream_of(reader.get(first.address)).getvalue()
-        for words in (b"Which is better?", b"All of it.", b"Sedgewash 3.0", b"Sky"):
+        for words in (b"Which is better?", b"All of it.", b"Sedgewash 3.0", b"Sky", b"Two brothers", b"lent", b"41.5", b"an old laptop"):
             self.assertIn(words, before)
         # A second edition needs a note; then the first is still what it was.
         self.owner.patch(f"/api/studies/{study.pk}", {"question": "Changed?", "factor": "tool"}, "application/json")

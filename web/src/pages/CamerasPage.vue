@@ -73,7 +73,7 @@ function noise(b: Body): string {
 
 <template>
   <div class="page">
-    <div class="top">
+    <div class="page-top">
       <div>
         <h1>Cameras</h1>
         <p class="soft">Bodies, their sensors, and what each of them took. A frame finds its body by name.</p>
@@ -165,16 +165,6 @@ function noise(b: Body): string {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-  gap: 20px;
-  padding-top: 28px;
-}
-h1 {
-  margin-bottom: 4px;
-}
 .acts {
   display: flex;
   gap: 16px;

@@ -42,7 +42,7 @@ function size(target: Target): string {
 
 <template>
   <div class="page">
-    <div class="top">
+    <div class="page-top">
       <div>
         <h1>Targets</h1>
         <p class="soft intro">
@@ -99,16 +99,6 @@ function size(target: Target): string {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-  gap: 20px;
-  padding-top: 28px;
-}
-h1 {
-  margin-bottom: 4px;
-}
 .intro {
   max-width: 720px;
 }

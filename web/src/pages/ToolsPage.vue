@@ -28,7 +28,7 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
 
 <template>
   <div class="page">
-    <div class="top">
+    <div class="page-top">
       <div>
         <h1>Tools</h1>
         <p class="soft">
@@ -121,16 +121,6 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-  gap: 20px;
-  padding-top: 28px;
-}
-h1 {
-  margin-bottom: 4px;
-}
 .choose {
   display: flex;
   gap: 6px 18px;

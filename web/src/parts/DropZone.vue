@@ -53,20 +53,8 @@ function chosen(): void {
 </template>
 
 <style scoped>
-.zone {
-  border: 1px dashed var(--rule);
-  padding: 18px 20px;
-  display: flex;
-  gap: 14px;
-  flex-wrap: wrap;
-  position: relative;
-}
-.small {
+.zone.small {
   padding: 7px 10px;
   gap: 6px;
-}
-.over {
-  border: 1px solid var(--spruce);
-  background: color-mix(in srgb, var(--spruce) 8%, transparent);
 }
 </style>

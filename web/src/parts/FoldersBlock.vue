@@ -82,18 +82,6 @@ const WORDS = { open: "to be looked at", confirmed: "confirmed", undone: "undone
 </template>
 
 <style scoped>
-.zone {
-  border: 1px dashed var(--rule);
-  padding: 18px 20px;
-  display: flex;
-  gap: 14px;
-  flex-wrap: wrap;
-  position: relative;
-}
-.over {
-  border: 1px solid var(--spruce);
-  background: color-mix(in srgb, var(--spruce) 8%, transparent);
-}
 .list {
   list-style: none;
   padding: 0 0 10px;
