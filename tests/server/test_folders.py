@@ -55,6 +55,8 @@ class Folders(ServerTest):
             places,
             {"d/kf 1.tif": (self.frames[0].pk, b), "d/mg 1.tif": (self.frames[0].pk, c), "d/sw 2.tif": (self.frames[1].pk, a)},
         )
+        tile = f"/api/pictures/{told['d/sw 2.tif']['picture']['id']}/tiles/0/0_0.png"  # type: ignore[index]
+        self.assertEqual([self.client_of(n).get(tile).status_code for n in ("viewer", "stranger")], [200, 404])
         # The reviewer knows better: the first one is Sedgewash's, and the second is to be left out.
         move = {"use": "export", "frame": self.frames[0].pk, "contender": a}
         self.assertEqual(self.owner.put(f"/api/folder-files/{told['d/kf 1.tif']['id']}", move, JSON).json()["by_hand"], True)

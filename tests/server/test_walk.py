@@ -88,7 +88,16 @@ class Walk(ServerTest):
         first = Edition.objects.get(number=1)
         reader = self.client  # nobody signed in
         before = stream_of(reader.get(first.address)).getvalue()
-        for words in (b"Which is better?", b"All of it.", b"Sedgewash 3.0", b"Sky", b"Two brothers", b"lent", b"41.5", b"an old laptop"):
+        for words in (
+            b"Which is better?",
+            b"All of it.",
+            b"Sedgewash 3.0",
+            b"Sky",
+            b"Two brothers",
+            b"lent",
+            b"41.5",
+            b"an old laptop",
+        ):
             self.assertIn(words, before)
         # A second edition needs a note; then the first is still what it was.
         self.owner.patch(f"/api/studies/{study.pk}", {"question": "Changed?", "factor": "tool"}, "application/json")

@@ -357,11 +357,13 @@ def _proposal(
         return Proposal(frame, work.frame_confidence, None, 0.0, work.preview, rest, why)
     others = [s for i, s in enumerate(scores) if i != chosen and not (i in holders and holders[i] > s + CLEARLY)]
     margin = scores[chosen] - max(others, default=-1.0)
+    by_itself = scores[chosen] - max((s for i, s in enumerate(scores) if i != chosen), default=-1.0)
     told = scores[chosen] - FROM_GROUP
     if told > KNOWN / 2:
         sure, words = 0.99, "named as in a folder before"
     elif told > 0.2 and margin > 0.05:
-        sure, words = min(0.97, 0.6 + margin), f"“{rest}”"
+        # What only the other files' places make clear is likely, never sure.
+        sure, words = min(0.97 if by_itself > 0.05 else 0.75, 0.6 + margin), f"“{rest}”"
     elif told > 0.2 and margin >= 0:
         sure, words = 0.45, f"“{rest}” fits several contenders"
     else:

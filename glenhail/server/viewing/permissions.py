@@ -30,7 +30,7 @@ def visible_pyramid(actor: Actor, picture_id: int) -> str:
 
 
 def visible_picture(actor: Actor, picture_id: int) -> Picture:
-    """A picture of the actor's bench: a frame's, a truth or an output.
+    """A picture of the actor's bench: a frame's, a truth, an output or its preview, a file of a folder.
 
     Raises
     ------
@@ -39,6 +39,7 @@ def visible_picture(actor: Actor, picture_id: int) -> Picture:
     """
     bench = membership(actor).bench
     mine = Q(frames__bench=bench) | Q(truth_of__bench=bench) | Q(outputs__frame__bench=bench)
+    mine |= Q(previews__frame__bench=bench) | Q(folder_files__folder__study__bench=bench)
     picture = Picture.objects.select_related("file").filter(mine, pk=picture_id).first()
     if picture is None:
         raise Missing("There is no such picture.")

@@ -40,7 +40,7 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
     @keydown="key"
   >
     <span class="path">{{ short(file.path) }}</span>
-    <span class="sure">{{ file.use === "preview" ? "preview, " : "" }}{{ sureness(file) }}</span>
+    <span class="how">{{ file.use === "preview" ? "preview, " : "" }}{{ sureness(file) }}</span>
   </button>
 </template>
 
@@ -69,14 +69,14 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.sure {
+.how {
   color: var(--soft);
 }
 .unsure,
 .likely {
   border-left-style: dashed;
 }
-.unsure .sure {
+.unsure .how {
   color: var(--rowan);
 }
 .by-hand {

@@ -35,7 +35,7 @@ const USES = [
     <p v-if="file.picture.facts" class="soft">{{ fileKind(file.picture.facts) }}</p>
     <p v-if="file.picture.state === 'refused'" class="rowan">{{ file.picture.problem }}</p>
     <dl>
-      <dt class="soft">Taken for {{ sureness(file) === "by hand" ? "by hand" : `(${sureness(file)})` }}</dt>
+      <dt class="soft">Why here ({{ sureness(file) }})</dt>
       <dd v-for="w in file.why" :key="w">{{ w }}</dd>
     </dl>
     <div v-if="canEdit" class="choose">
