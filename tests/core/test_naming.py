@@ -10,7 +10,8 @@ import numpy as np
 from skimage import data
 
 from glenhail.core.colour import srgb
-from glenhail.core.naming.match import ContenderSeen, FileSeen, FrameSeen, propose
+from glenhail.core.naming.frames import FileSeen, FrameSeen
+from glenhail.core.naming.match import ContenderSeen, propose
 from glenhail.core.naming.thumb import Thumb, likeness, thumb_of
 from glenhail.core.naming.words import pieces, stands_for
 from glenhail.core.picture import Floats

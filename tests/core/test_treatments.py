@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 from glenhail.core.errors import BadRequest
@@ -54,10 +56,13 @@ class Commands(unittest.TestCase):
         command = command_of(
             {"program": "wash", "arguments": ["{input}", "{output}", "--mode={mode}", "--detail={detail}", "--colour={colour}"]}
         )
-        from pathlib import Path
-
         line = command.line(Path("/allowed/wash"), WASH, Path("in put.tif"), Path("out.tif"))
         self.assertEqual(line, ["/allowed/wash", "in put.tif", "out.tif", "--mode=standard", "--detail=40"])
+
+    def test_a_word_that_looks_like_an_option_is_not_handed_over_as_one(self) -> None:
+        command, sly = Command("wash", ("{input}", "{output}", "{mode}")), replace(WASH, mode="--output=/etc/passwd")
+        with self.assertRaisesRegex(BadRequest, "one of its options"):
+            command.line(Path("/allowed/wash"), sly, Path("a.tif"), Path("b.tif"))
 
     def test_what_is_no_command_is_refused(self) -> None:
         good: dict[str, Any] = {"program": "wash", "arguments": ["{input}", "{output}"]}

@@ -8,34 +8,30 @@ of a kind at most.
 from __future__ import annotations
 
 import math
-from collections import Counter, defaultdict
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from pathlib import PurePosixPath
 
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from glenhail.core.naming.thumb import Thumb, likeness
-from glenhail.core.naming.words import NOISE, PREVIEW, best, compact, path_pieces, pieces, stands_for
+from glenhail.core.naming.frames import (
+    FileSeen,
+    FrameSeen,
+    Work,
+    drop_common,
+    find_frames,
+    rarity,
+    set_keys,
+    taken_apart,
+)
+from glenhail.core.naming.words import best, compact, pieces, stands_for
 from glenhail.core.treatments.step import Treatment
 
 SAME_SIZE = 0.03
-LOOKS_ALIKE, LOOKS_OTHER = 0.9, 0.6
 KNOWN, SIZE, FROM_GROUP = 50.0, 0.6, 0.05
 # A contender whose own file fits it better by this much is out of the question for another file of the same frame.
 CLEARLY = 0.1
-
-
-@dataclass(frozen=True)
-class FrameSeen:
-    """A frame that files may be of: its names, its size in px, its thumb."""
-
-    id: int
-    names: tuple[str, ...]
-    width: int
-    height: int
-    thumb: Thumb | None = None
 
 
 @dataclass(frozen=True)
@@ -45,16 +41,6 @@ class ContenderSeen:
     id: int
     letter: str
     treatment: Treatment
-
-
-@dataclass(frozen=True)
-class FileSeen:
-    """A file: its path within the folder; its size in px and its thumb once it was decoded."""
-
-    path: str
-    width: int = 0
-    height: int = 0
-    thumb: Thumb | None = None
 
 
 @dataclass(frozen=True)
@@ -75,20 +61,6 @@ class Proposal:
         return min(self.frame_confidence, self.contender_confidence)
 
 
-@dataclass
-class _Work:
-    """A file on its way to a proposal."""
-
-    file: FileSeen
-    pieces: list[str]
-    preview: bool
-    frame: FrameSeen | None = None
-    frame_confidence: float = 0.0
-    rest: tuple[str, ...] = ()
-    key: str = ""
-    why: list[str] = field(default_factory=list)
-
-
 def propose(
     files: Sequence[FileSeen],
     frames: Sequence[FrameSeen],
@@ -102,10 +74,10 @@ def propose(
     known : mapping of str to int, optional
         What a name says besides the frame (`Proposal.rest`), to the contender that it stood for in an earlier folder.
     """
-    works = [_taken_apart(f) for f in files]
-    _drop_common(works)
-    _find_frames(works, frames)
-    _set_keys(works)
+    works = [taken_apart(f) for f in files]
+    drop_common(works)
+    find_frames(works, frames)
+    set_keys(works)
     scores = _scores(works, contenders, known or {})
     chosen = _assigned(works, scores)
     holders = {(_cell_of(w), c): scores[i][c] for i, (w, c) in enumerate(zip(works, chosen, strict=True)) if c is not None}
@@ -113,129 +85,6 @@ def propose(
         _proposal(w, scores[i], chosen[i], contenders, {c: s for (cell, c), s in holders.items() if cell == _cell_of(w)})
         for i, w in enumerate(works)
     ]
-
-
-def _taken_apart(file: FileSeen) -> _Work:
-    found = path_pieces(file.path)
-    return _Work(file, [p for p in found if p not in PREVIEW], any(p in PREVIEW for p in found))
-
-
-def _drop_common(works: list[_Work]) -> None:
-    """Leave out what every name of a larger folder has: it tells nothing apart."""
-    if len(works) < 3:
-        return
-    common = set.intersection(*(set(w.pieces) for w in works))
-    for work in works:
-        work.pieces = [p for p in work.pieces if p not in common] or work.pieces
-
-
-# Frames
-
-
-def _find_frames(works: list[_Work], frames: Sequence[FrameSeen]) -> None:
-    weights = _rarity([set().union(*(pieces(n) for n in f.names)) for f in frames])
-    for work in works:
-        named = [_named(work, f, weights) for f in frames]
-        seen = [_seen(work, f) for f in frames]
-        both = [n + (s if s is not None else 0.0) for n, s in zip(named, seen, strict=True)]
-        order = sorted(range(len(frames)), key=lambda i: -both[i])
-        if order:
-            _settle_frame(work, frames, named, seen, order)
-        work.rest = _without_frame(work)
-
-
-def _rarity(bags: Sequence[set[str]]) -> dict[str, float]:
-    """How much each word tells apart: one that all have tells nothing."""
-    counts = Counter(word for bag in bags for word in bag)
-    return {word: math.log((len(bags) + 0.5) / count) + 0.05 for word, count in counts.items()}
-
-
-def _named(work: _Work, frame: FrameSeen, weights: Mapping[str, float]) -> float:
-    """How well a path names a frame, 0..1."""
-    return max((_names(work, name, weights) for name in frame.names), default=0.0)
-
-
-def _names(work: _Work, name: str, weights: Mapping[str, float]) -> float:
-    whole = compact(name)
-    if len(whole) >= 3 and whole in "".join(work.pieces):
-        return 1.0
-    words = [w for w in pieces(name) if len(w) > 1 or w.isdigit()]
-    total = sum(weights.get(w, 1.0) for w in words)
-    if total <= 0:
-        return 0.0
-    return 0.9 * sum(weights.get(w, 1.0) * best(work.pieces, w) for w in words) / total
-
-
-def _seen(work: _Work, frame: FrameSeen) -> float | None:
-    """How much a file looks like a frame, -1..1; None where that is not known yet."""
-    if work.file.thumb is None or frame.thumb is None:
-        return None
-    alike = likeness(work.file.thumb, frame.thumb)
-    return float(np.clip((alike - LOOKS_OTHER) / (LOOKS_ALIKE - LOOKS_OTHER), 0, 1)) * 2 - 1
-
-
-def _settle_frame(work: _Work, frames: Sequence[FrameSeen], named: list[float], seen: list[float | None], order: list[int]) -> None:
-    first = order[0]
-    total = [n + (s or 0.0) for n, s in zip(named, seen, strict=True)]
-    margin = total[first] - total[order[1]] if len(order) > 1 else 1.0
-    look = seen[first]
-    if named[first] < 0.25 and (look is None or look < 0):
-        return
-    work.frame = frames[first]
-    sure = 0.97 if margin > 0.5 else 0.5 + 0.9 * max(0.0, margin)
-    other = max(range(len(frames)), key=lambda i: named[i])
-    if look is not None and named[other] > max(named[first], 0.5):
-        sure = min(sure, 0.35)
-        work.why.append(f"looks like this frame, but is named like “{frames[other].names[0]}”")
-    elif look is not None and look < 0:
-        sure = min(sure, 0.35)
-        work.why.append("named like the frame, but does not look like it")
-    elif named[first] >= 0.9:
-        work.why.append("the frame's name" + (" and content" if look is not None else ""))
-    elif named[first] >= 0.25:
-        work.why.append("part of the frame's name" + (" and content" if look is not None else ""))
-    else:
-        work.why.append("content alone")
-        sure = min(sure, 0.9)
-    work.frame_confidence = round(min(0.99, sure), 3)
-
-
-def _without_frame(work: _Work) -> tuple[str, ...]:
-    """What a name says besides its frame."""
-    if work.frame is None:
-        return tuple(p for p in work.pieces if p not in NOISE)
-    left = list(work.pieces)
-    for name in sorted(work.frame.names, key=len, reverse=True):
-        cut = _cut_run(left, compact(name))
-        if cut is not None:
-            left = cut
-            break
-    words = {w for n in work.frame.names for w in pieces(n)}
-    return tuple(p for p in left if p not in NOISE and not any(len(w) > 1 and stands_for(p, w) >= 0.8 for w in words))
-
-
-def _cut_run(left: list[str], whole: str) -> list[str] | None:
-    """The pieces without the run of them that spells a name; None where none does."""
-    for i in range(len(left)):
-        spelt = ""
-        for j in range(i, len(left)):
-            spelt += left[j]
-            if spelt == whole:
-                return left[:i] + left[j + 1 :]
-            if not whole.startswith(spelt):
-                break
-    return None
-
-
-def _set_keys(works: list[_Work]) -> None:
-    """By which a name is known another time: what it says besides the frame, without the folders that hold all files."""
-    folders = [set(path_pieces(str(PurePosixPath(w.file.path.replace("\\", "/")).parent) + "/_")) for w in works]
-    shared = set.intersection(*folders) if folders else set()
-    for work in works:
-        work.key = " ".join(p for p in work.rest if p not in shared) or " ".join(work.rest)
-
-
-# Contenders
 
 
 def _words_of(contender: ContenderSeen) -> dict[str, float]:
@@ -258,10 +107,10 @@ def _words_of(contender: ContenderSeen) -> dict[str, float]:
     return words
 
 
-def _scores(works: list[_Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]) -> list[list[float]]:
+def _scores(works: list[Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]) -> list[list[float]]:
     """How well each file's name and size fit each contender."""
     bags = [_words_of(c) for c in contenders]
-    rare = _rarity([set(b) for b in bags])
+    rare = rarity([set(b) for b in bags])
     groups: dict[tuple[str, ...], list[float]] = {}
     for rest, key in {w.rest: w.key for w in works}.items():
         groups[rest] = [
@@ -299,7 +148,7 @@ def _first_words(treatment: Treatment) -> list[str]:
     return [next(iter(pieces(s.tool)), "") for s in treatment.steps]
 
 
-def _size_fits(work: _Work, contender: ContenderSeen) -> float:
+def _size_fits(work: Work, contender: ContenderSeen) -> float:
     """Whether the file's size is what the contender's enlargement gives; nothing where the size is not known."""
     if work.frame is None or not work.file.width or work.preview:
         return 0.0
@@ -326,11 +175,11 @@ def _one_to_one(groups: Mapping[tuple[str, ...], list[float]], count: int) -> di
     return {keys[r]: int(c) for r, c in zip(rows, columns, strict=True)}
 
 
-def _cell_of(work: _Work) -> tuple[int | None, bool]:
+def _cell_of(work: Work) -> tuple[int | None, bool]:
     return (work.frame.id if work.frame else None, work.preview)
 
 
-def _assigned(works: list[_Work], scores: list[list[float]]) -> list[int | None]:
+def _assigned(works: list[Work], scores: list[list[float]]) -> list[int | None]:
     """Within a frame every contender gets one file at most (and one preview)."""
     chosen: list[int | None] = [None] * len(works)
     cells: dict[tuple[int | None, bool], list[int]] = defaultdict(list)
@@ -346,7 +195,7 @@ def _assigned(works: list[_Work], scores: list[list[float]]) -> list[int | None]
 
 
 def _proposal(
-    work: _Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen], holders: Mapping[int, float]
+    work: Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen], holders: Mapping[int, float]
 ) -> Proposal:
     frame = work.frame.id if work.frame else None
     rest = work.key

@@ -47,6 +47,9 @@ def _filled(argument: str, told: Mapping[str, Value | None]) -> str | None:
     names = PLACE.findall(argument)
     if any(told.get(name) is None for name in names):
         return None
+    alone = told.get(argument[1:-1]) if names and argument == f"{{{names[0]}}}" else None
+    if isinstance(alone, str) and alone.startswith("-"):
+        raise BadRequest(f"“{alone}” can not be handed over: the tool would take it for one of its options.")
     return PLACE.sub(lambda m: _plain(told[m.group(1)]), argument)
 
 

@@ -7,7 +7,8 @@ from typing import IO, Any
 
 from django.db import transaction
 
-from glenhail.core.naming.match import ContenderSeen, FileSeen, FrameSeen, propose
+from glenhail.core.naming.frames import FileSeen, FrameSeen
+from glenhail.core.naming.match import ContenderSeen, propose
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing

@@ -1,0 +1,63 @@
+"""Patches, and the readings taken on them."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from glenhail.core.measures.table import ROLES
+from glenhail.core.picture import Rect
+from glenhail.server.material.models import Frame
+from glenhail.server.studies.models.outputs import Output
+from glenhail.server.studies.models.study import Study
+
+
+class Patch(models.Model):
+    """A matched rectangle on a frame, in the frame's pixels, with a role."""
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="patches")
+    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="patches")
+    name = models.CharField(max_length=60)
+    role = models.CharField(max_length=12, choices=[(r, r) for r in ROLES])
+    x = models.FloatField()
+    y = models.FloatField()
+    w = models.FloatField()
+    h = models.FloatField()
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "pk"]
+        verbose_name_plural = "patches"
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def rect(self) -> Rect:
+        """As the core speaks of it."""
+        return Rect(self.x, self.y, self.w, self.h)
+
+
+class Reading(models.Model):
+    """One measure of one output on one patch, or on the whole frame; ``key`` names all it depends on."""
+
+    output = models.ForeignKey(Output, on_delete=models.CASCADE, related_name="readings")
+    patch = models.ForeignKey(Patch, on_delete=models.CASCADE, null=True, related_name="readings")
+    measure = models.CharField(max_length=20)
+    value = models.FloatField(null=True)
+    low = models.FloatField(null=True)
+    high = models.FloatField(null=True)
+    unit = models.CharField(max_length=20, blank=True)
+    version = models.CharField(max_length=10)
+    grid = models.CharField(max_length=80, blank=True)
+    reason = models.CharField(max_length=300, blank=True)
+    details = models.JSONField(default=dict)
+    key = models.CharField(max_length=64)
+    taken = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["output", "patch", "measure"], name="one_reading_per_place", nulls_distinct=False)
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.measure} of {self.output}"

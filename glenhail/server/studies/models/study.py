@@ -1,0 +1,94 @@
+"""The question, its frames, and who contends under which letter."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from glenhail.server.accounts.models import Bench
+from glenhail.server.material.models import Frame
+from glenhail.server.tools.models import Treatment
+
+
+class Factor(models.TextChoices):
+    """The one thing that varies."""
+
+    TOOL = "tool"
+    RELEASE = "release"
+    MODE = "mode"
+    SETTING = "setting"
+    ORDER = "order of steps"
+    BODY = "body"
+    ISO = "ISO"
+
+
+class Study(models.Model):
+    """One question put to the test."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="studies")
+    question = models.CharField(max_length=200)
+    factor = models.CharField(max_length=20, choices=Factor.choices)
+    letters_given = models.IntegerField(default=0)
+    created = models.DateTimeField(auto_now_add=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+
+    class Meta:
+        ordering = ["-pk"]
+        verbose_name_plural = "studies"
+
+    def __str__(self) -> str:
+        return self.question
+
+
+class StudyFrame(models.Model):
+    """A frame's place in a study."""
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="study_frames")
+    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="study_frames")
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "pk"]
+        constraints = [models.UniqueConstraint(fields=["study", "frame"], name="a_frame_once_per_study")]
+
+    def __str__(self) -> str:
+        return f"{self.frame} in {self.study}"
+
+
+class Kind(models.TextChoices):
+    """What stands in a contender's column."""
+
+    TRUTH = "truth"
+    UNPROCESSED = "unprocessed"
+    TREATMENT = "treatment"
+
+
+TRUTH_LETTER, UNPROCESSED_LETTER = "T", "U"
+LETTERS = "ABCDEFGHIJKLMNOPQRSVWXYZ"  # without T and U, which are taken
+
+
+class Contender(models.Model):
+    """A treatment entered under a letter; truth and unprocessed have theirs by right."""
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="contenders")
+    letter = models.CharField(max_length=1)
+    kind = models.CharField(max_length=12, choices=Kind.choices, default=Kind.TREATMENT)
+    treatment = models.ForeignKey(Treatment, on_delete=models.PROTECT, null=True, related_name="contenders")
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "pk"]
+        constraints = [models.UniqueConstraint(fields=["study", "letter"], name="a_letter_once_per_study")]
+
+    def __str__(self) -> str:
+        return f"{self.letter}, {self.title}"
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return self.treatment.told.title if self.treatment else self.get_kind_display()
+
+    @property
+    def manner(self) -> str:
+        """Mode and settings in words."""
+        return self.treatment.told.manner if self.treatment else ""
