@@ -3,12 +3,12 @@
 import { computed, ref } from "vue";
 
 import { api, ask } from "../api/client";
-import { type FolderFile, useFolder, useStudy } from "../api/queries";
+import { useFolder, useStudy } from "../api/queries";
 import { useFolderBoard } from "../composables/useFolderBoard";
-import { counted, named } from "../look/words";
+import { counted } from "../look/words";
 import FileChip from "../parts/FileChip.vue";
 import FilePanel from "../parts/FilePanel.vue";
-import LetterBox from "../parts/LetterBox.vue";
+import FolderBoard from "../parts/FolderBoard.vue";
 import { sending } from "../sending/store";
 
 const props = defineProps<{ id: number; folder: number }>();
@@ -26,7 +26,6 @@ const open = computed(() => shown.value?.state !== "confirmed");
 const canEdit = computed(() => study.value?.role !== "viewer" && open.value);
 const chosenId = ref<number>();
 const chosen = computed(() => files.value.find((f) => f.id === chosenId.value));
-const over = ref("");
 const keepPattern = ref(true);
 const params = computed(() => ({ path: { folder_id: props.folder } }));
 const coming = computed(
@@ -44,9 +43,7 @@ const status = computed(() => {
   return "";
 });
 
-function dropped(event: DragEvent, contender: number, frame: number): void {
-  over.value = "";
-  const id = Number(event.dataTransfer?.getData("application/x-file-of-folder"));
+function put(id: number, contender: number, frame: number): void {
   const file = files.value.find((f) => f.id === id);
   if (file) void place(file, { contender, frame });
 }
@@ -64,8 +61,6 @@ const undo = () =>
     () => ask(api.DELETE("/api/folders/{folder_id}/confirm", { params: params.value })),
     "Undone: every cell holds what it held before.",
   );
-
-const at = (contender: number, frame: number): FolderFile[] => cells.value.get(`${contender}/${frame}`) ?? [];
 </script>
 
 <template>
@@ -110,44 +105,15 @@ const at = (contender: number, frame: number): FolderFile[] => cells.value.get(`
         put into a taken cell sends the other one away.
       </p>
       <div class="board">
-        <div class="scroll" tabindex="0" role="region" aria-label="Files in their cells">
-          <table class="plain">
-            <thead>
-              <tr>
-                <th scope="col">Contender</th>
-                <th v-for="f in frames" :key="f.id" scope="col">{{ f.name }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="c in contenders" :key="c.id">
-                <th scope="row">
-                  <span class="head"
-                    ><LetterBox :letter="c.letter" /><span>{{ named(c) }}</span></span
-                  >
-                </th>
-                <td
-                  v-for="f in frames"
-                  :key="f.id"
-                  :class="{ over: over === `${c.id}/${f.id}` }"
-                  @dragover.prevent="over = `${c.id}/${f.id}`"
-                  @dragleave="over = ''"
-                  @drop.prevent="dropped($event, c.id, f.id)"
-                >
-                  <FileChip
-                    v-for="file in at(c.id, f.id)"
-                    :key="file.id"
-                    :file="file"
-                    :chosen="file.id === chosenId"
-                    :movable="canEdit"
-                    @choose="chosenId = file.id"
-                    @step="(down, across) => step(file, down, across)"
-                  />
-                  <span v-if="!at(c.id, f.id).length" class="soft empty">none</span>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <FolderBoard
+          v-model:chosen="chosenId"
+          :frames="frames"
+          :contenders="contenders"
+          :cells="cells"
+          :movable="canEdit"
+          @put="put"
+          @step="step"
+        />
         <div class="side">
           <FilePanel
             v-if="chosen"
@@ -212,36 +178,6 @@ const at = (contender: number, frame: number): FolderFile[] => cells.value.get(`
   margin-top: 12px;
   padding-top: 8px;
   align-items: start;
-}
-.scroll {
-  overflow-x: auto;
-}
-table {
-  table-layout: fixed;
-  min-width: 760px;
-}
-th:first-child {
-  width: 210px;
-}
-th[scope="row"] {
-  font-weight: 400;
-  font-size: 13px;
-  border-bottom: 1px solid var(--hair);
-}
-td {
-  padding: 5px 8px 5px 0;
-}
-td.over {
-  background: color-mix(in srgb, var(--spruce) 12%, transparent);
-}
-.empty {
-  font-size: 12.5px;
-  padding-left: 10px;
-}
-.head {
-  display: flex;
-  gap: 8px;
-  align-items: flex-start;
 }
 .side {
   display: grid;

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 // One release: its date and news, modes and settings with their types, and the program that runs it.
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 
 import { api, ask, type Shape } from "../api/client";
-import { type Release, type SettingKind, type Tool, usePrograms } from "../api/queries";
+import { type Release, type SettingKind, type Tool } from "../api/queries";
 import { useAct } from "../composables/useAct";
+import { useDraft } from "../composables/useDraft";
+import CommandForm from "./CommandForm.vue";
 
 type ReleaseIn = Shape["ReleaseIn"];
 const props = defineProps<{ tool: Tool; release?: Release; canEdit: boolean; isOwner: boolean }>();
 const emit = defineEmits<{ done: [] }>();
-const { data: programs } = usePrograms();
 const { busy, act } = useAct();
 const editing = ref(!props.release);
 const KINDS = ["number", "choice", "switch", "text"] as const;
@@ -22,23 +23,7 @@ const blank = (): ReleaseIn => ({
   strength: true,
   settings: [],
 });
-const facts = ref<ReleaseIn>(blank());
-const command = ref({
-  program: "",
-  arguments: "",
-  ending: ".tif",
-  seconds: 600,
-  memory_mb: 4000,
-  output_mb: 2000,
-});
-watch(
-  () => props.release,
-  (r) => {
-    facts.value = JSON.parse(JSON.stringify({ ...blank(), ...r })) as ReleaseIn;
-    if (r?.command) command.value = { ...r.command, arguments: r.command.arguments.join("\n") };
-  },
-  { immediate: true },
-);
+const facts = useDraft(blank, () => props.release);
 const list = (text: string): string[] =>
   text
     .split(",")
@@ -74,34 +59,6 @@ async function save(): Promise<void> {
   if (!made) return;
   editing.value = false;
   emit("done");
-}
-
-async function setCommand(): Promise<void> {
-  if (!props.release) return;
-  const lines = command.value.arguments
-    .split("\n")
-    .map((l) => l.trim())
-    .filter(Boolean);
-  const params = { path: { release_id: props.release.id } };
-  await act(
-    () =>
-      ask(
-        api.PUT("/api/releases/{release_id}/command", {
-          params,
-          body: { ...command.value, arguments: lines },
-        }),
-      ),
-    "Command saved.",
-  );
-}
-
-function takeCommand(): void {
-  if (!props.release) return;
-  const params = { path: { release_id: props.release.id } };
-  void act(
-    () => ask(api.DELETE("/api/releases/{release_id}/command", { params })),
-    "It is run by no program any more.",
-  );
 }
 
 function remove(): void {
@@ -218,58 +175,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         <button v-else type="button" class="link" @click="remove">Remove the release</button>
       </div>
     </form>
-    <form v-if="editing && release && isOwner && canEdit" class="form command" @submit.prevent="setCommand">
-      <h4>Command</h4>
-      <p class="soft">
-        One argument a line. {input}, {output}, {mode}, {strength} and the settings' names in braces are
-        filled in; a line that names something which a step does not tell is left out. No shell is involved.
-        Programs are those in
-        <code>{{ programs?.directory }}</code>.
-      </p>
-      <div class="line">
-        <label
-          >Program
-          <select v-model="command.program" class="quiet-select" aria-label="Program that runs it">
-            <option v-for="p in programs?.programs ?? []" :key="p">{{ p }}</option>
-          </select></label
-        >
-        <label>writes <input v-model="command.ending" class="text-input unit" /></label>
-        <label
-          >at most <input v-model.number="command.seconds" type="number" class="number-input few" /> s,</label
-        >
-        <label
-          ><input
-            v-model.number="command.memory_mb"
-            type="number"
-            class="number-input few"
-            aria-label="Memory in MB"
-          />
-          MB of memory,</label
-        >
-        <label
-          ><input
-            v-model.number="command.output_mb"
-            type="number"
-            class="number-input few"
-            aria-label="Output in MB"
-          />
-          MB written</label
-        >
-      </div>
-      <textarea
-        v-model="command.arguments"
-        class="text-input lines"
-        rows="4"
-        aria-label="Arguments, one a line"
-        placeholder="{input}&#10;{output}&#10;--strength={strength}"
-      />
-      <div class="line">
-        <v-btn type="submit" :disabled="!command.program">Save the command</v-btn>
-        <button v-if="release.command" type="button" class="link" @click="takeCommand">
-          Run it by no program
-        </button>
-      </div>
-    </form>
+    <CommandForm v-if="editing && release && isOwner && canEdit" :release="release" />
   </article>
 </template>
 
@@ -310,21 +216,5 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
 }
 .unit {
   width: 82px;
-}
-.command {
-  border-left: 2px solid var(--rule);
-  padding-left: 16px;
-}
-h4 {
-  font: 600 14px var(--text);
-  margin: 0;
-}
-.lines {
-  font: 12.5px var(--mono);
-  width: 100%;
-  max-width: 720px;
-}
-code {
-  font: 12.5px var(--mono);
 }
 </style>

@@ -41,6 +41,16 @@ const free = computed(() => !kinds.value.length && !step.value.method && step.va
 const addFree = (): void => {
   step.value.settings = [...step.value.settings, { name: "", value: "", unit: "", automatic: false }];
 };
+const partly = computed(() => method.value && !method.value.resizes);
+const SIDES = [
+  ["x", "from the left"],
+  ["y", "from the top"],
+  ["w", "wide"],
+  ["h", "high"],
+] as const;
+const wholeOrPart = (part: boolean): void => {
+  step.value.part = part ? { x: 25, y: 25, w: 50, h: 50 } : null;
+};
 const number = computed(() => `Step ${props.at + 1}`);
 </script>
 
@@ -131,6 +141,29 @@ const number = computed(() => `Step ${props.at + 1}`);
         <span class="soft">Limited to</span>
         <input v-model="step.limit" class="text-input" placeholder="the whole picture" maxlength="120" />
       </label>
+      <span v-if="partly" class="limit">
+        <label class="soft"
+          ><input
+            type="checkbox"
+            :checked="step.part !== null"
+            @change="wholeOrPart(($event.target as HTMLInputElement).checked)"
+          />
+          only on a part of the picture</label
+        >
+        <template v-if="step.part">
+          <label v-for="[side, words] in SIDES" :key="side" class="soft"
+            ><input
+              v-model.number="step.part[side]"
+              type="number"
+              class="number-input side"
+              min="0"
+              max="100"
+              step="any"
+            />
+            % {{ words }}</label
+          >
+        </template>
+      </span>
       <span class="acts">
         <template v-if="!alone">
           <button
@@ -220,6 +253,9 @@ legend {
 }
 .unit {
   width: 76px;
+}
+.side {
+  width: 58px;
 }
 .add {
   justify-self: start;

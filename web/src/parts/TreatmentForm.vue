@@ -25,9 +25,21 @@ const asFamily = ref(false);
 const keepAs = ref("");
 const keeping = ref(false);
 
+const from = ref<number>();
+
 function startFrom(id: string): void {
   const found = saved.value?.find((s) => s.id === Number(id));
+  from.value = found?.id;
   if (found) take(found.treatment);
+}
+
+async function letGo(): Promise<void> {
+  const params = { path: { treatment_id: from.value ?? 0 } };
+  await act(
+    () => ask(api.DELETE("/api/treatments/{treatment_id}", { params })),
+    "Let go; no contender changes.",
+  );
+  from.value = undefined;
 }
 
 async function keep(): Promise<void> {
@@ -47,6 +59,7 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
         <option value="">none</option>
         <option v-for="s in saved" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
+      <button v-if="from" type="button" class="link" @click="letGo">Let it go</button>
     </label>
     <StepEditor
       v-for="(_, i) in steps"
