@@ -12,6 +12,7 @@ import psutil
 from django.conf import settings
 from django.db import connection
 
+from glenhail.server.jobs.alone import machine
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from glenhail.server.studies import running
@@ -190,7 +191,38 @@ class Runs(RunsTest):
             list(Run.objects.filter(contender_id=made).values_list("number", "same")), [(1, None), (2, False), (3, False)]
         )
         cost = next(c for c in self.owner.get(f"{self.base}/costs").json() if c["contender"] == made)
-        self.assertEqual((cost["speed"]["runs"], cost["unsteady"]), (3, True))
+        self.assertEqual((cost["speed"]["runs"], cost["unsteady"], cost["alone"]), (3, True, True))
+
+    def test_a_timed_run_waits_for_other_work_and_keeps_it_waiting(self) -> None:
+        order: list[str] = []
+
+        def other(name: str, seconds: float) -> threading.Thread:
+            def hold() -> None:
+                with machine(alone=False):
+                    order.append(f"{name} begins")
+                    time.sleep(seconds)
+                    order.append(f"{name} ends")
+                connection.close()
+
+            thread = threading.Thread(target=hold)
+            thread.start()
+            time.sleep(0.2)
+            return thread
+
+        self.enter({"tool": "Tarnlift", "release": "1"}, script=COPY)
+        self.ask("all", repeats=2)
+        threads = [other("before", 1.0)]
+        job = Job.objects.get(kind="run", state=State.QUEUED)
+        timed = threading.Thread(target=lambda: (run_job(job.pk), order.append("timed"), connection.close()))
+        timed.start()
+        time.sleep(0.3)
+        self.assertEqual(Job.objects.get(pk=job.pk).message, "waiting to have the machine to itself")
+        threads += [other("after", 0.1), timed]
+        for thread in threads:
+            thread.join(20)
+        self.assertLess(order.index("before ends"), order.index("after begins"))
+        self.assertEqual(Job.objects.get(pk=job.pk).state, State.DONE)
+        self.assertTrue(all(Run.objects.filter(made_with__isnull=False).values_list("alone", flat=True)))
 
     def test_times_of_an_output_made_elsewhere_are_told_by_hand(self) -> None:
         contender = self.study.contenders.get(letter="A")

@@ -15,6 +15,7 @@ from procrastinate.manager import JobManager
 
 from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError
+from glenhail.server.jobs.alone import machine, to_be_alone
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
 from glenhail.server.storage.uploads import forget_old
@@ -37,8 +38,12 @@ def run_job(job_id: int) -> None:
         return
     Job.objects.filter(pk=job_id).update(state=State.RUNNING, started=timezone.now(), attempts=job.attempts + 1)
     job.refresh_from_db()
+    alone = to_be_alone(job.kind, job.arguments)
+    if alone:
+        Job.objects.filter(pk=job_id, state=State.RUNNING).update(message="waiting to have the machine to itself")
     try:
-        KINDS[job.kind](Progress(job), job.arguments)
+        with machine(alone):
+            KINDS[job.kind](Progress(job), job.arguments)
     except Cancelled:
         return
     except (CoreError, ActionError) as error:

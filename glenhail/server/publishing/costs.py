@@ -34,7 +34,7 @@ def _row(cost: Cost) -> Document:
         "letter": cost.contender.letter,
         "colour": colour_of(cost.contender.letter),
         "title": cost.contender.title,
-        "runs": "by hand" if cost.told_by_hand else s.runs,
+        "runs": "by hand" if cost.told_by_hand else f"{s.runs}" if cost.alone else f"{s.runs}, beside other work",
         "seconds": [_middle(m) for m in (s.load, s.process, s.export, s.total, s.per_megapixel)],
         "memory": f"{cost.peak.value:.0f}" if cost.peak else "–",
         "size": f"{cost.size.value / 1e6:.1f}" if cost.size else "–",

@@ -11,7 +11,7 @@ from typing import Any
 
 from glenhail.core.inquiries.timing import Middle, Speed, Timing, middle, speed, time_left
 from glenhail.server.jobs.models import ACTIVE, Job, State
-from glenhail.server.material.models import Frame
+from glenhail.server.material.models import Frame, PictureState
 from glenhail.server.studies.actions.runs import (
     KIND,
     failed_cells,
@@ -50,7 +50,7 @@ class Covered:
 
 def coverage(study: Study) -> list[Covered]:
     """Every cell of a study's treatments and frames."""
-    outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study)}
+    outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study).select_related("picture")}
     jobs = {j.key: j for j in Job.objects.filter(study_id=study.pk, kind=KIND).order_by("created", "pk")}
     failed, paces = failed_cells(study), _paces(study)
     frames = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
@@ -66,6 +66,8 @@ def coverage(study: Study) -> list[Covered]:
 
 def _seen(cell: Covered, contender: Contender, frame: Frame, output: Output | None, failed: Run | None) -> Covered:
     """A cell by what is in it, and by its last run."""
+    if output is not None and output.picture is not None and output.picture.state == PictureState.REFUSED:
+        return replace(cell, state="failed", why=output.picture.problem)
     if output is not None and output.picture_id:
         why = f"Run again, it failed: {failed.problem}" if failed else ""
         return replace(
@@ -125,6 +127,7 @@ class Cost:
     size: Middle | None
     machines: list[str]
     told_by_hand: bool
+    alone: bool
     unsteady: bool
 
 
@@ -137,11 +140,11 @@ def costs(study: Study) -> list[Cost]:
 
 
 def _current(contender: Contender, runs: list[Run]) -> list[Run]:
-    """Runs of the treatment as it is now; those told by hand count where nothing was run."""
+    """Runs of the treatment as it is now: those alone on the machine, if any were; else all; else those told by hand."""
     assert contender.treatment is not None
     words, commands = contender.treatment.told.words, [r.command for r in releases_of(contender)]
     ran = [r for r in runs if r.made_with and r.made_with["words"] == words and r.made_with["commands"] == commands]
-    return ran or [r for r in runs if r.outcome == Outcome.TOLD]
+    return [r for r in ran if r.alone] or ran or [r for r in runs if r.outcome == Outcome.TOLD]
 
 
 def _cost(contender: Contender, runs: list[Run]) -> Cost:
@@ -154,13 +157,14 @@ def _cost(contender: Contender, runs: list[Run]) -> Cost:
         middle([r.out_bytes for r in runs]),
         sorted({r.machine for r in runs if r.machine}),
         any(r.outcome == Outcome.TOLD for r in runs),
+        all(r.alone for r in runs),
         any(r.same is False for r in runs),
     )
 
 
 COLUMNS = (
     "letter", "contender", "runs", "load s", "process s", "export s", "total s", "total s least", "total s greatest",
-    "s per source MP", "processor s", "peak memory MB", "output MB", "machine", "told by hand",
+    "s per source MP", "processor s", "peak memory MB", "output MB", "machine", "told by hand", "alone on the machine",
 )  # fmt: skip
 
 
@@ -176,8 +180,12 @@ def costs_csv(study: Study) -> str:
         spread = [f"{total.low:.3f}", f"{total.high:.3f}"] if total else ["", ""]
         size = f"{cost.size.value / 1e6:.2f}" if cost.size else ""
         rest = [_number(s.per_megapixel), _number(cost.cpu), _number(cost.peak), size, "; ".join(cost.machines)]
-        writer.writerow([cost.contender.letter, words, s.runs, *middles, *spread, *rest, "yes" if cost.told_by_hand else "no"])
+        writer.writerow([cost.contender.letter, words, s.runs, *middles, *spread, *rest, _yes(cost.told_by_hand), _yes(cost.alone)])
     return out.getvalue()
+
+
+def _yes(fact: bool) -> str:
+    return "yes" if fact else "no"
 
 
 def _number(value: Middle | None) -> str:

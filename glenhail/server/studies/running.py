@@ -15,6 +15,7 @@ from glenhail.core.files.writing import write_tiff
 from glenhail.core.outside.machine import machine
 from glenhail.core.treatments import step as core
 from glenhail.server.common.errors import Conflict
+from glenhail.server.jobs.alone import ALONE, to_be_alone
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.actions.pictures import clean_name
 from glenhail.server.material.decoded import decoded
@@ -28,6 +29,10 @@ from glenhail.server.tools.running import Made, RunFailed, StepRun, copied, froz
 
 # Seconds between two looks at whether a run was called off.
 TELL_EVERY = 0.4
+
+
+# A run that is repeated is there to be timed.
+ALONE[KIND] = lambda arguments: int(arguments["repeats"]) > 1
 
 
 @does(KIND)
@@ -51,7 +56,8 @@ def run_cell(progress: Progress, arguments: dict[str, Any]) -> None:
             turn = f", {number} of {repeats}" if repeats > 1 else ""
             progress.tell((number - 1 + 0.95 * share) / repeats, f"{words}{turn}")
 
-        before = _once(contender, frame, actor, number, before, tell, f"{progress.job.pk}", last=number == repeats)
+        row = Run(contender=contender, frame=frame, number=number, alone=to_be_alone(KIND, arguments))
+        before = _once(row, actor, before, tell, f"{progress.job.pk}", last=number == repeats)
 
 
 def _contender(pk: int) -> Contender | None:
@@ -59,14 +65,13 @@ def _contender(pk: int) -> Contender | None:
     return rows.filter(pk=pk).first()
 
 
-def _once(contender: Contender, frame: Frame, actor: User, number: int, before: str, tell: Any, mark: str, last: bool) -> str:
+def _once(row: Run, actor: User, before: str, tell: Any, mark: str, last: bool) -> str:
     """One making; returns its output's SHA-256."""
+    contender, frame = row.contender, row.frame
     assert contender.treatment is not None
     treatment, releases = contender.treatment.told, releases_of(contender)
-    row = Run(
-        contender=contender, frame=frame, number=number, machine=machine(), made_with=frozen(treatment, releases),
-        megapixels=frame.picture.width * frame.picture.height / 1e6,
-    )  # fmt: skip
+    row.machine, row.made_with = machine(), frozen(treatment, releases)
+    row.megapixels = frame.picture.width * frame.picture.height / 1e6
     known = Output.objects.filter(contender=contender, frame=frame).values_list("pk", "picture_id").first()
     with working_folder() as room:
         folder = Path(room)
@@ -78,7 +83,7 @@ def _once(contender: Contender, frame: Frame, actor: User, number: int, before: 
             _keep(row, error.steps, Outcome.FAILED, str(error), error.said)
             raise
         digest = hashlib.sha256(made.path.read_bytes()).hexdigest()
-        row.same, row.out_bytes = (None if number == 1 else digest == before), made.path.stat().st_size
+        row.same, row.out_bytes = (None if row.number == 1 else digest == before), made.path.stat().st_size
         if last:
             _keep_output(row, made, actor, known)
         _keep(row, made.steps, Outcome.MADE, made.remark, made.said)

@@ -1415,6 +1415,7 @@ export interface components {
             size: components["schemas"]["MiddleOut"] | null;
             machines: string[];
             told_by_hand: boolean;
+            alone: boolean;
             unsteady: boolean;
         };
         CountOut: {
@@ -1993,6 +1994,7 @@ export interface components {
             readonly said: string;
             readonly number: number;
             readonly same: boolean | null;
+            readonly alone: boolean;
             readonly words: string;
             steps: components["schemas"]["StepRunOut"][];
             /** Format: double */

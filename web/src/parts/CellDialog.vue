@@ -110,6 +110,7 @@ const brighter = (ev: number): string =>
               <strong>{{ ended[r.outcome] }}</strong>
               <span class="soft">, {{ new Date(r.created).toLocaleString("en-GB") }}</span>
               <span v-if="r.number > 1" class="soft">, repeat {{ r.number }}</span>
+              <span v-if="r.alone" class="soft">, with the machine to itself</span>
               <span v-if="r.same === false" class="rowan">, not the same bytes as the run before</span>
             </p>
             <p class="mono">{{ told(r) }}</p>

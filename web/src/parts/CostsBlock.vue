@@ -26,7 +26,8 @@ function spread(m: Middle, runs: number): string {
   const d = digits(m.value);
   return `${m.low.toFixed(d)}–${m.high.toFixed(d)}`;
 }
-const many = (c: Cost): string => (c.told_by_hand ? "by hand" : String(c.speed.runs));
+const many = (c: Cost): string => (c.told_by_hand ? "by hand" : `${c.speed.runs}${c.alone ? "" : "*"}`);
+const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by_hand) ?? false);
 </script>
 
 <template>
@@ -84,6 +85,10 @@ const many = (c: Cost): string => (c.told_by_hand ? "by hand" : String(c.speed.r
         </tbody>
       </table>
     </div>
+    <p v-if="disturbed" class="soft">
+      * Run while other work went on, which slows it. Runs that are timed more than once have the machine to
+      themselves, and then count alone.
+    </p>
     <p v-if="machines.length" class="soft">
       {{ machines.length > 1 ? "On different machines, which can not be compared:" : "On" }}
       {{ machines.join("; ") }}.

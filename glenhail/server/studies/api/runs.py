@@ -94,6 +94,7 @@ class CostOut(serializers.Serializer[Any]):
     size = MiddleOut(allow_null=True)
     machines = serializers.ListField(child=serializers.CharField())
     told_by_hand = serializers.BooleanField()
+    alone = serializers.BooleanField()
     unsteady = serializers.BooleanField()
 
 
@@ -117,8 +118,8 @@ class RunOut(serializers.ModelSerializer[Run]):
     class Meta:
         model = Run
         fields = [
-            "id", "contender", "frame", "outcome", "problem", "said", "number", "same", "words", "steps", "load_s", "process_s",
-            "export_s", "wall_s", "cpu_s", "peak_mb", "out_bytes", "megapixels", "machine", "created",
+            "id", "contender", "frame", "outcome", "problem", "said", "number", "same", "alone", "words", "steps", "load_s",
+            "process_s", "export_s", "wall_s", "cpu_s", "peak_mb", "out_bytes", "megapixels", "machine", "created",
         ]  # fmt: skip
         read_only_fields = fields
 

@@ -70,6 +70,7 @@ class Migration(migrations.Migration):
                 ('said', models.TextField(blank=True)),
                 ('number', models.IntegerField(default=1)),
                 ('same', models.BooleanField(null=True)),
+                ('alone', models.BooleanField(default=False)),
                 ('made_with', models.JSONField(null=True)),
                 ('steps', models.JSONField(default=list)),
                 ('load_s', models.FloatField(null=True)),

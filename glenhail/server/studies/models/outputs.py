@@ -47,7 +47,8 @@ class Outcome(models.TextChoices):
 class Run(models.Model):
     """One making of one output, ended: what it was made with, what it took. Times in seconds, memory in MB.
 
-    ``number`` counts the repeats of one asking, ``same`` says whether a repeat gave the same bytes as the one before.
+    ``number`` counts the repeats of one asking, ``same`` says whether a repeat gave the same bytes as the one before, ``alone``
+    whether it had the machine to itself.
     """
 
     contender = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="runs")
@@ -57,6 +58,7 @@ class Run(models.Model):
     said = models.TextField(blank=True)
     number = models.IntegerField(default=1)
     same = models.BooleanField(null=True)
+    alone = models.BooleanField(default=False)
     made_with = models.JSONField(null=True)
     steps = models.JSONField(default=list)
     load_s = models.FloatField(null=True)
