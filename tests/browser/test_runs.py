@@ -9,10 +9,16 @@ from pathlib import Path
 from playwright.sync_api import expect
 
 from glenhail.server.studies.models import Contender, Output, Study
+from glenhail.server.tools.models import Release
 from tests.browser.base import BrowserTest
 from tests.server.base import tiff
 from tests.server.test_runs import COPY
-from tests.server.test_tools import allow
+from tests.server.test_tools import COMMAND, allow
+
+
+def set_command(release: Release) -> None:
+    release.command = COMMAND
+    release.save()
 
 
 class Runs(BrowserTest):
@@ -89,6 +95,34 @@ class Runs(BrowserTest):
         page.get_by_role("button", name="Close").click()
         expect(page.get_by_role("region", name="Times").get_by_role("row")).to_have_count(3)
         self.assert_accessible("bring in")
+        self.assertEqual(self.errors, [])
+
+    def test_a_tool_that_fails_says_why_and_is_tried_again_once_it_is_mended(self) -> None:
+        allow("lift", "#!/bin/sh\necho 'the licence has run out' >&2\nexit 7\n")
+        page = self.sign_in()
+        self.begin()
+        page.get_by_role("button", name="Enter a contender").click()
+        page.get_by_role("combobox", name="Tool or method").fill("Tarnlift")
+        page.get_by_role("combobox", name="Tool or method").press("Tab")
+        page.get_by_role("button", name="Enter it").click()
+        page.get_by_role("link", name=re.compile("Bring in")).click()
+        expect(page.get_by_role("button", name="What is missing can not be made here")).to_be_disabled()
+        page.get_by_role("button", name="Open a hot folder").click()
+        expect(page.get_by_text("2 inputs in")).to_be_visible()
+        page.get_by_role("button", name="Close", exact=True).click()
+        set_command(self.bench.tools.get().releases.get())
+        page.reload()
+        page.get_by_role("button", name="Make 2 missing outputs").click()
+        expect(page.get_by_role("button", name="A on china: failed")).to_be_visible()
+        page.get_by_role("button", name="A on china: failed").click()
+        expect(page.get_by_text("exit code 7. Its last words: the licence has run out").first).to_be_visible()
+        self.assert_accessible("failed cell")
+        page.get_by_role("button", name="Close", exact=True).click()
+        expect(page.get_by_role("button", name="A on flower: failed")).to_be_visible()
+        allow("lift", COPY)
+        page.get_by_role("button", name="Try the 2 that failed again").click()
+        for frame in ("china", "flower"):
+            expect(page.get_by_role("button", name=f"A on {frame}: made")).to_be_visible()
         self.assertEqual(self.errors, [])
 
     def test_a_folder_from_elsewhere_finds_its_place_is_corrected_by_keyboard_confirmed_and_undone(self) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import select
 import signal
 import subprocess
 import time
@@ -87,15 +88,29 @@ def _fence(limits: Command) -> list[str]:
 
 def _watched(process: subprocess.Popen[bytes], watch: _Watch, began: float, alive: Alive) -> str:
     """Wait for the end; a sentence where a limit was passed."""
-    while process.poll() is None:
-        seconds = time.monotonic() - began
-        trouble = watch.look(process.pid, seconds)
-        if trouble:
-            return trouble
-        alive(seconds, told_by(watch.folder / "said.out"))
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            process.wait(LOOK_EVERY if seconds < 5 else 4 * LOOK_EVERY)
+    handle = os.pidfd_open(process.pid)
+    try:
+        while not _ended(process, watch):
+            seconds = time.monotonic() - began
+            trouble = watch.look(process.pid, seconds)
+            if trouble:
+                return trouble
+            alive(seconds, told_by(watch.folder / "said.out"))
+            # Awake at once when it ends, so that it is timed exactly.
+            select.select([handle], [], [], LOOK_EVERY if seconds < 5 else 4 * LOOK_EVERY)
+    finally:
+        os.close(handle)
     return ""
+
+
+def _ended(process: subprocess.Popen[bytes], watch: _Watch) -> bool:
+    """Whether it has ended; then the system's own count of its processor time, and of all that it waited for, is taken."""
+    pid, status, usage = os.wait4(process.pid, os.WNOHANG)
+    if pid == 0:
+        return False
+    process.returncode = os.waitstatus_to_exitcode(status)
+    watch.cpu = max(watch.cpu, usage.ru_utime + usage.ru_stime)
+    return True
 
 
 class _Watch:

@@ -82,7 +82,8 @@ def _once(row: Run, actor: User, before: str, tell: Any, mark: str, last: bool) 
         except RunFailed as error:
             _keep(row, error.steps, Outcome.FAILED, str(error), error.said)
             raise
-        digest = hashlib.sha256(made.path.read_bytes()).hexdigest()
+        with made.path.open("rb") as stream:
+            digest = hashlib.file_digest(stream, "sha256").hexdigest()
         row.same, row.out_bytes = (None if row.number == 1 else digest == before), made.path.stat().st_size
         if last:
             _keep_output(row, made, actor, known)
