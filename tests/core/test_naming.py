@@ -104,6 +104,34 @@ class Folders(unittest.TestCase):
                 self.assertEqual(wrong, [])
                 self.assertEqual(len({(p.frame, p.contender) for p in found}), len(files))
 
+    def test_a_series_of_strengths_on_a_series_of_isos_is_told_apart_by_its_numbers(self) -> None:
+        # All frames show the same thing, so that content says nothing; two contenders differ in the order of steps alone.
+        isos, thumb, rng = (800, 3200, 12800, 51200), THUMBS["Gauge wall"], np.random.default_rng(1)
+        frames = [
+            FrameSeen(i, (f"Loom table, Corvane M24, ISO {n:,}", f"loom-table-m24-iso{n}"), 960, 640, thumb)
+            for i, n in enumerate(isos)
+        ]
+        made = {str(n): Treatment((Step("Sedgewash", "3.0", "standard", strength=n),)) for n in (20, 40, 60, 80, 100)}
+        made |= {"sedge tarn": Treatment((SEDGE3, LIFT)), "tarn sedge": Treatment((LIFT, SEDGE3))}
+        contenders = [ContenderSeen(10 + i, "ABCDEFG"[i], t) for i, t in enumerate(made.values())]
+        styles: dict[str, Callable[[int, str], str]] = {
+            "suffix": lambda iso, k: f"iso{iso}_{'sw' if k.isdigit() else ''}{k}.tif",
+            "prefix": lambda iso, k: f"{k}-loom-{iso}.tif",
+            "folders": lambda iso, k: f"test/{k}%/{iso}.tif",
+            "own names": lambda iso, k: f"loom-table-m24-iso{iso}-sedge{k}.tif",
+        }
+        for name, style in styles.items():
+            with self.subTest(name):
+                cells = [(i, j) for i in range(len(isos)) for j in range(len(made))]
+                words = list(made)
+                sizes = [2 if " " in words[j] else 1 for _, j in cells]
+                files = [
+                    FileSeen(style(isos[i], words[j]), 960 * n, 640 * n, seen_in("Gauge wall", rng))
+                    for (i, j), n in zip(cells, sizes, strict=True)
+                ]
+                found = [(p.frame, p.contender) for p in propose(files, frames, contenders)]
+                self.assertEqual(found, [(i, 10 + j) for i, j in cells])
+
     def test_names_alone_serve_before_anything_is_decoded(self) -> None:
         for name in ("prefix", "a folder for each tool", "run together", "camera numbers"):
             with self.subTest(name):

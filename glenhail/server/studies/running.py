@@ -116,6 +116,8 @@ def rendered(frame: Frame) -> str:
 def _keep_output(row: Run, made: Made, actor: User, known: Any) -> None:
     """Put the output into its cell, unless a person filled it meanwhile."""
     contender, frame = row.contender, row.frame
+    if not Contender.objects.filter(pk=contender.pk).exists():
+        return  # withdrawn while this ran
     now = Output.objects.filter(contender=contender, frame=frame).values_list("pk", "picture_id").first()
     if now != known:
         made_words = "The cell was filled by hand while this ran; that file was left in place."
