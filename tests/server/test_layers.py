@@ -39,7 +39,7 @@ class Layers(ServerTest):
             self.assertEqual((image.tag, image.get("w"), image.get("h")), ("image", "640", "427"))
             layers = image.findall("./stack/layer")
             names = [layer.get("name") for layer in layers]
-            self.assertEqual(names, ["T Truth", "B Tarnlift 1.8, 2x, automatic", "A Sedgewash 3.0, strength 60", "U Unprocessed"])
+            self.assertEqual(names, ["T Truth", "B Tarnlift 1.8, 2x, automatic", "A Sedgewash 3.0, strength 60 %", "U Unprocessed"])
             self.assertEqual([layer.get("visibility") for layer in layers], ["hidden"] * 3 + ["visible"])
             lowest = imagecodecs.png_decode(pack.read(layers[-1].get("src") or ""))
             np.testing.assert_array_equal(lowest, encoded_codes(decoded(frame.picture).pixels, 16))

@@ -83,7 +83,7 @@ class Tools(ServerTest):
 
     def test_only_an_owner_says_how_a_release_is_run_and_only_by_an_allowed_program(self) -> None:
         address = f"/api/releases/{self.release['id']}/command"
-        answer = self.owner.put(address, COMMAND, JSON)
+        answer = self.owner.put(address, COMMAND | {"program": "not-there"}, JSON)
         self.assertEqual(answer.status_code, 400)
         self.assertIn("not among the allowed programs", answer.json()["detail"])
         allow("lift", "#!/bin/sh\n")

@@ -179,7 +179,7 @@ class BadInput(ServerTest):
             "question": self.owner.post("/api/studies", {"question": " ", "factor": "tool"}, json),
             "frame itself": self.owner.post(f"/api/frames/{frame.pk}/truth", upload("frame")),
             "used by a study": self.owner.delete(f"/api/frames/{frame.pk}"),
-            "at least one step": self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": []}, json),
+            "from one to 12 steps": self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": []}, json),
             "no such": self.owner.get("/api/nonsense"),
             "absence": self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"absence": " ."[:1]}, json),
         }
