@@ -75,7 +75,7 @@ class Tools(ServerTest):
         for wrong, words in (
             (self.step(("scale", 9)), "from 1 to 8 x"), (self.step(("texture", "much")), "none, some"), (self.step(("faces", 1)), "on or off"),
             (self.step(("size", 2)), "it has scale, texture, faces"), (self.step(strength=50), "no strength"), (self.step(mode="art"), "plain, print"),
-            (self.step(part={"x": 0, "y": 0, "w": 50, "h": 50}), "built-in"), ({"tool": "", "steps": []}, ""),
+            (self.step(part={"x": 0, "y": 0, "w": 50, "h": 50}), "built-in"), (self.step(release=""), "say which release"), ({"tool": "", "steps": []}, ""),
         ):  # fmt: skip
             answer = self.owner.post(self.contenders, {"steps": [wrong]}, JSON)
             self.assertEqual(answer.status_code, 400, wrong)

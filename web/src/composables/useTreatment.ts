@@ -1,5 +1,5 @@
 // A treatment in the making: steps whose settings follow from the release that is chosen.
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 
 import {
   type Method,
@@ -33,6 +33,7 @@ export function useTreatment(start?: Treatment | null) {
   const { data: tools } = useTools();
   const { data: methods } = useMethods();
   const steps = ref<Step[]>(start?.steps.length ? start.steps.map(copyOf) : [freshStep()]);
+  const early = new Set<string>();
   const feed = ref<Treatment["feed"]>(start?.feed ?? FEEDS[0]);
 
   const programs = computed(() =>
@@ -53,12 +54,19 @@ export function useTreatment(start?: Treatment | null) {
   /** Take a tool or method, its newest release and its usual settings. */
   function choose(step: Step, name: string): void {
     const method = methods.value?.find((m) => m.title === name);
+    if (!tools.value || !methods.value) early.add(name);
     step.tool = name;
     step.method = method?.id ?? "";
     step.release = method ? "" : (releasesOf(name).at(-1)?.name ?? "");
     step.mode = "";
     follow(step);
   }
+
+  // A tool that was named before the tools had arrived is looked up once they have.
+  watch([tools, methods], () => {
+    for (const step of steps.value) if (early.has(step.tool)) choose(step, step.tool);
+    if (tools.value && methods.value) early.clear();
+  });
 
   /** After another release was taken: settings of the same names keep their values. */
   function follow(step: Step): void {

@@ -46,7 +46,15 @@ const body = computed(() => ({
   dry: false,
 }));
 
+const HINTS = { sweep: "Write the values, with commas between.", releases: "Choose two releases or more." };
+
 async function look(): Promise<void> {
+  const few = { sweep: 1, releases: 2, orders: 0, feeds: 0 }[kind.value] > told.value.length;
+  if (few) {
+    words.value = [];
+    problem.value = kind.value === "sweep" || kind.value === "releases" ? HINTS[kind.value] : "";
+    return;
+  }
   const params = { path: { study_id: props.study } };
   try {
     const made = await ask(

@@ -60,7 +60,7 @@ function number(text: string): void {
         :disabled="setting.automatic"
         @input="set(($event.target as HTMLInputElement).value)"
       />
-      <span v-if="kind.unit" class="soft">{{ kind.unit }}</span>
+      <span v-if="kind.unit" class="soft unit">{{ kind.unit }}</span>
     </label>
     <label class="soft auto">
       <input
@@ -88,6 +88,10 @@ function number(text: string): void {
 }
 .title {
   min-width: 96px;
+}
+.unit,
+.auto {
+  white-space: nowrap;
 }
 .auto {
   font-size: 12.5px;

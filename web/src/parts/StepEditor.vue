@@ -226,7 +226,7 @@ legend {
 }
 .settings {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(390px, 1fr));
   gap: 10px 36px;
 }
 .strength {

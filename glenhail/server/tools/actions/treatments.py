@@ -61,6 +61,9 @@ def _release_of(bench: Bench, step: core.Step) -> Release:
     if step.method:
         return builtin(bench, step.method)
     tool, _ = Tool.objects.get_or_create(bench=bench, name=step.tool)
+    known = list(tool.releases.values_list("name", flat=True))
+    if not step.release and known and "" not in known:
+        raise ActionError(f"{tool}: say which release it is; {', '.join(known)} are written down.")
     release, _ = Release.objects.get_or_create(tool=tool, name=step.release)
     return release
 
