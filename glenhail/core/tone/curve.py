@@ -1,0 +1,142 @@
+"""The transfer from a frame's tones to an output's: exposure, a monotone curve, contrast, vignetting."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.colour.srgb import LUMA
+from glenhail.core.picture import Doubles
+from glenhail.core.tone.matched import Matched
+
+# Encoded tones that shadows, mids and lights reach from and to. Common practice, no source.
+ZONES = {"shadows": (0.0, 0.25), "mids": (0.25, 0.6), "lights": (0.6, 1.0)}
+KNOTS = 24
+LEAST_IN_KNOT, LEAST_IN_ZONE = 4, 8
+# Areas for exposure: not buried in noise, not near white (linear).
+DARKEST, BRIGHTEST = 0.004, 0.8
+NEIGHBOURS = 4  # areas that count as one, since they share their content
+NORMAL = 1.4826  # median absolute deviation to standard deviation
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """A value with its 95 % interval."""
+
+    value: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class ToneCurve:
+    """Encoded tones of the frame and what the output has for them (0..1, rising), with how far areas scatter about it."""
+
+    source: list[float]
+    output: list[float]
+    scatter: float
+
+
+def luminances(matched: Matched) -> tuple[Doubles, Doubles]:
+    """Linear luminance of the areas of frame and output."""
+    weights = LUMA.astype(np.float64)
+    return matched.source @ weights, matched.output @ weights
+
+
+def exposure(matched: Matched) -> Estimate | None:
+    """log2 of the output's over the frame's luminance, EV: the areas' median; None where there are too few useful ones."""
+    frame, output = luminances(matched)
+    useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
+    return middle(np.log2(output[useful] / frame[useful])) if int(useful.sum()) >= LEAST_IN_ZONE else None
+
+
+def middle(values: Doubles) -> Estimate:
+    """The median with its interval, from the median absolute deviation."""
+    value = float(np.median(values))
+    error = 1.2533 * NORMAL * float(np.median(np.abs(values - value))) / np.sqrt(max(1.0, values.size / NEIGHBOURS))
+    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+
+
+def curve(matched: Matched) -> ToneCurve | None:
+    """The monotone curve through the areas' encoded values: medians of equal counts, made to rise (Barlow et al. 1972).
+
+    All three channels of an area count, as curves are usually applied to each of them (common practice, no source): the luma of
+    a coloured area does not follow the curve of its channels.
+
+    None where fewer than three groups of areas can be told apart.
+    """
+    from scipy.optimize import isotonic_regression  # slow to import
+
+    frame, output = channels(matched)
+    order = np.argsort(frame)
+    groups = [g for g in np.array_split(order, min(KNOTS, order.size // LEAST_IN_KNOT or 1)) if g.size >= LEAST_IN_KNOT]
+    if len(groups) < 3:
+        return None
+    x = np.array([float(np.median(frame[g])) for g in groups])
+    y = np.array([float(np.median(output[g])) for g in groups])
+    rising = np.asarray(isotonic_regression(y, weights=np.array([g.size for g in groups], dtype=float)).x)
+    scatter = NORMAL * float(np.median(np.abs(output - np.interp(frame, x, rising))))
+    return ToneCurve([round(float(v), 5) for v in x], [round(float(v), 5) for v in rising], scatter)
+
+
+def channels(matched: Matched) -> tuple[Doubles, Doubles]:
+    """Encoded values of the plain areas' channels, frame and output, all in one row."""
+    return encoded(matched.source[matched.plain].ravel()), encoded(matched.output[matched.plain].ravel())
+
+
+def encoded(linear: Doubles) -> Doubles:
+    """sRGB codes (0..1) of linear values."""
+    return np.asarray(srgb.encode(linear.astype(np.float32).reshape(-1, 1)), dtype=np.float64).ravel()
+
+
+def zones(matched: Matched) -> dict[str, Estimate]:
+    """How much brighter the output is in shadows, mids and lights, encoded (1 is white); zones with too few areas are left out."""
+    frame, output = channels(matched)
+    found = {}
+    for name, (low, high) in ZONES.items():
+        inside = (frame >= low) & (frame < high)
+        if int(inside.sum()) >= LEAST_IN_ZONE:
+            found[name] = middle(output[inside] - frame[inside])
+    return found
+
+
+def contrast(matched: Matched) -> Estimate | None:
+    """Coarse contrast, output over frame: the slope through encoded values of the areas, robust (Theil 1950, Sen 1968)."""
+    frame, output = channels(matched)
+    if frame.size < LEAST_IN_ZONE:
+        return None
+    rng = np.random.default_rng(0)
+    one, other = rng.integers(0, frame.size, (2, 20_000))
+    apart = np.abs(frame[one] - frame[other]) > 0.1
+    if int(apart.sum()) < 200:
+        return None
+    slopes = (output[one] - output[other])[apart] / (frame[one] - frame[other])[apart]
+    value = float(np.median(slopes))
+    error = 1.2533 * NORMAL * float(np.median(np.abs(slopes - value))) / np.sqrt(frame.size / NEIGHBOURS)
+    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+
+
+def vignetting(matched: Matched) -> Estimate | None:
+    """How much brighter the output's corners are against its middle than the frame's, EV.
+
+    The straight line of the areas' EV over the squared distance from the middle, refitted without what lies far off it; None where
+    the areas do not reach from the middle to the corners.
+    """
+    frame, output = luminances(matched)
+    useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
+    away = (matched.x**2 + matched.y**2)[useful] / 2
+    if away.size < LEAST_IN_ZONE or away.min() > 0.15 or away.max() < 0.6:
+        return None
+    stops = np.log2(output[useful] / frame[useful])
+    keep = np.ones(away.size, dtype=bool)
+    slope, base = 0.0, 0.0
+    for _ in range(6):
+        slope, base = np.polyfit(away[keep], stops[keep], 1)
+        off = np.abs(stops - slope * away - base)
+        keep = off <= 3 * max(1e-6, NORMAL * float(np.median(off)))
+    left = stops[keep] - slope * away[keep] - base
+    spread = float(np.sqrt(np.sum((away[keep] - away[keep].mean()) ** 2)))
+    error = float(left.std()) / max(1e-9, spread) * np.sqrt(NEIGHBOURS)
+    return Estimate(float(slope), float(slope - 1.96 * error), float(slope + 1.96 * error))

@@ -1,0 +1,91 @@
+"""Matched areas of a frame and an output: so large that noise and sharpness do not count, so small that tones do not mix."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.lineup.grids import shared_part
+from glenhail.core.measures.subject import Laid
+from glenhail.core.methods.resample import resample
+from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
+
+ACROSS = 96
+SMALLEST = 8  # frame px, side of an area
+# An area with more of its values at black or at white than this is left out: their mean is not that of the light.
+CUT_OFF = 0.02
+# An area whose own tones spread by more than this (encoded) mixes them: an average of a curve is not the curve of an average.
+MIXED = 0.09
+LEAST = 40
+AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
+
+
+@dataclass(frozen=True)
+class Matched:
+    """Areas of the frame with what the output has there.
+
+    ``source`` and ``output`` are mean linear light, shape (n, 3); ``x`` and ``y`` the areas' middles from -1 to 1 over the whole
+    frame's width and height; ``plain`` says of which areas the tones do not mix. ``black`` and ``white`` are the shares of values
+    at either end, in the frame and in the output.
+    """
+
+    source: Doubles
+    output: Doubles
+    x: Doubles
+    y: Doubles
+    plain: np.ndarray
+    black: tuple[float, float]
+    white: tuple[float, float]
+
+
+def match(frame: Picture, output: Laid) -> Matched:
+    """Average frame and output over the areas of a grid that both show.
+
+    Raises
+    ------
+    NotMeasurable
+        If too few areas are left that are neither cut off nor out of the output.
+    """
+    part = shared_part(frame.bounds, output.mapping, output.usable)
+    across = int(min(ACROSS, part.w // SMALLEST))
+    if across < 2 or part.h < 2 * SMALLEST:
+        raise NotMeasurable("the frame and this output share too small a part")
+    down = max(2, round(across * part.h / part.w))
+    laid = (Laid(frame, Mapping(), frame.bounds), output)
+    light = [_mean(one, part, across, down) for one in laid]
+    ends = [_ends(one, part, across, down) for one in laid]
+    useful = np.all([(e <= CUT_OFF).all(axis=(-1, -2)) for e in ends], axis=0)
+    if int(useful.sum()) < LEAST:
+        raise NotMeasurable("too few areas of the frame that are neither black nor clipped")
+    middle_x = (part.x + (np.arange(across) + 0.5) * part.w / across) / frame.width * 2 - 1
+    middle_y = (part.y + (np.arange(down) + 0.5) * part.h / down) / frame.height * 2 - 1
+    grid_x, grid_y = np.meshgrid(middle_x, middle_y)
+    spread = _spread(laid[0], part, across, down)
+    shares = [tuple(float(e[..., end, :].mean()) for e in ends) for end in (0, 1)]
+    return Matched(
+        light[0][useful], light[1][useful], grid_x[useful], grid_y[useful], spread[useful] < MIXED,
+        (shares[0][0], shares[0][1]), (shares[1][0], shares[1][1]),
+    )  # fmt: skip
+
+
+def _mean(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
+    target = laid.mapping.rect(part).clipped(laid.picture.bounds)
+    return np.asarray(resample(laid.picture.pixels, target, across, down, "area"), dtype=np.float64)
+
+
+def _ends(laid: Laid, part: Rect, across: int, down: int) -> Floats:
+    """Shares of values at black and at white in each area and channel, shape (down, across, 2, 3)."""
+    target = laid.mapping.rect(part).clipped(laid.picture.bounds)
+    pixels = laid.picture.pixels
+    at = [resample((m).astype(np.float32), target, across, down, "area") for m in (pixels <= AT_BLACK, pixels >= AT_WHITE)]
+    return np.stack(at, axis=-2)
+
+
+def _spread(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
+    """How far the tones of each area are apart once noise is averaged: of its sixteen parts, encoded luma."""
+    fine = srgb.luma(np.asarray(_mean(laid, part, 4 * across, 4 * down), dtype=np.float32))
+    parts = fine.reshape(down, 4, across, 4)
+    return np.asarray(parts.max(axis=(1, 3)) - parts.min(axis=(1, 3)), dtype=np.float64)
