@@ -9,6 +9,8 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import numpy as np
+
 from glenhail.core.files.writing import write_tiff
 from tests.pictures import noisy, photograph
 
@@ -60,6 +62,16 @@ class CommandLine(unittest.TestCase):
         self.assertEqual((kept.returncode, kept.stderr), (0, ""))
         refused = run("treat", self.folder / "frame.tif", made, "--method", "magic")
         self.assertEqual((refused.returncode, "There are nearest" in refused.stderr), (2, True))
+
+    def test_tone_tells_an_exposure_that_was_put_in(self) -> None:
+        write_tiff(self.folder / "darker.tif", np.asarray(photograph("china") * np.float32(2**-0.3)))
+        found = json.loads(run("tone", self.folder / "truth.tif", self.folder / "darker.tif", "--json").stdout)
+        self.assertAlmostEqual(found["exposure"]["value"], -0.3, delta=0.01)
+        self.assertIn("exposure -0.300", run("tone", self.folder / "truth.tif", self.folder / "darker.tif").stdout)
+        black = self.folder / "black.tif"
+        write_tiff(black, np.zeros((200, 300, 3), np.float32))
+        refused = run("tone", black, black)
+        self.assertEqual((refused.returncode, "too few areas" in refused.stderr), (2, True))
 
     def test_bad_input_ends_with_2_and_one_line_that_names_the_file_and_the_remedy(self) -> None:
         source = ("--source", self.folder / "frame.tif")

@@ -8,18 +8,19 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from glenhail.core.assess import assess
-from glenhail.core.errors import BadRequest
+from glenhail.core.assess import assess, laid
+from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.files.reading import read_facts, read_picture
 from glenhail.core.files.writing import write_tiff
 from glenhail.core.lineup.register import LineUp, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.table import MEASURES, ROLES, Patch
 from glenhail.core.picture import Picture, Rect
+from glenhail.core.tone.compare import compare_tone, in_words
 
 
 def add_to(commands: Any) -> None:
-    """Add facts, develop, lineup and measure."""
+    """Add facts, develop, lineup, tone and measure."""
     facts = commands.add_parser("facts", help="what a file says about itself")
     facts.add_argument("file", type=Path)
     facts.set_defaults(run=_facts)
@@ -31,6 +32,11 @@ def add_to(commands: Any) -> None:
     lineup.add_argument("source", type=Path)
     lineup.add_argument("output", type=Path)
     lineup.set_defaults(run=_lineup)
+    tone = commands.add_parser("tone", help="how an output's tone and colour differ from its source's")
+    tone.add_argument("source", type=Path)
+    tone.add_argument("output", type=Path)
+    tone.add_argument("--json", action="store_true", help="one JSON object instead of lines")
+    tone.set_defaults(run=_tone)
     measure = commands.add_parser("measure", help="readings of an output, or of a source alone")
     measure.add_argument("--source", type=Path, required=True)
     measure.add_argument("--output", type=Path)
@@ -58,6 +64,15 @@ def _develop(options: argparse.Namespace) -> None:
 def _lineup(options: argparse.Namespace) -> None:
     found = line_up(read_picture(options.source), read_picture(options.output))
     print(json.dumps(lineup_json(found), indent=2))
+
+
+def _tone(options: argparse.Namespace) -> None:
+    source, output = read_picture(options.source), read_picture(options.output)
+    try:
+        found = compare_tone(source, laid(output, line_up(source, output)))
+    except NotMeasurable as why:
+        raise BadRequest(f"{options.output}: {why}.") from why
+    print(json.dumps(asdict(found), indent=2) if options.json else "\n".join(in_words(found)))
 
 
 def _measure(options: argparse.Namespace) -> None:

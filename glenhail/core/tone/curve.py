@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,6 +17,7 @@ KNOTS = 24
 LEAST_IN_KNOT, LEAST_IN_ZONE = 4, 8
 # Areas for exposure: not buried in noise, not near white (linear).
 DARKEST, BRIGHTEST = 0.004, 0.8
+ROUNDS = 8  # of taking the curve and the fall-off off each other
 NEIGHBOURS = 4  # areas that count as one, since they share their content
 NORMAL = 1.4826  # median absolute deviation to standard deviation
 
@@ -118,25 +119,51 @@ def contrast(matched: Matched) -> Estimate | None:
     return Estimate(value, value - 1.96 * error, value + 1.96 * error)
 
 
-def vignetting(matched: Matched) -> Estimate | None:
-    """How much brighter the output's corners are against its middle than the frame's, EV.
+def _through(matched: Matched, found: ToneCurve) -> Doubles:
+    """The frame's areas as the curve makes them, linear; beyond its ends it goes on level with them."""
+    codes = encoded(matched.source.ravel())
+    shift = np.interp(codes, found.source, np.asarray(found.output) - np.asarray(found.source))
+    return np.asarray(srgb.decode(np.maximum(codes + shift, 0)), dtype=np.float64).reshape(matched.source.shape)
 
-    The straight line of the areas' EV over the squared distance from the middle, refitted without what lies far off it; None where
-    the areas do not reach from the middle to the corners.
+
+def vignetting(matched: Matched) -> Estimate | None:
+    """How much brighter the output's corners are against its middle than the frame's, EV, once its tone curve is taken off.
+
+    Curve and fall-off are found in turn, each with the other taken off: the fall-off is the straight line of the areas' EV over the
+    squared distance from the middle. None where the areas do not reach from the middle to the corners. Without the curve, opened
+    shadows would look like lit corners wherever the corners are dark.
     """
-    frame, output = luminances(matched)
-    useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
-    away = (matched.x**2 + matched.y**2)[useful] / 2
-    if away.size < LEAST_IN_ZONE or away.min() > 0.15 or away.max() < 0.6:
+    away = (matched.x**2 + matched.y**2) / 2
+    slope, found = 0.0, None
+    for _ in range(ROUNDS):
+        found = _fall_off(replace(matched, output=matched.output * 2 ** (-slope * away)[:, None]), away)
+        if found is None:
+            return None
+        slope += found.value
+    assert found is not None
+    half = (found.high - found.low) / 2
+    return Estimate(slope, slope - half, slope + half)
+
+
+def _fall_off(matched: Matched, away: Doubles) -> Estimate | None:
+    """What is left of it, once the curve as it looks now is taken off."""
+    tones = curve(matched)
+    if tones is None:
+        return None
+    frame, output = _through(matched, tones) @ LUMA.astype(np.float64), luminances(matched)[1]
+    # Plain areas alone: smoothing encoded values darkens what is textured, wherever in the picture that lies.
+    useful = matched.plain & (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
+    far = away[useful]
+    if far.size < LEAST_IN_ZONE or far.min() > 0.15 or far.max() < 0.6:
         return None
     stops = np.log2(output[useful] / frame[useful])
-    keep = np.ones(away.size, dtype=bool)
+    keep = np.ones(far.size, dtype=bool)
     slope, base = 0.0, 0.0
     for _ in range(6):
-        slope, base = np.polyfit(away[keep], stops[keep], 1)
-        off = np.abs(stops - slope * away - base)
+        slope, base = np.polyfit(far[keep], stops[keep], 1)
+        off = np.abs(stops - slope * far - base)
         keep = off <= 3 * max(1e-6, NORMAL * float(np.median(off)))
-    left = stops[keep] - slope * away[keep] - base
-    spread = float(np.sqrt(np.sum((away[keep] - away[keep].mean()) ** 2)))
+    left = stops[keep] - slope * far[keep] - base
+    spread = float(np.sqrt(np.sum((far[keep] - far[keep].mean()) ** 2)))
     error = float(left.std()) / max(1e-9, spread) * np.sqrt(NEIGHBOURS)
     return Estimate(float(slope), float(slope - 1.96 * error), float(slope + 1.96 * error))
