@@ -109,7 +109,7 @@ function closeHot(c: Contender): void {
               in <code>{{ hotOf(c)?.home }}/in</code>; put the outputs into <code>out</code> beside it,
               keeping the number in their names.</span
             >
-            <button type="button" class="link" @click="closeHot(c)">Close</button>
+            <button type="button" class="link" @click="closeHot(c)">Close it</button>
             <p v-if="hotOf(c)?.note" class="rowan note">{{ hotOf(c)?.note }}</p>
           </template>
           <template v-else>
