@@ -74,8 +74,9 @@ class Programs(unittest.TestCase):
             "print(json.dumps({'load_s':0.25,'process_s':1,'export_s':0.5})); print('{\"progress\": 0.5'); print('[1]')"
         )
         self.assertEqual((ran.trouble, ran.told.load_s, ran.told.process_s, ran.told.export_s), ("", 0.25, 1, 0.5))
-        self.assertAlmostEqual(ran.wall_s, 0.95, delta=0.35)
-        self.assertAlmostEqual(ran.cpu_s, 0.42, delta=0.2)
+        # At least what it slept and worked; how much more depends on what else the machine is doing.
+        self.assertTrue(0.9 <= ran.wall_s < 6, ran.wall_s)
+        self.assertTrue(0.4 <= ran.cpu_s < 1.2, ran.cpu_s)
         self.assertGreater(ran.peak_mb, 4)
 
     def test_the_machine_is_described(self) -> None:

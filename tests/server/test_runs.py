@@ -5,14 +5,17 @@ from __future__ import annotations
 import os
 import threading
 import time
+from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 from unittest import mock
 
 import psutil
 from django.conf import settings
 from django.db import connection
+from django.utils import timezone
 
-from glenhail.server.jobs.alone import machine
+from glenhail.server.jobs.alone import LOCK, machine
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from glenhail.server.studies import running
@@ -24,6 +27,13 @@ from tests.server.test_tools import COMMAND, allow
 
 JSON = "application/json"
 COPY = '#!/bin/sh\necho \'{"load_s": 0.5, "process_s": 0.25, "export_s": 0.125}\'\necho working >&2\ncp "$1" "$2"\n'
+
+
+def waiting_locks() -> int:
+    """How many wait for the machine."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT count(*) FROM pg_locks WHERE locktype = 'advisory' AND objid = %s AND NOT granted", [LOCK])
+        return int(cursor.fetchone()[0])
 
 
 class RunsTest(ServerTest):
@@ -45,6 +55,12 @@ class RunsTest(ServerTest):
 
     def ask(self, which: str = "missing", **more: object) -> dict[str, object]:
         return dict(self.owner.post(f"{self.base}/runs", {"which": which, **more}, JSON).json())
+
+    def until(self, holds: Callable[[], bool], seconds: float = 20) -> None:
+        end = time.monotonic() + seconds
+        while not holds():
+            self.assertLess(time.monotonic(), end, "it never came to that")
+            time.sleep(0.05)
 
     def cell(self, contender: int) -> dict[str, object]:
         cells = self.owner.get(f"{self.base}/coverage").json()["cells"]
@@ -194,33 +210,41 @@ class Runs(RunsTest):
         self.assertEqual((cost["speed"]["runs"], cost["unsteady"], cost["alone"]), (3, True, True))
 
     def test_a_timed_run_waits_for_other_work_and_keeps_it_waiting(self) -> None:
-        order: list[str] = []
+        told: dict[str, datetime] = {}
+        let_go = threading.Event()
 
-        def other(name: str, seconds: float) -> threading.Thread:
-            def hold() -> None:
-                with machine(alone=False):
-                    order.append(f"{name} begins")
-                    time.sleep(seconds)
-                    order.append(f"{name} ends")
-                connection.close()
+        def hold(name: str) -> None:
+            with machine(alone=False):
+                told[f"{name} begins"] = timezone.now()
+                let_go.wait(20)
+                told[f"{name} ends"] = timezone.now()
+            connection.close()
 
-            thread = threading.Thread(target=hold)
-            thread.start()
-            time.sleep(0.2)
-            return thread
+        def run() -> None:
+            run_job(job.pk)
+            connection.close()
 
         self.enter({"tool": "Tarnlift", "release": "1"}, script=COPY)
         self.ask("all", repeats=2)
-        threads = [other("before", 1.0)]
         job = Job.objects.get(kind="run", state=State.QUEUED)
-        timed = threading.Thread(target=lambda: (run_job(job.pk), order.append("timed"), connection.close()))
+        before, timed, after = (
+            threading.Thread(target=hold, args=("before",)),
+            threading.Thread(target=run),
+            threading.Thread(target=hold, args=("after",)),
+        )
+        before.start()
+        self.until(lambda: "before begins" in told)
         timed.start()
-        time.sleep(0.3)
-        self.assertEqual(Job.objects.get(pk=job.pk).message, "waiting to have the machine to itself")
-        threads += [other("after", 0.1), timed]
-        for thread in threads:
-            thread.join(20)
-        self.assertLess(order.index("before ends"), order.index("after begins"))
+        self.until(lambda: Job.objects.get(pk=job.pk).message == "waiting to have the machine to itself")
+        self.until(lambda: waiting_locks() == 1)
+        after.start()
+        self.until(lambda: waiting_locks() == 2)
+        let_go.set()
+        for thread in (before, timed, after):
+            thread.join(30)
+        made = list(Run.objects.filter(made_with__isnull=False).order_by("pk").values_list("created", flat=True))
+        self.assertEqual(len(made), 2)
+        self.assertTrue(told["before ends"] < made[0] < made[1] < told["after begins"])
         self.assertEqual(Job.objects.get(pk=job.pk).state, State.DONE)
         self.assertTrue(all(Run.objects.filter(made_with__isnull=False).values_list("alone", flat=True)))
 
