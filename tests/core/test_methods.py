@@ -123,10 +123,13 @@ class Bands(unittest.TestCase):
     def test_what_is_asked_for_wrongly_is_told(self) -> None:
         for name, values, words in (
             ("nothing", {}, "There are nearest"), ("unsharp", {"amount": 900}, "from 1 to 500 %"),
-            ("median", {"luma": "7 px"}, "none, 3 px, 5 px"), ("gaussian", {"size": 2}, "it has luma, colour"),
+            ("bicubic", {"factor": 9}, "from 0.1 to 8 x"), ("median", {"luma": "7 px"}, "none, 3 px, 5 px"), ("gaussian", {"size": 2}, "it has luma, colour"),
         ):  # fmt: skip
             with self.subTest(name), self.assertRaisesRegex(BadRequest, words):
                 treat(photo(64, 64), name, values)
+        for how in ({"strength": 50}, {"part": Part(0, 0, 50, 50)}):
+            with self.assertRaisesRegex(BadRequest, "it changes the size"):
+                treat(photo(64, 64), "bicubic", {}, **how)
 
 
 class ClosedForms(unittest.TestCase):

@@ -107,4 +107,13 @@ class Folders(ServerTest):
         self.assertAlmostEqual(told["scale"], 0.5, delta=0.01)
         self.assertAlmostEqual(told["exposure_ev"], 0.25, delta=0.06)  # log2 1.19
         self.assertGreater(told["sharpness"], 1.05)  # the export was smoothed, what was shown was not
+        # A folder's preview takes its place, and undoing the folder gives it back with what was found of it.
+        folder = self.bring({"sw frame preview.png": packed.getvalue() + b"\0"})
+        place = {"use": "preview", "frame": self.frames[0].pk, "contender": contender.pk}
+        self.owner.put(f"/api/folder-files/{self.files(folder)['sw frame preview.png']['id']}", place, JSON)
+        self.owner.post(f"/api/folders/{folder.pk}/confirm", {}, JSON)
+        self.assertEqual(Output.objects.get(contender=contender, frame=self.frames[0]).preview_name, "sw frame preview.png")
+        self.owner.delete(f"/api/folders/{folder.pk}/confirm")
+        back = Output.objects.get(contender=contender, frame=self.frames[0])
+        self.assertEqual((back.preview_name, back.preview_told), ("preview.png", told))
         self.assertEqual(self.owner.delete(f"/api/contenders/{contender.pk}/outputs/{self.frames[0].pk}/preview").status_code, 204)

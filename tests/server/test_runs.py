@@ -74,7 +74,7 @@ class Runs(RunsTest):
         self.assertEqual(self.ask()["queued"], 1)
         self.assertEqual(self.cell(made)["state"], "waiting")
         work()
-        self.assertEqual((self.cell(made)["state"], self.cell(made)["out_of_date"]), ("made", ""))
+        self.assertEqual([self.cell(made)[k] for k in ("state", "why", "out_of_date")], ["made", "", ""])
         (run,) = self.owner.get(f"/api/contenders/{made}/outputs/{self.frame.pk}/runs").json()
         self.assertEqual((run["outcome"], run["problem"], len(run["steps"])), ("made", "", 2))
         self.assertGreater(run["load_s"], 0.5)
@@ -198,6 +198,12 @@ class Runs(RunsTest):
             work()
         self.assertEqual(Output.objects.get(contender_id=made).file_name, "by-hand.tif")
         self.assertIn("filled by hand", Run.objects.get(contender_id=made).problem)
+
+    def test_two_benches_on_one_machine_do_not_end_each_other_s_programs(self) -> None:
+        mine = running.mark_of(7)
+        with self.settings(VAR=Path("/somewhere/else")):
+            self.assertNotEqual(running.mark_of(7), mine)
+        self.assertEqual(running.mark_of(7), mine)
 
     def test_repeats_are_timed_each_and_a_tool_that_is_not_steady_is_found_out(self) -> None:
         made = self.enter({"tool": "Tarnlift", "release": "1"}, script='#!/bin/sh\ncp "$1" "$2"\ndate +%N >> "$2"\n')

@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from glenhail.core.errors import BadRequest
 from glenhail.core.files.writing import STRIP
 from glenhail.core.methods.method import Measured, Method, put_together, take_apart
 from glenhail.core.methods.resample import resample
@@ -84,6 +85,8 @@ def bands(
     method = method_of(name)
     told = checked(method.title, method.parameters, values)
     if method.work is None:
+        if strength != 100 or part is not None:
+            raise BadRequest(f"{method.title}: it changes the size, so that it has no strength, and no part to be kept to.")
         yield from _resized(linear, method, told, rows)
         return
     work = Work(method, told, method.measure(linear, told), strength / 100, part)

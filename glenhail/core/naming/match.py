@@ -152,18 +152,9 @@ def _size_fits(work: Work, contender: ContenderSeen) -> float:
     """Whether the file's size is what the contender's enlargement gives; nothing where the size is not known."""
     if work.frame is None or not work.file.width or work.preview:
         return 0.0
-    wanted = math.prod(_times(s) for s in contender.treatment.steps)
+    wanted = math.prod(s.times or 1.0 for s in contender.treatment.steps)
     got = math.sqrt(work.file.width * work.file.height / (work.frame.width * work.frame.height))
     return SIZE * 0.2 if abs(got / wanted - 1) < SAME_SIZE else -SIZE
-
-
-def _times(step: object) -> float:
-    for name in ("scale", "factor"):
-        value = step.value(name)  # type: ignore[attr-defined]
-        if isinstance(value, int | float) and not isinstance(value, bool):
-            return float(value)
-    mode = str(getattr(step, "mode", "")).lower().strip()
-    return float(mode[:-1]) if mode.endswith("x") and mode[:-1].replace(".", "", 1).isdigit() else 1.0
 
 
 def _one_to_one(groups: Mapping[tuple[str, ...], list[float]], count: int) -> dict[tuple[str, ...], int]:

@@ -76,7 +76,7 @@ def run_program(line: Sequence[str], folder: Path, limits: Command, mark: str, a
             _end(process, mark)
     wall = time.monotonic() - began
     told = told_by(folder / "said.out")
-    trouble = trouble or explained(process.returncode, ends_of(folder / "said.err", 1), wall, watch.cpu)
+    trouble = trouble or explained(process.returncode, ends_of(folder / "said.err", 1))
     return Ran(trouble, wall, watch.cpu, watch.peak / 2**20, told, _said(folder))
 
 
@@ -188,7 +188,7 @@ SIGNALS = {
 CODES = {126: "it is not a program that can be run here", 127: "it, or something it needs, was not found"}
 
 
-def explained(code: int, last_words: str, wall: float, cpu: float) -> str:
+def explained(code: int, last_words: str) -> str:
     """What an exit code means, as a sentence; empty for 0."""
     if code == 0:
         return ""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
@@ -14,6 +15,7 @@ from glenhail.core.parameters import Value, plain
 RENDERED, ORIGINAL = "16-bit TIFF", "original file"
 FEEDS = (RENDERED, ORIGINAL)
 MOST_STEPS = 12
+ENLARGING_MODE = re.compile(r"(\d+(?:\.\d+)?)x")
 
 
 @dataclass(frozen=True)
@@ -70,6 +72,16 @@ class Step:
     def words(self) -> str:
         """All of it on one line."""
         return ", ".join(w for w in (self.title, self.manner) if w)
+
+    @property
+    def times(self) -> float | None:
+        """How much it enlarges, as its setting "scale" or "factor" or a mode like "2x" says; None where nothing says so."""
+        for name in ("scale", "factor"):
+            value = self.value(name)
+            if isinstance(value, int | float) and not isinstance(value, bool):
+                return float(value)
+        told = ENLARGING_MODE.fullmatch(self.mode.strip().lower())
+        return float(told[1]) if told else None
 
     def value(self, name: str) -> Value | None:
         """A setting's value; None where there is no such setting."""

@@ -51,7 +51,8 @@ class Covered:
 def coverage(study: Study) -> list[Covered]:
     """Every cell of a study's treatments and frames."""
     outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study).select_related("picture")}
-    jobs = {j.key: j for j in Job.objects.filter(study_id=study.pk, kind=KIND).order_by("created", "pk")}
+    latest = Job.objects.filter(study_id=study.pk, kind=KIND).order_by("key", "-created", "-pk").distinct("key")
+    jobs = {j.key: j for j in latest}
     failed, paces = failed_cells(study), _paces(study)
     frames = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
     found = []
@@ -87,7 +88,8 @@ def _with_job(cell: Covered, job: Job | None, expected_s: float | None) -> Cover
         return cell
     if job.state in ACTIVE:
         state = "running" if job.state == State.RUNNING else "waiting"
-        return replace(cell, state=state, progress=job.progress, doing=job.message, job=job.pk, expected_s=expected_s)
+        whole = None if expected_s is None else expected_s * int(job.arguments["repeats"])
+        return replace(cell, state=state, progress=job.progress, doing=job.message, job=job.pk, expected_s=whole)
     if job.state == State.FAILED and cell.state == "missing":
         return replace(cell, state="failed", why=job.problem)
     return cell
@@ -134,9 +136,11 @@ class Cost:
 def costs(study: Study) -> list[Cost]:
     """Every treatment of a study that was run or timed, in the study's order."""
     runs: dict[int, list[Run]] = defaultdict(list)
-    for run in Run.objects.filter(contender__study=study).exclude(outcome=Outcome.FAILED).order_by("pk"):
+    told = Run.objects.filter(contender__study=study).exclude(outcome=Outcome.FAILED).defer("said", "steps")
+    for run in told.order_by("pk"):
         runs[run.contender_id].append(run)
-    return [_cost(c, _current(c, runs[c.pk])) for c in treated(study) if _current(c, runs[c.pk])]
+    current = [(c, _current(c, runs[c.pk])) for c in treated(study)]
+    return [_cost(c, mine) for c, mine in current if mine]
 
 
 def _current(contender: Contender, runs: list[Run]) -> list[Run]:

@@ -93,14 +93,12 @@ def run_treatment(
         room = folder / f"step-{i + 1}"
         room.mkdir()
         target = room / f"{source.stem}{_ending(release)}"
-        ran, line = _one(step, release, path, target, room, f"{mark}-{i + 1}", alive)
-        runs.append(
-            StepRun(step.words, line, ran.told.load_s, ran.told.process_s, ran.told.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb)
-        )
-        said.append(f"{step.title}\n{ran.said}".strip())
         try:
+            ran, line = _one(step, release, path, target, room, f"{mark}-{i + 1}", alive)
+            runs.append(_took(step, line, ran))
+            said.append(f"{step.title}\n{ran.said}".strip())
             path, made = _written(ran, target, room)
-        except CoreError as error:
+        except BadRequest as error:
             raise RunFailed(f"{step.title}: {error}", runs, "\n\n".join(said)) from error
         remark = remark or _odd(step, facts, made)
         facts = made
@@ -112,6 +110,11 @@ def run_treatment(
     return Made(path, runs, "\n\n".join(said), remark)
 
 
+def _took(step: core.Step, line: str, ran: Ran) -> StepRun:
+    t = ran.told
+    return StepRun(step.words, line, t.load_s, t.process_s, t.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb)
+
+
 def _ending(release: Release) -> str:
     template = release.template
     return template.ending if template else METHOD_LIMITS.ending
@@ -121,10 +124,7 @@ def _one(
     step: core.Step, release: Release, source: Path, target: Path, room: Path, mark: str, alive: Callable[[float, Told], None]
 ) -> tuple[Ran, str]:
     """Run one step; the command line is kept as words."""
-    try:
-        line, limits = _line(step, release, source, target)
-    except BadRequest as error:
-        raise RunFailed(f"{step.title}: {error}", [], "") from error
+    line, limits = _line(step, release, source, target)
     ran = run_program(line, room, limits, mark, alive)
     return ran, " ".join(Path(word).name if word.startswith("/") else word for word in line)
 
@@ -163,7 +163,7 @@ def _written(ran: Ran, target: Path, room: Path) -> tuple[Path, Facts]:
 
     Raises
     ------
-    CoreError
+    BadRequest
         If the step failed, or there is no picture.
     """
     if ran.trouble:
@@ -179,15 +179,13 @@ def _written(ran: Ran, target: Path, room: Path) -> tuple[Path, Facts]:
 
 
 def _odd(step: core.Step, before: Facts, after: Facts) -> str:
-    """What is odd about the size: a step that names a scale and gives another, or names none and changes the size."""
-    wanted = step.value("scale") if step.value("scale") is not None else step.value("factor")
-    times = float(wanted) if isinstance(wanted, int | float) else None
-    if times is None:
+    """What is odd about the size: a step that names a scale and gives another."""
+    if step.times is None:
         return ""
-    size = round(before.width * times), round(before.height * times)
+    size = round(before.width * step.times), round(before.height * step.times)
     if abs(after.width - size[0]) <= 2 and abs(after.height - size[1]) <= 2:
         return ""
-    return f"{step.title} wrote {after.width} x {after.height} px where {times:g} times the frame is {size[0]} x {size[1]}."
+    return f"{step.title} wrote {after.width} x {after.height} px where {step.times:g} times its input is {size[0]} x {size[1]}."
 
 
 def copied(source: Path, folder: Path, name: str) -> Path:

@@ -157,8 +157,8 @@ def _put(actor: Actor, file: FolderFile) -> None:
     elif before is None or before.picture_id is None:
         file.why = [*file.why, "there is no export to set this preview beside"]
     else:
+        file.replaced = _kept(before)
         previews.attach(actor, before, file.picture, clean_name(file.path))
-        file.replaced = {}
     file.save()
 
 
@@ -206,7 +206,8 @@ def _take_back(actor: Actor, file: FolderFile) -> bool:
         return False
     if file.use == FileUse.PREVIEW:
         if output.preview_id == file.picture_id:
-            Output.objects.filter(pk=output.pk).update(preview=None, preview_name="", preview_told=None)
+            names = ("preview_id", "preview_name", "preview_told")
+            Output.objects.filter(pk=output.pk).update(**{name: kept[name] for name in names})
         return True
     if output.picture_id != file.picture_id:
         return False

@@ -55,9 +55,8 @@ def why_impossible(contender: Contender, frame: Frame) -> str:
         raw_only = release.tool.takes == "raw only" or step.mode in release.raw_modes
         if raw_only and (i > 0 or not raw or told.feed != core.ORIGINAL):
             return f"{step.tool} takes raw files only{_handed(step, i, raw, frame)}."
-        times = step.value("scale")
-        if release.tool.largest and isinstance(times, int | float) and times > release.tool.largest:
-            return f"{step.tool} enlarges {release.tool.largest:g} times at most, not {times:g} times."
+        if release.tool.largest and step.times and step.times > release.tool.largest:
+            return f"{step.tool} enlarges {release.tool.largest:g} times at most, not {step.times:g} times."
     return ""
 
 
@@ -144,10 +143,9 @@ def why_out_of_date(contender: Contender, output: Output) -> str:
 
 def failed_cells(study: Study) -> dict[Cell, Run]:
     """Cells whose latest run failed, with that run."""
-    latest: dict[Cell, Run] = {}
-    for run in Run.objects.filter(contender__study=study).exclude(outcome=Outcome.TOLD).order_by("pk"):
-        latest[run.contender_id, run.frame_id] = run
-    return {cell: run for cell, run in latest.items() if run.outcome == Outcome.FAILED}
+    runs = Run.objects.filter(contender__study=study).exclude(outcome=Outcome.TOLD).defer("said", "steps")
+    latest = runs.order_by("contender_id", "frame_id", "-pk").distinct("contender_id", "frame_id")
+    return {(run.contender_id, run.frame_id): run for run in latest if run.outcome == Outcome.FAILED}
 
 
 @transaction.atomic
