@@ -64,6 +64,13 @@ def cancel(actor: Actor, job_id: int) -> Job:
     return job
 
 
+def cancel_all(actor: Actor, bench: Bench, **which: Any) -> int:
+    """Stop all jobs of a bench that fit, in one go; returns how many those were."""
+    require(actor, bench, Role.EDITOR)
+    active = Job.objects.filter(bench=bench, state__in=ACTIVE, **which)
+    return active.update(state=State.CANCELLED, finished=timezone.now())
+
+
 @transaction.atomic
 def retry(actor: Actor, job_id: int) -> Job:
     """Run a failed or cancelled job again."""

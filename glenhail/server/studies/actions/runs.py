@@ -13,7 +13,6 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions import queue
-from glenhail.server.jobs.models import ACTIVE, Job
 from glenhail.server.material.models import Frame
 from glenhail.server.studies.actions.contenders import tell_absence
 from glenhail.server.studies.models import Contender, Kind, Outcome, Output, Run, Study
@@ -148,14 +147,9 @@ def failed_cells(study: Study) -> dict[Cell, Run]:
     return {(run.contender_id, run.frame_id): run for run in latest if run.outcome == Outcome.FAILED}
 
 
-@transaction.atomic
 def cancel_runs(actor: Actor, study: Study) -> int:
     """Call off everything of a study that runs or waits to be run; returns how many that were."""
-    require(actor, study.bench, Role.EDITOR)
-    jobs = list(Job.objects.filter(study_id=study.pk, kind=KIND, state__in=ACTIVE))
-    for job in jobs:
-        queue.cancel(actor, job.pk)
-    return len(jobs)
+    return queue.cancel_all(actor, study.bench, study_id=study.pk, kind=KIND)
 
 
 def bring_forward(actor: Actor, study: Study, cells: Iterable[Cell]) -> int:
