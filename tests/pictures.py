@@ -34,7 +34,7 @@ def noisy(linear: Floats, electrons: float, seed: int = 1) -> Floats:
     """Photon and read noise like a small sensor's."""
     rng = np.random.default_rng(seed)
     light = np.clip(linear, 0, 1) * electrons
-    return ((rng.poisson(light) + rng.normal(0, 3, light.shape)) / electrons).astype(np.float32)
+    return np.asarray((rng.poisson(light) + rng.normal(0, 3, light.shape)) / electrons, dtype=np.float32)
 
 
 def gaussian_edge(angle: float, sigma: float, side: int = 128, low: float = 0.1, high: float = 0.8) -> Floats:
@@ -44,4 +44,4 @@ def gaussian_edge(angle: float, sigma: float, side: int = 128, low: float = 0.1,
     y, x = np.mgrid[0:side, 0:side] + 0.5
     turn = np.radians(angle)
     distance = (x - side / 2) * np.cos(turn) - (y - side / 2) * np.sin(turn)
-    return (low + (high - low) * 0.5 * (1 + erf(distance / sigma / np.sqrt(2)))).astype(np.float32)
+    return np.asarray(low + (high - low) * 0.5 * (1 + erf(distance / sigma / np.sqrt(2))), dtype=np.float32)

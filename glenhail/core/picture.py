@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from operator import mul
 
 import numpy as np
 from numpy.typing import NDArray
@@ -86,34 +87,58 @@ class Rect:
 
 
 @dataclass(frozen=True)
+class Bend:
+    """A smooth left-over shift: a cubic polynomial of the place in the frame.
+
+    With u = (x - ``x``) / ``reach`` and v likewise, ``across`` and ``down`` are the shifts' coefficients in frame px, of
+    1, u, v, uu, uv, vv, uuu, uuv, uvv, vvv.
+    """
+
+    x: float
+    y: float
+    reach: float
+    across: tuple[float, ...]
+    down: tuple[float, ...]
+
+    def shift(self, x: float, y: float) -> tuple[float, float]:
+        """The left-over shift at a place of the frame, frame px."""
+        u, v = (x - self.x) / self.reach, (y - self.y) / self.reach
+        products = (1.0, u, v, u * u, u * v, v * v, u**3, u * u * v, u * v * v, v**3)
+        return sum(map(mul, self.across, products)), sum(map(mul, self.down, products))
+
+
+@dataclass(frozen=True)
 class Mapping:
-    """From source-frame coordinates to output pixels: ``output = scale * source + shift``."""
+    """From source-frame coordinates to output pixels: ``output = scale * (source + bend(source)) + shift``."""
 
     sx: float = 1.0
     sy: float = 1.0
     dx: float = 0.0
     dy: float = 0.0
+    bend: Bend | None = None
 
     def rect(self, r: Rect) -> Rect:
-        """Where a source rectangle lands in the output."""
-        return Rect(self.sx * r.x + self.dx, self.sy * r.y + self.dy, self.sx * r.w, self.sy * r.h)
+        """Where a source rectangle lands in the output; with a bend, exactly so for its middle."""
+        bx, by = self.bend.shift(r.x + r.w / 2, r.y + r.h / 2) if self.bend else (0.0, 0.0)
+        return Rect(self.sx * (r.x + bx) + self.dx, self.sy * (r.y + by) + self.dy, self.sx * r.w, self.sy * r.h)
 
-    def inverse(self) -> Mapping:
-        """From output pixels back to source coordinates."""
-        return Mapping(1 / self.sx, 1 / self.sy, -self.dx / self.sx, -self.dy / self.sy)
+    @property
+    def straight(self) -> Mapping:
+        """Scale and shift alone."""
+        return Mapping(self.sx, self.sy, self.dx, self.dy)
 
-    def after(self, first: Mapping) -> Mapping:
-        """This mapping applied to the result of `first`."""
-        return Mapping(
-            self.sx * first.sx,
-            self.sy * first.sy,
-            self.sx * first.dx + self.dx,
-            self.sy * first.dy + self.dy,
-        )
+    def back(self, r: Rect) -> Rect:
+        """Where a rectangle of the output lies in the frame; with a bend, to within 1e-6 px for its middle."""
+        plain = Rect((r.x - self.dx) / self.sx, (r.y - self.dy) / self.sy, r.w / self.sx, r.h / self.sy)
+        bx = by = 0.0
+        for _ in range(8 if self.bend else 0):
+            assert self.bend is not None
+            bx, by = self.bend.shift(plain.x + plain.w / 2 - bx, plain.y + plain.h / 2 - by)
+        return Rect(plain.x - bx, plain.y - by, plain.w, plain.h)
 
     def keeps_pixels(self) -> bool:
         """Whether source pixels fall exactly on output pixels: scale 1 and a whole shift."""
-        return self.sx == 1.0 and self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()
+        return self.bend is None and self.sx == self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()
 
 
 @dataclass(frozen=True)

@@ -14,10 +14,12 @@ from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.files.reading import Facts
 from glenhail.core.measures.subject import Laid
+from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from glenhail.core.tone.cast import cast, hue_of
 from glenhail.core.tone.curve import contrast, curve, exposure, vignetting, zones
 from glenhail.core.tone.matched import Matched, match
+from glenhail.core.tone.matching import at_scale, matched, patch_stops
 
 FACTS = Facts("x", "TIFF", 0, 0, 16, "unsigned", "", "sRGB", True)
 
@@ -145,3 +147,41 @@ class Areas(unittest.TestCase):
         black = Picture(np.zeros((200, 300, 3), np.float32), FACTS)
         with self.assertRaisesRegex(NotMeasurable, "too few areas"):
             match(black, Laid(black, Mapping(), black.bounds))
+
+
+class Matching(unittest.TestCase):
+    """Taking off what was put in gives the frame's brightness back."""
+
+    def test_exposure_and_tone_come_off(self) -> None:
+        codes = photo()
+        frame = picture(codes)
+        cases: dict[str, tuple[Floats, float]] = {
+            "exposure": (linear(lambda v: v * 2**0.15)(codes), 0.004),
+            "gamma": (codes**1.2, 0.012),
+        }
+        for name, (changed, exact) in cases.items():
+            with self.subTest(name):
+                output = Laid(picture(changed), Mapping(), frame.bounds)
+                areas = match(frame, output)
+                stops, tones = exposure(areas), curve(areas)
+                assert stops is not None and tones is not None
+                back = matched(output, stops.value, None) if name == "exposure" else matched(output, None, tones)
+                off = srgb.encode(back.picture.pixels) - codes
+                self.assertLess(float(np.sqrt((off**2).mean())), exact)
+
+    def test_a_common_size_keeps_the_places(self) -> None:
+        frame = picture(photo())
+        large = resample(frame.pixels, frame.bounds, frame.width * 2, frame.height * 2, "lanczos")
+        laid_large = Laid(Picture(large, FACTS), Mapping(2, 2), Rect(0, 0, frame.width * 2, frame.height * 2))
+        back = at_scale(laid_large, 1.0)
+        self.assertEqual((back.picture.width, back.mapping), (frame.width, Mapping(1, 1)))
+        self.assertLess(float(np.abs(back.picture.pixels - frame.pixels)[8:-8, 8:-8].mean()), 0.01)
+        self.assertIs(at_scale(back, 1.0), back)
+
+    def test_exposure_of_one_patch_is_its_own(self) -> None:
+        frame = picture(photo())
+        lit = frame.pixels.copy()
+        lit[:, 300:] *= np.float32(2**0.4)
+        output = Laid(Picture(lit, FACTS), Mapping(), frame.bounds)
+        self.assertAlmostEqual(patch_stops(frame, output, Rect(320, 50, 128, 128)), 0.4, delta=1e-3)
+        self.assertAlmostEqual(patch_stops(frame, output, Rect(20, 50, 128, 128)), 0.0, delta=1e-3)

@@ -6,6 +6,7 @@ import unittest
 
 import numpy as np
 import scipy.ndimage
+import skimage.transform
 
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.errors import BadRequest
@@ -57,6 +58,7 @@ class Twins(unittest.TestCase):
             (walked_in, r"the scene moved .* around 4[34]\d, 2[34]\d px"),
             (dim, "-4.0 EV from the frame"),
             (far, "shifted by 40.0, 0.0 px"),
+            (skimage.transform.rotate(self.scene, 0.5, order=3, mode="edge"), "turned or bent by up to 3"),
             (zoomed(self.scene), r"1\.00\d\d x the frame's size"),
             (reference("flower"), "does not show the same picture"),
             (reference("astronaut"), "differs|the same picture"),

@@ -67,6 +67,8 @@ def _through(kernel: Callable[[Floats, Floats], None], values: Floats) -> Floats
     """A kernel over flat arrays, applied to strips of rows."""
     source = np.ascontiguousarray(values, dtype=np.float32)
     out = np.empty_like(source)
+    if source.size == 0:
+        return out
     rows_in, rows_out = source.reshape(source.shape[0], -1), out.reshape(source.shape[0], -1)
     in_strips(rows_in.shape[0], lambda a, b: kernel(rows_in[a:b].reshape(-1), rows_out[a:b].reshape(-1)))
     return out

@@ -12,6 +12,8 @@ from glenhail.core.assess import assess, laid
 from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.files.reading import read_facts, read_picture
 from glenhail.core.files.writing import write_tiff
+from glenhail.core.lineup.bend import turn_of
+from glenhail.core.lineup.points import PointPair
 from glenhail.core.lineup.register import LineUp, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.table import MEASURES, ROLES, Patch
@@ -31,6 +33,9 @@ def add_to(commands: Any) -> None:
     lineup = commands.add_parser("lineup", help="how an output lies on its source")
     lineup.add_argument("source", type=Path)
     lineup.add_argument("output", type=Path)
+    lineup.add_argument(
+        "--points", nargs="+", default=[], metavar="x,y,u,v", help="two or three places found by hand in source and output"
+    )
     lineup.set_defaults(run=_lineup)
     tone = commands.add_parser("tone", help="how an output's tone and colour differ from its source's")
     tone.add_argument("source", type=Path)
@@ -62,8 +67,16 @@ def _develop(options: argparse.Namespace) -> None:
 
 
 def _lineup(options: argparse.Namespace) -> None:
-    found = line_up(read_picture(options.source), read_picture(options.output))
+    points = [_point_pair(text) for text in options.points]
+    found = line_up(read_picture(options.source), read_picture(options.output), points)
     print(json.dumps(lineup_json(found), indent=2))
+
+
+def _point_pair(text: str) -> PointPair:
+    try:
+        return PointPair(*(float(v) for v in text.split(",")))
+    except (TypeError, ValueError) as error:
+        raise BadRequest(f"points {text!r}: write each as x,y,u,v") from error
 
 
 def _tone(options: argparse.Namespace) -> None:
@@ -123,6 +136,9 @@ def lineup_json(found: LineUp) -> dict[str, Any]:
         "border": asdict(found.border),
         "residual": found.residual,
         "likeness": found.likeness,
+        "turn": turn_of(m.bend) if m.bend else 0.0,
+        "bend": asdict(m.bend) if m.bend else None,
+        "doubts": list(found.doubts),
         "refused": None,
     }
 

@@ -77,7 +77,7 @@ def _differs(source: Picture, output: Picture, mapping: Mapping, side: int, coun
     """Whether the frame shows something else where the border stands, or nothing at all."""
     w, h = output.width, output.height
     strip = [Rect(0, 0, count, h), Rect(0, 0, w, count), Rect(w - count, 0, count, h), Rect(0, h - count, w, count)][side]
-    in_source = mapping.inverse().rect(strip)
+    in_source = mapping.back(strip)
     seen = Rect(in_source.x - 0.5, in_source.y - 0.5, in_source.w + 1, in_source.h + 1).whole().clipped(source.bounds)
     if seen.w < 1 or seen.h < 1:
         return True

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
+import numpy as np
+
+from glenhail.core.lineup.bend import straightened
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Rect
 
 ENLARGED = 1.25
+REACH = 4  # px of the coarser grid that a kernel looks beyond a part
+SLACK = 0.25  # frame px
 
 
 @dataclass(frozen=True)
@@ -36,6 +42,8 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
         Untouched pixels where the grids coincide; area averages of an enlargement, so that pixels
         doubled come back as they were; otherwise Lanczos, antialiased.
     """
+    if mapping.bend is not None:
+        return _unbent(values, mapping, rect)
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
         x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
@@ -45,7 +53,26 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"frame grid, {words}")
 
 
+def _unbent(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
+    """As without a bend, once the part is straightened."""
+    target = mapping.straight.rect(rect)
+    margin = REACH * max(1.0, mapping.sx, mapping.sy, 1 / mapping.sx, 1 / mapping.sy)
+    left, top = math.floor(target.x - margin), math.floor(target.y - margin)
+    part = Rect(left, top, math.ceil(target.x + target.w + margin) - left, math.ceil(target.y + target.h + margin) - top)
+    plain = Mapping(mapping.sx, mapping.sy, mapping.dx - left, mapping.dy - top)
+    placed = to_frame_grid(straightened(values, mapping, part), plain, rect)
+    return Placed(placed.pixels, f"{placed.grid}, straightened")
+
+
 def shared_part(rect: Rect, mapping: Mapping, usable: Rect) -> Rect:
     """Whole frame pixels of `rect` that land within the `usable` part of the output."""
-    back = mapping.inverse().rect(usable)
-    return rect.clipped(back).whole()
+    if mapping.bend is None:
+        return rect.clipped(mapping.back(usable)).whole()
+    shares = np.linspace(0, 1, 9)
+    left, right = (max_or_min([mapping.back(Rect(x, usable.y + t * usable.h, 0, 0)).x for t in shares])
+                   for x, max_or_min in ((usable.x, max), (usable.x + usable.w, min)))  # fmt: skip
+    top, bottom = (max_or_min([mapping.back(Rect(usable.x + t * usable.w, y, 0, 0)).y for t in shares])
+                   for y, max_or_min in ((usable.y, max), (usable.y + usable.h, min)))  # fmt: skip
+    # Between the places looked at the side may curve a little further in.
+    inner = Rect(left + SLACK, top + SLACK, max(0.0, right - left - 2 * SLACK), max(0.0, bottom - top - 2 * SLACK))
+    return rect.clipped(inner).whole()

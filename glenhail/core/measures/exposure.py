@@ -25,13 +25,14 @@ def exposure(subject: Subject, rect: Rect) -> Measured:
     The interval is the median's own, from order statistics (binomial), which takes no normal spread
     for granted.
     """
-    part = shared_part(rect.clipped(subject.whole), subject.output.mapping, subject.output.usable)
+    laid = subject.output.straight
+    part = shared_part(rect.clipped(subject.whole), laid.mapping, laid.usable)
     if min(part.w, part.h) < 16:
         raise NotMeasurable("the patch is too small, needs 16 x 16 frame px")
     across = int(min(CELLS_ACROSS, part.w // 8))
     down = max(2, round(across * part.h / part.w))
     frame = _cells(Laid(subject.source, Mapping(), subject.whole), part, across, down)
-    output = _cells(subject.output, part, across, down)
+    output = _cells(laid, part, across, down)
     useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4) & (output < BRIGHTEST)
     if int(useful.sum()) < LEAST_CELLS:
         raise NotMeasurable("too few parts of the frame that are neither black nor clipped")

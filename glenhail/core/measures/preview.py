@@ -46,7 +46,7 @@ def compare_preview(export: Picture, preview: Picture) -> PreviewDifference:
     m = found.mapping
     inner = found.border.inner(preview.width, preview.height).whole()
     seen = preview.crop(inner)
-    box = m.inverse().rect(inner).clipped(export.bounds)
+    box = m.back(inner).clipped(export.bounds)
     given = resample(export.pixels, box, int(inner.w), int(inner.h), "area" if m.sx < 1 else "bicubic")
     one, other = _areas(given), _areas(seen)
     mean = [float(srgb.luminance(p).mean()) for p in (one, other)]

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, TypeVar, cast
 
 import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.lineup.bend import straightened
 from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
@@ -24,6 +26,15 @@ class Laid:
     picture: Picture
     mapping: Mapping
     usable: Rect
+
+    @cached_property
+    def straight(self) -> Laid:
+        """The same without the mapping's bend: for averages over areas, not for noise, since pixels are interpolated."""
+        if self.mapping.bend is None:
+            return self
+        pixels = straightened(self.picture.pixels, self.mapping, self.picture.bounds)
+        part = self.mapping.straight.rect(shared_part(Rect(-1e6, -1e6, 2e6, 2e6), self.mapping, self.usable))
+        return Laid(Picture(pixels, self.picture.facts), self.mapping.straight, part)
 
 
 @dataclass(frozen=True)

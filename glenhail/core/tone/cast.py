@@ -35,10 +35,13 @@ class Cast:
     """Colour, after the areas' luminance was matched.
 
     ``grey_a`` and ``grey_b`` are shifts of greys along a* (to red) and b* (to yellow), None where the frame has too few greys;
-    ``saturation`` is chroma of output over frame, ``de00`` the mean colour difference of all areas.
+    ``all_a`` and ``all_b`` the same of all areas. ``saturation`` is chroma of output over frame, ``de00`` the mean colour difference
+    of all areas, which noise alone raises.
     """
 
     de00: float
+    all_a: Estimate | None
+    all_b: Estimate | None
     grey_a: Estimate | None
     grey_b: Estimate | None
     saturation: Estimate | None
@@ -57,13 +60,19 @@ def cast(matched: Matched) -> Cast | None:
     if one.shape[0] < LEAST_IN_ZONE:
         return None
     chroma, made = np.hypot(one[:, 1], one[:, 2]), np.hypot(other[:, 1], other[:, 2])
-    grey, coloured = chroma < GREY, chroma > COLOURED
+    # Sorted by what lies midway: by the frame's own noisy colours, those that noise had moved would seem to move back.
+    midway = (one + other) / 2
+    between = np.hypot(midway[:, 1], midway[:, 2])
+    grey, coloured = between < GREY, between > COLOURED
+    names = np.array(hue_of(midway[coloured]))
     return Cast(
         float(ciede2000(one, other).mean()),
+        _shift(other[:, 1] - one[:, 1]),
+        _shift(other[:, 2] - one[:, 2]),
         _shift(other[grey, 1] - one[grey, 1]),
         _shift(other[grey, 2] - one[grey, 2]),
         _shift(made[coloured] / chroma[coloured]),
-        [h for h in (_hue(name, one[coloured], other[coloured]) for name in HUES) if h is not None],
+        [h for h in (_hue(name, one[coloured][names == name], other[coloured][names == name]) for name in HUES) if h is not None],
     )
 
 
@@ -81,12 +90,13 @@ def hue_of(colours: Doubles) -> list[str]:
 
 
 def _hue(name: str, one: Doubles, other: Doubles) -> HueShift | None:
-    if one.shape[0] == 0:
+    if one.shape[0] < LEAST_IN_ZONE:
         return None
-    mine = np.array([n == name for n in hue_of(one)])
-    if int(mine.sum()) < LEAST_IN_ZONE:
-        return None
-    a, b = one[mine], other[mine]
-    turned = (np.degrees(np.arctan2(b[:, 2], b[:, 1]) - np.arctan2(a[:, 2], a[:, 1])) + 180) % 360 - 180
-    ratio = np.hypot(b[:, 1], b[:, 2]) / np.hypot(a[:, 1], a[:, 2])
-    return HueShift(name, int(mine.sum()), float(np.median(ratio)), float(np.median(turned)), float(ciede2000(a, b).mean()))
+    turned = (_angle(other) - _angle(one) + 180) % 360 - 180
+    ratio = np.hypot(other[:, 1], other[:, 2]) / np.hypot(one[:, 1], one[:, 2])
+    usual = [np.median(side, axis=0, keepdims=True) for side in (one, other)]
+    return HueShift(name, one.shape[0], float(np.median(ratio)), float(np.median(turned)), float(ciede2000(*usual)[0]))
+
+
+def _angle(colours: Doubles) -> Doubles:
+    return np.asarray(np.degrees(np.arctan2(colours[:, 2], colours[:, 1])))

@@ -8,7 +8,7 @@ from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Picture
 from glenhail.core.tone.cast import Cast, cast
 from glenhail.core.tone.curve import Estimate, ToneCurve, contrast, curve, exposure, vignetting, zones
-from glenhail.core.tone.matched import match
+from glenhail.core.tone.matched import Matched, match
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,11 @@ def compare_tone(frame: Picture, output: Laid) -> ToneColour:
     NotMeasurable
         If too little of the frame is neither black nor clipped.
     """
-    areas = match(frame, output)
+    return compare_matched(match(frame, output))
+
+
+def compare_matched(areas: Matched) -> ToneColour:
+    """The same from areas that were matched already."""
     return ToneColour(
         areas.source.shape[0],
         exposure(areas),

@@ -92,6 +92,11 @@ def encoded(linear: Doubles) -> Doubles:
     return np.asarray(srgb.encode(linear.astype(np.float32).reshape(-1, 1)), dtype=np.float64).ravel()
 
 
+def decoded(codes: Doubles) -> Doubles:
+    """Linear light of sRGB codes (0..1)."""
+    return np.asarray(srgb.decode(codes), dtype=np.float64)
+
+
 def zones(matched: Matched) -> dict[str, Estimate]:
     """How much brighter the output is in shadows, mids and lights, encoded (1 is white); zones with too few areas are left out."""
     frame, output = channels(matched)

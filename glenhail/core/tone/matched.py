@@ -27,13 +27,16 @@ AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
 class Matched:
     """Areas of the frame with what the output has there.
 
-    ``source`` and ``output`` are mean linear light, shape (n, 3); ``x`` and ``y`` the areas' middles from -1 to 1 over the whole
+    ``source`` and ``output`` are mean linear light, shape (n, 3); ``smoothed`` is the frame's mean of encoded values, decoded: what
+    averaging noise away on encoded values makes of it, which is darker the more noise there is.
+    ``x`` and ``y`` the areas' middles from -1 to 1 over the whole
     frame's width and height; ``plain`` says of which areas the tones do not mix. ``black`` and ``white`` are the shares of values
     at either end, in the frame and in the output.
     """
 
     source: Doubles
     output: Doubles
+    smoothed: Doubles
     x: Doubles
     y: Doubles
     plain: np.ndarray
@@ -49,6 +52,7 @@ def match(frame: Picture, output: Laid) -> Matched:
     NotMeasurable
         If too few areas are left that are neither cut off nor out of the output.
     """
+    output = output.straight
     part = shared_part(frame.bounds, output.mapping, output.usable)
     across = int(min(ACROSS, part.w // SMALLEST))
     if across < 2 or part.h < 2 * SMALLEST:
@@ -66,7 +70,8 @@ def match(frame: Picture, output: Laid) -> Matched:
     spread = _spread(laid[0], part, across, down)
     shares = [tuple(float(e[..., end, :].mean()) for e in ends) for end in (0, 1)]
     return Matched(
-        light[0][useful], light[1][useful], grid_x[useful], grid_y[useful], spread[useful] < MIXED,
+        light[0][useful], light[1][useful], _smoothed(frame, part, across, down)[useful],
+        grid_x[useful], grid_y[useful], spread[useful] < MIXED,
         (shares[0][0], shares[0][1]), (shares[1][0], shares[1][1]),
     )  # fmt: skip
 
@@ -74,6 +79,11 @@ def match(frame: Picture, output: Laid) -> Matched:
 def _mean(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
     target = laid.mapping.rect(part).clipped(laid.picture.bounds)
     return np.asarray(resample(laid.picture.pixels, target, across, down, "area"), dtype=np.float64)
+
+
+def _smoothed(frame: Picture, part: Rect, across: int, down: int) -> Doubles:
+    means = resample(srgb.encode(frame.pixels), part, across, down, "area")
+    return np.asarray(srgb.decode(means), dtype=np.float64)
 
 
 def _ends(laid: Laid, part: Rect, across: int, down: int) -> Floats:

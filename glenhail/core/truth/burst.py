@@ -132,7 +132,7 @@ def _check_still(first: Picture, other: Picture) -> None:
     except NoLineUp as error:
         raise BadRequest(f"{other.facts.name}: {error}. Leave it out; all frames of a burst show the same.") from error
     m = move_of(found.mapping, first.width, first.height)
-    if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or m.stretch > MOST_STRETCH:
+    if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or max(m.stretch, m.bent) > MOST_STRETCH:
         raise BadRequest(f"{other.facts.name}: moved by {m.dx:.1f}, {m.dy:.1f} px. Leave it out; camera and scene must keep still.")
 
 

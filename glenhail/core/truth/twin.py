@@ -18,6 +18,7 @@ from glenhail.core.truth.still import move_of
 MOST_SHIFT = 16.0  # px; a tripod that moved further may stand elsewhere
 MOST_STRETCH = 1.0  # px, end to end
 MOST_RESIDUAL = 0.5  # px
+MOST_BENT = 1.0  # px, anywhere in the picture
 MOST_EXPOSURE = 3.0  # EV; beyond that, the base frame's own noise is lifted into the truth
 MOST_MOVED = 0.005  # share of the cells
 CELL = 16  # px
@@ -99,6 +100,9 @@ def _lined_up(frame: Picture, base: Picture) -> LineUp:
         raise BadRequest(
             f"{name}: shifted by {m.dx:.1f}, {m.dy:.1f} px, at most {MOST_SHIFT:g}. The tripod moved: shoot both again."
         )
+    # A turn or bend that the line-up explains is none that a tripod makes; what it explains is not in its residual.
+    if m.bent > MOST_BENT:
+        raise BadRequest(f"{name}: turned or bent by up to {m.bent:.1f} px against the frame. The tripod moved: shoot both again.")
     if found.residual > MOST_RESIDUAL:
         raise BadRequest(f"{name}: it lines up only to {found.residual:.2f} px, at most {MOST_RESIDUAL:g}. Camera or scene moved.")
     return found

@@ -1,0 +1,1 @@
+"""Like for like: what of an output, besides what is tested, differs from its frame and from the other outputs."""
