@@ -136,6 +136,7 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_NO_READ_ONLY_REQUIRED": False,
     "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
     "ENUM_NAME_OVERRIDES": {
+        "DecidedEnum": "glenhail.server.studies.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
         "FolderStateEnum": "glenhail.server.studies.models.FolderState.choices",
     },

@@ -17,7 +17,7 @@ from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
-from glenhail.server.studies.api import folders, runs
+from glenhail.server.studies.api import audit, folders, runs
 from glenhail.server.studies.api import views as studies
 from glenhail.server.studies.api.layers import LayersView
 from glenhail.server.tools.api import views as tools
@@ -95,6 +95,13 @@ urlpatterns = [
     path("api/folder-files/<int:file_id>", folders.FolderFileView.as_view()),
     path("api/contenders/<int:contender_id>/hot-folder", folders.HotFolderView.as_view()),
     path("api/contenders/<int:contender_id>/outputs/<int:frame_id>/preview", folders.PreviewOfOutputView.as_view()),
+    path("api/studies/<int:study_id>/audit", audit.AuditView.as_view()),
+    path("api/studies/<int:study_id>/audit/decisions", audit.DecisionsView.as_view()),
+    path("api/studies/<int:study_id>/audit/decisions/<str:finding>", audit.DecisionView.as_view()),
+    path("api/studies/<int:study_id>/matching", audit.MatchingView.as_view()),
+    path("api/studies/<int:study_id>/bodies", audit.StudyBodiesView.as_view()),
+    path("api/outputs/<int:output_id>/examination", audit.ExaminationView.as_view()),
+    path("api/outputs/<int:output_id>/points", audit.PointsView.as_view()),
     path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),
     path("api/studies/<int:study_id>/runs", runs.RunsView.as_view()),
     path("api/studies/<int:study_id>/runs/front", runs.FrontView.as_view()),

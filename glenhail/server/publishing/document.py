@@ -11,9 +11,11 @@ from glenhail.core.measures.table import MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
+from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
+from glenhail.server.studies.models.readings import AS_MADE, MATCHED
 
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
 # A crop on the page: three fit beside each other; of a larger patch the middle is shown.
@@ -33,7 +35,8 @@ def compile_document(report: Report, number: int, note: str) -> Document:
     lineups = queries.lineups(rows)
     shown = [o for o in rows if queries.output_state(o, lineups.get(o.pk))[0] == "ready"]
     frames = [sf.frame for sf in queries.study_frames(study)]
-    values = _values(queries.ranked_readings(study))
+    sets = queries.ranked_readings(study)
+    values, matched = (_values([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED))
     contenders = [c for c in queries.contenders().filter(study=study) if c.kind != Kind.TRUTH or any(f.truth for f in frames)]
     columns = [_column(c) for c in contenders]
     return {
@@ -48,15 +51,24 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "summary": report.summary,
         "method": report.method,
         "disclosure": report.disclosure,
+        "fairness": fairness_table(study, {c.pk: c for c in contenders}, {f.pk: f.name for f in frames}),
         "tools": tools_table(study),
         "costs": costs_table(study),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [{"number": e.number, "note": e.note, "published": e.published.isoformat()} for e in report.editions.all()],
         "contenders": columns,
-        "frames": [_frame(f, rows, lineups, values, columns) for f in frames],
-        "patches": [_patch(p, shown, lineups, values, columns) for p in study.patches.all()],
+        "frames": [_frame(f, rows, lineups, values, columns) | _beside(matched, (f.pk, None), columns) for f in frames],
+        "patches": [
+            _patch(p, shown, lineups, values, columns) | _beside(matched, (p.frame_id, p.pk), columns) for p in study.patches.all()
+        ],
         "measures": [_measure(m) for m in MEASURES],
     }
+
+
+def _beside(matched: Values, place: Any, columns: list[Document]) -> Document:
+    """The second set of readings at the same place; empty where the study has none."""
+    table = _table(matched, place, columns)
+    return {"matched_table": table, "matched_absences": absences(table)}
 
 
 def _measure(measure_id: str) -> Document:
@@ -109,6 +121,8 @@ def lineup_words(row: LineUp) -> str:
     """A line-up in one line."""
     scale = f"{row.sx:.5g}x" if row.sx == row.sy else f"{row.sx:.5g}x by {row.sy:.5g}x"
     parts = [f"scale {scale}", f"shift {row.dx:+.2f}, {row.dy:+.2f} px", f"residual {row.residual:.2f} px"]
+    if abs(row.turn) >= 0.005:
+        parts.append(f"turned {row.turn:+.2f} deg")
     edges = [f"{n} px {side}" for side in ("left", "top", "right", "bottom") if (n := getattr(row, side))]
     return ", ".join(parts + ([f"border {', '.join(edges)}"] if edges else []))
 

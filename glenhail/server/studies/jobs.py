@@ -3,26 +3,27 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Any
 
-from django.db import IntegrityError, transaction
+from django.db import transaction
 from django.utils import timezone
 
-from glenhail.core.assess import laid
 from glenhail.core.errors import NoLineUp
-from glenhail.core.lineup import register
-from glenhail.core.lineup.border import Border
 from glenhail.core.measures.reading import Reading as Taken
-from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.table import Measure, measures_for, take
 from glenhail.core.measures.table import Patch as Place
-from glenhail.core.picture import Picture as Pixels
+from glenhail.core.tone.matching import Size
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture, PictureState
-from glenhail.server.studies.models import LineUp, Output, Patch, Reading
+from glenhail.server.studies.actions.measuring import queue_output
+from glenhail.server.studies.basis import Basis, basis_of
+from glenhail.server.studies.lining import Points, find_examination, find_line_up, laid_of, lay_key, points_of
+from glenhail.server.studies.models import Kind, LineUp, Output, Patch, Reading, Study
+from glenhail.server.studies.models.readings import AS_MADE, MATCHED
 
 KEPT = ["value", "low", "high", "unit", "version", "grid", "reason", "details", "key", "taken"]
 
@@ -34,6 +35,7 @@ class Task:
     patch: Patch | None
     measure: Measure
     key: str
+    basis: str = AS_MADE
 
     @property
     def place(self) -> Place | None:
@@ -47,21 +49,52 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     if output is None or output.picture is None or not _both_ready(output):
         return
     progress.tell(0.02, "lining up")
-    row = find_line_up(output.frame.picture, output.picture)
+    row = find_line_up(output.frame.picture, output.picture, _points(output, output.picture))
     if row.refused:
         output.readings.all().delete()
         raise NoLineUp(f"{output.file_name}: {row.refused}.")
+    progress.tell(0.15, "examining")
+    examined = None
+    if output.contender.kind not in (Kind.UNPROCESSED, Kind.TRUTH):
+        examined = find_examination(output.frame.picture, output.picture, row)
     output = _output(output.pk) or output
-    tasks = _missing(output)
+    basis = basis_of(output, examined)
+    tasks = _missing(output, basis)
     if not tasks:
         return
-    subject = _subject(output, row)
+    _take(progress, output, _subject(output, row), basis, tasks)
+    _let_others_follow(output)
+
+
+def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | None, tasks: list[Task]) -> None:
+    """Take readings, those of outputs as made first; each place is kept as soon as it is measured."""
     done = 0
-    for _, group in groupby(tasks, key=lambda t: t.patch):
+    now, seen = AS_MADE, subject
+    for (kind, patch), group in groupby(tasks, key=lambda t: (t.basis, t.patch)):
         place = list(group)
         progress.tell(0.3 + 0.7 * done / len(tasks), f"measuring, {done} of {len(tasks)}")
-        _keep(output, [(t, take(subject, t.measure, t.place)) for t in place])
+        if kind != now and basis is not None:
+            seen = Subject(subject.source, basis.prepared(subject.output), subject.truth, subject.no_truth)
+            now = kind
+        here = basis.for_patch(subject.source, seen, patch.rect) if patch is not None and kind == MATCHED and basis else seen
+        _keep(output, basis, [(t, _told(take(here, t.measure, t.place), t, basis)) for t in place])
         done += len(place)
+
+
+def _told(taken: Taken, task: Task, basis: Basis | None) -> Taken:
+    """A reading of the second set says so itself."""
+    if task.basis == AS_MADE or basis is None:
+        return taken
+    return replace(taken, grid=f"{taken.grid or 'output pixels'}; {basis.words}"[:200])
+
+
+def _let_others_follow(output: Output) -> None:
+    """The common size of a frame's outputs may be another one now."""
+    study = output.contender.study
+    if study.size != Size.NATIVE:
+        others = Output.objects.filter(contender__study=study, frame=output.frame).exclude(pk=output.pk)
+        for other in others.select_related("contender__study__bench", "frame"):
+            queue_output(other)
 
 
 def _output(pk: int) -> Output | None:
@@ -77,29 +110,6 @@ def _both_ready(output: Output) -> bool:
     return all(picture.state == PictureState.READY for picture in rows)
 
 
-def find_line_up(source: Picture, picture: Picture) -> LineUp:
-    """The line-up of two pictures, found once and kept."""
-    kept = LineUp.objects.filter(source=source, output=picture, version=register.VERSION).first()
-    if kept is not None:
-        return kept
-    try:
-        found = register.line_up(decoded(source), decoded(picture))
-        fields = {**asdict(found.mapping), **asdict(found.border), "residual": found.residual, "likeness": found.likeness}
-    except NoLineUp as why:
-        fields = {"refused": str(why)}
-    try:
-        with transaction.atomic():
-            return LineUp.objects.create(source=source, output=picture, version=register.VERSION, **fields)
-    except IntegrityError:  # another worker was quicker
-        return LineUp.objects.get(source=source, output=picture, version=register.VERSION)
-
-
-def laid_of(pixels: Pixels, row: LineUp) -> Laid:
-    """A decoded picture as its kept line-up lays it."""
-    border = Border(row.left, row.top, row.right, row.bottom)
-    return laid(pixels, register.LineUp(row.mapping, border, row.residual, row.likeness))
-
-
 def _subject(output: Output, row: LineUp) -> Subject:
     assert output.picture is not None
     source, truth = output.frame.picture, output.frame.truth
@@ -109,7 +119,7 @@ def _subject(output: Output, row: LineUp) -> Subject:
     if truth.state != PictureState.READY:
         subject.no_truth = f"the truth was not taken in: {truth.problem}" if truth.problem else "the truth is still being taken in"
         return subject
-    truth_row = find_line_up(source, truth)
+    truth_row = find_line_up(source, truth, _points(output, truth))
     if truth_row.refused:
         subject.no_truth = "the truth does not line up with the frame"
     else:
@@ -117,34 +127,46 @@ def _subject(output: Output, row: LineUp) -> Subject:
     return subject
 
 
-def _missing(output: Output) -> list[Task]:
-    kept = {(r.patch_id, r.measure): r.key for r in output.readings.all()}
+def _missing(output: Output, basis: Basis | None) -> list[Task]:
+    kept = {(r.patch_id, r.measure, r.basis): r.key for r in output.readings.all()}
     places: list[Patch | None] = [*output.contender.study.patches.filter(frame=output.frame), None]
+    lays = _lays(output)
     tasks = [
-        Task(patch, m, _key(output, patch, m))
+        Task(patch, m, _key(lays, patch, m, kind, basis), kind)
+        for kind in ([AS_MADE, MATCHED] if basis else [AS_MADE])
         for patch in places
         for m in measures_for(Place(patch.name, patch.role, patch.rect) if patch else None)
     ]
-    return [t for t in tasks if kept.get((t.patch.pk if t.patch else None, t.measure.id)) != t.key]
+    return [t for t in tasks if kept.get((t.patch.pk if t.patch else None, t.measure.id, t.basis)) != t.key]
 
 
-def _key(output: Output, patch: Patch | None, m: Measure) -> str:
+def _lays(output: Output) -> tuple[str, str]:
+    """What readings of an output depend on of its files and line-ups: its own, and its truth's."""
+    source, truth = output.frame.picture, output.frame.truth
+    own = lay_key(source, output.picture, _points(output, output.picture)) if output.picture else ""
+    return own, f"{lay_key(source, truth, _points(output, truth))}:{truth.state}" if truth else ""
+
+
+def _points(output: Output, picture: Picture) -> Points:
+    """What was placed by hand at the output's bench for its frame and a picture."""
+    return points_of(output.contender.study.bench_id, output.frame.picture, picture)
+
+
+def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basis: Basis | None) -> str:
     """Everything a reading depends on, hashed."""
-    truth = output.frame.truth if m.needs_truth else None
     parts = (
-        output.frame.picture.file_id,
-        output.picture.file_id if output.picture else "",
-        f"{truth.file_id}:{truth.state}" if truth else "",
-        register.VERSION,
+        lays[0],
+        lays[1] if m.needs_truth else "",
         m.id,
         m.version,
         (patch.role, patch.x, patch.y, patch.w, patch.h) if patch else None,
+        basis.key if basis and kind == MATCHED else "",
     )
     return hashlib.sha256(repr(parts).encode()).hexdigest()
 
 
 @transaction.atomic
-def _keep(output: Output, taken: list[tuple[Task, Taken]]) -> None:
+def _keep(output: Output, basis: Basis | None, taken: list[tuple[Task, Taken]]) -> None:
     """Keep the readings of one place, unless what they were taken of has changed meanwhile."""
     now = _output(output.pk)
     patch = taken[0][0].patch
@@ -154,9 +176,18 @@ def _keep(output: Output, taken: list[tuple[Task, Taken]]) -> None:
             return
     if now is None:
         return
-    rows = [_row(now, patch, task, reading) for task, reading in taken if _key(now, patch, task.measure) == task.key]
-    unique = ["output", "patch", "measure"]
+    if taken[0][0].basis == MATCHED and not _still_asked(now, basis):
+        return
+    lays = _lays(now)
+    rows = [_row(now, patch, t, found) for t, found in taken if _key(lays, patch, t.measure, t.basis, basis) == t.key]
+    unique = ["output", "patch", "measure", "basis"]
     Reading.objects.bulk_create(rows, update_conflicts=True, unique_fields=unique, update_fields=KEPT)
+
+
+def _still_asked(output: Output, basis: Basis | None) -> bool:
+    """Whether the study still asks for this second set; the lock waits for somebody who is just asking for another."""
+    study = Study.objects.select_for_update().get(pk=output.contender.study_id)
+    return basis is not None and study.matched == basis.asked
 
 
 def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Reading:
@@ -164,6 +195,7 @@ def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Readi
         output=output,
         patch=patch,
         measure=task.measure.id,
+        basis=task.basis,
         value=taken.value,
         low=taken.low,
         high=taken.high,

@@ -25,7 +25,7 @@ from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame
 from glenhail.server.storage.files import put_derived
 from glenhail.server.studies import queries
-from glenhail.server.studies.jobs import laid_of
+from glenhail.server.studies.lining import laid_of
 from glenhail.server.studies.models import LineUp, Output, Study
 
 GRIDS = ("frame", "largest")
@@ -107,6 +107,7 @@ def _layers(progress: Progress, rows: list[tuple[Output, LineUp]], scale: float)
         if scale == 1:
             pixels = to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels
         else:
-            target = laid.mapping.rect(part)
-            pixels = resample(laid.picture.pixels, target, round(part.w * scale), round(part.h * scale), "lanczos")
+            straight = laid.straight
+            target = straight.mapping.rect(part)
+            pixels = resample(straight.picture.pixels, target, round(part.w * scale), round(part.h * scale), "lanczos")
         yield Layer(name, pixels, round(part.x * scale), round(part.y * scale))

@@ -14,6 +14,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
 from glenhail.server.material.models import PictureState
+from glenhail.server.studies.lining import points_at, points_key
 from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch, Reading, Study, StudyFrame
 
 
@@ -45,20 +46,26 @@ def study_frames(study: Study) -> QuerySet[StudyFrame]:
 
 def outputs(study: Study) -> list[Output]:
     """A study's outputs with their pictures."""
-    rows = Output.objects.filter(contender__study=study).select_related("picture", "preview", "frame__picture", "contender")
+    rows = Output.objects.filter(contender__study=study)
+    rows = rows.select_related("picture", "preview", "frame__picture", "contender__study")
+    # Hundreds of numbers for each picture that nobody asks for here.
+    rows = rows.defer("picture__thumb", "preview__thumb", "frame__picture__thumb")
     return list(rows.order_by("frame_id", "contender__order"))
 
 
 def lineups(rows: list[Output]) -> dict[int, LineUp]:
     """Each output's present line-up, by the output's id; absent while there is none yet."""
+    if not rows:
+        return {}
+    sources = {o.frame.picture_id for o in rows}
     found = LineUp.objects.filter(
-        version=LINEUP_VERSION,
-        source_id__in={o.frame.picture_id for o in rows},
-        output_id__in={o.picture_id for o in rows if o.picture_id},
+        version=LINEUP_VERSION, source_id__in=sources, output_id__in={o.picture_id for o in rows if o.picture_id}
     )
-    by_pair = {(row.source_id, row.output_id): row for row in found}
-    pairs = {o.pk: by_pair.get((o.frame.picture_id, o.picture_id)) for o in rows if o.picture_id}
-    return {pk: row for pk, row in pairs.items() if row is not None}
+    by_pair = {(row.source_id, row.output_id, row.points_key): row for row in found.defer("cells")}
+    placed = points_at(rows[0].contender.study.bench_id, sources)
+    pairs = {o.pk: (o.frame.picture_id, o.picture_id) for o in rows if o.picture_id}
+    present = {pk: by_pair.get((*pair, points_key(placed.get(pair, [])))) for pk, pair in pairs.items()}
+    return {pk: row for pk, row in present.items() if row is not None}
 
 
 def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
@@ -84,6 +91,7 @@ def current_readings(study: Study) -> QuerySet[Reading]:
 
 def expected_readings(study: Study) -> int:
     """How many readings there will be once all work is done."""
+    sets = 2 if study.matched else 1
     per_role = {role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in study.patches.all()}}
     whole = sum(m.whole for m in MEASURES.values())
     rows = outputs(study)
@@ -92,7 +100,7 @@ def expected_readings(study: Study) -> int:
     patches: dict[int, int] = defaultdict(int)
     for patch in study.patches.all():
         patches[patch.frame_id] += per_role[patch.role]
-    return sum(whole + patches[o.frame_id] for o in ready)
+    return sum((whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets) for o in ready)
 
 
 @dataclass(frozen=True)
@@ -104,13 +112,13 @@ class Ranked:
 
 
 def ranked_readings(study: Study) -> list[Ranked]:
-    """All current readings; ranks compare contenders on one frame and patch, the truth left out."""
-    groups: dict[tuple[int, int | None, str], list[Reading]] = defaultdict(list)
+    """All current readings of both sets; ranks compare contenders on one frame and patch within a set, the truth left out."""
+    groups: dict[tuple[int, int | None, str, str], list[Reading]] = defaultdict(list)
     for reading in current_readings(study).order_by("output__contender__order"):
-        groups[reading.output.frame_id, reading.patch_id, reading.measure].append(reading)
+        groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(reading)
     return [
         Ranked(reading, place)
-        for (_, _, measure), rows in groups.items()
+        for (_, _, measure, _), rows in groups.items()
         for reading, place in zip(rows, _places(rows, MEASURES[measure].better), strict=True)
     ]
 

@@ -9,7 +9,7 @@ from glenhail.server.studies.queries import Ranked
 
 COLUMNS = [
     "frame", "patch", "role", "letter", "contender", "measure", "value", "low", "high", "unit", "rank", "tied",
-    "version", "grid", "reason",
+    "version", "grid", "reason", "basis",
 ]  # fmt: skip
 # A spreadsheet would run a text that starts so as a formula.
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
@@ -32,5 +32,6 @@ def readings_csv(rows: list[Ranked]) -> str:
         words = f"{contender.title}, {contender.manner}".strip(", ")
         ranked_as = [place.rank, "yes" if place.tied else ""] if place else ["", ""]
         what = [*(safe(t) for t in texts), contender.letter, safe(words), r.measure]
-        writer.writerow([*what, r.value, r.low, r.high, r.unit, *ranked_as, r.version, r.grid, safe(r.reason)])
+        number = [r.value, r.low, r.high, r.unit]
+        writer.writerow([*what, *number, *ranked_as, r.version, r.grid, safe(r.reason), r.basis or "as made"])
     return out.getvalue()

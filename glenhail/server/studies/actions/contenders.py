@@ -21,18 +21,23 @@ from glenhail.server.tools.actions.treatments import fit_treatment, write_treatm
 
 @transaction.atomic
 def enter_contender(actor: Actor, study: Study, told: core.Treatment) -> Contender:
-    """Enter a treatment under the next letter; a letter once given is never given again."""
+    """Enter a treatment under the next letter."""
     require(actor, study.bench, Role.EDITOR)
-    study = Study.objects.select_for_update().get(pk=study.pk)
-    if study.letters_given >= len(LETTERS):
-        raise Conflict("All letters of this study are given. Start another study for more contenders.")
-    treatment = write_treatment(study.bench, told)
-    letter = LETTERS[study.letters_given]
-    study.letters_given += 1
-    study.save(update_fields=["letters_given"])
-    contender = Contender.objects.create(study=study, letter=letter, treatment=treatment, order=study.letters_given)
+    contender = under_next_letter(study, treatment=write_treatment(study.bench, told))
     record(actor, study.bench, "enter contender", contender)
     return contender
+
+
+@transaction.atomic
+def under_next_letter(study: Study, **what: Any) -> Contender:
+    """A new contender: a letter once given is never given again."""
+    locked = Study.objects.select_for_update().get(pk=study.pk)
+    if locked.letters_given >= len(LETTERS):
+        raise Conflict("All letters of this study are given. Start another study for more contenders.")
+    letter = LETTERS[locked.letters_given]
+    locked.letters_given += 1
+    locked.save(update_fields=["letters_given"])
+    return Contender.objects.create(study=locked, letter=letter, order=locked.letters_given, **what)
 
 
 @transaction.atomic
@@ -49,7 +54,8 @@ def enter_family(actor: Actor, study: Study, family: Sequence[core.Treatment]) -
 def change_contender(actor: Actor, contender: Contender, told: core.Treatment) -> Contender:
     """Correct what a treatment says; its letter and outputs stay. Those made here are then told to be made with something else."""
     require(actor, contender.study.bench, Role.EDITOR)
-    _check_treatment(contender)
+    if contender.kind != Kind.TREATMENT:
+        raise Conflict(f"{contender.title} is not a treatment; it can not be changed.")
     write_treatment(contender.study.bench, told, contender.treatment)
     record(actor, contender.study.bench, "change contender", contender)
     return _with_steps().get(pk=contender.pk)
@@ -59,13 +65,13 @@ def change_contender(actor: Actor, contender: Contender, told: core.Treatment) -
 def withdraw_contender(actor: Actor, contender: Contender) -> None:
     """Take a contender out, with its outputs; the files stay."""
     require(actor, contender.study.bench, Role.EDITOR)
-    _check_treatment(contender)
+    _check_entered(contender)
     record(actor, contender.study.bench, "withdraw contender", contender)
     contender.delete()
 
 
-def _check_treatment(contender: Contender) -> None:
-    if contender.kind != Kind.TREATMENT:
+def _check_entered(contender: Contender) -> None:
+    if contender.kind not in (Kind.TREATMENT, Kind.BODY):
         raise Conflict(f"{contender.title.capitalize()} stands beside every contender; it can not be changed or taken out.")
 
 

@@ -54,6 +54,16 @@ class ContenderOut(serializers.Serializer[Any]):
         return TreatmentShape(contender.treatment.told.as_json()).data if contender.treatment else None
 
 
+class BendOut(serializers.Serializer[Any]):
+    """A left-over shift, frame px: a cubic polynomial of the place (core.picture.Bend)."""
+
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+    reach = serializers.FloatField()
+    across = serializers.ListField(child=serializers.FloatField())
+    down = serializers.ListField(child=serializers.FloatField())
+
+
 class LineUpOut(serializers.Serializer[Any]):
     """Frame coordinates to output pixels; border in output pixels, residual in frame pixels."""
 
@@ -67,6 +77,8 @@ class LineUpOut(serializers.Serializer[Any]):
     bottom = serializers.IntegerField()
     residual = serializers.FloatField()
     likeness = serializers.FloatField()
+    bend = BendOut(allow_null=True)
+    doubts = serializers.ListField(child=serializers.CharField())
 
 
 class PreviewToldOut(serializers.Serializer[Any]):
@@ -81,6 +93,14 @@ class PreviewToldOut(serializers.Serializer[Any]):
     sharpness = serializers.FloatField(required=False)
 
 
+class ToneMatchOut(serializers.Serializer[Any]):
+    """What takes an output's brightness off for looking: EV over its frame, and its tone curve, encoded 0..1."""
+
+    stops = serializers.FloatField(allow_null=True)
+    frame = serializers.ListField(child=serializers.FloatField())
+    output = serializers.ListField(child=serializers.FloatField())
+
+
 class OutputOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     contender = serializers.IntegerField(source="contender_id")
@@ -93,6 +113,7 @@ class OutputOut(serializers.Serializer[Any]):
     preview_told = PreviewToldOut(allow_null=True)
     picture = PictureOut(allow_null=True)
     lineup = LineUpOut(allow_null=True)
+    tone = ToneMatchOut(allow_null=True)
 
 
 class PatchOut(serializers.ModelSerializer[Patch]):
@@ -133,6 +154,7 @@ class StudyOut(serializers.Serializer[Any]):
     editions = serializers.IntegerField()
     readings_there = serializers.IntegerField()
     readings_wanted = serializers.IntegerField()
+    matched = serializers.CharField()
 
 
 class StudyNew(serializers.ModelSerializer[Study]):
@@ -160,6 +182,7 @@ class ReadingOut(serializers.Serializer[Any]):
     frame = serializers.IntegerField()
     patch = serializers.IntegerField(allow_null=True)
     measure = serializers.CharField()
+    basis = serializers.ChoiceField(choices=["as made", "matched"])
     value = serializers.FloatField(allow_null=True)
     low = serializers.FloatField(allow_null=True)
     high = serializers.FloatField(allow_null=True)

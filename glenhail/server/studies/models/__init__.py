@@ -1,5 +1,6 @@
 """Studies: contenders, outputs, line-ups, patches, readings, folders of outputs."""
 
+from glenhail.server.studies.models.audit import Decided, Decision, Examined, HandPoints
 from glenhail.server.studies.models.folders import FileUse, Folder, FolderFile, FolderState, NamingPattern
 from glenhail.server.studies.models.outputs import HotFolder, LineUp, Outcome, Output, Run
 from glenhail.server.studies.models.readings import Patch, Reading
@@ -19,11 +20,15 @@ __all__ = [
     "TRUTH_LETTER",
     "UNPROCESSED_LETTER",
     "Contender",
+    "Decided",
+    "Decision",
+    "Examined",
     "Factor",
     "FileUse",
     "Folder",
     "FolderFile",
     "FolderState",
+    "HandPoints",
     "HotFolder",
     "Kind",
     "LineUp",

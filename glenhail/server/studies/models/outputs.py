@@ -5,7 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from glenhail.core.picture import Mapping
+from glenhail.core.lineup.bend import turn_of
+from glenhail.core.picture import Bend, Mapping
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models.study import Contender
 
@@ -94,7 +95,11 @@ class HotFolder(models.Model):
 
 
 class LineUp(models.Model):
-    """How one picture lies on another; keyed by the two and the method's version, found once."""
+    """How one picture lies on another; keyed by the two, the method's version and hand-placed points, found once.
+
+    ``cells`` are the places it was measured in, as x, y, left-over shift across and down (frame px) and likeness; ``points`` the
+    hand-placed pairs that it was begun from.
+    """
 
     source = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="lineups")
     output = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="lineups_as_output")
@@ -110,9 +115,14 @@ class LineUp(models.Model):
     bottom = models.IntegerField(default=0)
     residual = models.FloatField(default=0)
     likeness = models.FloatField(default=0)
+    bend = models.JSONField(null=True)
+    doubts = models.JSONField(default=list)
+    cells = models.JSONField(default=list)
+    points = models.JSONField(default=list)
+    points_key = models.CharField(max_length=64, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["source", "output", "version"], name="one_line_up_per_pair")]
+        constraints = [models.UniqueConstraint(fields=["source", "output", "version", "points_key"], name="one_line_up_per_pair")]
 
     def __str__(self) -> str:
         return f"{self.output} on {self.source}"
@@ -120,4 +130,11 @@ class LineUp(models.Model):
     @property
     def mapping(self) -> Mapping:
         """As the core speaks of it."""
-        return Mapping(self.sx, self.sy, self.dx, self.dy)
+        bend = Bend(**{**self.bend, "across": tuple(self.bend["across"]), "down": tuple(self.bend["down"])}) if self.bend else None
+        return Mapping(self.sx, self.sy, self.dx, self.dy, bend)
+
+    @property
+    def turn(self) -> float:
+        """Degrees clockwise."""
+        bend = self.mapping.bend
+        return turn_of(bend) if bend else 0.0

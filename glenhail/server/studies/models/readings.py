@@ -37,8 +37,15 @@ class Patch(models.Model):
         return Rect(self.x, self.y, self.w, self.h)
 
 
+AS_MADE, MATCHED = "", "matched"
+BASES = [(AS_MADE, "as made"), (MATCHED, "matched")]
+
+
 class Reading(models.Model):
-    """One measure of one output on one patch, or on the whole frame; ``key`` names all it depends on."""
+    """One measure of one output on one patch, or on the whole frame; ``key`` names all it depends on.
+
+    ``basis`` tells the two sets apart: outputs as they were made, or matched as the study says.
+    """
 
     output = models.ForeignKey(Output, on_delete=models.CASCADE, related_name="readings")
     patch = models.ForeignKey(Patch, on_delete=models.CASCADE, null=True, related_name="readings")
@@ -48,15 +55,18 @@ class Reading(models.Model):
     high = models.FloatField(null=True)
     unit = models.CharField(max_length=20, blank=True)
     version = models.CharField(max_length=10)
-    grid = models.CharField(max_length=80, blank=True)
+    grid = models.CharField(max_length=200, blank=True)
     reason = models.CharField(max_length=300, blank=True)
     details = models.JSONField(default=dict)
     key = models.CharField(max_length=64)
+    basis = models.CharField(max_length=8, choices=BASES, default=AS_MADE, blank=True)
     taken = models.DateTimeField(auto_now=True)
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["output", "patch", "measure"], name="one_reading_per_place", nulls_distinct=False)
+            models.UniqueConstraint(
+                fields=["output", "patch", "measure", "basis"], name="one_reading_per_place", nulls_distinct=False
+            )
         ]
 
     def __str__(self) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from glenhail.core.tone.matching import WORDS, Match, Size
 from glenhail.server.accounts.models import Bench
 from glenhail.server.material.models import Frame
 from glenhail.server.tools.models import Treatment
@@ -23,12 +24,17 @@ class Factor(models.TextChoices):
 
 
 class Study(models.Model):
-    """One question put to the test."""
+    """One question put to the test.
+
+    ``match`` and ``size`` say how a second set of readings is taken, beside the one of outputs as they were made.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="studies")
     question = models.CharField(max_length=200)
     factor = models.CharField(max_length=20, choices=Factor.choices)
     letters_given = models.IntegerField(default=0)
+    match = models.CharField(max_length=20, choices=[(m.value, m.value) for m in Match], default=Match.NONE)
+    size = models.CharField(max_length=10, choices=[(s.value, s.value) for s in Size], default=Size.NATIVE)
     created = models.DateTimeField(auto_now_add=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
 
@@ -38,6 +44,13 @@ class Study(models.Model):
 
     def __str__(self) -> str:
         return self.question
+
+    @property
+    def matched(self) -> str:
+        """The second set of readings in words; empty where there is none."""
+        match = WORDS.get(Match(self.match), "")
+        size = f"brought to the {self.size} size (Lanczos)" if self.size != Size.NATIVE else ""
+        return ", ".join(w for w in (match, size) if w)
 
 
 class StudyFrame(models.Model):
@@ -61,6 +74,7 @@ class Kind(models.TextChoices):
     TRUTH = "truth"
     UNPROCESSED = "unprocessed"
     TREATMENT = "treatment"
+    BODY = "body"  # what another body recorded of the frame's scene
 
 
 TRUTH_LETTER, UNPROCESSED_LETTER = "T", "U"
@@ -74,6 +88,7 @@ class Contender(models.Model):
     letter = models.CharField(max_length=1)
     kind = models.CharField(max_length=12, choices=Kind.choices, default=Kind.TREATMENT)
     treatment = models.ForeignKey(Treatment, on_delete=models.PROTECT, null=True, related_name="contenders")
+    body = models.CharField(max_length=80, blank=True)
     order = models.IntegerField(default=0)
 
     class Meta:
@@ -86,9 +101,9 @@ class Contender(models.Model):
     @property
     def title(self) -> str:
         """What it is called."""
-        return self.treatment.told.title if self.treatment else self.get_kind_display()
+        return self.treatment.told.title if self.treatment else self.body or self.get_kind_display()
 
     @property
     def manner(self) -> str:
         """Mode and settings in words."""
-        return self.treatment.told.manner if self.treatment else ""
+        return self.treatment.told.manner if self.treatment else "another body's shot of the scene" if self.body else ""
