@@ -49,6 +49,13 @@ export const router = createRouter({
         { path: "", redirect: (to) => `${to.path}/compare` },
         study("set-up", "set-up", () => import("./stages/SetUp.vue")),
         study("bring-in", "bring-in", () => import("./stages/BringIn.vue")),
+        study("audit", "audit", () => import("./stages/AuditStage.vue")),
+        {
+          path: "outputs/:output(\\d+)",
+          name: "output",
+          component: () => import("./stages/OutputStage.vue"),
+          props: (route) => ({ output: Number(route.params.output) }),
+        },
         study("compare", "compare", () => import("./stages/WallStage.vue")),
         study("patches", "patches", () => import("./stages/PatchesStage.vue")),
         study("numbers", "numbers", () => import("./stages/NumbersStage.vue")),

@@ -37,6 +37,11 @@ export type Finding = Shape["FindingOut"];
 export type FieldReading = Shape["FieldReadingOut"];
 export type Body = Shape["BodyOut"];
 export type Target = Shape["TargetOut"];
+export type Audit = Shape["AuditOut"];
+export type AuditFinding = Shape["AuditFindingOut"];
+export type AuditRule = Shape["RuleOut"];
+export type Examination = Shape["ExaminationOut"];
+export type PointPair = Shape["PointPairShape"];
 
 /** As the server's material.models.SceneKind has them; the types say so if they part. */
 export const SCENE_KINDS = [
@@ -219,6 +224,40 @@ export function useHotFolders(id: Id) {
     queryKey: computed(() => ["hot-folders", toValue(id)]),
     queryFn: () => ask(api.GET("/api/studies/{study_id}/hot-folders", path(toValue(id)))),
     refetchInterval: (query) => (query.state.data?.length ? 5000 : false),
+  });
+}
+
+/** What is not like for like: read often until every output was examined. */
+export function useAudit(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["audit", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/audit", path(toValue(id)))),
+    refetchInterval: (query) => {
+      const audit = query.state.data;
+      return audit && audit.examined < audit.wanted ? 2500 : false;
+    },
+  });
+}
+
+/** One output's line-up and what examining it found: read again until it is there. */
+export function useExamination(id: MaybeRefOrGetter<number | undefined>) {
+  return useQuery({
+    queryKey: computed(() => ["examination", toValue(id)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/outputs/{output_id}/examination", {
+          params: { path: { output_id: toValue(id) ?? 0 } },
+        }),
+      ),
+    enabled: computed(() => toValue(id) !== undefined),
+    refetchInterval: (query) => (query.state.data?.ready ? false : 2000),
+  });
+}
+
+export function useBodiesAtHand(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["bodies-at-hand", toValue(id)]),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/bodies", path(toValue(id)))),
   });
 }
 

@@ -391,6 +391,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outputs/{output_id}/examination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What an output's line-up and examination found. */
+        get: operations["examination_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outputs/{output_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Points placed by hand, for a line-up to begin from; none take them away. */
+        put: operations["points_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patches/{patch_id}": {
         parameters: {
             query?: never;
@@ -676,6 +710,75 @@ export interface paths {
         patch: operations["study_change"];
         trace?: never;
     };
+    "/api/studies/{study_id}/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All findings of a study, with the rules that were checked. */
+        get: operations["audit_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/audit/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Deciding about a finding. */
+        post: operations["audit_decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/audit/decisions/{finding}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Taking a decision back. */
+        delete: operations["audit_reopen"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/bodies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Other bodies with shots of the study's scenes; entering one. */
+        get: operations["study_bodies"];
+        put?: never;
+        /** @description Other bodies with shots of the study's scenes; entering one. */
+        post: operations["study_enter_body"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/contenders": {
         parameters: {
             query?: never;
@@ -875,6 +978,23 @@ export interface paths {
         /** @description The hot folders of a study. */
         get: operations["hot_folders_list"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/matching": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description How the second set of readings is taken. */
+        put: operations["matching_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1312,8 +1432,54 @@ export interface components {
             impossible: string[];
             by_hand: string[];
         };
+        /** @description One rule that a contender does not keep to. ``about`` is to be sent with a decision. */
+        AuditFindingOut: {
+            key: string;
+            rule: string;
+            contender: number;
+            weight: components["schemas"]["WeightEnum"];
+            state: components["schemas"]["AuditFindingOutStateEnum"];
+            open: boolean;
+            remedies: components["schemas"]["RemediesEnum"][];
+            about: string;
+            places: components["schemas"]["PlaceOut"][];
+            decision: components["schemas"]["DecisionOut"] | null;
+        };
+        /** @enum {string} */
+        AuditFindingOutStateEnum: "open" | "harmless" | "accepted" | "matched" | "made again";
+        /** @description A study's audit, heaviest findings first; ``line`` says it in one. */
+        AuditOut: {
+            line: string;
+            open: number;
+            spoil: number;
+            examined: number;
+            wanted: number;
+            match: components["schemas"]["MatchEnum"];
+            size: components["schemas"]["SizeEnum"];
+            matched: string;
+            findings: components["schemas"]["AuditFindingOut"][];
+            rules: components["schemas"]["RuleOut"][];
+        };
+        /** @enum {string} */
+        BasisEnum: "as made" | "matched";
+        /** @description A left-over shift, frame px: a cubic polynomial of the place (core.picture.Bend). */
+        BendOut: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            reach: number;
+            across: number[];
+            down: number[];
+        };
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description Another body with shots of the study's scenes, and of how many of its frames. */
+        BodyAtHandOut: {
+            body: string;
+            frames: number;
+        };
         BodyIn: {
             name: string;
             /** Format: double */
@@ -1363,6 +1529,19 @@ export interface components {
         BurstIn: {
             frames: number[];
         };
+        /** @description Where a line-up was measured: the place, what is left over there, and how alike the two are; frame px. */
+        CellOut: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            dx: number;
+            /** Format: double */
+            dy: number;
+            /** Format: double */
+            alike: number;
+        };
         CellRef: {
             contender: number;
             frame: number;
@@ -1405,7 +1584,7 @@ export interface components {
             readonly treatment: components["schemas"]["TreatmentShape"] | null;
         };
         /** @enum {string} */
-        ContenderOutKindEnum: "truth" | "unprocessed" | "treatment";
+        ContenderOutKindEnum: "truth" | "unprocessed" | "treatment" | "body";
         /** @description Medians over a contender's runs, with the least and the greatest; seconds, MB of memory, bytes of output. */
         CostOut: {
             contender: number;
@@ -1460,6 +1639,23 @@ export interface components {
             x_unit: string;
             y_unit: string;
         };
+        /** @enum {string} */
+        DecidedEnum: "accepted" | "matched" | "made again";
+        DecisionIn: {
+            finding: string;
+            kind: components["schemas"]["DecidedEnum"];
+            /** @default  */
+            reason: string;
+            /** @default  */
+            about: string;
+        };
+        DecisionOut: {
+            kind: components["schemas"]["DecidedEnum"];
+            reason: string;
+            who: string;
+            /** Format: date-time */
+            created: string;
+        };
         /** @description A recipe, and where wanted the values that one of its numbers runs through. */
         DegradeIn: {
             recipe: unknown;
@@ -1496,6 +1692,34 @@ export interface components {
             /** @default  */
             readonly publisher: string;
             readonly address: string;
+        };
+        EnterBodyIn: {
+            body: string;
+        };
+        /** @description Columns of numbers; the first one is the abscissa. */
+        EvidenceOut: {
+            name: string;
+            columns: {
+                [key: string]: number[];
+            };
+        };
+        /** @description How an output lies on its frame and what examining it found; ``ready`` is false until it was examined. */
+        ExaminationOut: {
+            output: number;
+            refused: string;
+            ready: boolean;
+            /** Format: double */
+            turn: number;
+            doubts: string[];
+            cells: components["schemas"]["CellOut"][];
+            points: components["schemas"]["PointPairShape"][];
+            values: components["schemas"]["ValueOut"][];
+            curves: components["schemas"]["EvidenceOut"][];
+            regions: components["schemas"]["RegionOut"][];
+            hues: components["schemas"]["HueOut"][];
+            reasons: {
+                [key: string]: string;
+            };
         };
         /** @description Whether the file can be had; where not, it is being made. */
         ExportOut: {
@@ -1670,6 +1894,16 @@ export interface components {
             inputs: string[];
             note: string;
         };
+        HueOut: {
+            hue: string;
+            areas: number;
+            /** Format: double */
+            chroma: number;
+            /** Format: double */
+            turned: number;
+            /** Format: double */
+            de00: number;
+        };
         JobOut: {
             readonly id: number;
             readonly kind: string;
@@ -1715,6 +1949,14 @@ export interface components {
             residual: number;
             /** Format: double */
             likeness: number;
+            bend: components["schemas"]["BendOut"] | null;
+            doubts: string[];
+        };
+        /** @enum {string} */
+        MatchEnum: "none" | "exposure" | "exposure per patch" | "exposure and tone";
+        MatchingIn: {
+            match: components["schemas"]["MatchEnum"];
+            size: components["schemas"]["SizeEnum"];
         };
         MeasureOut: {
             id: string;
@@ -1775,6 +2017,7 @@ export interface components {
             preview_told: components["schemas"]["PreviewToldOut"] | null;
             picture: components["schemas"]["PictureOut"] | null;
             lineup: components["schemas"]["LineUpOut"] | null;
+            tone: components["schemas"]["ToneMatchOut"] | null;
         };
         /** @enum {string} */
         OutputOutStateEnum: "absent" | "waiting" | "lining up" | "ready" | "refused";
@@ -1855,8 +2098,30 @@ export interface components {
             frame: number | null;
             contender: number | null;
         };
+        /** @description A frame on which something was found; none where it is about all of them. */
+        PlaceOut: {
+            frame: number | null;
+            output: number | null;
+            /** Format: double */
+            amount: number;
+            words: string;
+        };
         /** @enum {string} */
         PlatformsEnum: "Linux" | "macOS" | "Windows" | "Android" | "iOS" | "web";
+        /** @description The same place in the frame (x, y) and in the output (u, v), each in its own pixels. */
+        PointPairShape: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            u: number;
+            /** Format: double */
+            v: number;
+        };
+        PointsIn: {
+            pairs: components["schemas"]["PointPairShape"][];
+        };
         /** @description A recipe, and a place of the frame in px. */
         PreviewIn: {
             recipe: unknown;
@@ -1922,6 +2187,7 @@ export interface components {
             frame: number;
             patch: number | null;
             measure: string;
+            basis: components["schemas"]["BasisEnum"];
             /** Format: double */
             value: number | null;
             /** Format: double */
@@ -1940,6 +2206,18 @@ export interface components {
             wanted: number;
             measures: components["schemas"]["MeasureOut"][];
             readings: components["schemas"]["ReadingOut"][];
+        };
+        /** @description One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000 at equal brightness. */
+        RegionOut: {
+            column: number;
+            row: number;
+            frame: number[];
+            output: number[];
+            /** Format: double */
+            stops: number;
+            /** Format: double */
+            de00: number;
+            hue: string;
         };
         ReleaseIn: {
             name: string;
@@ -1965,6 +2243,8 @@ export interface components {
             runs: boolean;
             command: components["schemas"]["CommandShape"] | null;
         };
+        /** @enum {string} */
+        RemediesEnum: "place points by hand" | "match exposure" | "match exposure and tone" | "bring to a common size" | "make it again";
         ReportIn: {
             summary: string;
             method: string;
@@ -1984,6 +2264,15 @@ export interface components {
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
+        /** @description One thing that should be equal, and up to where it is taken for equal. */
+        RuleOut: {
+            id: string;
+            title: string;
+            tolerance: string;
+            weight: components["schemas"]["WeightEnum"];
+            evidence: string;
+            found_by: string;
+        };
         /** @description One run with all that is known of it. */
         RunOut: {
             readonly id: number;
@@ -2083,6 +2372,8 @@ export interface components {
         SheetPreviewIn: {
             sheet: unknown;
         };
+        /** @enum {string} */
+        SizeEnum: "native" | "smallest" | "largest";
         SpeedOut: {
             runs: number;
             load: components["schemas"]["MiddleOut"] | null;
@@ -2155,6 +2446,7 @@ export interface components {
             editions: number;
             readings_there: number;
             readings_wanted: number;
+            matched: string;
         };
         /** @description A study in the list. */
         StudyRow: {
@@ -2204,6 +2496,13 @@ export interface components {
             export_s?: number | null;
             /** @default  */
             machine: string;
+        };
+        /** @description What takes an output's brightness off for looking: EV over its frame, and its tone curve, encoded 0..1. */
+        ToneMatchOut: {
+            /** Format: double */
+            stops: number | null;
+            frame: number[];
+            output: number[];
         };
         ToolIn: {
             name: string;
@@ -2295,6 +2594,15 @@ export interface components {
             id: number;
             question: string;
         };
+        ValueOut: {
+            name: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         VerdictShape: {
             use: string;
             text: string;
@@ -2304,6 +2612,8 @@ export interface components {
         };
         /** @enum {string} */
         WaysEnum: "alone" | "from another program" | "command line" | "web page";
+        /** @enum {string} */
+        WeightEnum: "spoils" | "colours" | "harmless";
         /** @enum {string} */
         WhichEnum: "all" | "missing" | "failed" | "cells";
     };
@@ -3099,6 +3409,52 @@ export interface operations {
             };
         };
     };
+    examination_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                output_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExaminationOut"];
+                };
+            };
+        };
+    };
+    points_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                output_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointsIn"];
+                "multipart/form-data": components["schemas"]["PointsIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     patch_change: {
         parameters: {
             query?: never;
@@ -3732,6 +4088,121 @@ export interface operations {
             };
         };
     };
+    audit_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    audit_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+                "multipart/form-data": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    audit_reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                finding: string;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    study_bodies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyAtHandOut"][];
+                };
+            };
+        };
+    };
+    study_enter_body: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterBodyIn"];
+                "multipart/form-data": components["schemas"]["EnterBodyIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContenderOut"];
+                };
+            };
+        };
+    };
     contender_enter: {
         parameters: {
             query?: never;
@@ -4056,6 +4527,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HotFolderOut"][];
                 };
+            };
+        };
+    };
+    matching_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchingIn"];
+                "multipart/form-data": components["schemas"]["MatchingIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -23,6 +23,7 @@ const props = defineProps<{
   xUnit: string;
   yUnit: string;
   height?: number;
+  xRange?: readonly [number, number];
 }>();
 
 const ink = "currentColor";
@@ -45,7 +46,14 @@ const option = computed(() => ({
     valueFormatter: (v: unknown) => Number(v).toPrecision(3),
     textStyle: font,
   },
-  xAxis: { ...axis, name: props.xUnit, nameGap: 26, scale: true },
+  xAxis: {
+    ...axis,
+    name: props.xUnit,
+    nameGap: 26,
+    scale: true,
+    min: props.xRange?.[0],
+    max: props.xRange?.[1],
+  },
   yAxis: { ...axis, name: props.yUnit, nameGap: 38, scale: true },
   series: props.curves.map((curve, i) => ({
     type: "line" as const,
@@ -55,7 +63,13 @@ const option = computed(() => ({
     symbolSize: 5,
     lineStyle: { color: ink, width: 1.5, type: DASHES[i % DASHES.length] },
     itemStyle: { color: ink },
-    endLabel: { show: props.curves.length > 1, formatter: "{a}", ...font, color: ink, offset: [0, -8 * i] },
+    endLabel: {
+      show: props.curves.length > 1,
+      formatter: "{a}",
+      ...font,
+      color: ink,
+      offset: [0, i % 2 ? 8 : -8],
+    },
   })),
 }));
 const csv = computed(() => csvAddress(props.curves, props.xUnit, props.yUnit));

@@ -4,6 +4,8 @@ import { useRoute, useRouter } from "vue-router";
 
 import type { Contender, Output, Patch } from "../api/queries";
 import { nextStep, type Size, type View, zoomAt } from "../look/geometry";
+import { MATCHES, type ViewMatch } from "../look/matching";
+import { entered } from "../look/words";
 import { useStudyContext } from "./useStudyContext";
 
 export interface Pane {
@@ -27,6 +29,7 @@ export function useLook(paneSize: () => Size) {
   const active = ref(0);
   const flicking = ref(false);
   const view = ref<View>(startingView());
+  const match = ref<ViewMatch>(MATCHES.find((m) => m === query("match")) ?? "none");
 
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
   const byLetter = computed(() => new Map(columns.value.map((c) => [c.letter, c])));
@@ -46,7 +49,7 @@ export function useLook(paneSize: () => Size) {
       .filter((l) => there.includes(l));
     if (asked.length > 1) return asked.slice(0, MOST_PANES);
     const first = asked[0] ?? "U";
-    const second = columns.value.find((c) => c.kind === "treatment" && c.letter !== first)?.letter;
+    const second = columns.value.find((c) => entered(c) && c.letter !== first)?.letter;
     return second ? [first, second] : [first];
   }
 
@@ -117,13 +120,29 @@ export function useLook(paneSize: () => Size) {
     active.value = Math.min(active.value, letters.value.length - 1);
   }
 
+  function setMatch(to: ViewMatch): void {
+    match.value = to;
+  }
+
+  function nextMatch(): void {
+    match.value = MATCHES[(MATCHES.indexOf(match.value) + 1) % MATCHES.length] ?? "none";
+  }
+
   let timer = 0;
-  watch([view, letters, patch, frameId], () => {
+  watch([view, letters, patch, frameId, match], () => {
     window.clearTimeout(timer);
     timer = window.setTimeout(() => {
       const { x, y, zoom: z } = view.value;
       const place = patch.value ? { patch: patch.value.id } : { frame: frameId.value };
-      const look = { ...place, panes: letters.value.join(","), zoom: z, x: x.toFixed(1), y: y.toFixed(1) };
+      const matched = match.value === "none" ? {} : { match: match.value };
+      const look = {
+        ...place,
+        panes: letters.value.join(","),
+        zoom: z,
+        x: x.toFixed(1),
+        y: y.toFixed(1),
+        ...matched,
+      };
       if (route.path.endsWith("/look")) void router.replace({ query: look as never });
     }, 250);
   });
@@ -137,6 +156,9 @@ export function useLook(paneSize: () => Size) {
     active,
     view,
     flicking,
+    match,
+    setMatch,
+    nextMatch,
     goTo,
     step,
     zoom,

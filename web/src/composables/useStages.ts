@@ -1,8 +1,8 @@
 // What each stage of a study has and what it lacks.
 import { computed, type ComputedRef } from "vue";
 
-import type { Study } from "../api/queries";
-import { counted } from "../look/words";
+import { type Study, useAudit } from "../api/queries";
+import { counted, entered } from "../look/words";
 
 export interface Stage {
   key: string;
@@ -13,7 +13,7 @@ export interface Stage {
 }
 
 function setUp(study: Study): [string, boolean] {
-  const treatments = study.contenders.filter((c) => c.kind === "treatment").length;
+  const treatments = study.contenders.filter(entered).length;
   if (!study.frames.length) return ["no frame yet", true];
   const bad = study.frames.filter((f) => f.picture.state === "refused").length;
   if (bad) return [`${counted(bad, "frame")} refused`, true];
@@ -21,8 +21,8 @@ function setUp(study: Study): [string, boolean] {
   return [`${counted(study.frames.length, "frame")}, ${counted(treatments, "contender")}`, false];
 }
 
-function bringIn(study: Study): [string, boolean] {
-  const given = new Set(study.contenders.filter((c) => c.kind !== "treatment").map((c) => c.id));
+function bringIn(study: Study, findings: number): [string, boolean] {
+  const given = new Set(study.contenders.filter((c) => !entered(c)).map((c) => c.id));
   const outputs = study.outputs.filter((o) => !given.has(o.contender));
   const wanted = (study.contenders.length - given.size) * study.frames.length;
   const refused = study.outputs.filter((o) => o.state === "refused").length;
@@ -30,7 +30,10 @@ function bringIn(study: Study): [string, boolean] {
   if (!wanted) return ["nothing to bring in yet", false];
   if (outputs.length < wanted) return [`${wanted - outputs.length} of ${wanted} outputs missing`, true];
   const underWay = outputs.filter((o) => o.state === "waiting" || o.state === "lining up").length;
-  return underWay ? [`lining up, ${underWay} to go`, false] : ["complete, lined up", false];
+  if (underWay) return [`lining up, ${underWay} to go`, false];
+  return findings
+    ? [`complete, ${counted(findings, "finding")} open`, true]
+    : ["complete, like for like", false];
 }
 
 function compare(study: Study): [string, boolean] {
@@ -40,7 +43,8 @@ function compare(study: Study): [string, boolean] {
   return [`${counted(study.patches.length, "patch", "patches")} measured`, false];
 }
 
-export function useStages(study: ComputedRef<Study>): ComputedRef<Stage[]> {
+export function useStages(id: () => number, study: ComputedRef<Study>): ComputedRef<Stage[]> {
+  const { data: audit } = useAudit(id);
   return computed(() => {
     const s = study.value;
     const stage = (key: string, name: string, path: string, [state, open]: [string, boolean]): Stage => ({
@@ -52,7 +56,7 @@ export function useStages(study: ComputedRef<Study>): ComputedRef<Stage[]> {
     });
     return [
       stage("set-up", "Set up", "set-up", setUp(s)),
-      stage("bring-in", "Bring in", "bring-in", bringIn(s)),
+      stage("bring-in", "Bring in", "bring-in", bringIn(s, audit.value?.open ?? 0)),
       stage("compare", "Compare", "compare", compare(s)),
       stage("judge", "Judge", "judge", [
         s.verdicts ? counted(s.verdicts, "verdict") : "no verdict yet",

@@ -2,7 +2,17 @@
 // One picture drawn at a view of its frame: lossless tiles, pixels stay pixels above 100 %.
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 
-import { IDENTITY, levelFor, type Mapping, outputScale, type Size, tilesInView, type View } from "./geometry";
+import {
+  IDENTITY,
+  levelFor,
+  type Mapping,
+  mappingAt,
+  outputScale,
+  type Size,
+  tilesInView,
+  turnAt,
+  type View,
+} from "./geometry";
 import { tile } from "./tiles";
 
 interface Shown extends Size {
@@ -10,11 +20,20 @@ interface Shown extends Size {
   levels: number;
 }
 
-const props = defineProps<{ picture: Shown; mapping?: Mapping | null; view: View; label: string }>();
+const props = defineProps<{
+  picture: Shown;
+  mapping?: Mapping | null;
+  view: View;
+  label: string;
+  /** Codes as they are to be shown, for each of the 256 there are. */
+  table?: Uint8ClampedArray | null;
+}>();
 
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const complete = ref(false);
-const mapping = computed(() => props.mapping ?? IDENTITY);
+const whole = computed(() => props.mapping ?? IDENTITY);
+// Exact at the middle of the view: a bent output shows the same detail there, and a turned one upright.
+const mapping = computed(() => mappingAt(whole.value, props.view.x, props.view.y));
 let frame = 0;
 let observer: ResizeObserver | undefined;
 let sight: IntersectionObserver | undefined;
@@ -28,22 +47,46 @@ function schedule(): void {
 function draw(): void {
   frame = 0;
   const element = canvas.value;
-  const pen = element?.getContext("2d", { alpha: false });
+  const pen = element?.getContext("2d", { alpha: false, willReadFrequently: true });
   if (!element || !pen || element.width === 0) return;
   pen.fillStyle = getComputedStyle(element).getPropertyValue("--surround") || "#777777";
+  pen.resetTransform();
   pen.fillRect(0, 0, element.width, element.height);
+  const margin = straighten(pen, element);
+  const room = { width: element.width + 2 * margin, height: element.height + 2 * margin };
   const { kx } = outputScale(props.view, mapping.value);
   const level = levelFor(kx, props.picture.levels);
   pen.imageSmoothingEnabled = kx * 2 ** level < 1;
   pen.imageSmoothingQuality = "high";
-  const wanted = tilesInView(props.view, mapping.value, props.picture, element, level);
+  const wanted = tilesInView(props.view, mapping.value, props.picture, room, level);
   const found = wanted.map((t) => [t, tile(address(t.level, t.column, t.row), schedule)] as const);
   complete.value = found.every(([, bitmap]) => bitmap);
   // While finer tiles are on their way, the one coarsest tile stands in.
-  if (!complete.value) drawLevel(pen, element, props.picture.levels - 1);
+  if (!complete.value) drawLevel(pen, room, props.picture.levels - 1);
   for (const [t, bitmap] of found) {
     if (bitmap) pen.drawImage(bitmap, t.left, t.top, t.right - t.left, t.bottom - t.top);
   }
+  pen.resetTransform();
+  if (props.table) recode(pen, element, props.table);
+}
+
+/** Turn the canvas so that a turned output stands upright; returns how far its corners then reach beyond it. */
+function straighten(pen: CanvasRenderingContext2D, { width, height }: Size): number {
+  const turn = turnAt(whole.value, props.view.x, props.view.y);
+  const reach = (Math.abs(turn) * Math.max(width, height)) / 2;
+  if (reach < 0.5) return 0;
+  const margin = Math.ceil(reach) + 1;
+  pen.translate(width / 2, height / 2);
+  pen.rotate(-turn);
+  pen.translate(-width / 2 - margin, -height / 2 - margin);
+  return margin;
+}
+
+function recode(pen: CanvasRenderingContext2D, { width, height }: Size, codes: Uint8ClampedArray): void {
+  const shown = pen.getImageData(0, 0, width, height);
+  const data = shown.data;
+  for (let i = 0; i < data.length; i += 4) for (let c = i; c < i + 3; c++) data[c] = codes[data[c] ?? 0] ?? 0;
+  pen.putImageData(shown, 0, 0);
 }
 
 function drawLevel(pen: CanvasRenderingContext2D, size: Size, level: number): void {
@@ -81,7 +124,10 @@ function codesAt(x: number, y: number, side = 5): [number, number, number] | nul
 }
 
 defineExpose({ codesAt });
-watch(() => [props.picture.id, props.mapping, props.view.x, props.view.y, props.view.zoom], schedule);
+watch(
+  () => [props.picture.id, props.table, props.mapping, props.view.x, props.view.y, props.view.zoom],
+  schedule,
+);
 onMounted(() => {
   observer = new ResizeObserver(resize);
   sight = new IntersectionObserver(

@@ -1,11 +1,21 @@
 // Pure geometry of looking. Frame coordinates are pixels of the unprocessed frame; "zoom" is device
 // pixels per frame pixel, so that 1 is 100 % of the subject on any screen.
 
+/** A left-over shift, frame px: a cubic polynomial of the place, as the core's picture.Bend has it. */
+export interface Bend {
+  x: number;
+  y: number;
+  reach: number;
+  across: readonly number[];
+  down: readonly number[];
+}
+
 export interface Mapping {
   sx: number;
   sy: number;
   dx: number;
   dy: number;
+  bend?: Bend | null;
 }
 
 export interface View {
@@ -32,6 +42,36 @@ export interface Tile {
 export const IDENTITY: Mapping = { sx: 1, sy: 1, dx: 0, dy: 0 };
 export const STEPS = [0.25, 0.5, 1, 2, 4, 8] as const;
 export const TILE = 512;
+
+/** The left-over shift at a place of the frame, frame px. */
+export function bentBy(bend: Bend, x: number, y: number): { x: number; y: number } {
+  const u = (x - bend.x) / bend.reach;
+  const v = (y - bend.y) / bend.reach;
+  const products = [1, u, v, u * u, u * v, v * v, u ** 3, u * u * v, u * v * v, v ** 3];
+  const sum = (coefficients: readonly number[]) =>
+    products.reduce((total, p, i) => total + p * (coefficients[i] ?? 0), 0);
+  return { x: sum(bend.across), y: sum(bend.down) };
+}
+
+/** Scale and shift alone, exact at one place of the frame. */
+export function mappingAt(mapping: Mapping, x: number, y: number): Mapping {
+  if (!mapping.bend) return mapping;
+  const moved = bentBy(mapping.bend, x, y);
+  const { sx, sy, dx, dy } = mapping;
+  return { sx, sy, dx: dx + sx * moved.x, dy: dy + sy * moved.y };
+}
+
+/** By how much an output is turned clockwise at a place of the frame, radians. */
+export function turnAt(mapping: Mapping, x: number, y: number): number {
+  if (!mapping.bend) return 0;
+  const [left, right, above, below] = [
+    bentBy(mapping.bend, x - 1, y),
+    bentBy(mapping.bend, x + 1, y),
+    bentBy(mapping.bend, x, y - 1),
+    bentBy(mapping.bend, x, y + 1),
+  ];
+  return (right.y - left.y - (below.x - above.x)) / 4;
+}
 
 /** Device pixels per output pixel, across and down. */
 export function outputScale(view: View, mapping: Mapping): { kx: number; ky: number } {

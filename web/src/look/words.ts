@@ -56,9 +56,18 @@ export function knownWords(scene: Scene): string {
   return marks.length ? `${marks.join(" and ")} known` : "";
 }
 
+/** A contender's title as it stands at the head of a column. */
+export function titled(contender: Contender): string {
+  const given = contender.kind === "truth" || contender.kind === "unprocessed";
+  return given ? capital(contender.title) : contender.title;
+}
+
+/** Whether a contender was entered, as truth and unprocessed are not. */
+export const entered = (contender: Contender): boolean =>
+  contender.kind === "treatment" || contender.kind === "body";
+
 export function named(contender: Contender): string {
-  const title = contender.kind === "treatment" ? contender.title : capital(contender.title);
-  return [title, contender.manner].filter(Boolean).join(", ");
+  return [titled(contender), contender.manner].filter(Boolean).join(", ");
 }
 
 export function counted(n: number, one: string, many = `${one}s`): string {

@@ -5,7 +5,7 @@ import { computed, ref } from "vue";
 import { api, ask } from "../api/client";
 import { useFolder, useStudy } from "../api/queries";
 import { useFolderBoard } from "../composables/useFolderBoard";
-import { counted } from "../look/words";
+import { counted, entered } from "../look/words";
 import FileChip from "../parts/FileChip.vue";
 import FilePanel from "../parts/FilePanel.vue";
 import FolderBoard from "../parts/FolderBoard.vue";
@@ -15,7 +15,7 @@ const props = defineProps<{ id: number; folder: number }>();
 const { data: study } = useStudy(() => props.id);
 const { data: read, error } = useFolder(() => props.folder);
 const frames = computed(() => study.value?.frames ?? []);
-const contenders = computed(() => (study.value?.contenders ?? []).filter((c) => c.kind === "treatment"));
+const contenders = computed(() => (study.value?.contenders ?? []).filter(entered));
 const shown = computed(() => read.value);
 const { busy, act, files, placed, cells, without, aside, unsure, place, step } = useFolderBoard(
   shown,

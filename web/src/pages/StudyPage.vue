@@ -3,7 +3,7 @@ import { computed } from "vue";
 import { useRoute } from "vue-router";
 
 import { type Study, useStudy } from "../api/queries";
-import { counted } from "../look/words";
+import { counted, entered } from "../look/words";
 import { provideStudy } from "../composables/useStudyContext";
 import { useStages } from "../composables/useStages";
 import StageRuler from "../parts/StageRuler.vue";
@@ -14,14 +14,15 @@ const { data, error } = useStudy(() => props.id);
 // Stages are shown only once there is a study; the assertion is for them.
 const study = computed(() => data.value as Study);
 provideStudy(study);
-const stages = useStages(study);
+const stages = useStages(() => props.id, study);
 const current = computed(() => {
   const name = String(route.name);
+  if (name === "audit" || name === "output") return "bring-in";
   return name === "patches" || name === "numbers" ? "compare" : name;
 });
 const sums = computed(() => {
   const s = study.value;
-  const treatments = s.contenders.filter((c) => c.kind === "treatment").length;
+  const treatments = s.contenders.filter(entered).length;
   return [
     counted(s.frames.length, "frame"),
     counted(treatments, "contender"),

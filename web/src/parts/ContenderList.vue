@@ -5,7 +5,8 @@ import { api, ask } from "../api/client";
 import type { Contender, Treatment } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
-import { capital, named } from "../look/words";
+import { entered, named, titled } from "../look/words";
+import BodyEntry from "./BodyEntry.vue";
 import ConfirmDialog from "./ConfirmDialog.vue";
 import DifferencePanel from "./DifferencePanel.vue";
 import LetterBox from "./LetterBox.vue";
@@ -72,20 +73,27 @@ function withdraw(): void {
       />
       <template v-else>
         <span class="words">
-          <strong>{{ c.kind === "treatment" ? c.title : capital(c.title) }}</strong>
+          <strong>{{ titled(c) }}</strong>
           <span class="soft">{{
-            c.kind === "treatment"
+            entered(c)
               ? c.manner
               : c.kind === "truth"
                 ? "known-good original of the frame"
                 : "the frame as it is"
           }}</span>
         </span>
-        <span v-if="c.kind === 'treatment' && canEdit" class="acts">
-          <button type="button" class="link" :aria-label="`Correct ${named(c)}`" @click="editing = c.id">
+        <span v-if="entered(c) && canEdit" class="acts">
+          <button
+            v-if="c.treatment"
+            type="button"
+            class="link"
+            :aria-label="`Correct ${named(c)}`"
+            @click="editing = c.id"
+          >
             Correct
           </button>
           <button
+            v-if="c.treatment"
             type="button"
             class="link"
             :aria-label="`Another like ${named(c)}`"
@@ -112,6 +120,7 @@ function withdraw(): void {
       />
       <v-btn v-else @click="begin(null)">Enter a contender</v-btn>
     </div>
+    <BodyEntry v-if="canEdit" />
     <DifferencePanel v-if="treatments.length > 1" :contenders="treatments" />
     <ConfirmDialog
       v-model="asked"

@@ -4,6 +4,7 @@ import { computed } from "vue";
 
 import type { Contender, Measure, Output, Patch, Reading } from "../api/queries";
 import { useStudyContext } from "../composables/useStudyContext";
+import { tableFor, type ViewMatch } from "../look/matching";
 import TileCanvas from "../look/TileCanvas.vue";
 import { fixed, half, placed } from "../look/words";
 
@@ -15,7 +16,9 @@ const props = defineProps<{
   measure: Measure | undefined;
   most: number;
   zoom: number;
+  match: ViewMatch;
 }>();
+const table = computed(() => tableFor(props.match, props.output?.tone));
 const { study } = useStudyContext();
 const WIDEST = 320;
 const TALLEST = 240;
@@ -69,6 +72,7 @@ const why = computed(() => {
           :picture="output.picture"
           :mapping="output.lineup"
           :view="view"
+          :table="table"
           :label="`${patch.name} of ${contender.letter}`"
         />
       </span>
@@ -99,7 +103,9 @@ const why = computed(() => {
   min-height: 120px;
 }
 .none {
-  color: #fff;
+  background: none;
+  border: 1px solid var(--hair);
+  color: var(--soft);
   font-size: 13px;
   text-align: center;
 }

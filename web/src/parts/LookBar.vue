@@ -14,6 +14,10 @@ const place = computed(() => {
   const name = props.look.frame.value?.name ?? "";
   return p ? `${p.role}, ${name}, patch ${at + 1} of ${study.value.patches.length}` : name;
 });
+const match = computed({
+  get: () => props.look.match.value,
+  set: (to) => props.look.setMatch(to),
+});
 const chosen = computed({
   get: () => props.look.patch.value?.id,
   set: (id) => {
@@ -48,6 +52,14 @@ const chosen = computed({
       </button>
       <button type="button" :disabled="look.letters.value.length > 3" @click="look.more()">More panes</button>
     </span>
+    <label class="choice">
+      Brightness
+      <select v-model="match" class="quiet-select">
+        <option value="none">as made</option>
+        <option value="exposure">exposure matched</option>
+        <option value="exposure and tone">exposure and tone matched</option>
+      </select>
+    </label>
     <button type="button" class="link end" @click="emit('help')">Keys</button>
     <router-link :to="`/studies/${study.id}/compare`">Back to the wall</router-link>
   </header>

@@ -4,6 +4,7 @@ import { computed, useTemplateRef } from "vue";
 import type { Contender, Patch } from "../api/queries";
 import type { Pane } from "../composables/useLook";
 import { IDENTITY, magnifications, type View } from "../look/geometry";
+import { tableFor, type ViewMatch } from "../look/matching";
 import TileCanvas from "../look/TileCanvas.vue";
 import { named } from "../look/words";
 import LetterBox from "./LetterBox.vue";
@@ -14,6 +15,7 @@ const props = defineProps<{
   view: View;
   patch: Patch | undefined;
   active: boolean;
+  match: ViewMatch;
 }>();
 const emit = defineEmits<{
   choose: [];
@@ -26,6 +28,7 @@ const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
 const ground = useTemplateRef<HTMLElement>("ground");
 const output = computed(() => props.pane.output);
 const shown = computed(() => (output.value?.state === "ready" ? output.value.picture : null));
+const table = computed(() => tableFor(props.match, output.value?.tone));
 const both = computed(() => magnifications(props.view, output.value?.lineup ?? IDENTITY));
 const why = computed(() => {
   if (!output.value)
@@ -94,7 +97,9 @@ defineExpose({ sample });
       >
         <option v-for="c in choices" :key="c.id" :value="c.letter">{{ named(c) }}</option>
       </select>
-      <span class="mono soft both">{{ both }}</span>
+      <span class="mono soft both"
+        >{{ both }}<template v-if="table">, {{ match }} matched</template></span
+      >
     </header>
     <div
       ref="ground"
@@ -111,6 +116,7 @@ defineExpose({ sample });
         :picture="shown"
         :mapping="output?.lineup"
         :view="view"
+        :table="table"
         :label="`${patch?.name ?? 'frame'} of ${pane.contender.letter}`"
       />
       <p v-else class="none">{{ why }}</p>
@@ -161,7 +167,8 @@ header {
   min-height: 0;
 }
 .none {
-  color: #fff;
+  background: var(--paper);
+  color: var(--ink);
   padding: 40px 24px;
   text-align: center;
 }

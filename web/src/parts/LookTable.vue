@@ -49,6 +49,7 @@ function point(x: number, y: number, size: { width: number; height: number }): v
         :view="look.view.value"
         :patch="look.patch.value"
         :active="i === look.active.value"
+        :match="look.match.value"
         @choose="look.active.value = i"
         @show="(letter) => ((look.active.value = i), look.show(letter))"
         @pan="look.pan"

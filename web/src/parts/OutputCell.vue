@@ -5,7 +5,8 @@ import { api, ask } from "../api/client";
 import type { Contender, Frame, Output } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useSending } from "../composables/useSending";
-import { fileKind, lineupWords, moved } from "../look/words";
+import { useStudyContext } from "../composables/useStudyContext";
+import { entered, fileKind, lineupWords, moved } from "../look/words";
 import DropZone from "./DropZone.vue";
 import SendingList from "./SendingList.vue";
 
@@ -16,12 +17,13 @@ const props = defineProps<{
   canEdit: boolean;
 }>();
 const { act } = useAct();
+const { study } = useStudyContext();
 const { sent, send, drop } = useSending(() => ({
   kind: "output",
   contender: props.contender.id,
   frame: props.frame.id,
 }));
-const own = computed(() => props.canEdit && props.contender.kind === "treatment");
+const own = computed(() => props.canEdit && entered(props.contender));
 const params = computed(() => ({ path: { contender_id: props.contender.id, frame_id: props.frame.id } }));
 const telling = ref(false);
 const absence = ref("");
@@ -54,10 +56,17 @@ function takeOut(): void {
         <ul class="mono lineup" :class="{ moved: moved(output) }">
           <li v-for="line in lineupWords(output)" :key="line">{{ line }}</li>
         </ul>
+        <p v-for="doubt in output.lineup?.doubts ?? []" :key="doubt" class="rowan">In doubt: {{ doubt }}</p>
       </template>
       <p v-else class="soft">{{ output.state === "waiting" ? "Being taken in" : "Lining up" }} ...</p>
     </template>
     <p v-else-if="contender.kind === 'truth'" class="soft">no truth for this frame</p>
+    <router-link
+      v-if="output?.picture && entered(contender)"
+      :to="`/studies/${study.id}/outputs/${output.id}`"
+      :aria-label="`Line-up and tone of ${place}`"
+      >Line-up and tone</router-link
+    >
     <SendingList :sending="sent" @drop="drop" />
     <template v-if="own">
       <DropZone

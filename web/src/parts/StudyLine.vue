@@ -2,12 +2,12 @@
 import { computed } from "vue";
 
 import type { StudyRow } from "../api/queries";
-import { counted, named } from "../look/words";
+import { counted, entered, named } from "../look/words";
 import FrameThumb from "./FrameThumb.vue";
 import LetterBox from "./LetterBox.vue";
 
 const props = defineProps<{ study: StudyRow }>();
-const treatments = computed(() => props.study.contenders.filter((c) => c.kind === "treatment"));
+const treatments = computed(() => props.study.contenders.filter(entered));
 const state = computed(() => {
   const s = props.study;
   return [

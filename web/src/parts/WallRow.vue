@@ -3,18 +3,27 @@ import { computed } from "vue";
 
 import type { Contender, Measure, Patch, Reading } from "../api/queries";
 import { useStudyContext } from "../composables/useStudyContext";
+import type { ViewMatch } from "../look/matching";
 import CropCell from "./CropCell.vue";
 
 const props = defineProps<{
   patch: Patch;
   zoom: number;
   shown: string;
+  basis: "as made" | "matched";
+  match: ViewMatch;
   readings: { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
 }>();
 const { study, columns, outputOf } = useStudyContext();
 const OWN: Record<string, string> = { flat: "noise_luma", shadow: "noise_luma", edge: "mtf50" };
 const frame = computed(() => study.value.frames.find((f) => f.id === props.patch.frame));
-const mine = computed(() => (props.readings?.readings ?? []).filter((r) => r.patch === props.patch.id));
+// The truth is never matched to anything.
+const truths = computed(() => new Set(columns.value.filter((c) => c.kind === "truth").map((c) => c.id)));
+const mine = computed(() =>
+  (props.readings?.readings ?? []).filter(
+    (r) => r.patch === props.patch.id && (r.basis === props.basis || truths.value.has(r.contender)),
+  ),
+);
 /** The chosen measure; or the role's own, or, where that was not to be had, the first with a number. */
 const measure = computed(() => {
   const wanted = props.shown || (OWN[props.patch.role] ?? "ssim");
@@ -47,6 +56,7 @@ const readingOf = (c: Contender): Reading | undefined => values.value.find((r) =
     :measure="measure"
     :most="most"
     :zoom="zoom"
+    :match="match"
   />
 </template>
 

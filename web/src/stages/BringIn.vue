@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { api, ask } from "../api/client";
 import { useStudyContext } from "../composables/useStudyContext";
-import { capital } from "../look/words";
+import { titled } from "../look/words";
+import BringInTabs from "../parts/BringInTabs.vue";
 import CostsBlock from "../parts/CostsBlock.vue";
 import FoldersBlock from "../parts/FoldersBlock.vue";
 import LetterBox from "../parts/LetterBox.vue";
@@ -24,6 +25,7 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
 </script>
 
 <template>
+  <BringInTabs />
   <RunsBlock />
   <CostsBlock />
   <FoldersBlock />
@@ -44,10 +46,7 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
           <tr>
             <th scope="col">Frame</th>
             <th v-for="c in columns" :key="c.id" scope="col">
-              <span class="head"
-                ><LetterBox :letter="c.letter" />
-                {{ c.kind === "treatment" ? c.title : capital(c.title) }}</span
-              >
+              <span class="head"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
               <span class="soft manner">{{ c.manner }}</span>
             </th>
           </tr>

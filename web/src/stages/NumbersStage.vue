@@ -5,6 +5,7 @@ import { useRoute, useRouter } from "vue-router";
 import { type Reading, useReadings } from "../api/queries";
 import { useStudyContext } from "../composables/useStudyContext";
 import CompareTabs from "../parts/CompareTabs.vue";
+import FairLine from "../parts/FairLine.vue";
 import NumbersTable from "../parts/NumbersTable.vue";
 import ReadingDialog from "../parts/ReadingDialog.vue";
 
@@ -15,6 +16,10 @@ const router = useRouter();
 const frame = computed({
   get: () => String(route.query.frame ?? ""),
   set: (value: string) => void router.replace({ query: { ...route.query, frame: value || undefined } }),
+});
+const basis = computed({
+  get: () => (study.value.matched ? String(route.query.readings ?? "") : ""),
+  set: (value: string) => void router.replace({ query: { ...route.query, readings: value || undefined } }),
 });
 const shown = ref<Reading>();
 const places = computed(() =>
@@ -28,7 +33,9 @@ const places = computed(() =>
     ]),
 );
 const readingsAt = (place: { frame: { id: number }; patch: number | null }): Reading[] =>
-  (data.value?.readings ?? []).filter((r) => r.frame === place.frame.id && r.patch === place.patch);
+  (data.value?.readings ?? []).filter(
+    (r) => r.frame === place.frame.id && r.patch === place.patch && r.basis === (basis.value || "as made"),
+  );
 const missing = computed(() => (data.value ? data.value.wanted - data.value.there : 0));
 </script>
 
@@ -42,9 +49,17 @@ const missing = computed(() => (data.value ? data.value.wanted - data.value.ther
         <option v-for="f in study.frames" :key="f.id" :value="String(f.id)">{{ f.name }}</option>
       </select>
     </label>
+    <label v-if="study.matched">
+      Readings
+      <select v-model="basis" class="quiet-select">
+        <option value="">as made</option>
+        <option value="matched">{{ study.matched }}</option>
+      </select>
+    </label>
     <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
     <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>
   </div>
+  <FairLine />
   <p class="soft note">
     ± is the wider half of the 95 % interval. Ranks say tied where intervals overlap; the truth is not ranked.
   </p>

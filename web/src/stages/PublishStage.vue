@@ -7,6 +7,7 @@ import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
 import { useWork } from "../composables/useWork";
 import EditionList from "../parts/EditionList.vue";
+import FairLine from "../parts/FairLine.vue";
 
 const { study, canEdit } = useStudyContext();
 const { data: report, error } = useReport(() => study.value.id);
@@ -62,6 +63,7 @@ async function publish(): Promise<void> {
 
 <template>
   <p v-if="error" class="rowan">{{ error.message }}</p>
+  <FairLine class="fairness" />
   <div class="two">
     <section class="block">
       <div class="block-head">
@@ -125,6 +127,9 @@ async function publish(): Promise<void> {
 </template>
 
 <style scoped>
+.fairness {
+  padding-top: 14px;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.4fr) minmax(320px, 1fr);

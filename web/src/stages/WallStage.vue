@@ -6,8 +6,10 @@ import { useReadings } from "../api/queries";
 import { usePreference } from "../composables/usePreference";
 import { useStudyContext } from "../composables/useStudyContext";
 import { percent, STEPS } from "../look/geometry";
-import { capital } from "../look/words";
+import { titled } from "../look/words";
+import { MATCHES } from "../look/matching";
 import CompareTabs from "../parts/CompareTabs.vue";
+import FairLine from "../parts/FairLine.vue";
 import LetterBox from "../parts/LetterBox.vue";
 import MeasureSelect from "../parts/MeasureSelect.vue";
 import WallRow from "../parts/WallRow.vue";
@@ -29,6 +31,9 @@ const zoom = inAddress("zoom", () => kept.value);
 const shown = inAddress("measure", () => "");
 const frame = inAddress("frame", () => "");
 const role = inAddress("role", () => "");
+const match = inAddress("match", () => "");
+const basis = inAddress("readings", () => "");
+const viewMatch = computed(() => MATCHES.find((m) => m === match.value) ?? "none");
 const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
 const rows = computed(() =>
   study.value.patches.filter(
@@ -77,7 +82,27 @@ function setZoom(value: string): void {
         <option v-for="r in roles" :key="r" :value="r">{{ r }}</option>
       </select>
     </label>
-    <span v-if="moved" class="rowan end">Lined up by shifting: {{ moved }}</span>
+    <label>
+      Brightness
+      <select v-model="match" class="quiet-select">
+        <option value="">as made</option>
+        <option value="exposure">exposure matched</option>
+        <option value="exposure and tone">exposure, tone matched</option>
+      </select>
+    </label>
+    <label v-if="study.matched">
+      Readings
+      <select v-model="basis" class="quiet-select">
+        <option value="">as made</option>
+        <option value="matched">matched</option>
+      </select>
+    </label>
+  </div>
+  <div class="fairness">
+    <FairLine />
+    <span v-if="basis" class="soft">Readings: {{ study.matched }}.</span>
+    <span v-if="match" class="soft">Crops: {{ match }} matched for looking, on the 8-bit display copy.</span>
+    <span v-if="moved" class="soft">Lined up by shifting: {{ moved }}.</span>
   </div>
   <div v-if="!study.patches.length" class="empty">
     <h2>No patch yet</h2>
@@ -90,9 +115,7 @@ function setZoom(value: string): void {
     <div class="wall" :style="{ gridTemplateColumns: `130px repeat(${columns.length}, minmax(168px, 1fr))` }">
       <div class="corner">Patch</div>
       <div v-for="c in columns" :key="c.id" class="column">
-        <span class="title"
-          ><LetterBox :letter="c.letter" /> {{ c.kind === "treatment" ? c.title : capital(c.title) }}</span
-        >
+        <span class="title"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
         <span class="soft manner">{{
           c.kind === "truth"
             ? "known-good original"
@@ -108,14 +131,19 @@ function setZoom(value: string): void {
         :zoom="Number(zoom)"
         :shown="shown"
         :readings="readings"
+        :basis="basis ? 'matched' : 'as made'"
+        :match="viewMatch"
       />
     </div>
   </div>
 </template>
 
 <style scoped>
-.end {
-  margin-left: auto;
+.fairness {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 22px;
+  padding-bottom: 8px;
 }
 .scroll {
   overflow-x: auto;

@@ -1,0 +1,63 @@
+// Findings in the order and groups that a checklist needs, and what a reviewer does about them.
+import { computed, type ComputedRef } from "vue";
+
+import { api, ask } from "../api/client";
+import {
+  type Audit,
+  type AuditFinding,
+  type AuditRule,
+  type Contender,
+  type Study,
+  useAudit,
+} from "../api/queries";
+import { entered } from "../look/words";
+import { useAct } from "./useAct";
+
+export interface Listed extends AuditFinding {
+  told: AuditRule;
+}
+
+export interface Group {
+  contender: Contender;
+  findings: Listed[];
+  /** Rules that were checked and are kept, in words. */
+  kept: string[];
+}
+
+export type Decision = "accepted" | "matched" | "made again";
+
+const ORDER = { spoils: 0, colours: 1, harmless: 2 } as const;
+
+export function useFindings(study: ComputedRef<Study>) {
+  const { data: audit, error } = useAudit(() => study.value.id);
+  const { busy, act } = useAct();
+  const groups = computed(() => (audit.value ? grouped(study.value, audit.value) : []));
+
+  function decide(finding: AuditFinding, kind: Decision, reason = ""): Promise<unknown> {
+    const params = { path: { study_id: study.value.id } };
+    const body = { finding: finding.key, kind, reason, about: finding.about };
+    return act(() => ask(api.POST("/api/studies/{study_id}/audit/decisions", { params, body })));
+  }
+
+  function reopen(finding: AuditFinding): Promise<unknown> {
+    const params = { path: { study_id: study.value.id, finding: finding.key } };
+    return act(() => ask(api.DELETE("/api/studies/{study_id}/audit/decisions/{finding}", { params })));
+  }
+
+  return { audit, error, groups, busy, decide, reopen };
+}
+
+function grouped(study: Study, audit: Audit): Group[] {
+  const rules = new Map(audit.rules.map((r) => [r.id, r]));
+  return study.contenders.filter(entered).map((contender) => {
+    const findings = audit.findings
+      .filter((f) => f.contender === contender.id)
+      .flatMap((f) => {
+        const told = rules.get(f.rule);
+        return told ? [{ ...f, told }] : [];
+      })
+      .sort((a, b) => Number(b.open) - Number(a.open) || ORDER[a.weight] - ORDER[b.weight]);
+    const broken = new Set(findings.map((f) => f.rule));
+    return { contender, findings, kept: audit.rules.filter((r) => !broken.has(r.id)).map((r) => r.title) };
+  });
+}

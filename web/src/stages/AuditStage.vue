@@ -1,0 +1,123 @@
+<script setup lang="ts">
+// The like-for-like checklist: per contender what differs, by how much, and what was done about it.
+import { computed } from "vue";
+import { useRoute, useRouter } from "vue-router";
+
+import { useFindings } from "../composables/useFindings";
+import { useStudyContext } from "../composables/useStudyContext";
+import { capital, counted } from "../look/words";
+import BringInTabs from "../parts/BringInTabs.vue";
+import FindingRow from "../parts/FindingRow.vue";
+import LetterBox from "../parts/LetterBox.vue";
+import MatchingPanel from "../parts/MatchingPanel.vue";
+
+const { study, canEdit } = useStudyContext();
+const { audit, error, groups, busy, decide, reopen } = useFindings(study);
+const route = useRoute();
+const router = useRouter();
+const SHOWN = [
+  ["", "what needs a decision"],
+  ["all", "everything found"],
+] as const;
+const shown = computed({
+  get: () => String(route.query.show ?? ""),
+  set: (value: string) => void router.replace({ query: { ...route.query, show: value || undefined } }),
+});
+const rows = computed(() =>
+  groups.value.map((g) => ({
+    ...g,
+    listed: shown.value === "all" ? g.findings : g.findings.filter((f) => f.state !== "harmless"),
+    harmless: g.findings.filter((f) => f.state === "harmless").length,
+    open: g.findings.filter((f) => f.open).length,
+  })),
+);
+</script>
+
+<template>
+  <BringInTabs />
+  <p v-if="error && !audit" class="rowan">{{ error.message }}</p>
+  <template v-if="audit">
+    <section class="block">
+      <div class="block-head">
+        <h2 :class="{ rowan: audit.open }">{{ capital(audit.line) }}</h2>
+        <span class="choice end" role="group" aria-label="Findings shown">
+          <button
+            v-for="[value, words] in SHOWN"
+            :key="value"
+            type="button"
+            :aria-pressed="shown === value"
+            @click="shown = value"
+          >
+            {{ words }}
+          </button>
+        </span>
+      </div>
+      <p class="soft">
+        Everything besides “{{ study.factor }}” should be equal. Accept a finding with a reason, match it away
+        for a second set of readings, or have the output made again. What stays open is printed in the report.
+      </p>
+      <p v-if="!rows.length" class="soft">
+        There is no contender yet.
+        <router-link :to="`/studies/${study.id}/set-up`">Enter one</router-link> first.
+      </p>
+    </section>
+    <section
+      v-for="g in rows"
+      :key="g.contender.id"
+      class="block"
+      :aria-label="`Findings of ${g.contender.letter}`"
+    >
+      <div class="block-head">
+        <h3><LetterBox :letter="g.contender.letter" /> {{ g.contender.title }}</h3>
+        <span class="soft">{{ g.contender.manner }}</span>
+        <span class="end" :class="g.open ? 'rowan' : 'soft'">{{
+          g.open ? `${g.open} open` : audit.examined < audit.wanted ? "being examined" : "nothing open"
+        }}</span>
+      </div>
+      <ul v-if="g.listed.length" class="findings">
+        <FindingRow
+          v-for="f in g.listed"
+          :key="f.key"
+          :finding="f"
+          :contender="g.contender"
+          :busy="busy"
+          :can-edit="canEdit"
+          @decide="(kind, reason) => decide(f, kind, reason)"
+          @reopen="reopen(f)"
+        />
+      </ul>
+      <p v-if="shown !== 'all' && g.harmless" class="soft more">
+        {{ counted(g.harmless, "harmless difference") }} besides:
+        <button type="button" class="link" @click="shown = 'all'">show</button>
+      </p>
+      <details>
+        <summary>{{ counted(g.kept.length, "rule") }} checked and kept</summary>
+        <p class="soft">{{ g.kept.join(" · ") }}</p>
+      </details>
+    </section>
+    <MatchingPanel :audit="audit" />
+  </template>
+</template>
+
+<style scoped>
+.findings {
+  list-style: none;
+  padding: 0;
+  border-top: 1px solid var(--hair);
+}
+h3 {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.more {
+  padding-top: 6px;
+}
+details {
+  padding-top: 6px;
+}
+summary {
+  color: var(--soft);
+  cursor: pointer;
+}
+</style>
