@@ -38,6 +38,7 @@ from glenhail.standins.camera import BODIES, expose, write_dng
 M24 = Sensor(full_well=42_000, read_noise=3.6)
 PRINT_WIDTH, PRINT_HEIGHT = 640, 427
 M33_PIXELS = (33 / 24) ** 0.5  # per pixel of the M24, along a side
+M33_LIGHT = 2**0.14  # the newer body lets that much more in at the same setting
 PRINT_BLUR = 0.7  # px of the print, standard deviation
 PRINT_QUALITY = 82
 TARGET_SCALE, WALL = 0.92, 90  # of the sheet as painted; px of wall around it
@@ -98,10 +99,12 @@ def _target_on_the_wall() -> Floats:
 
 
 def _shoot(light: Floats, shot: Shot, path: Path) -> None:
-    """A raw file: the newer body has more and smaller pixels on the same part."""
-    scale = M33_PIXELS if shot.body == "m33" else 1.0
+    """A raw file: the newer body has more and smaller pixels on the same part, and exposes a little longer than it says."""
+    newer = shot.body == "m33"
+    scale = M33_PIXELS if newer else 1.0
     height, width = light.shape[:2]
     part = resample(light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic")
+    part = part * np.float32(M33_LIGHT) if newer else part
     unfinished = path.with_name(f"unfinished-{path.name}")
     told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0, "lens": LOOM_TABLE.lens}
     write_dng(unfinished, expose(part, BODIES[shot.body], shot.iso, shot.seed), BODIES[shot.body], told, LOOM_TABLE.taken)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from glenhail.core.picture import Rect
 from glenhail.core.targets.sheet import sheet_of
+from glenhail.demo import texts
 from glenhail.demo.samples import (
     BODIES,
+    BODY_ISOS,
     BODY_NAMES,
+    BODY_SPOTS,
     RAW_BURST,
     RAW_SERIES,
     TARGET_NAME,
@@ -16,6 +20,10 @@ from glenhail.demo.samples import (
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import bodies, frames, scenes, targets, truths
 from glenhail.server.material.models import Body, Frame, Scene, Target
+from glenhail.server.studies.actions import bodies as studies_bodies
+from glenhail.server.studies.actions import patches
+from glenhail.server.studies.actions import study as study_actions
+from glenhail.server.studies.models import Study
 
 
 class MaterialFiller(Filler):
@@ -48,6 +56,19 @@ class MaterialFiller(Filler):
         burst = [self._frame_of(s) for s in RAW_BURST]
         if any(f.truth_id is None for f in burst):
             truths.ask_for_burst(self.actor, burst)
+
+    def two_bodies(self) -> None:
+        """A question about bodies: sizes and exposures differ, and nothing is matched yet."""
+        kept = Study.objects.filter(bench=self.bench, question=texts.BODIES).first()
+        study = kept or study_actions.create_study(self.actor, self.bench, texts.BODIES, "body")
+        for shot in (s for s in RAW_SERIES if s.body == "m24" and s.iso in BODY_ISOS):
+            frame = self._frame_of(shot)
+            study_actions.take_frame(self.actor, study, frame)
+            for name, role, *numbers in BODY_SPOTS:
+                if not study.patches.filter(frame=frame, name=name).exists():
+                    patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
+        if not study.contenders.filter(body=BODY_NAMES["m33"]).exists():
+            studies_bodies.enter_body(self.actor, study, BODY_NAMES["m33"])
 
     def _frame_of(self, shot: Shot) -> Frame:
         return Frame.objects.select_related("bench", "picture").get(bench=self.bench, file_name=shot.file)

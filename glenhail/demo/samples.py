@@ -124,6 +124,12 @@ RAW_SERIES = tuple(
     for body in BODY_NAMES
     for iso, shutter in ((100, 1 / 8), (800, 1 / 60), (3200, 1 / 250), (12_800, 1 / 1000), (51_200, 1 / 4000))
 )
+# A study of the two bodies: which of the series, and spots of the part.
+BODY_ISOS = (3200, 12_800, 51_200)
+BODY_SPOTS = (
+    ("Yellow bobbin", "texture", 180, 440, 128, 112), ("Rust thread", "texture", 270, 150, 112, 112),
+    ("Inside the crate", "shadow", 800, 520, 112, 80), ("Crate corner", "leave-alone", 690, 330, 120, 120),
+)  # fmt: skip
 RAW_BURST = tuple(
     Shot(f"dye-shed-burst-{i}.dng", f"Dye shed, burst {i} of 4", "Dye shed", "m24", 12_800, 1 / 30, 700 + i) for i in range(1, 5)
 )

@@ -29,9 +29,10 @@ from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.models import Frame, Scene
 from glenhail.server.publishing.actions import reports
-from glenhail.server.studies.actions import contenders, patches
+from glenhail.server.studies.actions import audit, contenders, patches
 from glenhail.server.studies.actions import study as study_actions
-from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.audit import OPEN, study_audit
+from glenhail.server.studies.models import Contender, Decided, Study
 
 PATIENCE = 300  # seconds
 KEYS = (*texts.DENOISERS, "guided")
@@ -56,6 +57,20 @@ class Filler:
         """What its second edition adds."""
         self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
+
+    def decide(self, study: Study) -> None:
+        """Accept what can be said to be fair, with the reason; what Mossgate did to tones and depth stays open."""
+        for judged in study_audit(study).judged:
+            reason = texts.ACCEPTED.get(judged.finding.rule.id)
+            if reason and judged.state == OPEN:
+                audit.decide(self.actor, study, judged.finding.key, Decided.ACCEPTED, reason)
+
+    def match_night(self) -> None:
+        """Mossgate's night is brighter than it was: a second set of readings takes that off."""
+        study = Study.objects.get(bench=self.bench, question=texts.NIGHT)
+        for judged in study_audit(study).judged:
+            if judged.finding.rule.id == "exposure" and judged.state == OPEN:
+                audit.decide(self.actor, study, judged.finding.key, Decided.MATCHED, "")
 
     def night(self) -> Study:
         """Everything measured, nothing judged yet: what the tools did is still to be looked into."""

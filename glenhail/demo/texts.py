@@ -25,7 +25,14 @@ RAW_ONLY = "Takes raw files only; the archive print is a JPEG."
 
 DENOISING = "Which denoiser keeps single threads at ISO 12,800?"
 NIGHT = "What do denoisers do to small lights at night?"
+BODIES = "Does the 33 MP body lose to the 24 MP one in low light?"
 ENLARGING = "Does Tarnlift hold more of an archive print than plain bicubic?"
+
+# What the reviewer decided about findings of the published study, by rule; what is not here stays open and is printed so.
+ACCEPTED = {
+    "automatic": "Each tool as it comes: those that can set themselves were left to it, the others have no such thing.",
+    "strength": "The plain baseline has no strength; its settings are those anybody would begin with.",
+}
 
 SUMMARY = (
     "Three denoisers and a plain filter, one mill, from noon into the shade of the dye shed. The numbers stand beside "

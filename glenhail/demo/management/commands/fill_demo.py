@@ -69,6 +69,8 @@ class Command(BaseCommand):
         self._wait_for_edition(study, 1)
         filler.third_frame(study)
         others.append(filler.enlarging())
+        self._wait(study)
+        filler.decide(study)
         self._publish(actor, study, texts.SECOND_NOTE, 2)
         self._wait_for_edition(study, 2)
         for other in others:
@@ -82,6 +84,9 @@ class Command(BaseCommand):
         filler.raw_files()
         self._wait_for_decoding(filler.bench)
         filler.truths()
+        filler.match_night()
+        self._wait_for_decoding(filler.bench)
+        filler.two_bodies()
 
     def _wait_for_decoding(self, bench: Bench) -> None:
         end = time.monotonic() + PATIENCE
