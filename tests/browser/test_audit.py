@@ -58,6 +58,7 @@ class LikeForLike(BrowserTest):
         expect(page.get_by_text("on the 8-bit display copy")).to_be_visible()
         self.assert_accessible("wall with matched readings")
         page.get_by_role("link", name="Numbers").click()
+        page.wait_for_url("**/numbers**")  # the wall has a list of readings too
         page.get_by_label("Readings").select_option("matched")
         expect(page.get_by_role("button", name="±").first).to_be_visible()
 
