@@ -61,7 +61,8 @@ TONE = table(
         (rule_of("greys", "White balance moved", "1.0 in a* or b*", COLOURS, "colour", Remedy.AGAIN), _moved("grey", 1.0, "greys")),
         (rule_of("saturation", "Saturation moved", "6 %", COLOURS, "colour", Remedy.AGAIN),
          value_check("saturation", 0.06, "chroma raised by {:.2f} of itself|chroma lowered by {:.2f} of itself", at=1.0)),
-        (rule_of("colour", "Colours moved over all", "1.5 in a* or b*", COLOURS, "colour", Remedy.AGAIN), _moved("all", 1.5, "they")),
+        (rule_of("colour", "Colours moved over all", "1.5 in a* or b*", COLOURS, "colour", Remedy.AGAIN),
+         _moved("all", 1.5, "they")),
         (rule_of("hue", "Colours turned", "5 deg", COLOURS, "colour", Remedy.AGAIN), _hues),
     )
 )  # fmt: skip

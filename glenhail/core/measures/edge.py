@@ -7,16 +7,20 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, mtf, profile
 from glenhail.core.measures.intervals import Interval, jackknife
+from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Rect
 
 GROUPS = 8
+BLUR = 1.5  # px, of a noisy frame in which an edge is looked for
 GRID = "output pixels, not resampled; told per frame pixel"
 
 
@@ -27,28 +31,55 @@ def _scale(subject: Subject) -> float:
 
 @dataclass(frozen=True)
 class Profiles:
-    """An edge's profile over all rows, and eight that each leave out one eighth of the edge."""
+    """An edge's profile over all rows, and eight that each leave out one eighth of the edge; where in the frame it lies."""
 
     edge: Edge
     whole: Profile
     left_out: tuple[Profile, ...]
+    segment: Rect
+    quality: float
+
+
+def edge_of(subject: Subject, rect: Rect) -> tuple[Rect, float]:
+    """The part of a patch, in the frame's pixels, that holds its best straight edge, and how good it is (0 to 1).
+
+    It is looked for in the truth, or else in the frame, blurred a little if noise hides it there, so that all outputs are
+    measured at the same place. Where nothing is found, each output's whole patch has to do.
+    """
+
+    def find() -> tuple[Rect, float]:
+        reference = subject.reference
+        target = reference.mapping.rect(rect).whole()
+        if not target.inside(reference.picture.width, reference.picture.height):
+            return rect, 0.0
+        light = srgb.luminance(reference.picture.crop(target))
+        found = best_segment(light) or best_segment(scipy.ndimage.gaussian_filter(light, BLUR))
+        if found is None or (found.rect.w == target.w and found.rect.h == target.h):
+            return rect, found.quality if found else 0.0
+        r = found.rect
+        return reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h)), found.quality
+
+    return subject.once("segment", rect, find)
 
 
 def _profiles(subject: Subject, rect: Rect) -> Profiles:
     """Found once for the measures that share them."""
 
     def find() -> Profiles:
-        edge = find_edge(srgb.luminance(subject.native(rect)))
+        segment, quality = edge_of(subject, rect)
+        edge = find_edge(srgb.luminance(subject.native(segment)))
         group = np.arange(edge.light.shape[0]) * GROUPS // edge.light.shape[0]
         left_out = tuple(profile(edge, np.flatnonzero(group != g)) for g in range(GROUPS))
-        return Profiles(edge, profile(edge), left_out)
+        return Profiles(edge, profile(edge), left_out, segment, quality)
 
-    return subject.once(("profiles", rect), find)
+    return subject.once("profiles", rect, find)
 
 
-def _with_interval(profiles: Profiles, estimate: Callable[[Profile], float]) -> Interval:
-    """An estimate over all rows; its interval from leaving out one eighth of the edge at a time."""
-    return jackknife(estimate(profiles.whole), np.array([estimate(p) for p in profiles.left_out]))
+def _with_interval(profiles: Profiles, estimate: Callable[[Profile], float], factor: float) -> tuple[Interval, tuple[float, ...]]:
+    """An estimate over all rows times a factor; its interval and parts from leaving out one eighth of the edge at a time."""
+    left_out = factor * np.array([estimate(p) for p in profiles.left_out])
+    found = jackknife(factor * estimate(profiles.whole), left_out)
+    return found, pseudo(found.value, left_out)
 
 
 def _mtf50(p: Profile) -> float:
@@ -68,24 +99,32 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     ISO 12233:2017, e-SFR. A Gaussian spread of sigma px has mtf50 = 0.18739 / sigma.
     """
     profiles, scale = _profiles(subject, rect), _scale(subject)
-    found = _with_interval(profiles, _mtf50)
+    found, parts = _with_interval(profiles, _mtf50, scale)
     details = _details(profiles, scale) | {
-        "cycles_per_output_px": found.value,
-        "lp_per_picture_height": found.value * scale * subject.source.height,
+        "cycles_per_output_px": found.value / scale,
+        "lp_per_picture_height": found.value * subject.source.height,
     }
-    return Measured(found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details)
+    return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
 def _details(profiles: Profiles, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
     p = profiles.whole
     frequency, transfer = mtf(p)
+    others = np.stack([mtf(o)[1][: frequency.size] for o in profiles.left_out if mtf(o)[0].size == frequency.size] or [transfer])
+    error = np.sqrt((len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0))
     kept = frequency <= 0.6
     pick = slice(None, None, max(1, int(kept.sum()) // 60))
     return {
         "angle_deg": profiles.edge.angle,
         "step": p.step,
-        "mtf": {"cycles_per_frame_px": _rounded(frequency[kept][pick] * scale), "transfer": _rounded(transfer[kept][pick])},
+        "segment": [round(v, 2) for v in (profiles.segment.x, profiles.segment.y, profiles.segment.w, profiles.segment.h)],
+        "quality": round(profiles.quality, 2),
+        "mtf": {
+            "cycles_per_frame_px": _rounded(frequency[kept][pick] * scale),
+            "transfer": _rounded(transfer[kept][pick]),
+            "error": _rounded(2 * error[kept][pick]),
+        },
         "profile": {"frame_px": _rounded(p.distance / scale), "light": _rounded(p.light)},
     }
 
@@ -109,9 +148,9 @@ def _rise(p: Profile) -> float:
 def rise(subject: Subject, rect: Rect) -> Measured:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
     scale = _scale(subject)
-    found = _with_interval(_profiles(subject, rect), _rise)
-    details = {"output_px": found.value}
-    return Measured(found.value / scale, max(0.0, found.low / scale), found.high / scale, GRID, details)
+    found, parts = _with_interval(_profiles(subject, rect), _rise, 1 / scale)
+    details = {"output_px": found.value * scale, "per_mille_of_picture_height": 1000 * found.value / subject.source.height}
+    return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
 def _beyond(p: Profile, sign: float) -> float:
@@ -135,5 +174,5 @@ def undershoot(subject: Subject, rect: Rect) -> Measured:
 
 
 def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
-    found = _with_interval(_profiles(subject, rect), lambda p: _beyond(p, sign))
-    return Measured(found.value, max(0.0, found.low), found.high, GRID)
+    found, parts = _with_interval(_profiles(subject, rect), lambda p: _beyond(p, sign), 1.0)
+    return Measured(found.value, max(0.0, found.low), found.high, GRID, {}, parts)

@@ -8,9 +8,10 @@ import numpy as np
 
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import Interval, block_mean
+from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Pair, Subject
-from glenhail.core.picture import Floats, Rect
+from glenhail.core.picture import Doubles, Floats, Rect
 
 LEAST_SIDE = 4
 
@@ -19,6 +20,10 @@ def _squared(pair: Pair) -> Floats:
     """Squared error per pixel, mean over the channels, in codes squared."""
     difference = pair.output - pair.truth
     return np.asarray(np.einsum("ijk,ijk->ij", difference, difference) / np.float32(3))
+
+
+def _squares(subject: Subject, rect: Rect) -> Floats:
+    return subject.once("squares", rect, lambda: _squared(subject.pair(rect)))
 
 
 def _checked(subject: Subject, rect: Rect) -> Pair:
@@ -32,16 +37,18 @@ def mae(subject: Subject, rect: Rect) -> Measured:
     """Mean absolute error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
     third = np.full(3, 1 / 3, dtype=np.float32)
-    found = block_mean(np.asarray(np.abs(pair.output - pair.truth) @ third))
-    return Measured(found.value, max(0.0, found.low), found.high, pair.grid)
+    errors = np.asarray(np.abs(pair.output - pair.truth) @ third)
+    found = block_mean(errors)
+    return Measured(found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(errors))
 
 
 def rmse(subject: Subject, rect: Rect) -> Measured:
     """Root mean square error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
-    found = block_mean(_squared(pair))
+    squares = _squares(subject, rect)
+    found = block_mean(squares)
     low, value, high = (math.sqrt(max(0.0, v)) for v in (found.low, found.value, found.high))
-    return Measured(value, low, high, pair.grid)
+    return Measured(value, low, high, pair.grid, parts=of_mean(squares, np.sqrt))
 
 
 def psnr(subject: Subject, rect: Rect) -> Measured:
@@ -53,11 +60,17 @@ def psnr(subject: Subject, rect: Rect) -> Measured:
         Where output and truth are the same: the ratio is infinite.
     """
     pair = _checked(subject, rect)
-    found = block_mean(_squared(pair))
+    squares = _squares(subject, rect)
+    found = block_mean(squares)
     if found.value == 0:
         raise NotMeasurable("no error at all: the ratio is infinite")
     value, low, high = (_decibels(v, found) for v in (found.value, found.high, found.low))
-    return Measured(value, low, high, pair.grid)
+    return Measured(value, low, high, pair.grid, parts=of_mean(squares, _all_decibels))
+
+
+def _all_decibels(mean_squares: Doubles) -> Doubles:
+    with np.errstate(divide="ignore"):
+        return np.asarray(10 * np.log10(CODES**2 / mean_squares))
 
 
 def _decibels(mean_square: float, found: Interval) -> float:

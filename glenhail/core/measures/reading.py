@@ -8,13 +8,18 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Measured:
-    """A number with its 95 % interval, the grid it was taken on, and what stands behind it."""
+    """A number with its 95 % interval, the grid it was taken on, and what stands behind it.
+
+    ``parts`` are jackknife pseudo-values, one for each part of the patch in a fixed order: two outputs' readings of one patch are
+    compared part by part, so that what both share (texture, the frame's own noise) cancels. Empty where there are none.
+    """
 
     value: float
     low: float
     high: float
     grid: str
     details: dict[str, Any] = field(default_factory=dict)
+    parts: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -34,3 +39,4 @@ class Reading:
     grid: str | None = None
     reason: str | None = None
     details: dict[str, Any] = field(default_factory=dict)
+    parts: tuple[float, ...] = ()

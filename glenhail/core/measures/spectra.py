@@ -10,8 +10,8 @@ import scipy.fft
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.picture import Doubles, Floats
 
-BLOCKS = (128, 64, 32)  # px, the largest that fits at least four times
-LEAST_BLOCKS = 4
+BLOCKS = (128, 64, 32)  # px, the largest that fits often enough
+LEAST_BLOCKS, MANY_BLOCKS = 4, 25  # fewer than many only where no smaller block gives more
 
 
 @dataclass(frozen=True)
@@ -45,6 +45,14 @@ class Transfer:
         return float((values[inside] * weight).sum() / weight.sum())
 
 
+@dataclass(frozen=True)
+class Transfers:
+    """A comparison over all blocks, and others that each leave out some of them."""
+
+    whole: Transfer
+    left_out: tuple[Transfer, ...]
+
+
 def transfer(truth: Floats, made: Floats) -> Transfer:
     """Compare two planes of one size; a shift of a fraction of a pixel between them is taken out first.
 
@@ -58,19 +66,40 @@ def transfer(truth: Floats, made: Floats) -> Transfer:
     NotMeasurable
         If the planes are too small for four blocks of 32 px that overlap by half.
     """
-    side = next((b for b in BLOCKS if _count(truth.shape, b) >= LEAST_BLOCKS), None)
+    return transfers(truth, made, 0).whole
+
+
+def transfers(truth: Floats, made: Floats, groups: int) -> Transfers:
+    """The same, with up to `groups` comparisons that each leave out one group of neighbouring blocks, for an interval."""
+    side = next((b for b in BLOCKS if _count(truth.shape, b) >= MANY_BLOCKS), None)
+    side = side or next((b for b in BLOCKS if _count(truth.shape, b) >= LEAST_BLOCKS), None)
     if side is None:
         raise NotMeasurable(f"{truth.shape[1]} x {truth.shape[0]} px are too few to tell frequencies apart, needs 48 x 48")
     one, two = (_spectra(plane, side) for plane in (truth, made))
-    xx, yy = (np.asarray((np.abs(s) ** 2).mean(axis=0)) for s in (one, two))
-    xy = np.asarray((two * np.conj(one)).mean(axis=0))
     fy, fx = np.meshgrid(scipy.fft.fftfreq(side), scipy.fft.rfftfreq(side), indexing="ij")
-    xy = xy * np.exp(2j * np.pi * _shift_phase(xy, fx, fy))
-    blocks = one.shape[0] / 2  # half overlapped blocks count about half
+    cross = two * np.conj(one)
+    cross *= np.exp(2j * np.pi * _shift_phase(np.asarray(cross.mean(axis=0)), fx, fy))
+    parts = (np.abs(one) ** 2, np.abs(two) ** 2, cross)
+    count = one.shape[0]
+    groups = min(groups, count)
+    group = np.arange(count) * groups // count
+    sums = [np.stack([p[group == g].sum(axis=0) for g in range(groups)]) if groups else None for p in parts]
+    totals = [p.sum(axis=0) for p in parts]
+    radius = np.hypot(fx, fy)
+    left_out = []
+    for g in range(groups):
+        less = [t - s[g] for t, s in zip(totals, sums, strict=True) if s is not None]
+        left_out.append(_told(less, count - int((group == g).sum()), radius, side))
+    return Transfers(_told(totals, count, radius, side), tuple(left_out))
+
+
+def _told(sums: list[np.ndarray], count: int, radius: Doubles, side: int) -> Transfer:
+    xx, yy, xy = (s / count for s in sums)
+    blocks = count / 2  # half overlapped blocks count about half
     coherent = np.abs(xy) ** 2 / np.maximum(xx, 1e-30)
     # By chance, noise agrees with the truth in one part of the number of blocks.
     coherent = np.clip((coherent - yy / blocks) / (1 - 1 / blocks), 0, yy)
-    return _by_radius(np.hypot(fx, fy), side, xx, xy.real, yy - coherent)
+    return _by_radius(radius, side, xx, xy.real, yy - coherent)
 
 
 def _count(shape: tuple[int, ...], side: int) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
@@ -10,6 +10,7 @@ from typing import Any, TypeVar, cast
 import numpy as np
 
 from glenhail.core.colour import srgb
+from glenhail.core.colour.srgb import LUMA
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
 from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid
@@ -46,6 +47,12 @@ class Pair:
     rect: Rect
     grid: str
 
+    @cached_property
+    def lumas(self) -> tuple[Floats, Floats]:
+        """Luma of output and truth, 8-bit codes."""
+        one, two = (np.ascontiguousarray(p @ LUMA, dtype=np.float32) for p in (self.output, self.truth))
+        return one, two
+
 
 @dataclass
 class Subject:
@@ -67,20 +74,22 @@ class Subject:
     output: Laid
     truth: Laid | None = None
     no_truth: str = "no truth for this frame"
-    _pair: tuple[Rect, Pair] | None = field(default=None, repr=False)
-    _once: dict[Hashable, Any] = field(default_factory=dict, repr=False)
+    _place: Rect | None = field(default=None, repr=False)
+    _once: dict[str, Any] = field(default_factory=dict, repr=False)
 
-    def once(self, key: Hashable, find: Callable[[], T]) -> T:
-        """What `find` gives, kept under a key for measures that share it; its reason too, if it gives none.
+    def once(self, name: str, rect: Rect, find: Callable[[], T]) -> T:
+        """What `find` gives, kept by name for measures that share it on one place; its reason too, if it gives none.
 
-        Only for small things: they stay as long as the subject.
+        Only what belongs to the place asked for last is kept.
         """
-        if key not in self._once:
+        if self._place != rect:
+            self._place, self._once = rect, {}
+        if name not in self._once:
             try:
-                self._once[key] = find()
+                self._once[name] = find()
             except NotMeasurable as why:
-                self._once[key] = why
-        found = self._once[key]
+                self._once[name] = why
+        found = self._once[name]
         if isinstance(found, NotMeasurable):
             raise NotMeasurable(str(found))
         return cast("T", found)
@@ -106,30 +115,46 @@ class Subject:
         return self.output.picture.crop(target)
 
     def pair(self, rect: Rect) -> Pair:
-        """Output and truth brought to the frame's grid; the last one asked for is kept.
+        """Output and truth brought to the frame's grid.
 
         Raises
         ------
         NotMeasurable
             If the frame has no truth, or a patch is not wholly shown by both.
         """
-        if self.truth is None:
+        truth = self.truth
+        if truth is None:
             raise NotMeasurable(self.no_truth)
-        if self.truth.picture is self.output.picture:
+        if truth.picture is self.output.picture:
             raise NotMeasurable("this is the truth itself")
-        if self._pair is not None and self._pair[0] == rect:
-            return self._pair[1]
+        return self.once("pair", rect, lambda: self._beside(rect, truth, "the truth"))
+
+    def with_frame(self, rect: Rect) -> Pair:
+        """Output and the frame itself on the frame's grid; the frame stands as `Pair.truth`.
+
+        Raises
+        ------
+        NotMeasurable
+            If the output does not show all of a patch.
+        """
+        frame = Laid(self.source, Mapping(), self.whole)
+        return self.once("with frame", rect, lambda: self._beside(rect, frame, "the frame"))
+
+    @property
+    def reference(self) -> Laid:
+        """What shows best what is there: the truth, or else the frame itself."""
+        return self.truth or Laid(self.source, Mapping(), self.whole)
+
+    def _beside(self, rect: Rect, other: Laid, name: str) -> Pair:
         wanted = rect.whole()
         part = shared_part(wanted, self.output.mapping, self.output.usable)
-        part = shared_part(part, self.truth.mapping, self.truth.usable)
+        part = shared_part(part, other.mapping, other.usable)
         if rect != self.whole and part != wanted:
-            raise NotMeasurable("the patch reaches beyond the edge of this output or of the truth")
+            raise NotMeasurable(f"the patch reaches beyond the edge of this output or of {name}")
         if part.w < 1 or part.h < 1:
-            raise NotMeasurable("this output and the truth share no part of the frame")
-        one, two = _codes(self.output, part), _codes(self.truth, part)
-        pair = Pair(one.pixels, two.pixels, part, one.grid)
-        self._pair = (rect, pair)
-        return pair
+            raise NotMeasurable(f"this output and {name} share no part of the frame")
+        one, two = _codes(self.output, part), _codes(other, part)
+        return Pair(one.pixels, two.pixels, part, one.grid)
 
 
 def _codes(laid: Laid, rect: Rect) -> Placed:

@@ -6,14 +6,27 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from glenhail.core.errors import BadRequest, NotMeasurable
-from glenhail.core.measures import colour, edge, error, exposure, noise, similarity
+from glenhail.core.measures import (
+    change,
+    colour,
+    edge,
+    error,
+    exposure,
+    fringe,
+    grain,
+    lights,
+    noise,
+    noise_spectrum,
+    similarity,
+    texture,
+)
 from glenhail.core.measures.reading import Measured, Reading
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Rect
 
 ROLES = ("flat", "shadow", "edge", "texture", "face", "lights", "print", "leave-alone")
-FLAT = ("flat", "shadow")
-EDGE = ("edge",)
+# Families, in the order they are shown in.
+ERROR, NOISE_, DETAIL, ARTEFACTS, CHANGE = FAMILIES = ("error", "noise", "detail", "artefacts", "change")
 
 
 @dataclass(frozen=True)
@@ -22,6 +35,8 @@ class Measure:
 
     Attributes
     ----------
+    family : str
+        What it tells of: error, noise, detail, artefacts, or what was changed besides.
     better : str or None
         'higher', 'lower', or None where neither end is better by itself.
     roles : tuple of str
@@ -35,6 +50,7 @@ class Measure:
     id: str
     name: str
     unit: str
+    family: str
     better: str | None
     roles: tuple[str, ...]
     whole: bool
@@ -48,60 +64,85 @@ class Measure:
         """Whether it is an error against a truth."""
         return self.id in AGAINST_TRUTH
 
+    @property
+    def uses_truth(self) -> bool:
+        """Whether a truth, where there is one, has a part in it."""
+        return self.needs_truth or self.id in BY_TRUTH
 
-AGAINST_TRUTH = frozenset({"psnr", "ssim", "de00_mean", "mae", "rmse"})
 
+AGAINST_TRUTH = frozenset({"psnr", "ssim", "ms_ssim", "de00_mean", "de00_p95", "mae", "rmse", "detail_kept", "detail_added"})
+# Read at a place, or against lights, that the truth shows best where there is one.
+BY_TRUTH = frozenset({"mtf50", "rise", "overshoot", "undershoot", "fringe", "lateral", "lights_kept", "lights_long"})
+
+NOISE = ("flat", "shadow")
+EDGE = ("edge",)
+TEXTURE = ("texture", "face", "print")
+LIGHTS = ("lights",)
+COARSE = ("texture", "face", "print", "leave-alone")
+
+# fmt: off
 MEASURES: dict[str, Measure] = {
     m.id: m
     for m in (
-        Measure("psnr", "PSNR", "dB", "higher", ROLES, True, 2, "1", "20 log10(255 / rmse), encoded RGB", error.psnr),
-        Measure("ssim", "SSIM", "", "higher", ROLES, True, 4, "1", "Wang et al. 2004, luma", similarity.ssim),
-        Measure("de00_mean", "Colour error", "CIEDE2000", "lower", ROLES, True, 2, "1", "CIE 142-2001", colour.de00_mean),
-        Measure("mae", "Mean absolute error", "codes", "lower", ROLES, True, 2, "1", "encoded RGB, 8-bit codes", error.mae),
-        Measure("rmse", "RMS error", "codes", "lower", ROLES, True, 2, "1", "encoded RGB, 8-bit codes", error.rmse),
-        Measure(
-            "noise_luma",
-            "Brightness noise",
-            "codes",
-            "lower",
-            FLAT,
-            False,
-            2,
-            "1",
-            "std of luma less a 2-D quadratic",
-            noise.noise_luma,
-        ),
-        Measure(
-            "noise_chroma",
-            "Colour noise",
-            "CIELAB",
-            "lower",
-            FLAT,
-            False,
-            2,
-            "1",
-            "std of a* and b* less a 2-D quadratic",
-            noise.noise_chroma,
-        ),
-        Measure("snr", "Signal to noise", "dB", "higher", FLAT, False, 1, "1", "after ISO 15739:2023, linear light", noise.snr),
-        Measure("mtf50", "MTF50", "cycles/px", "higher", EDGE, False, 3, "1", "ISO 12233:2017 e-SFR", edge.mtf50),
-        Measure("rise", "Edge rise 10-90 %", "px", "lower", EDGE, False, 2, "1", "10 to 90 % of the step", edge.rise),
-        Measure("overshoot", "Bright halo", "% of step", "lower", EDGE, False, 1, "1", "beyond the bright plateau", edge.overshoot),
-        Measure("undershoot", "Dark halo", "% of step", "lower", EDGE, False, 1, "1", "beyond the dark plateau", edge.undershoot),
-        Measure(
-            "exposure",
-            "Exposure shift",
-            "EV",
-            None,
-            (),
-            True,
-            3,
-            "1",
-            "log2 ratio of mean luminance, median over cells",
-            exposure.exposure,
-        ),
+        Measure("psnr", "PSNR", "dB", ERROR, "higher", ROLES, True, 2, "2", "20 log10(255 / rmse), encoded RGB", error.psnr),
+        Measure("ssim", "SSIM", "", ERROR, "higher", ROLES, True, 4, "2", "Wang et al. 2004, luma", similarity.ssim),
+        Measure("ms_ssim", "MS-SSIM", "", ERROR, "higher", ROLES, True, 4, "1", "Wang et al. 2003, luma", similarity.ms_ssim),
+        Measure("de00_mean", "Colour error", "CIEDE2000", ERROR, "lower", ROLES, True, 2, "2", "CIE 142-2001", colour.de00_mean),
+        Measure("de00_p95", "Colour error, worst 5 %", "CIEDE2000", ERROR, "lower", ROLES, True, 2, "1",
+                "CIE 142-2001, 95th percentile", colour.de00_p95),
+        Measure("mae", "Mean absolute error", "codes", ERROR, "lower", ROLES, True, 2, "2", "encoded RGB, 8-bit codes", error.mae),
+        Measure("rmse", "RMS error", "codes", ERROR, "lower", ROLES, True, 2, "2", "encoded RGB, 8-bit codes", error.rmse),
+        Measure("noise_luma", "Brightness noise", "codes", NOISE_, "lower", NOISE, False, 2, "2",
+                "std of luma less a 2-D quadratic", noise.noise_luma),
+        Measure("noise_chroma", "Colour noise", "CIELAB", NOISE_, "lower", NOISE, False, 2, "2",
+                "std of a* and b* less a 2-D quadratic", noise.noise_chroma),
+        Measure("snr", "Signal to noise", "dB", NOISE_, "higher", NOISE, False, 1, "2",
+                "after ISO 15739:2023, linear light", noise.snr),
+        Measure("grain", "Grain size", "px", NOISE_, None, NOISE, False, 2, "1",
+                "root of the area under the autocorrelation", grain.grain),
+        Measure("nps", "Mean noise frequency", "cycles/px", NOISE_, None, NOISE, False, 3, "1",
+                "noise power spectrum, Welch 1967", noise_spectrum.nps),
+        Measure("blotch", "Coloured blotches", "x white", NOISE_, "lower", NOISE, False, 1, "1",
+                "colour noise below 1/16 cycles/px, over white noise's", noise_spectrum.blotch),
+        Measure("unevenness", "Unevenness of noise", "x even", NOISE_, "lower", NOISE, False, 2, "1",
+                "spread of local variance, over even noise's", grain.unevenness),
+        Measure("banding_rows", "Bands along rows", "x none", NOISE_, "lower", NOISE, False, 2, "1",
+                "std of row means over that of noise", noise_spectrum.banding_rows),
+        Measure("banding_cols", "Bands along columns", "x none", NOISE_, "lower", NOISE, False, 2, "1",
+                "std of column means over that of noise", noise_spectrum.banding_cols),
+        Measure("mtf50", "MTF50", "cycles/px", DETAIL, "higher", EDGE, False, 3, "2", "ISO 12233:2017 e-SFR", edge.mtf50),
+        Measure("rise", "Edge rise 10-90 %", "px", DETAIL, "lower", EDGE, False, 2, "2", "10 to 90 % of the step", edge.rise),
+        Measure("detail_kept", "Detail kept", "%", DETAIL, "higher", TEXTURE, False, 1, "1",
+                "Kirk et al. 2014, 0.05 to 0.4 cycles/px", texture.detail_kept),
+        Measure("detail_added", "Detail added", "%", DETAIL, "lower", TEXTURE, False, 1, "1",
+                "power not coherent with the truth, same band", texture.detail_added),
+        Measure("contrast_change", "Coarse contrast", "x frame", CHANGE, None, COARSE, False, 3, "1",
+                "gain of structure coarser than 16 px", texture.contrast_change),
+        Measure("overshoot", "Bright halo", "% of step", ARTEFACTS, "lower", EDGE, False, 1, "2",
+                "beyond the bright plateau", edge.overshoot),
+        Measure("undershoot", "Dark halo", "% of step", ARTEFACTS, "lower", EDGE, False, 1, "2",
+                "beyond the dark plateau", edge.undershoot),
+        Measure("fringe", "Colour fringe", "C*", ARTEFACTS, "lower", EDGE, False, 2, "1",
+                "chroma along an edge beyond a mix of both sides, less the frame's", fringe.fringe),
+        Measure("lateral", "Red or blue beside green", "px", ARTEFACTS, None, EDGE, False, 2, "1",
+                "channels' edges apart, less the frame's", fringe.lateral),
+        Measure("lights_kept", "Lights kept", "%", ARTEFACTS, "higher", LIGHTS, False, 0, "1",
+                "points found again within 1 px", lights.lights_kept),
+        Measure("lights_long", "Lights drawn out", "x reference", ARTEFACTS, "lower", LIGHTS, False, 2, "1",
+                "length over width, over the reference's", lights.lights_long),
+        Measure("back_projection", "Faithfulness", "dB", ERROR, "higher", ROLES, True, 2, "1",
+                "PSNR of the enlargement averaged back, against the frame", change.back_projection),
+        Measure("colour_shift", "Colour shift", "CIEDE2000", CHANGE, "lower", ROLES, False, 2, "1",
+                "mean colours at one luminance, against the frame", change.colour_shift),
+        Measure("clipped", "Clipped", "%", CHANGE, None, (*LIGHTS, "shadow", "face"), True, 2, "1",
+                "pixels at either end of the coded range", change.clipped),
+        Measure("exposure", "Exposure shift", "EV", CHANGE, None, (), True, 3, "1",
+                "log2 ratio of mean luminance, median over cells", exposure.exposure),
+        Measure("tone", "Tone shift", "codes", CHANGE, None, (), True, 1, "1",
+                "largest move of shadows, mids or lights beside exposure", change.tone),
     )
 }
+# fmt: on
 
 
 @dataclass(frozen=True)
@@ -133,7 +174,17 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
     except NotMeasurable as why:
         return Reading(measure.id, name, None, None, None, measure.unit, measure.version, reason=str(why))
     return Reading(
-        measure.id, name, found.value, found.low, found.high, measure.unit, measure.version, found.grid, None, found.details
+        measure.id,
+        name,
+        found.value,
+        found.low,
+        found.high,
+        measure.unit,
+        measure.version,
+        found.grid,
+        None,
+        found.details,
+        found.parts,
     )
 
 

@@ -35,8 +35,8 @@ class Cast:
     """Colour, after the areas' luminance was matched.
 
     ``grey_a`` and ``grey_b`` are shifts of greys along a* (to red) and b* (to yellow), None where the frame has too few greys;
-    ``all_a`` and ``all_b`` the same of all areas. ``saturation`` is chroma of output over frame, ``de00`` the mean colour difference
-    of all areas, which noise alone raises.
+    ``all_a`` and ``all_b`` the same of all areas. ``saturation`` is chroma of output over frame, ``de00`` the mean colour
+    difference of all areas, which noise alone raises.
     """
 
     de00: float

@@ -156,7 +156,7 @@ def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basi
     """Everything a reading depends on, hashed."""
     parts = (
         lays[0],
-        lays[1] if m.needs_truth else "",
+        lays[1] if m.uses_truth else "",
         m.id,
         m.version,
         (patch.role, patch.x, patch.y, patch.w, patch.h) if patch else None,

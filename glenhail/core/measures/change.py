@@ -1,0 +1,111 @@
+"""What an output changed that is neither noise nor detail: colour of a patch, clipping, tone; and an enlargement's faithfulness."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.colour.difference import ciede2000
+from glenhail.core.colour.lab import lab
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.lineup.grids import ENLARGED
+from glenhail.core.measures.intervals import block_mean, jackknife
+from glenhail.core.measures.places import of_mean, pseudo, sums
+from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.subject import CODES, Subject
+from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.tone.cast import GREY, hue_of
+from glenhail.core.tone.compare import compare_tone
+
+LEAST_SIDE = 8
+HALF_CODE = 0.5 / 255
+DARKEST = 0.002  # linear, under which a colour can not be told
+
+
+def colour_shift(subject: Subject, rect: Rect) -> Measured:
+    """CIEDE2000 between the mean colours of output and frame once their luminance is matched; hue and way among the details."""
+    pair = subject.with_frame(rect)
+    if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+    made, frame = (_channel_sums(srgb.decode(p / np.float32(CODES))) for p in (pair.output, pair.truth))
+    if frame.sum(axis=0) @ srgb.LUMA / pair.output.shape[0] / pair.output.shape[1] < DARKEST:
+        raise NotMeasurable("the patch is too dark for its colour to be told")
+    totals = made.sum(axis=0), frame.sum(axis=0)
+    value, moved, own = _difference(*totals)
+    left_out = np.array([_difference(totals[0] - a, totals[1] - b)[0] for a, b in zip(made, frame, strict=True)])
+    found = jackknife(value, left_out)
+    name = "grey" if math.hypot(own[1], own[2]) < GREY else hue_of(own[None])[0]
+    details = {"colour": name, "towards_red": float(moved[1]), "towards_yellow": float(moved[2])}
+    return Measured(value, max(0.0, found.low), found.high, pair.grid, details, pseudo(value, left_out))
+
+
+def _channel_sums(linear: Floats) -> Doubles:
+    """Sums over each part of a patch, shape (16, 3)."""
+    return np.stack([sums(linear[..., c])[0] for c in range(3)], axis=1)
+
+
+def _difference(made: Doubles, frame: Doubles) -> tuple[float, Doubles, Doubles]:
+    """CIEDE2000 of two sums of linear RGB brought to one luminance, the way in CIELAB, and the frame's own colour.
+
+    Both are told at the luminance of mid grey (18 %): how far a colour moved, not how bright the patch is.
+    """
+    one, two = (lab(c * (0.18 / max(float(c @ srgb.LUMA), 1e-9))) for c in (frame, made))
+    return float(ciede2000(one[None], two[None])[0]), two - one, one
+
+
+def clipped(subject: Subject, rect: Rect) -> Measured:
+    """Share of the output's pixels with a channel at either end of the coded range, per cent; counted, so without doubt."""
+    pixels = subject.native(rect) if rect != subject.whole else _shown(subject)
+    white, black = np.float32(srgb.decode(np.array(1 - HALF_CODE))), np.float32(srgb.decode(np.array(HALF_CODE)))
+    high, low = (pixels >= white).any(axis=2), (pixels <= black).any(axis=2)
+    value = 100 * float((high | low).mean())
+    details = {"white": 100 * float(high.mean()), "black": 100 * float(low.mean())}
+    return Measured(value, value, value, "output pixels, not resampled", details)
+
+
+def _shown(subject: Subject) -> Floats:
+    return subject.output.picture.crop(subject.output.usable.whole())
+
+
+def back_projection(subject: Subject, rect: Rect) -> Measured:
+    """Faithfulness of an enlargement, dB: PSNR of its area averages against the frame; needs no truth.
+
+    Raises
+    ------
+    NotMeasurable
+        If the output is not enlarged, or gives the frame back exactly.
+    """
+    mapping = subject.output.mapping
+    if min(mapping.sx, mapping.sy) < ENLARGED:
+        raise NotMeasurable("this output is not enlarged")
+    pair = subject.with_frame(rect)
+    if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+    difference = pair.output - pair.truth
+    squares = np.einsum("ijk,ijk->ij", difference, difference) / np.float32(3)
+    found = block_mean(squares)
+    # An eighth of a 16-bit code: closer than that an enlargement gives the frame back exactly.
+    if found.value < (CODES / 65535 / 8) ** 2:
+        raise NotMeasurable("averaged back it is the frame exactly: the ratio is infinite")
+    value, low, high = (_decibels(max(v, found.value / 10)) for v in (found.value, found.high, found.low))
+    return Measured(value, low, high, pair.grid, parts=of_mean(squares, lambda m: np.asarray(10 * np.log10(CODES**2 / m))))
+
+
+def _decibels(mean_square: float) -> float:
+    return 10 * math.log10(CODES**2 / mean_square)
+
+
+def tone(subject: Subject, rect: Rect) -> Measured:
+    """The largest move of shadows, mids or lights beside exposure, 8-bit codes, with its sign; the curve among the details.
+
+    Over the whole frame, on matched and averaged areas.
+    """
+    found = compare_tone(subject.source, subject.output)
+    if not found.zones:
+        raise NotMeasurable("too few areas of shadows, mids or lights to compare")
+    name, most = max(found.zones.items(), key=lambda item: abs(item[1].value))
+    details: dict[str, object] = {"where": name}
+    details |= {zone: [round(CODES * v, 2) for v in (e.value, e.low, e.high)] for zone, e in found.zones.items()}
+    return Measured(CODES * most.value, CODES * most.low, CODES * most.high, "areas averaged, luminance", details)

@@ -1,0 +1,129 @@
+"""The grain of noise and whether it lies evenly: both from the noise's own autocorrelation."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import scipy.fft
+import scipy.special
+
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.noise import FITTED, GRID, luma_rest
+from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.subject import Subject
+from glenhail.core.picture import Doubles, Rect
+
+MOST_SIDE = 1024  # px of a patch's middle that are looked at, at most
+REACH = 48  # lags that are looked at, px, at most
+# A window of so many correlation lengths holds all but 0.2 % of a Gaussian correlation (Sokal 1997 for the automatic window).
+WINDOW = 1.4
+TILE = 16  # output px
+LEAST_TILES = 9
+
+
+def autocorrelation(rest: Doubles) -> Doubles:
+    """Normalised autocorrelation over lags -r..r both ways, r at most 48 px and a quarter of the side; its middle is 1.
+
+    Unbiased in the number of pairs; what the fitted falloff takes off is left to the caller.
+    """
+    height, width = rest.shape
+    size = [scipy.fft.next_fast_len(side + min(REACH, side // 4), real=True) for side in rest.shape]
+    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(rest, size)) ** 2, size)
+    down, across = min(REACH, height // 4), min(REACH, width // 4)
+    rows, columns = np.arange(-down, down + 1), np.arange(-across, across + 1)
+    pairs = np.outer(height - np.abs(rows), width - np.abs(columns))
+    found = covariance[np.ix_(rows, columns)] / pairs
+    return np.asarray(found / found[down, across])
+
+
+def _middle(rest: Doubles) -> Doubles:
+    top, left = (max(0, (side - MOST_SIDE) // 2) for side in rest.shape)
+    return rest[top : top + MOST_SIDE, left : left + MOST_SIDE]
+
+
+def _correlation(subject: Subject, rect: Rect) -> Doubles:
+    def find() -> Doubles:
+        rest = _middle(luma_rest(subject, rect))
+        if not rest.any():
+            raise NotMeasurable("no noise at all: it has no grain")
+        return autocorrelation(rest)
+
+    return subject.once("autocorrelation", rect, find)
+
+
+def area_under(rho: Doubles, samples: int) -> tuple[float, int]:
+    """Area under an autocorrelation, px squared, and the number of lags it was summed over.
+
+    The window grows until it is `WINDOW` correlation lengths wide; each lag is low by the share that the fitted falloff took.
+
+    Raises
+    ------
+    NotMeasurable
+        If the correlation reaches beyond the lags that the patch gives.
+    """
+    down, across = rho.shape[0] // 2, rho.shape[1] // 2
+    y, x = np.mgrid[-down : down + 1, -across : across + 1]
+    distance = np.hypot(y, x)
+    for reach in np.arange(1.5, min(down, across) + 0.25, 0.5):
+        inside = distance <= reach
+        lags = int(inside.sum())
+        taken = FITTED * lags / samples
+        if taken > 0.5:
+            break
+        area = float(rho[inside].sum()) / (1 - taken)
+        if reach >= WINDOW * math.sqrt(max(area, 0.0)):
+            return max(area, 0.0), lags
+    raise NotMeasurable("the grain is too coarse for this patch; draw a larger one")
+
+
+def grain(subject: Subject, rect: Rect) -> Measured:
+    """Size of the noise's grain, frame px: square root of the area under its autocorrelation.
+
+    White noise has 1 output px; white noise blurred by a Gaussian of s px has sqrt(4 pi) s. The interval follows the error of a
+    windowed sum over an autocorrelation (Madras and Sokal 1988, eq. B.17, carried over to two dimensions).
+    """
+    rho = _correlation(subject, rect)
+    samples = _middle(luma_rest(subject, rect)).size
+    area, lags = area_under(rho, samples)
+    length, error = math.sqrt(area), math.sqrt(lags / 2 / samples)
+    scale = (subject.output.mapping.sx + subject.output.mapping.sy) / 2
+    value = length / scale
+    details = {"output_px": length, "per_mille_of_picture_height": 1000 * value / subject.source.height}
+    return Measured(value, value * math.exp(-1.96 * error), value * math.exp(1.96 * error), GRID, details)
+
+
+def unevenness(subject: Subject, rect: Rect) -> Measured:
+    """How far noise varies from tile to tile, over what even noise of the same grain gives: 1 is even.
+
+    Standard deviation of the logarithm of local variance over tiles of 16 output px. For even Gaussian noise of n effective
+    samples a tile it is the square root of the trigamma function at n / 2.
+    """
+    rho = _correlation(subject, rect)
+    rest = _middle(luma_rest(subject, rect))
+    down, across = rest.shape[0] // TILE, rest.shape[1] // TILE
+    if down * across < LEAST_TILES:
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} x {TILE} output px")
+    tiles = rest[: down * TILE, : across * TILE].reshape(down, TILE, across, TILE).swapaxes(1, 2).reshape(-1, TILE * TILE)
+    variances = tiles.var(axis=1)
+    if (variances <= 0).any():
+        raise NotMeasurable("parts of the patch have no noise at all")
+    logs = np.log(variances)
+    expected = math.sqrt(float(scipy.special.polygamma(1, _samples_in_tile(rho, rest.size) / 2)))
+    value = float(logs.std(ddof=1)) / expected
+    # Standard error of a standard deviation, with the tails that the tiles show.
+    kurtosis = float(((logs - logs.mean()) ** 4).mean() / logs.var() ** 2)
+    error = math.sqrt(max(0.1, (kurtosis - 1) / 4) / logs.size)
+    low, high = value * math.exp(-1.96 * error), value * math.exp(1.96 * error)
+    return Measured(value, low, high, GRID, {"tiles": int(logs.size), "even_noise_gives": expected})
+
+
+def _samples_in_tile(rho: Doubles, samples: int) -> float:
+    """Effective independent samples of a tile's variance: pairs of each lag within it, weighted by squared correlation."""
+    down, across = (min(side // 2, TILE - 1) for side in rho.shape)
+    y, x = np.mgrid[-down : down + 1, -across : across + 1]
+    middle = rho[rho.shape[0] // 2 - down :, rho.shape[1] // 2 - across :][: 2 * down + 1, : 2 * across + 1]
+    # What chance adds to a squared correlation is taken off, but not of the middle, which is exact.
+    squares = np.where((y == 0) & (x == 0), 1.0, middle**2 - 1 / samples)
+    weights = (1 - np.abs(y) / TILE) * (1 - np.abs(x) / TILE)
+    return max(2.0, TILE * TILE / max(1.0, float((weights * squares).sum())))

@@ -1,0 +1,147 @@
+"""Noise by spatial frequency: its spectrum, coloured blotches, rows and columns that stand out."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import scipy.fft
+import scipy.special
+
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.intervals import TAIL, Interval, jackknife
+from glenhail.core.measures.noise import FITTED, GRID, chroma_rests, luma_rest
+from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.subject import Subject
+from glenhail.core.picture import Doubles, Rect
+
+BLOCKS = (64, 32, 16)  # px, the largest that fits nine times with half overlap
+LEAST_BLOCKS = 9
+GROUPS = 9
+RINGS = 32
+COARSE = 1 / 16  # cycles per frame px under which colour noise is a blotch
+LEAST_BLOTCH_SIDE = 48  # frame px
+SEGMENTS = 4
+
+
+def spectra(rest: Doubles) -> tuple[Doubles, int]:
+    """Power spectra of half overlapped Hann blocks (Welch 1967), each as density over frequencies in cycles/px whose mean over the
+    grid is the block's variance; shape (blocks, side, side), and the side.
+
+    Raises
+    ------
+    NotMeasurable
+        If nine blocks of 16 px do not fit.
+    """
+    side = next((b for b in BLOCKS if (2 * rest.shape[0] // b - 1) * (2 * rest.shape[1] // b - 1) >= LEAST_BLOCKS), None)
+    if side is None or min(rest.shape) < 2 * side:
+        raise NotMeasurable(f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]} output px")
+    hann = np.hanning(side + 1)[:side]
+    window = np.outer(hann, hann)
+    views = np.lib.stride_tricks.sliding_window_view(rest, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
+    blocks = np.abs(scipy.fft.fft2(views * window)) ** 2 / (window**2).sum()
+    return np.asarray(blocks), side
+
+
+def nps(subject: Subject, rect: Rect) -> Measured:
+    """Mean frequency of the noise's power, cycles per frame px; the spectrum by frequency among the details.
+
+    The higher, the finer the noise; white noise has 0.383 cycles per output px. The spectrum integrates to the variance
+    (codes squared over an area of frequencies).
+
+    References
+    ----------
+    Welch 1967; the mean frequency as a figure for a noise power spectrum: AAPM Report 233, 2019.
+    """
+    rest = luma_rest(subject, rect)
+    if not rest.any():
+        raise NotMeasurable("no noise at all: it has no spectrum")
+    blocks, side = spectra(rest[:2048, :2048])
+    axis = scipy.fft.fftfreq(side)
+    radius = np.hypot(*np.meshgrid(axis, axis, indexing="ij"))
+    group = np.arange(blocks.shape[0]) * GROUPS // blocks.shape[0]
+    sums = np.stack([blocks[group == g].sum(axis=0) for g in range(GROUPS)])
+    total = sums.sum(axis=0)
+    left_out = np.array([_mean_frequency(total - s, radius) for s in sums])
+    found = jackknife(_mean_frequency(total, radius), left_out)
+    scale = (subject.output.mapping.sx + subject.output.mapping.sy) / 2
+    details = {"cycles_per_output_px": found.value, "spectrum": _radial(total / blocks.shape[0], radius, side, scale)}
+    return Measured(found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details)
+
+
+def _mean_frequency(power: Doubles, radius: Doubles) -> float:
+    return float((power * radius).sum() / power.sum())
+
+
+def _radial(power: Doubles, radius: Doubles, side: int, scale: float) -> dict[str, Any]:
+    """The spectrum by distance from 0, in units of the frame's pixels, so that it still integrates to the variance."""
+    ring = np.round(radius * min(side, 2 * RINGS)).astype(int)
+    used = (ring > 0) & (radius <= 0.5)
+    count = np.bincount(ring[used])
+    full = count > 0
+    mean = np.bincount(ring[used], weights=power[used])[full] / count[full]
+    at = np.bincount(ring[used], weights=radius[used])[full] / count[full]
+    return {
+        "cycles_per_frame_px": [round(float(v), 4) for v in at * scale],
+        "power": [float(f"{v:.4g}") for v in mean / scale**2],
+    }
+
+
+def blotch(subject: Subject, rect: Rect) -> Measured:
+    """How coarse colour noise is: share of its variance below 1/16 cycles per frame px, over that of white noise; 1 is white.
+
+    The interval is that of a spectral estimate (chi square; degrees of freedom from the bins' own spread).
+    """
+    mapping = subject.output.mapping
+    if min(rect.w, rect.h) < LEAST_BLOTCH_SIDE:
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_BLOTCH_SIDE} x {LEAST_BLOTCH_SIDE} frame px")
+    rests = chroma_rests(subject, rect)
+    total = sum(float((rest**2).sum()) for rest in rests)
+    if total == 0:
+        raise NotMeasurable("no colour noise at all: there are no blotches to tell")
+    height, width = rests[0].shape
+    fy = np.abs(scipy.fft.fftfreq(height))[:, None] * mapping.sy
+    fx = np.abs(scipy.fft.fftfreq(width))[None, :] * mapping.sx
+    coarse = np.hypot(fy, fx) < COARSE
+    bins = np.concatenate([(np.abs(scipy.fft.fft2(rest)) ** 2)[coarse] / rest.size for rest in rests])
+    frame_samples = rect.w * rect.h  # white noise of the frame's own pixels is what it is held against
+    expected = (int(coarse.sum()) - FITTED) / (frame_samples - FITTED)
+    value = float(bins.sum()) / total / expected
+    degrees = max(2.0, 2 * float(bins.sum()) ** 2 / float((bins**2).sum()))
+    low, high = (value * degrees / float(scipy.special.chdtri(degrees, p)) for p in (TAIL, 1 - TAIL))
+    return Measured(value, low, high, GRID, {"share": float(bins.sum()) / total, "white_share": expected})
+
+
+def banding_rows(subject: Subject, rect: Rect) -> Measured:
+    """How far whole rows stand out of the noise: 1 is not at all."""
+    return _banding(subject, luma_rest(subject, rect))
+
+
+def banding_cols(subject: Subject, rect: Rect) -> Measured:
+    """How far whole columns stand out of the noise: 1 is not at all."""
+    return _banding(subject, luma_rest(subject, rect).T)
+
+
+def _banding(subject: Subject, rest: Doubles) -> Measured:
+    """Deviation of row means times the square root of their length, over the pixels' deviation.
+
+    Coarse noise alone would raise that as well. So the rows' own part of the variance is taken from what means over segments that
+    do not touch have in common; for white noise both are the same.
+    """
+    height, width = rest.shape
+    if width < 8 * SEGMENTS:
+        raise NotMeasurable(f"the patch is too small, needs {8 * SEGMENTS} output px along a row")
+    variance = float((rest**2).sum()) / (rest.size - FITTED)
+    if variance == 0:
+        raise NotMeasurable("no noise at all: nothing to tell bands from")
+    side = width // SEGMENTS
+    means = rest[:, : side * SEGMENTS].reshape(height, SEGMENTS, side).mean(axis=2)
+    products = np.mean([means[:, i] * means[:, j] for i in range(SEGMENTS) for j in range(i + 2, SEGMENTS)], axis=0)
+    groups = np.arange(height) * 16 // height
+    left_out = np.array([products[groups != g].mean() for g in range(16)])
+    shared = jackknife(float(products.mean()), left_out)
+    found = Interval(*(math.sqrt(max(0.0, 1 + width * v / variance)) for v in (shared.value, shared.low, shared.high)))
+    plain = float(rest.mean(axis=1).std()) * math.sqrt(width / variance)
+    stripes = math.sqrt(max(0.0, shared.value))
+    return Measured(found.value, found.low, found.high, GRID, {"stripes_codes": stripes, "plain_ratio": plain})

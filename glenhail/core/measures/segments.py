@@ -1,0 +1,81 @@
+"""The best straight edge within a patch of a natural picture, found where the picture shows it best."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.ndimage
+
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.edge_profile import NOISE_FLOOR, find_edge, profile
+from glenhail.core.picture import Doubles, Floats, Rect
+
+SIDES = (96, 64, 48, 36, 26)  # px of the square windows that are tried
+TRIES = 8  # the most promising windows of each side
+GOOD = 0.6
+LEAST = 0.15
+
+
+@dataclass(frozen=True)
+class Segment:
+    """Part of a patch, in pixels from its corner, that holds one straight edge; quality from 0 to 1."""
+
+    rect: Rect
+    quality: float
+
+
+def quality_of(light: Floats) -> float:
+    """How well a part suits the slanted-edge method: contrast against what its plateaus still hold; 0 where not at all."""
+    try:
+        found = profile(find_edge(light))
+    except NotMeasurable:
+        return 0.0
+    return max(0.0, 1 - found.noise / NOISE_FLOOR) if found.noise < NOISE_FLOOR else 0.0
+
+
+def best_segment(light: Floats) -> Segment | None:
+    """The part of a plane of linear luminance with the best edge of any direction; the whole plane if that will do.
+
+    Windows are picked by how strongly and how uniformly their gradients point one way (structure tensor, Förstner and Gülch 1987),
+    larger ones first; None if no window holds an edge that can be measured.
+    """
+    height, width = light.shape
+    whole = quality_of(light)
+    if whole >= GOOD:
+        return Segment(Rect(0, 0, width, height), whole)
+    best = Segment(Rect(0, 0, width, height), whole) if whole >= LEAST else None
+    promise = _tensor(light)
+    for side in SIDES:
+        if side >= min(height, width):
+            continue
+        for x, y in _promising(promise, side):
+            quality = quality_of(light[y : y + side, x : x + side])
+            if quality >= LEAST and (best is None or quality > best.quality + 0.05):
+                best = Segment(Rect(x, y, side, side), quality)
+        if best is not None and best.quality >= GOOD:
+            return best
+    return best
+
+
+def _tensor(light: Floats) -> Doubles:
+    """Summed-area tables of gx gx, gy gy and gx gy, shape (3, h + 1, w + 1)."""
+    smooth = scipy.ndimage.gaussian_filter(light, 1.5, output=np.float64)
+    gy, gx = np.gradient(smooth)
+    tables = np.zeros((3, light.shape[0] + 1, light.shape[1] + 1))
+    tables[:, 1:, 1:] = np.stack([gx * gx, gy * gy, gx * gy]).cumsum(axis=1).cumsum(axis=2)
+    return tables
+
+
+def _promising(tables: Doubles, side: int) -> list[tuple[int, int]]:
+    """Corners of the windows whose gradients are strongest along one direction and weakest across it."""
+    step = max(4, side // 4)
+    ys = np.arange(0, tables.shape[1] - side, step)
+    xs = np.arange(0, tables.shape[2] - side, step)
+    y, x = (a.ravel() for a in np.meshgrid(ys, xs, indexing="ij"))
+    xx, yy, xy = tables[:, y + side, x + side] - tables[:, y, x + side] - tables[:, y + side, x] + tables[:, y, x]
+    spread = np.hypot(xx - yy, 2 * xy)
+    # Along minus four times across: a corner or a texture falls below zero.
+    score = spread - 1.5 * (xx + yy - spread)
+    order = np.argsort(-score)[:TRIES]
+    return [(int(x[i]), int(y[i])) for i in order if score[i] > 0]
