@@ -1,53 +1,107 @@
-"""PSNR, SSIM and CIEDE2000 over a 24 MP pair, against scikit-image's functions in the same run."""
+"""Errors over a 24 MP pair and patches of 256 px: against scikit-image, OpenCV and a plain copy of the data, in one run."""
 
 from __future__ import annotations
 
+import resource
+import time
+from collections.abc import Callable
 from typing import Any
 
+import cv2
 import numpy as np
 import skimage.color
 import skimage.metrics
 
 from bench.setting import best, large_scene, noisy
+from glenhail.core.colour import srgb
+from glenhail.core.measures.similarity import SCALES
+from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.table import MEASURES, ROLES, Patch, take, take_all
+from glenhail.core.picture import Facts, Floats, Mapping, Picture, Rect
+
+WHOLE = ("psnr", "ssim", "ms_ssim", "de00_mean")
 
 
-def main() -> None:
-    """Print both times of each and their ratio."""
-    reference: Any = skimage.metrics
-    delta_e: Any = skimage.color.deltaE_ciede2000
-
-    from glenhail.core.measures.colour import de00_map
-    from glenhail.core.measures.error import psnr
-    from glenhail.core.measures.similarity import ssim_map
-    from glenhail.core.measures.subject import Laid, Pair, Subject
-    from glenhail.core.picture import Facts, Mapping, Picture, Rect
-
+def subjects() -> Callable[[], Subject]:
+    """A frame of 24 MP, a noisy output of it, and the frame as truth; anew each time, so that nothing is remembered."""
     scene = large_scene()
     facts = Facts("bench", "TIFF", 6000, 4000, 16, "unsigned", "", "sRGB", True)
     one, two = (Picture(np.clip(p, 0, 1), facts) for p in (scene, noisy(scene, 900, 3)))
-    subject = Subject(two, Laid(two, Mapping(), two.bounds), Laid(one, Mapping(), one.bounds))
-    pair: Pair = subject.pair(subject.whole)
-    lumas = [np.ascontiguousarray(p.mean(axis=2)) for p in (pair.output, pair.truth)]
-    part = Rect(0, 0, 6000, 1000)  # scikit-image's CIEDE2000 needs far more memory; a quarter is timed, four times counted
-    small = [p[: int(part.h)] / 255 for p in (pair.output, pair.truth)]
-    ours = {
-        "psnr": best(lambda: psnr(subject, subject.whole)),
-        "ssim": best(lambda: ssim_map(*lumas)),
-        "de00": best(lambda: de00_map(pair)),
+    return lambda: Subject(one, Laid(two, Mapping(), two.bounds), Laid(one, Mapping(), one.bounds))
+
+
+def ours(subject: Subject) -> None:
+    """All four, from linear light."""
+    for name in WHOLE:
+        take(subject, MEASURES[name], None)
+
+
+def theirs(one: Floats, two: Floats) -> dict[str, float]:
+    """Seconds of scikit-image's functions from encoded values; MS-SSIM composed of its SSIM at five scales."""
+    metrics: Any = skimage.metrics
+    settings = {"data_range": 255, "gaussian_weights": True, "sigma": 1.5, "use_sample_covariance": False}
+    lumas = [np.ascontiguousarray(p @ srgb.LUMA) for p in (one, two)]
+
+    def scales() -> None:
+        planes = lumas
+        for _ in SCALES:
+            metrics.structural_similarity(*planes, **settings)
+            planes = [cv2.resize(p, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA) for p in planes]
+
+    # Its CIEDE2000 needs far more memory: a quarter is timed, and counted four times.
+    quarter = [p[:1000] / 255 for p in (one, two)]
+    delta: Any = skimage.color.deltaE_ciede2000
+    return {
+        "psnr": best(lambda: metrics.peak_signal_noise_ratio(one, two, data_range=255), 1),
+        "ssim": best(lambda: metrics.structural_similarity(*lumas, **settings), 1),
+        "ms_ssim": best(scales, 1),
+        "de00_mean": 4 * best(lambda: delta(*(skimage.color.rgb2lab(p) for p in quarter)), 1),
     }
-    theirs = {
-        "psnr": best(lambda: reference.peak_signal_noise_ratio(pair.truth, pair.output, data_range=255), 1),
-        "ssim": best(
-            lambda: reference.structural_similarity(
-                *lumas, data_range=255, gaussian_weights=True, sigma=1.5, use_sample_covariance=False
-            ),
-            1,
-        ),
-        "de00": 4 * best(lambda: delta_e(*(skimage.color.rgb2lab(p) for p in small)), 1),
-    }
-    for name, seconds in ours.items():
-        print(f"{name}: {seconds:5.2f} s, scikit-image {theirs[name]:6.2f} s, {theirs[name] / seconds:5.1f} times faster")
-    print(f"together: {sum(theirs.values()) / sum(ours.values()):.1f} times faster")
+
+
+def opencv_ssim(one: Floats, two: Floats) -> float:
+    """SSIM composed of OpenCV's Gaussian filter."""
+    mx, my, xx, yy, xy = (cv2.GaussianBlur(p, (11, 11), 1.5) for p in (one, two, one * one, two * two, one * two))
+    c1, c2 = 6.5025, 58.5225
+    top = (2 * mx * my + c1) * (2 * (xy - mx * my) + c2)
+    return float((top / ((mx * mx + my * my + c1) * (xx - mx * mx + yy - my * my + c2))).mean())
+
+
+def patches(make: Callable[[], Subject]) -> None:
+    """Milliseconds of all measures of each role on 256 x 256 px, line-up and decoding done."""
+    rect = Rect(2000, 1500, 256, 256)
+    for role in ROLES:
+        seconds = best(lambda role=role: take_all(make(), [Patch("p", role, rect)]), 5)  # type: ignore[misc]
+        print(f"patch of 256 x 256 px, {role:11}: {1000 * seconds:5.1f} ms")
+
+
+def main() -> None:
+    """Print times, ratios and the most memory that was held."""
+    make = subjects()
+    ours(make())
+    subject = make()
+    held = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    seconds = {name: best(lambda name=name: take(make(), MEASURES[name], None)) for name in WHOLE}  # type: ignore[misc]
+    together = best(lambda: ours(make()))
+    start = time.perf_counter()
+    copies = [p.pixels.copy() for p in (subject.source, subject.output.picture)]
+    copying = time.perf_counter() - start
+    codes = [srgb.encode(p) * np.float32(255) for p in copies]
+    others = theirs(codes[0], codes[1])
+    for name in WHOLE:
+        print(
+            f"{name:10} alone {seconds[name]:5.2f} s, scikit-image {others[name]:6.2f} s: {others[name] / seconds[name]:5.1f} times"
+        )
+    print(
+        f"together {together:5.2f} s, scikit-image {sum(others.values()):6.2f} s: {sum(others.values()) / together:5.1f} times faster"
+    )
+    print(f"that is {together / copying:.1f} copies of the data ({copying:.3f} s); most memory held {held / 1e6:.2f} GB")
+    lumas = [np.ascontiguousarray(c @ srgb.LUMA, dtype=np.float32) for c in codes]
+    from glenhail.core.measures.similarity import ssim_map
+
+    one, two = best(lambda: float(ssim_map(*lumas).mean())), best(lambda: opencv_ssim(*lumas))
+    print(f"SSIM of two lumas {one:.2f} s, composed of OpenCV's filters {two:.2f} s: {two / one:.1f} times faster")
+    patches(make)
 
 
 if __name__ == "__main__":

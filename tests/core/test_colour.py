@@ -13,9 +13,7 @@ from PIL import ImageCms
 from glenhail.core.colour import icc, srgb
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
-from glenhail.core.measures.colour import de00_map
-from glenhail.core.measures.subject import Pair
-from glenhail.core.picture import Rect
+from glenhail.core.measures.pixels import differences, lab_planes
 from glenhail.standins.profile import matrix_profile
 
 with warnings.catch_warnings():
@@ -81,9 +79,10 @@ class Difference(unittest.TestCase):
                 for p in (one, two)
             ]
             want = colour.delta_E(*labs, method="CIE 2000")
-        found = de00_map(Pair(one, two, Rect(0, 0, 50, 40), ""))
+        linear = [srgb.decode(p / np.float32(255)) for p in (one, two)]
         inside = ((one >= 0) & (one <= 255) & (two >= 0) & (two <= 255)).all(axis=2)
-        np.testing.assert_allclose(found[inside], want[inside], atol=5e-3)
+        np.testing.assert_allclose(differences(*linear)[inside], want[inside], atol=5e-3)
+        np.testing.assert_allclose(lab_planes(linear[0]), np.moveaxis(lab(linear[0]), 2, 0), atol=2e-3)
 
 
 class Transfer(unittest.TestCase):

@@ -33,8 +33,12 @@ def _way(a: float, b: float) -> str:
     return " and ".join(name for name, size in parts if size > 0.35 * max(abs(a), abs(b)))
 
 
+# A hue of fewer areas is told by which of them noise put there.
+LEAST_AREAS = 24
+
+
 def _hues(rule: Rule, s: Seen) -> Mark | None:
-    moved = [h for h in s.examination.hues if abs(h["turned"]) > 5 and h["de00"] > 1.5 and h["areas"] >= 12]
+    moved = [h for h in s.examination.hues if abs(h["turned"]) > 5 and h["de00"] > 1.5 and h["areas"] >= LEAST_AREAS]
     if not moved:
         return None
     most = max(moved, key=lambda h: abs(h["turned"]))

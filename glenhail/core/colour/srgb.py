@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cache
+from typing import Any
 
 import numba
 import numpy as np
 
+from glenhail.core.colour.roots import inlined, kernel, power
 from glenhail.core.picture import Floats
 from glenhail.core.strips import in_strips
 
@@ -22,7 +24,7 @@ GAMMA = 2.4
 ENCODED_KNEE = 0.04045
 LINEAR_KNEE = 0.0031308
 
-# The same in single precision, for kernels over whole pictures: off by at most 1.2e-7, in a third of the time.
+# The same in single precision, for kernels over whole pictures: off by at most 1e-6 of itself, in a tenth of the time.
 _SLOPE, _OFFSET, _SPAN = np.float32(SLOPE), np.float32(OFFSET), np.float32(1 + OFFSET)
 _GAMMA, _ROOT = np.float32(GAMMA), np.float32(1 / GAMMA)
 _ENCODED_KNEE, _LINEAR_KNEE = np.float32(ENCODED_KNEE), np.float32(LINEAR_KNEE)
@@ -31,13 +33,18 @@ _ENCODED_KNEE, _LINEAR_KNEE = np.float32(ENCODED_KNEE), np.float32(LINEAR_KNEE)
 LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 
 
-@numba.njit(cache=True, nogil=True, fastmath=True)
+@inlined
+def encoded(v: Any) -> Any:
+    """One value, for use inside other compiled kernels."""
+    a = abs(v)
+    e = _SLOPE * a if a <= _LINEAR_KNEE else _SPAN * power(a, _ROOT) - _OFFSET
+    return e if v >= 0 else -e
+
+
+@kernel
 def _encode(flat: Floats, out: Floats) -> None:
     for i in range(flat.size):
-        v = flat[i]
-        a = abs(v)
-        e = _SLOPE * a if a <= _LINEAR_KNEE else _SPAN * a**_ROOT - _OFFSET
-        out[i] = e if v >= 0 else -e
+        out[i] = encoded(flat[i])
 
 
 def encode(linear: Floats) -> Floats:
@@ -45,12 +52,12 @@ def encode(linear: Floats) -> Floats:
     return _through(_encode, np.atleast_1d(linear))
 
 
-@numba.njit(cache=True, nogil=True, fastmath=True)
+@kernel
 def _decode(flat: Floats, out: Floats) -> None:
     for i in range(flat.size):
         v = flat[i]
         a = abs(v)
-        d = a / _SLOPE if a <= _ENCODED_KNEE else ((a + _OFFSET) / _SPAN) ** _GAMMA
+        d = a / _SLOPE if a <= _ENCODED_KNEE else power((a + _OFFSET) / _SPAN, _GAMMA)
         out[i] = d if v >= 0 else -d
 
 

@@ -29,7 +29,7 @@ def colour_shift(subject: Subject, rect: Rect) -> Measured:
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
-    made, frame = (_channel_sums(srgb.decode(p / np.float32(CODES))) for p in (pair.output, pair.truth))
+    made, frame = (_channel_sums(p) for p in (pair.output, pair.truth))
     if frame.sum(axis=0) @ srgb.LUMA / pair.output.shape[0] / pair.output.shape[1] < DARKEST:
         raise NotMeasurable("the patch is too dark for its colour to be told")
     totals = made.sum(axis=0), frame.sum(axis=0)
@@ -83,8 +83,7 @@ def back_projection(subject: Subject, rect: Rect) -> Measured:
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
-    difference = pair.output - pair.truth
-    squares = np.einsum("ijk,ijk->ij", difference, difference) / np.float32(3)
+    squares = pair.errors.squared
     found = block_mean(squares)
     # An eighth of a 16-bit code: closer than that an enlargement gives the frame back exactly.
     if found.value < (CODES / 65535 / 8) ** 2:

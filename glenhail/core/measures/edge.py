@@ -11,7 +11,7 @@ import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, mtf, profile
+from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, mtf, profiles
 from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
@@ -19,7 +19,7 @@ from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Rect
 
-GROUPS = 8
+GROUPS = 16
 BLUR = 1.5  # px, of a noisy frame in which an edge is looked for
 GRID = "output pixels, not resampled; told per frame pixel"
 
@@ -31,7 +31,7 @@ def _scale(subject: Subject) -> float:
 
 @dataclass(frozen=True)
 class Profiles:
-    """An edge's profile over all rows, and eight that each leave out one eighth of the edge; where in the frame it lies."""
+    """An edge's profile over all rows, and others that each leave out one sixteenth of the edge; where in the frame it lies."""
 
     edge: Edge
     whole: Profile
@@ -62,23 +62,22 @@ def edge_of(subject: Subject, rect: Rect) -> tuple[Rect, float]:
     return subject.once("segment", rect, find)
 
 
-def _profiles(subject: Subject, rect: Rect) -> Profiles:
-    """Found once for the measures that share them."""
+def profiles_of(subject: Subject, rect: Rect) -> Profiles:
+    """A patch's edge and its profiles, found once for the measures that share them."""
 
     def find() -> Profiles:
         segment, quality = edge_of(subject, rect)
         edge = find_edge(srgb.luminance(subject.native(segment)))
-        group = np.arange(edge.light.shape[0]) * GROUPS // edge.light.shape[0]
-        left_out = tuple(profile(edge, np.flatnonzero(group != g)) for g in range(GROUPS))
-        return Profiles(edge, profile(edge), left_out, segment, quality)
+        whole, *left_out = profiles(edge, GROUPS)
+        return Profiles(edge, whole, tuple(left_out), segment, quality)
 
     return subject.once("profiles", rect, find)
 
 
-def _with_interval(profiles: Profiles, estimate: Callable[[Profile], float], factor: float) -> tuple[Interval, tuple[float, ...]]:
-    """An estimate over all rows times a factor; its interval and parts from leaving out one eighth of the edge at a time."""
-    left_out = factor * np.array([estimate(p) for p in profiles.left_out])
-    found = jackknife(factor * estimate(profiles.whole), left_out)
+def _with_interval(edges: Profiles, estimate: Callable[[Profile], float], factor: float) -> tuple[Interval, tuple[float, ...]]:
+    """An estimate over all rows times a factor; its interval and parts from leaving out one sixteenth of the edge at a time."""
+    left_out = factor * np.array([estimate(p) for p in edges.left_out])
+    found = jackknife(factor * estimate(edges.whole), left_out)
     return found, pseudo(found.value, left_out)
 
 
@@ -98,28 +97,28 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     ----------
     ISO 12233:2017, e-SFR. A Gaussian spread of sigma px has mtf50 = 0.18739 / sigma.
     """
-    profiles, scale = _profiles(subject, rect), _scale(subject)
-    found, parts = _with_interval(profiles, _mtf50, scale)
-    details = _details(profiles, scale) | {
+    edges, scale = profiles_of(subject, rect), _scale(subject)
+    found, parts = _with_interval(edges, _mtf50, scale)
+    details = _details(edges, scale) | {
         "cycles_per_output_px": found.value / scale,
         "lp_per_picture_height": found.value * subject.source.height,
     }
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
-def _details(profiles: Profiles, scale: float) -> dict[str, Any]:
+def _details(found: Profiles, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
-    p = profiles.whole
+    p = found.whole
     frequency, transfer = mtf(p)
-    others = np.stack([mtf(o)[1][: frequency.size] for o in profiles.left_out if mtf(o)[0].size == frequency.size] or [transfer])
+    others = np.stack([mtf(o)[1] for o in found.left_out])
     error = np.sqrt((len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0))
     kept = frequency <= 0.6
     pick = slice(None, None, max(1, int(kept.sum()) // 60))
     return {
-        "angle_deg": profiles.edge.angle,
+        "angle_deg": found.edge.angle,
         "step": p.step,
-        "segment": [round(v, 2) for v in (profiles.segment.x, profiles.segment.y, profiles.segment.w, profiles.segment.h)],
-        "quality": round(profiles.quality, 2),
+        "segment": [round(v, 2) for v in (found.segment.x, found.segment.y, found.segment.w, found.segment.h)],
+        "quality": round(found.quality, 2),
         "mtf": {
             "cycles_per_frame_px": _rounded(frequency[kept][pick] * scale),
             "transfer": _rounded(transfer[kept][pick]),
@@ -148,7 +147,7 @@ def _rise(p: Profile) -> float:
 def rise(subject: Subject, rect: Rect) -> Measured:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
     scale = _scale(subject)
-    found, parts = _with_interval(_profiles(subject, rect), _rise, 1 / scale)
+    found, parts = _with_interval(profiles_of(subject, rect), _rise, 1 / scale)
     details = {"output_px": found.value * scale, "per_mille_of_picture_height": 1000 * found.value / subject.source.height}
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
@@ -174,5 +173,5 @@ def undershoot(subject: Subject, rect: Rect) -> Measured:
 
 
 def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
-    found, parts = _with_interval(_profiles(subject, rect), lambda p: _beyond(p, sign), 1.0)
+    found, parts = _with_interval(profiles_of(subject, rect), lambda p: _beyond(p, sign), 1.0)
     return Measured(found.value, max(0.0, found.low), found.high, GRID, {}, parts)

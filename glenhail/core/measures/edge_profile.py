@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import scipy.ndimage
@@ -28,18 +29,25 @@ class Edge:
     light: Doubles
     at: float
     slope: float
+    turned: bool = False
+    mirrored: bool = False
+
+    def upright(self, values: np.ndarray) -> np.ndarray:
+        """A plane or picture of the same patch, turned as this edge was."""
+        values = values.swapaxes(0, 1) if self.turned else values
+        return values[:, ::-1] if self.mirrored else values
 
     @property
     def angle(self) -> float:
         """Degrees from the pixel grid."""
         return math.degrees(math.atan(abs(self.slope)))
 
-    @property
+    @cached_property
     def distance(self) -> Doubles:
         """Each pixel centre's distance across the edge, px, dark side negative."""
         height, width = self.light.shape
-        y, x = np.mgrid[0:height, 0:width]
-        return np.asarray((x - self.at - self.slope * y) * math.cos(math.atan(self.slope)))
+        across = np.arange(width)[None, :] - (self.at + self.slope * np.arange(height))[:, None]
+        return np.asarray(across * math.cos(math.atan(self.slope)))
 
 
 @dataclass(frozen=True)
@@ -61,16 +69,15 @@ def find_edge(light: Floats) -> Edge:
         If there is none, its contrast is too low, or its angle does not suit the method.
     """
     plane = np.asarray(light, dtype=np.float64)
-    smooth = scipy.ndimage.gaussian_filter(plane, 1.5)
+    smooth = scipy.ndimage.gaussian_filter(np.asarray(light, dtype=np.float32), 1.5)
     gx, gy = smooth[1:-1, 2:] - smooth[1:-1, :-2], smooth[2:, 1:-1] - smooth[:-2, 1:-1]
-    if (gy**2).sum() > (gx**2).sum():
-        plane = plane.T
+    turned = bool((gy**2).sum() > (gx**2).sum())
+    plane = plane.T if turned else plane
     if plane.shape[0] < LEAST_ALONG or plane.shape[1] < LEAST_ACROSS:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_ALONG} x {LEAST_ACROSS} output px")
-    if plane[:, -3:].mean() < plane[:, :3].mean():
-        plane = plane[:, ::-1]
-    at, slope = _line(plane)
-    edge = Edge(plane, at, slope)
+    mirrored = bool(plane[:, -3:].mean() < plane[:, :3].mean())
+    plane = plane[:, ::-1] if mirrored else plane
+    edge = Edge(plane, *_line(plane), turned, mirrored)
     if not ANGLES[0] <= edge.angle <= ANGLES[1]:
         raise NotMeasurable(f"edge angle {edge.angle:.1f} deg, needs {ANGLES[0]:.0f} to {ANGLES[1]:.0f}")
     return edge
@@ -78,20 +85,24 @@ def find_edge(light: Floats) -> Edge:
 
 def _line(plane: Doubles) -> tuple[float, float]:
     """Centroid of the derivative per row, line through them; three rounds, each nearer the line."""
-    smooth = scipy.ndimage.gaussian_filter(plane, (2, 1), mode="nearest")
-    slopes = np.diff(smooth, axis=1)
+    smooth = scipy.ndimage.gaussian_filter(plane.astype(np.float32), (2, 1), mode="nearest")
+    slopes = np.diff(smooth, axis=1).astype(np.float64)
     height, width = slopes.shape
-    x, y = np.arange(width) + 0.5, np.arange(height)
+    x = np.arange(width) + 0.5
     # Where the summed derivative peaks is a safer start than the middle of the patch.
     at, slope = float(x[int(slopes.sum(axis=0).argmax())]), 0.0
     for reach in (width / 2, width / 4, min(12.0, width / 4), min(10.0, width / 4)):
-        offset = x[None, :] - (at + slope * y)[:, None]
+        # The wide rounds only have to come near: every other row of a long edge will do.
+        y = np.arange(0, height, 2 if reach > 12 and height >= 4 * LEAST_ALONG else 1)
+        band = _band(at + slope * y, reach, width)
+        near = slopes[y[:, None], band]
+        offset = x[band] - (at + slope * y)[:, None]
         weight = np.where(np.abs(offset) < reach, 0.54 + 0.46 * np.cos(np.pi * offset / reach), 0)
-        mass = (slopes * weight).sum(axis=1)
+        mass = (near * weight).sum(axis=1)
         sure = mass > 0.2 * np.median(np.abs(mass))
         if sure.sum() < LEAST_ALONG / 2:
             raise NotMeasurable("no single straight edge found in the patch")
-        centre = (slopes * weight * x).sum(axis=1)[sure] / mass[sure]
+        centre = (near * weight * x[band]).sum(axis=1)[sure] / mass[sure]
         slope, at = np.polyfit(y[sure], centre, 1)
     rest = centre - at - slope * y[sure]
     if 1.4826 * np.median(np.abs(rest)) > 1.5:
@@ -99,26 +110,48 @@ def _line(plane: Doubles) -> tuple[float, float]:
     return float(at), float(slope)
 
 
-def profile(edge: Edge, rows: slice | np.ndarray = slice(None)) -> Profile:
-    """Average light over all `rows` in bins across the edge.
+def _band(middle: np.ndarray, reach: float, width: int) -> np.ndarray:
+    """Columns within reach of a place in each row, shape (rows, n), shifted inwards where they would leave the plane."""
+    half = min(int(reach) + 2, width // 2)
+    count = min(2 * half + 1, width)
+    first = np.clip(np.round(middle).astype(int) - half, 0, width - count)
+    return np.asarray(first[:, None] + np.arange(count))
+
+
+def profile(edge: Edge) -> Profile:
+    """Average light over all rows in bins across the edge.
 
     Raises
     ------
     NotMeasurable
         If the plateaus are too short, too close in brightness, or too noisy.
     """
-    distance, light = edge.distance[rows], edge.light[rows]
+    return profiles(edge, 0)[0]
+
+
+def profiles(edge: Edge, groups: int) -> list[Profile]:
+    """The profile over all rows, and others that each leave out one of `groups` runs of rows."""
+    distance, light = edge.distance, edge.light
     # Three rows in four must reach that far; the corners of a steep edge need not.
-    left, right = np.quantile(-edge.distance[:, 0], 0.25), np.quantile(edge.distance[:, -1], 0.25)
+    left, right = np.quantile(-distance[:, 0], 0.25), np.quantile(distance[:, -1], 0.25)
     reach = min(REACH, float(left), float(right))
     if reach < 6:
         raise NotMeasurable("the edge runs too close to the patch's side, needs 6 px on both sides")
-    bins = int(2 * reach * OVERSAMPLING)
+    bins, runs = int(2 * reach * OVERSAMPLING), max(1, groups)
     index = np.floor((distance + reach) * OVERSAMPLING).astype(int)
     inside = (index >= 0) & (index < bins)
-    count = np.bincount(index[inside], minlength=bins)
-    total = np.bincount(index[inside], weights=light[inside], minlength=bins)
-    centres = (np.arange(bins) + 0.5) * BIN - reach
+    run = np.arange(light.shape[0]) * runs // light.shape[0]
+    index = (index + (run * bins)[:, None])[inside]
+    count = np.bincount(index, minlength=runs * bins).reshape(runs, bins)
+    total = np.bincount(index, weights=light[inside], minlength=runs * bins).reshape(runs, bins)
+    sums = [(total.sum(axis=0), count.sum(axis=0))]
+    if groups:
+        sums += [(sums[0][0] - t, sums[0][1] - c) for t, c in zip(total, count, strict=True)]
+    return [_profile(t, c, reach) for t, c in sums]
+
+
+def _profile(total: Doubles, count: np.ndarray, reach: float) -> Profile:
+    centres = (np.arange(count.size) + 0.5) * BIN - reach
     filled = count > 0
     spread = np.asarray(np.interp(centres, centres[filled], total[filled] / count[filled]), dtype=np.float64)
     dark, bright = spread[centres < -reach * 0.6], spread[centres > reach * 0.6]
@@ -131,8 +164,8 @@ def profile(edge: Edge, rows: slice | np.ndarray = slice(None)) -> Profile:
 
 def _ripple(plateau: Doubles) -> float:
     """Standard deviation of a plateau about its own straight line."""
-    x = np.arange(plateau.size)
-    rest = plateau - np.polyval(np.polyfit(x, plateau, 1), x)
+    x = np.arange(plateau.size) - (plateau.size - 1) / 2
+    rest = plateau - plateau.mean() - x * (x @ plateau) / (x @ x)
     return float(rest.std())
 
 

@@ -11,19 +11,9 @@ from glenhail.core.measures.intervals import Interval, block_mean
 from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Pair, Subject
-from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.picture import Doubles, Rect
 
 LEAST_SIDE = 4
-
-
-def _squared(pair: Pair) -> Floats:
-    """Squared error per pixel, mean over the channels, in codes squared."""
-    difference = pair.output - pair.truth
-    return np.asarray(np.einsum("ijk,ijk->ij", difference, difference) / np.float32(3))
-
-
-def _squares(subject: Subject, rect: Rect) -> Floats:
-    return subject.once("squares", rect, lambda: _squared(subject.pair(rect)))
 
 
 def _checked(subject: Subject, rect: Rect) -> Pair:
@@ -36,8 +26,7 @@ def _checked(subject: Subject, rect: Rect) -> Pair:
 def mae(subject: Subject, rect: Rect) -> Measured:
     """Mean absolute error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
-    third = np.full(3, 1 / 3, dtype=np.float32)
-    errors = np.asarray(np.abs(pair.output - pair.truth) @ third)
+    errors = pair.errors.absolute
     found = block_mean(errors)
     return Measured(found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(errors))
 
@@ -45,7 +34,7 @@ def mae(subject: Subject, rect: Rect) -> Measured:
 def rmse(subject: Subject, rect: Rect) -> Measured:
     """Root mean square error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
-    squares = _squares(subject, rect)
+    squares = pair.errors.squared
     found = block_mean(squares)
     low, value, high = (math.sqrt(max(0.0, v)) for v in (found.low, found.value, found.high))
     return Measured(value, low, high, pair.grid, parts=of_mean(squares, np.sqrt))
@@ -60,7 +49,7 @@ def psnr(subject: Subject, rect: Rect) -> Measured:
         Where output and truth are the same: the ratio is infinite.
     """
     pair = _checked(subject, rect)
-    squares = _squares(subject, rect)
+    squares = pair.errors.squared
     found = block_mean(squares)
     if found.value == 0:
         raise NotMeasurable("no error at all: the ratio is infinite")

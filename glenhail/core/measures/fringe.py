@@ -7,22 +7,23 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from glenhail.core.colour import srgb
 from glenhail.core.colour.lab import lab
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.edge import GRID, edge_of
+from glenhail.core.measures.edge import GRID, profiles_of
 from glenhail.core.measures.edge_profile import BIN, Edge, find_edge
 from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.picture import Doubles, Floats, Mapping, Rect
+from glenhail.core.measures.subject import Subject
+from glenhail.core.picture import Doubles, Floats, Rect
 
 GROUPS = 8
 ZONE = 4.0  # px on either side of an edge that its fringe lies in
 PLATEAU = (5.0, 9.0)  # px from the edge between which its sides' own colours are taken
 RED, GREEN, BLUE = 0, 1, 2
 LEAST_STEP = 0.02
-Tell = Callable[[Edge, Floats, float, np.ndarray], "float | Doubles"]
+Tell = Callable[[Doubles, Doubles], "float | Doubles"]
 
 
 @dataclass(frozen=True)
@@ -35,42 +36,41 @@ class _Edges:
 
 def _edges(subject: Subject, rect: Rect) -> _Edges:
     def find() -> _Edges:
-        segment, _ = edge_of(subject, rect)
-        mapping = subject.output.mapping
-        frame = Subject(subject.source, Laid(subject.source, Mapping(), subject.whole))
-        return _Edges((*_edge(subject, segment), (mapping.sx + mapping.sy) / 2), (*_edge(frame, segment), 1.0))
+        found, mapping = profiles_of(subject, rect), subject.output.mapping
+        pixels = subject.native(found.segment)
+        output = found.edge, found.edge.upright(pixels), (mapping.sx + mapping.sy) / 2
+        if subject.output.picture is subject.source:
+            return _Edges(output, output)
+        own = subject.source.crop(found.segment.whole())
+        edge = find_edge(srgb.luminance(own))
+        return _Edges(output, (edge, edge.upright(own), 1.0))
 
     return subject.once("colour edges", rect, find)
 
 
-def _edge(subject: Subject, rect: Rect) -> tuple[Edge, Floats]:
-    """An edge found in green, and the pixels turned as the edge was."""
-    pixels = subject.native(rect)
-    edge = find_edge(pixels[..., GREEN])
-    if edge.light.shape != pixels.shape[:2] or not np.allclose(np.sort(edge.light[0]), np.sort(pixels[0, :, GREEN])):
-        pixels = pixels.swapaxes(0, 1)
-    if not np.allclose(edge.light, pixels[..., GREEN], atol=1e-6):
-        pixels = pixels[:, ::-1]
-    return edge, pixels
+def _profiles(edge: Edge, pixels: Floats, scale: float) -> list[tuple[Doubles, Doubles]]:
+    """Mean linear RGB across the edge in bins of a quarter px: distances in frame px, shape (n,), and colours, (n, 3).
 
-
-def _profiles(edge: Edge, pixels: Floats, scale: float, rows: np.ndarray) -> tuple[Doubles, Doubles]:
-    """Mean linear RGB across the edge in bins of a quarter px; distances in frame px, shape (n,), and (n, 3)."""
-    distance = edge.distance[rows]
+    The first over all rows, the others each without one eighth of them.
+    """
     reach = PLATEAU[1] * scale + 1
-    index = np.floor((distance + reach) / BIN).astype(int)
     bins = int(2 * reach / BIN)
+    index = np.floor((edge.distance + reach) / BIN).astype(int)
     inside = (index >= 0) & (index < bins)
-    count = np.bincount(index[inside], minlength=bins)
-    full = count > 0
-    sums = [np.bincount(index[inside], weights=pixels[rows][..., c][inside], minlength=bins)[full] for c in range(3)]
-    at = (np.flatnonzero(full) + 0.5) * BIN - reach
-    return np.asarray(at / scale), np.asarray(np.stack(sums, axis=1) / count[full, None])
+    group = np.arange(edge.light.shape[0]) * GROUPS // edge.light.shape[0]
+    index = (index + (group * bins)[:, None])[inside]
+    size = GROUPS * bins
+    planes = [np.bincount(index, weights=pixels[..., c][inside], minlength=size) for c in range(3)]
+    count = np.bincount(index, minlength=size).reshape(GROUPS, bins)
+    total = np.stack(planes, axis=1).reshape(GROUPS, bins, 3)
+    at = ((np.arange(bins) + 0.5) * BIN - reach) / scale
+    sums = [(total.sum(axis=0), count.sum(axis=0))]
+    sums += [(sums[0][0] - t, sums[0][1] - c) for t, c in zip(total, count, strict=True)]
+    return [(np.asarray(at[c > 0]), np.asarray(t[c > 0] / c[c > 0, None])) for t, c in sums]
 
 
-def _extra(edge: Edge, pixels: Floats, scale: float, rows: np.ndarray) -> float:
+def _extra(at: Doubles, colours: Doubles) -> float:
     """Mean chroma within the zone beyond what a mix of both sides would have (CIELAB)."""
-    at, colours = _profiles(edge, pixels, scale, rows)
     dark, bright = _sides(at, colours)
     light = colours.mean(axis=1)
     share = np.clip((light - dark.mean()) / (bright.mean() - dark.mean()), 0, 1)[:, None]
@@ -90,9 +90,8 @@ def _sides(at: Doubles, colours: Doubles) -> tuple[Doubles, Doubles]:
     return low, high
 
 
-def _places(edge: Edge, pixels: Floats, scale: float, rows: np.ndarray) -> Doubles:
-    """Where each channel crosses half of its step, frame px."""
-    at, colours = _profiles(edge, pixels, scale, rows)
+def _places(at: Doubles, colours: Doubles) -> Doubles:
+    """Where each channel's edge lies, frame px."""
     dark, bright = _sides(at, colours)
     found = []
     for c in range(3):
@@ -108,11 +107,8 @@ def _places(edge: Edge, pixels: Floats, scale: float, rows: np.ndarray) -> Doubl
 
 def _with_groups(found: tuple[Edge, Floats, float], tell: Tell) -> tuple[Doubles, Doubles]:
     """What is told of all rows, and eight times of all but one eighth of them."""
-    edge, pixels, scale = found
-    rows = np.arange(edge.light.shape[0])
-    group = rows * GROUPS // rows.size
-    left_out = [tell(edge, pixels, scale, rows[group != g]) for g in range(GROUPS)]
-    return np.asarray(tell(edge, pixels, scale, rows)), np.array(left_out)
+    whole, *left_out = _profiles(*found)
+    return np.asarray(tell(*whole)), np.array([tell(*p) for p in left_out])
 
 
 def fringe(subject: Subject, rect: Rect) -> Measured:

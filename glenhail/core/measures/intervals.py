@@ -8,6 +8,7 @@ import numpy as np
 import scipy.fft
 import scipy.special
 
+from glenhail.core.measures.places import grid_sums
 from glenhail.core.picture import Doubles
 
 LEVEL = 0.95
@@ -32,11 +33,13 @@ def block_mean(values: np.ndarray, least_blocks: int = 16) -> Interval:
     height, width = values.shape
     side = int(max(2, min(32, np.sqrt(height * width / least_blocks), height // 2, width // 2)))
     rows, columns = height // side, width // side
-    mean = float(values.mean(dtype=np.float64))
+    # The last cut is the map's end, so that all of it counts towards the mean.
+    cuts = [np.unique([*(np.arange(n + 1) * side), end]) for n, end in ((rows, height), (columns, width))]
+    total = grid_sums(values, *cuts)
+    mean = float(total.sum()) / values.size
     if rows * columns < 2:
         return Interval(mean, mean, mean)
-    whole = values[: rows * side, : columns * side].reshape(rows, side, columns, side)
-    means = whole.mean(axis=(1, 3), dtype=np.float64)
+    means = total[:rows, :columns] / side**2
     error = float(means.std(ddof=1)) / np.sqrt(means.size)
     reach = float(scipy.special.stdtrit(means.size - 1, 1 - TAIL)) * error
     return Interval(mean, mean - reach, mean + reach)
@@ -49,11 +52,10 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
     alone adds to the sum of squares, one Nth a lag, is taken off.
     """
     height, width = residual.shape
-    spectrum = np.abs(scipy.fft.rfft2(residual, (2 * height, 2 * width))) ** 2
-    covariance = scipy.fft.irfft2(spectrum, (2 * height, 2 * width))
     down, across = min(reach, height // 4), min(reach, width // 4)
-    rows = np.r_[0 : down + 1, 2 * height - down : 2 * height]
-    columns = np.r_[0 : across + 1, 2 * width - across : 2 * width]
+    size = [scipy.fft.next_fast_len(side + lags, real=True) for side, lags in ((height, down), (width, across))]
+    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(residual, size)) ** 2, size)
+    rows, columns = np.r_[0 : down + 1, -down:0], np.r_[0 : across + 1, -across:0]
     rho = covariance[np.ix_(rows, columns)] / covariance[0, 0]
     squares = float((rho**2).sum()) - (rho.size - 1) / residual.size
     return float(residual.size / max(1.0, squares))

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import cache
 
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.colour.lab import lab
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import Interval, deviation, independent_samples
+from glenhail.core.measures.pixels import lab_planes
 from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Subject
@@ -24,12 +25,19 @@ GRID = "output pixels, not resampled"
 
 def residual(plane: np.ndarray) -> Doubles:
     """A plane less its least-squares 2-D quadratic: illumination falloff is not noise."""
-    height, width = plane.shape
-    y, x = np.meshgrid(np.linspace(-1, 1, height), np.linspace(-1, 1, width), indexing="ij")
-    terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y]).reshape(FITTED, -1)
-    values = plane.astype(np.float64).reshape(-1)
-    fit = np.linalg.solve(terms @ terms.T, terms @ values)
-    return np.asarray((values - fit @ terms).reshape(height, width))
+    down, across = (_polynomials(side) for side in plane.shape)
+    values = plane.astype(np.float64)
+    fit = down @ (values @ across.T)
+    # Of the products of both ways' polynomials, those of second order at most.
+    fit[np.add.outer(np.arange(3), np.arange(3)) > 2] = 0
+    return np.asarray(values - down.T @ (fit @ across))
+
+
+@cache
+def _polynomials(side: int) -> Doubles:
+    """Orthonormal polynomials of order 0, 1 and 2 over `side` places, shape (3, side)."""
+    x = np.linspace(-1, 1, side)
+    return np.asarray(np.linalg.qr(np.stack([np.ones(side), x, x * x], axis=1))[0].T)
 
 
 def spread_alone(rest: Doubles) -> float:
@@ -66,8 +74,8 @@ def chroma_rests(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
     """The same of a* and b*."""
 
     def find() -> tuple[Doubles, Doubles]:
-        colours = lab(flat(subject, rect))
-        return residual(colours[..., 1]), residual(colours[..., 2])
+        _, a, b = lab_planes(flat(subject, rect))
+        return residual(a), residual(b)
 
     return subject.once("chroma rests", rect, find)
 

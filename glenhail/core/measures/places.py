@@ -6,18 +6,43 @@ from collections.abc import Callable
 
 import numpy as np
 
+from glenhail.core.colour.roots import kernel
 from glenhail.core.picture import Doubles
+from glenhail.core.strips import in_strips
 
 ACROSS = 4  # parts across and down
 
 
+@kernel
+def _grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: np.ndarray) -> None:
+    for r in range(rows.size - 1):
+        for i in range(rows[r], rows[r + 1]):
+            for c in range(columns.size - 1):
+                total = 0.0
+                for j in range(columns[c], columns[c + 1]):
+                    total += values[i, j]
+                out[r, c] += total
+
+
+def grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> Doubles:
+    """Sums of a map between cuts, in double precision; shape (len(rows) - 1, len(columns) - 1)."""
+    parts: list[Doubles] = []
+    across = np.asarray(columns, dtype=np.int64)
+
+    def strip(start: int, end: int) -> None:
+        part = np.zeros((len(rows) - 1, len(columns) - 1))
+        _grid_sums(np.ascontiguousarray(values[start:end]), np.clip(rows, start, end).astype(np.int64) - start, across, part)
+        parts.append(part)
+
+    in_strips(values.shape[0], strip)
+    return np.asarray(sum(parts), dtype=np.float64)
+
+
 def sums(values: np.ndarray) -> tuple[Doubles, Doubles]:
     """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each; smaller maps have fewer parts."""
-    cuts = [np.unique(np.arange(ACROSS) * side // ACROSS) for side in values.shape]
-    rows = np.add.reduceat(values, cuts[0], axis=0, dtype=np.float64)
-    total = np.add.reduceat(rows, cuts[1], axis=1)
-    sides = [np.diff([*cut, side]) for cut, side in zip(cuts, values.shape, strict=True)]
-    return total.ravel(), np.outer(*sides).ravel().astype(np.float64)
+    cuts = [np.unique(np.arange(ACROSS + 1) * side // ACROSS) for side in values.shape]
+    count = np.outer(*(np.diff(c) for c in cuts)).ravel().astype(np.float64)
+    return grid_sums(values, *cuts).ravel(), count
 
 
 def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:

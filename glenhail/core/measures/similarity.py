@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
-import numba
 import numpy as np
 
+from glenhail.core.colour.roots import inlined, kernel
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import block_mean, jackknife
 from glenhail.core.measures.places import of_mean, pseudo, sums
@@ -18,50 +19,90 @@ from glenhail.core.strips import in_strips
 # As the paper writes them.
 K1, K2, SIGMA, RADIUS = 0.01, 0.03, 1.5, 5
 C1, C2 = (K1 * CODES) ** 2, (K2 * CODES) ** 2
-_C1, _C2 = np.float32(C1), np.float32(C2)
+_C1, _C2 = float(C1), float(C2)
 # Wang et al. 2003, section 3.2: finest scale first.
 SCALES = (0.0448, 0.2856, 0.3001, 0.2363, 0.1333)
 # Taking a common level off keeps single precision exact enough and changes no variance.
-LEVEL = np.float32(128)
+LEVEL = 128.0
 _GAUSS = np.exp(-0.5 * (np.arange(-RADIUS, RADIUS + 1) / SIGMA) ** 2)
-WINDOW = (_GAUSS / _GAUSS.sum()).astype(np.float32)
+WINDOW = _GAUSS / _GAUSS.sum()
 
 
-@numba.njit(cache=True, nogil=True, fastmath=True)
-def _down(one: Floats, two: Floats, weights: Floats, row: int, sums: Floats) -> None:
-    """The window's columns over one row of the result: five weighted sums for every column."""
-    sums[:] = 0
-    for k in range(weights.size):
-        w = weights[k]
-        for j in range(one.shape[1]):
-            x, y = one[row + k, j] - LEVEL, two[row + k, j] - LEVEL
-            sums[0, j] += w * x
-            sums[1, j] += w * y
-            sums[2, j] += w * x * x
-            sums[3, j] += w * y * y
-            sums[4, j] += w * x * y
+# The window is symmetric: its middle, and each weight that stands on both sides of it.
+_W0, _W1, _W2, _W3, _W4, _W5 = (float(w) for w in WINDOW[RADIUS:])
+_TWO, _QUARTER = 2.0, np.float32(0.25)
+TILE = 256  # columns that are done at a time, so that what a window needs stays in the processor's cache
 
 
-@numba.njit(cache=True, nogil=True, fastmath=True)
-def _similarity(one: Floats, two: Floats, weights: Floats, out: Floats, contrast: Floats) -> None:
-    width = out.shape[1]
-    sums = np.empty((5, one.shape[1]), dtype=np.float32)
-    means = np.empty((5, width), dtype=np.float32)
-    for row in range(out.shape[0]):
-        _down(one, two, weights, row, sums)
-        means[:] = 0
-        for m in range(5):
-            for k in range(weights.size):
-                w = weights[k]
-                for j in range(width):
-                    means[m, j] += w * sums[m, j + k]
-        for j in range(width):
-            mx, my = means[0, j], means[1, j]
-            vx, vy, cov = means[2, j] - mx * mx, means[3, j] - my * my, means[4, j] - mx * my
-            mx, my = mx + LEVEL, my + LEVEL
-            structure = (np.float32(2) * cov + _C2) / (vx + vy + _C2)
-            contrast[row, j] = structure
-            out[row, j] = structure * (np.float32(2) * mx * my + _C1) / (mx * mx + my * my + _C1)
+@inlined
+def _window(v: Floats, j: int) -> Any:
+    """The window's sum along a row."""
+    return (
+        _W0 * v[j + 5] + _W1 * (v[j + 4] + v[j + 6]) + _W2 * (v[j + 3] + v[j + 7])
+        + _W3 * (v[j + 2] + v[j + 8]) + _W4 * (v[j + 1] + v[j + 9]) + _W5 * (v[j] + v[j + 10])
+    )  # fmt: skip
+
+
+@kernel
+def _across(one: Floats, two: Floats, products: Floats, out: Floats) -> None:
+    """Five sums along one row: of both, of their squares, and of their product; from them, the sum and difference of squares."""
+    x, y, squares, product = products[0], products[1], products[2], products[3]
+    for j in range(x.size):
+        a, b = one[j] - LEVEL, two[j] - LEVEL
+        x[j], y[j], squares[j], product[j] = a, b, a * a + b * b, a * b
+    for j in range(out.shape[1]):
+        out[0, j] = _window(x, j)
+    for j in range(out.shape[1]):
+        out[1, j] = _window(y, j)
+    for j in range(out.shape[1]):
+        out[2, j] = _window(squares, j)
+    for j in range(out.shape[1]):
+        out[3, j] = _window(product, j)
+
+
+@kernel
+def _down(ring: Floats, row: int, sums: Floats) -> None:
+    """The same down the columns, over eleven rows kept in a ring of which `row` is the oldest."""
+    n = 2 * RADIUS + 1
+    r0, r1, r2, r3, r4, r5 = row % n, (row + 1) % n, (row + 2) % n, (row + 3) % n, (row + 4) % n, (row + 5) % n
+    r6, r7, r8, r9, r10 = (row + 6) % n, (row + 7) % n, (row + 8) % n, (row + 9) % n, (row + 10) % n
+    a0, a1, a2, a3, a4, a5 = ring[r0], ring[r1], ring[r2], ring[r3], ring[r4], ring[r5]
+    a6, a7, a8, a9, a10 = ring[r6], ring[r7], ring[r8], ring[r9], ring[r10]
+    for m in range(4):
+        for j in range(sums.shape[1]):
+            sums[m, j] = (
+                _W0 * a5[m, j] + _W1 * (a4[m, j] + a6[m, j]) + _W2 * (a3[m, j] + a7[m, j])
+                + _W3 * (a2[m, j] + a8[m, j]) + _W4 * (a1[m, j] + a9[m, j]) + _W5 * (a0[m, j] + a10[m, j])
+            )  # fmt: skip
+
+
+@kernel
+def _told(sums: Floats, out: Floats, contrast: Floats) -> None:
+    for j in range(out.size):
+        mx, my = sums[0, j], sums[1, j]
+        variances, covariance = sums[2, j] - mx * mx - my * my, sums[3, j] - mx * my
+        mx, my = mx + LEVEL, my + LEVEL
+        structure = (_TWO * covariance + _C2) / (variances + _C2)
+        contrast[j] = structure
+        out[j] = structure * (_TWO * mx * my + _C1) / (mx * mx + my * my + _C1)
+
+
+@kernel
+def _similarity(one: Floats, two: Floats, out: Floats, contrast: Floats) -> None:
+    rows = 2 * RADIUS + 1
+    for left in range(0, out.shape[1], TILE):
+        width = min(TILE, out.shape[1] - left)
+        ring = np.empty((rows, 4, width), dtype=np.float64)
+        products = np.empty((4, width + 2 * RADIUS), dtype=np.float64)
+        sums = np.empty((4, width), dtype=np.float64)
+        for row in range(one.shape[0]):
+            _across(
+                one[row, left : left + width + 2 * RADIUS], two[row, left : left + width + 2 * RADIUS], products, ring[row % rows]
+            )
+            done = row - 2 * RADIUS
+            if done >= 0:
+                _down(ring, done, sums)
+                _told(sums, out[done, left : left + width], contrast[done, left : left + width])
 
 
 def ssim_map(one: Floats, two: Floats) -> Floats:
@@ -80,7 +121,7 @@ def ssim_maps(one: Floats, two: Floats) -> tuple[Floats, Floats]:
 
     def strip(start: int, end: int) -> None:
         rows = slice(start, end + 2 * RADIUS)
-        _similarity(one[rows], two[rows], WINDOW, out[start:end], contrast[start:end])
+        _similarity(one[rows], two[rows], out[start:end], contrast[start:end])
 
     in_strips(out.shape[0], strip)
     return out, contrast
@@ -121,8 +162,8 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
             planes = (_halved(planes[0]), _halved(planes[1]))
             maps = ssim_maps(*planes)
         kept = maps[0] if scale == len(SCALES) - 1 else maps[1]
-        means.append(max(0.0, float(kept.mean(dtype=np.float64))))
         total, count = sums(kept)
+        means.append(max(0.0, float(total.sum() / count.sum())))
         parts.append(np.maximum(0, (total.sum() - total) / (count.sum() - count)))
     value = math.prod(m**w for m, w in zip(means, SCALES, strict=True))
     left_out = np.prod([p**w for p, w in zip(parts, SCALES, strict=True)], axis=0)
@@ -130,7 +171,16 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     return Measured(value, found.low, min(1.0, found.high), pair.grid, {"by_scale": means}, pseudo(value, left_out))
 
 
+@kernel
+def _average(plane: Floats, out: Floats) -> None:
+    for i in range(out.shape[0]):
+        for j in range(out.shape[1]):
+            out[i, j] = (
+                plane[2 * i, 2 * j] + plane[2 * i, 2 * j + 1] + plane[2 * i + 1, 2 * j] + plane[2 * i + 1, 2 * j + 1]
+            ) * _QUARTER
+
+
 def _halved(plane: Floats) -> Floats:
-    height, width = (side // 2 * 2 for side in plane.shape)
-    p = plane[:height, :width]
-    return np.asarray((p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]) * np.float32(0.25))
+    out = np.empty((plane.shape[0] // 2, plane.shape[1] // 2), dtype=np.float32)
+    in_strips(out.shape[0], lambda a, b: _average(plane[2 * a : 2 * b], out[a:b]))
+    return out

@@ -7,13 +7,10 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
 
-import numpy as np
-
-from glenhail.core.colour import srgb
-from glenhail.core.colour.srgb import LUMA
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
-from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid
+from glenhail.core.lineup.grids import shared_part, to_frame_grid
+from glenhail.core.measures.pixels import Errors, differences, errors
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CODES = 255.0
@@ -40,7 +37,7 @@ class Laid:
 
 @dataclass(frozen=True)
 class Pair:
-    """Output and truth on the frame's grid, encoded in 8-bit codes, shape (h, w, 3)."""
+    """Output and truth on the frame's grid, linear, shape (h, w, 3); what both differ by is found in one pass over them."""
 
     output: Floats
     truth: Floats
@@ -48,10 +45,19 @@ class Pair:
     grid: str
 
     @cached_property
+    def errors(self) -> Errors:
+        """Luma of both and the errors of encoded values, 8-bit codes."""
+        return errors(self.output, self.truth)
+
+    @cached_property
+    def differences(self) -> Floats:
+        """CIEDE2000 of every pixel."""
+        return differences(self.output, self.truth)
+
+    @property
     def lumas(self) -> tuple[Floats, Floats]:
         """Luma of output and truth, 8-bit codes."""
-        one, two = (np.ascontiguousarray(p @ LUMA, dtype=np.float32) for p in (self.output, self.truth))
-        return one, two
+        return self.errors.output, self.errors.truth
 
 
 @dataclass
@@ -153,10 +159,5 @@ class Subject:
             raise NotMeasurable(f"the patch reaches beyond the edge of this output or of {name}")
         if part.w < 1 or part.h < 1:
             raise NotMeasurable(f"this output and {name} share no part of the frame")
-        one, two = _codes(self.output, part), _codes(other, part)
+        one, two = (to_frame_grid(laid.picture.pixels, laid.mapping, part) for laid in (self.output, other))
         return Pair(one.pixels, two.pixels, part, one.grid)
-
-
-def _codes(laid: Laid, rect: Rect) -> Placed:
-    placed = to_frame_grid(laid.picture.pixels, laid.mapping, rect)
-    return Placed(np.asarray(srgb.encode(placed.pixels) * np.float32(CODES)), placed.grid)
