@@ -26,16 +26,16 @@ def _grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: n
 
 def grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> Doubles:
     """Sums of a map between cuts, in double precision; shape (len(rows) - 1, len(columns) - 1)."""
-    parts: list[Doubles] = []
+    parts: dict[int, Doubles] = {}
     across = np.asarray(columns, dtype=np.int64)
 
     def strip(start: int, end: int) -> None:
         part = np.zeros((len(rows) - 1, len(columns) - 1))
         _grid_sums(np.ascontiguousarray(values[start:end]), np.clip(rows, start, end).astype(np.int64) - start, across, part)
-        parts.append(part)
+        parts[start] = part
 
     in_strips(values.shape[0], strip)
-    return np.asarray(sum(parts), dtype=np.float64)
+    return np.asarray(sum(parts[start] for start in sorted(parts)), dtype=np.float64)
 
 
 def sums(values: np.ndarray) -> tuple[Doubles, Doubles]:

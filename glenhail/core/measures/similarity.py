@@ -10,7 +10,7 @@ import numpy as np
 from glenhail.core.colour.roots import inlined, kernel
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import block_mean, jackknife
-from glenhail.core.measures.places import of_mean, pseudo, sums
+from glenhail.core.measures.places import ACROSS, of_mean, pseudo, sums
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Floats, Rect
@@ -164,7 +164,9 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
         kept = maps[0] if scale == len(SCALES) - 1 else maps[1]
         total, count = sums(kept)
         means.append(max(0.0, float(total.sum() / count.sum())))
-        parts.append(np.maximum(0, (total.sum() - total) / (count.sum() - count)))
+        # The coarsest map of a small patch has too few values to leave some out of.
+        some = (total.sum() - total) / (count.sum() - count) if count.size == ACROSS**2 else np.full(ACROSS**2, means[-1])
+        parts.append(np.maximum(0, some))
     value = math.prod(m**w for m, w in zip(means, SCALES, strict=True))
     left_out = np.prod([p**w for p, w in zip(parts, SCALES, strict=True)], axis=0)
     found = jackknife(value, left_out)

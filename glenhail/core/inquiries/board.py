@@ -1,0 +1,86 @@
+"""All readings of a study side by side, as the questions about the whole of it need them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+
+from glenhail.core.inquiries.across import Tally, tally
+from glenhail.core.inquiries.paired import Comparison, Taken, compare
+from glenhail.core.inquiries.thresholds import THRESHOLDS
+from glenhail.core.measures.table import MEASURES
+
+
+@dataclass(frozen=True)
+class Column:
+    """A contender: its letter, and whether it is the unprocessed frame or the truth, which compete with nobody."""
+
+    letter: str
+    unprocessed: bool = False
+    truth: bool = False
+
+
+@dataclass(frozen=True)
+class Place:
+    """A patch of a frame, or the whole of it (role "")."""
+
+    key: str
+    role: str
+    name: str
+    frame: str
+    kinds: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One reading and its number, by which a sentence leads back to it."""
+
+    id: int
+    taken: Taken
+
+
+@dataclass
+class Board:
+    """Readings by measure, place and contender."""
+
+    columns: Sequence[Column]
+    places: dict[str, Place]
+    cells: dict[tuple[str, str], dict[str, Cell]] = field(default_factory=dict)
+
+    def put(self, measure: str, place: str, letter: str, cell: Cell) -> None:
+        """Lay a reading in its place."""
+        self.cells.setdefault((measure, place), {})[letter] = cell
+
+    @property
+    def contenders(self) -> list[str]:
+        """Letters of those that compete."""
+        return [c.letter for c in self.columns if not (c.unprocessed or c.truth)]
+
+    @property
+    def unprocessed(self) -> str | None:
+        """The letter of the frame as it is."""
+        return next((c.letter for c in self.columns if c.unprocessed), None)
+
+    def at(self, measure: str, letter: str, role: str | None = None) -> dict[str, Cell]:
+        """One contender's readings of a measure by place, of one role if asked for."""
+        found = {}
+        for (name, place), row in self.cells.items():
+            if name == measure and letter in row and (role is None or self.places[place].role == role):
+                found[place] = row[letter]
+        return found
+
+    def comparisons(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> dict[str, Comparison]:
+        """One against another at every place that both were read at."""
+        mine, theirs = self.at(measure, one), self.at(measure, other)
+        wanted = set(places) if places is not None else None
+        better, threshold = MEASURES[measure].better, THRESHOLDS[measure]
+        return {
+            place: compare(cell.taken, theirs[place].taken, better, threshold)
+            for place, cell in mine.items()
+            if place in theirs and (wanted is None or place in wanted)
+        }
+
+    def against(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> Tally | None:
+        """The same counted over the places; None where they share none."""
+        found = self.comparisons(measure, one, other, places)
+        return tally(list(found.values())) if found else None

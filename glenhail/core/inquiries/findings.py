@@ -1,0 +1,169 @@
+"""What a contender does, in plain sentences made from the readings by rules; each leads back to the readings behind it.
+
+No overall score: each sentence says one thing, and where it holds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from statistics import median
+
+from glenhail.core.inquiries.board import Board, Cell
+from glenhail.core.inquiries.paired import Answer
+
+GOOD, BAD, PLAIN = "good", "bad", "plain"
+NAMED = 2  # places that are named, the rest counted
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """One finding: whose, what, whether it speaks for or against (or neither), and the readings behind it."""
+
+    letter: str
+    text: str
+    tone: str
+    measure: str
+    readings: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Headline:
+    """A measure every contender is described by, beside the others."""
+
+    measure: str
+    words: str
+    told: Callable[[float, float | None], str]
+    needs_frame: bool = False
+
+
+def _of_frame(value: float, frame: float | None) -> str:
+    return f"{100 * value / frame:.0f} %" if frame else f"{value:.2f}"
+
+
+def _per_cent(value: float, _: float | None) -> str:
+    return f"{value:.0f} %"
+
+
+HEADLINES = (
+    Headline("noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True),
+    Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
+    Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent),
+    Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
+    Headline("lights_kept", "still shows {own} of the points of light", _per_cent),
+)
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What only some contenders do: told where its whole interval lies beyond a limit, and beyond what the frame has itself.
+
+    ``above`` and ``below`` are limits; ``margin`` is by how much it must go beyond the frame's own reading.
+    """
+
+    measure: str
+    words: str
+    above: float | None = None
+    below: float | None = None
+    margin: float | None = None
+    tone: str = BAD
+
+
+FAULTS = (
+    Fault("blotch", "leaves coloured blotches: {v:.1f} times white noise's", above=1.5, margin=0.5),
+    Fault("unevenness", "leaves noise in patches: {v:.1f} times as uneven as even noise", above=1.3, margin=0.25),
+    Fault("banding_rows", "leaves bands along rows, {v:.1f} times what noise gives", above=1.3, margin=0.3),
+    Fault("banding_cols", "leaves bands along columns, {v:.1f} times what noise gives", above=1.3, margin=0.3),
+    Fault("detail_added", "adds detail that the truth has not: {v:.0f} % of its power", above=5.0, margin=5.0),
+    Fault("contrast_change", "raises coarse contrast by {up:.0f} %: that much of its crispness is contrast, not detail", above=1.02,
+          tone=PLAIN),
+    Fault("contrast_change", "lowers coarse contrast by {down:.0f} %", below=0.98, tone=PLAIN),
+    Fault("overshoot", "draws bright halos, {v:.0f} % of the step", above=3.0, margin=3.0),
+    Fault("undershoot", "draws dark halos, {v:.0f} % of the step", above=3.0, margin=3.0),
+    Fault("fringe", "adds colour along edges, {v:.1f} C*", above=1.0),
+    Fault("lateral", "moves red or blue beside green by {v:+.2f} px", above=0.2),
+    Fault("lateral", "moves red or blue beside green by {v:+.2f} px", below=-0.2),
+    Fault("lights_long", "draws lights out to {v:.1f} times their shape", above=1.1),
+    Fault("colour_shift", "moves colours by {v:.1f} CIEDE2000", above=1.0),
+    Fault("exposure", "is {v:.2f} EV brighter than the frame", above=0.05, tone=PLAIN),
+    Fault("exposure", "is {down_ev:.2f} EV darker than the frame", below=-0.05, tone=PLAIN),
+    Fault("tone", "lifts shadows, mids or lights by {v:.0f} codes beside exposure", above=2.0, tone=PLAIN),
+    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} codes beside exposure", below=-2.0, tone=PLAIN),
+)  # fmt: skip
+
+
+def findings(board: Board, letter: str) -> list[Sentence]:
+    """All that the rules say of one contender: how it stands first, then what it does besides."""
+    told = [_headline(board, h, letter) for h in HEADLINES]
+    told += [_fault(board, f, letter) for f in FAULTS]
+    return [sentence for sentence in told if sentence is not None]
+
+
+def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
+    own = _typical(board, rule, letter)
+    if own is None:
+        return None
+    others = [v for other in board.contenders if other != letter and (v := _typical(board, rule, other)) is not None]
+    text = rule.words.format(own=own[2])
+    if others:
+        ordered = sorted(others, key=lambda o: o[0])
+        low, high = ordered[0][2], ordered[-1][2]
+        text += f"; the others {low}" + ("" if low == high else f" to {high}")
+    return Sentence(letter, text, _standing(board, rule.measure, letter), rule.measure, own[1])
+
+
+def _typical(board: Board, rule: Headline, letter: str) -> tuple[float, tuple[int, ...], str] | None:
+    """Median over the places, of the share of the frame's own where the rule asks for it; the readings; in words."""
+    cells = board.at(rule.measure, letter)
+    frame = board.at(rule.measure, board.unprocessed) if board.unprocessed else {}
+    if rule.needs_frame:
+        shares = [(c.taken.value / frame[p].taken.value, c) for p, c in cells.items() if p in frame and frame[p].taken.value > 0]
+        if not shares:
+            return None
+        value = median(s for s, _ in shares)
+        return value, tuple(c.id for _, c in shares), rule.told(value, 1.0)
+    if not cells:
+        return None
+    value = median(c.taken.value for c in cells.values())
+    return value, tuple(c.id for c in cells.values()), rule.told(value, None)
+
+
+def _standing(board: Board, measure: str, letter: str) -> str:
+    """Good where it beats every other contender at most places, bad where each of them beats it."""
+    tallies = [board.against(measure, letter, other) for other in board.contenders if other != letter]
+    answers = [t.answer for t in tallies if t is not None]
+    if answers and all(a == Answer.BETTER for a in answers):
+        return GOOD
+    return BAD if answers and all(a == Answer.WORSE for a in answers) else PLAIN
+
+
+def _fault(board: Board, rule: Fault, letter: str) -> Sentence | None:
+    cells = board.at(rule.measure, letter)
+    frame = board.at(rule.measure, board.unprocessed) if board.unprocessed else {}
+    guilty = {p: c for p, c in cells.items() if _beyond(rule, c, frame.get(p))}
+    # At half of the places, or it is an accident of one of them.
+    if not guilty or 2 * len(guilty) < len(cells):
+        return None
+    value = median(c.taken.value for c in guilty.values())
+    text = rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value)
+    return Sentence(
+        letter, text + _where(board, list(guilty), len(cells)), rule.tone, rule.measure, tuple(c.id for c in guilty.values())
+    )
+
+
+def _beyond(rule: Fault, cell: Cell, frame: Cell | None) -> bool:
+    t = cell.taken
+    if rule.above is not None and not t.low > rule.above:
+        return False
+    if rule.below is not None and not t.high < rule.below:
+        return False
+    return rule.margin is None or frame is None or t.value > frame.taken.value + rule.margin
+
+
+def _where(board: Board, places: list[str], of: int) -> str:
+    named = [board.places[p] for p in places if board.places[p].role]
+    if not named:
+        return ""
+    names = list(dict.fromkeys(p.name for p in named))
+    listed = ", ".join(names[:NAMED]) + (f" and {len(names) - NAMED} more" if len(names) > NAMED else "")
+    return f" ({listed}{f'; {len(places)} of {of} patches' if of > 1 else ''})"

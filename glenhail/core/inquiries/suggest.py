@@ -1,0 +1,144 @@
+"""Where to measure: the most even lit and dark places of a frame, its richest texture, its best edges, its lights; and why."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.ndimage
+
+from glenhail.core.colour import srgb
+from glenhail.core.measures.lights import STRONG, find_lights
+from glenhail.core.measures.segments import best_segment
+from glenhail.core.picture import Doubles, Floats, Picture, Rect
+
+VERSION = "1"
+CELL = 8  # px, side of the cells that statistics are taken of
+SIDES = (64, 192)  # px, smallest and largest side of a suggested patch
+SHARE = 14  # of a frame's shorter side
+EACH = 2  # suggestions a role
+LIT, DARK = (70.0, 215.0), (6.0, 45.0)  # codes between which a place counts as lit, or as dark
+LEAST_TEXTURE = 4.0  # codes
+LEAST_LIGHTS = 4
+
+
+@dataclass(frozen=True)
+class Suggestion:
+    """A patch worth measuring, in the frame's pixels, and the reason in words."""
+
+    role: str
+    rect: Rect
+    reason: str
+
+
+@dataclass(frozen=True)
+class _Windows:
+    """Statistics of square windows, half overlapping: level, structure coarser than a cell, spread within cells; codes."""
+
+    side: int
+    x: np.ndarray
+    y: np.ndarray
+    level: Doubles
+    structure: Doubles
+    fine: Doubles
+    plainest: Doubles
+
+    def rect(self, at: int) -> Rect:
+        return Rect(float(self.x[at]), float(self.y[at]), self.side, self.side)
+
+
+def suggest(frame: Picture) -> list[Suggestion]:
+    """Patches for a frame, at most two a role, none over another of its role."""
+    luma = srgb.luma(frame.pixels) * np.float32(255)
+    side = int(np.clip(min(luma.shape) // SHARE // CELL * CELL, *SIDES))
+    if min(luma.shape) < side:
+        return []
+    w = _windows(luma, side)
+    # Noise rises with brightness; structure is held against the spread that the plainest cells near that level have.
+    return [
+        *_even(w, "flat", LIT, "lit"),
+        *_even(w, "shadow", DARK, "dark"),
+        *_texture(w),
+        *_edges(luma, frame, w),
+        *_lights(luma, w),
+    ]
+
+
+def _windows(luma: Floats, side: int) -> _Windows:
+    rows, columns = luma.shape[0] // CELL, luma.shape[1] // CELL
+    cells = luma[: rows * CELL, : columns * CELL].reshape(rows, CELL, columns, CELL)
+    mean = cells.mean(axis=(1, 3), dtype=np.float64)
+    square = np.einsum("icjd,icjd->ij", cells, cells, dtype=np.float64) / CELL**2
+    spread = np.sqrt(np.maximum(square - mean**2, 0))
+    n = side // CELL
+    y, x = np.mgrid[0 : rows - n + 1 : max(1, n // 2), 0 : columns - n + 1 : max(1, n // 2)]
+    views = [np.lib.stride_tricks.sliding_window_view(p, (n, n))[y.ravel(), x.ravel()] for p in (mean, spread)]
+    level = views[0].mean(axis=(1, 2))
+    structure = views[0].std(axis=(1, 2))
+    fine, plainest = np.median(views[1], axis=(1, 2)), np.quantile(views[1], 0.1, axis=(1, 2))
+    return _Windows(side, x.ravel() * CELL, y.ravel() * CELL, level, structure, fine, plainest)
+
+
+def _even(w: _Windows, role: str, between: tuple[float, float], name: str) -> list[Suggestion]:
+    fits = (w.level > between[0]) & (w.level < between[1])
+    # Even: cells differ little from one another, and one cell within is much like the other.
+    score = w.structure + 0.5 * w.fine
+    order = [int(i) for i in np.argsort(score) if fits[i] and w.structure[i] < 4 + w.fine[i]]
+    return [
+        Suggestion(role, w.rect(i), f"the most even {name} place: {w.level[i]:.0f} codes, varies by {w.structure[i]:.1f}")
+        for i in _apart(w, order)
+    ]
+
+
+def _texture(w: _Windows) -> list[Suggestion]:
+    # Rich all over: even its plainest cells have structure, and more of it than noise leaves in the plainest windows of the frame.
+    noise = float(np.quantile(w.fine, 0.05))
+    score = w.plainest + 0.3 * w.fine
+    order = [int(i) for i in np.argsort(-score) if w.plainest[i] > LEAST_TEXTURE + 1.5 * noise and LIT[0] / 2 < w.level[i] < 240]
+    return [
+        Suggestion(
+            "texture", w.rect(i), f"rich texture all over: spreads by {w.fine[i]:.0f} codes, by {w.plainest[i]:.0f} where least"
+        )
+        for i in _apart(w, order)
+    ]
+
+
+def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
+    """Windows with strong steps, tried in order until the slanted-edge method suits two of them."""
+    order = [int(i) for i in np.argsort(-w.structure)[:120]]
+    found: list[tuple[float, Suggestion]] = []
+    for i in _apart(w, order, 14):
+        rect = w.rect(i)
+        light = srgb.luminance(frame.crop(rect))
+        segment = best_segment(scipy.ndimage.gaussian_filter(light, 0.7))
+        if segment is not None:
+            text = f"a straight edge, quality {segment.quality:.2f} of 1"
+            found.append((segment.quality, Suggestion("edge", rect, text)))
+    return [s for _, s in sorted(found, key=lambda f: -f[0])[:EACH]]
+
+
+def _lights(luma: Floats, w: _Windows) -> list[Suggestion]:
+    """Windows with most points of light on dark ground."""
+    if float(np.median(luma)) > LIT[0]:
+        return []
+    places = find_lights(luma, STRONG).places
+    if places.shape[0] < LEAST_LIGHTS:
+        return []
+    inside = (
+        (places[None, :, 0] >= w.x[:, None]) & (places[None, :, 0] < w.x[:, None] + w.side)
+        & (places[None, :, 1] >= w.y[:, None]) & (places[None, :, 1] < w.y[:, None] + w.side)
+    )  # fmt: skip
+    count = inside.sum(axis=1)
+    order = [int(i) for i in np.argsort(-count) if count[i] >= LEAST_LIGHTS]
+    return [Suggestion("lights", w.rect(i), f"{count[i]} points of light on dark ground") for i in _apart(w, order)]
+
+
+def _apart(w: _Windows, order: list[int], most: int = EACH) -> list[int]:
+    """The first few of an order that do not overlap."""
+    kept: list[int] = []
+    for i in order:
+        if all(abs(w.x[i] - w.x[k]) >= w.side or abs(w.y[i] - w.y[k]) >= w.side for k in kept):
+            kept.append(i)
+        if len(kept) == most:
+            break
+    return kept
