@@ -17,7 +17,7 @@ from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
-from glenhail.server.studies.api import audit, folders, runs
+from glenhail.server.studies.api import answers, audit, folders, runs
 from glenhail.server.studies.api import views as studies
 from glenhail.server.studies.api.layers import LayersView
 from glenhail.server.tools.api import views as tools
@@ -85,6 +85,12 @@ urlpatterns = [
     path("api/studies/<int:study_id>/patches", studies.PatchesView.as_view()),
     path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),
     path("api/studies/<int:study_id>/readings.csv", studies.ReadingsCsvView.as_view()),
+    path("api/studies/<int:study_id>/answers", answers.AnswersView.as_view()),
+    path("api/studies/<int:study_id>/standings", answers.StandingsView.as_view()),
+    path("api/studies/<int:study_id>/tradeoff", answers.TradeView.as_view()),
+    path("api/studies/<int:study_id>/curves", answers.CurvesView.as_view()),
+    path("api/frames/<int:frame_id>/suggestions", answers.SuggestionsView.as_view()),
+    path("api/patches/<int:patch_id>/spread", answers.SpreadView.as_view()),
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),

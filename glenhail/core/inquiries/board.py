@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from glenhail.core.inquiries.across import Tally, tally
+from glenhail.core.inquiries.across import Middle, Tally, median, tally
 from glenhail.core.inquiries.paired import Comparison, Taken, compare
 from glenhail.core.inquiries.thresholds import THRESHOLDS
 from glenhail.core.measures.table import MEASURES
@@ -46,6 +46,7 @@ class Board:
     columns: Sequence[Column]
     places: dict[str, Place]
     cells: dict[tuple[str, str], dict[str, Cell]] = field(default_factory=dict)
+    _compared: dict[tuple[str, str, str], dict[str, Comparison]] = field(default_factory=dict, repr=False)
 
     def put(self, measure: str, place: str, letter: str, cell: Cell) -> None:
         """Lay a reading in its place."""
@@ -71,16 +72,35 @@ class Board:
 
     def comparisons(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> dict[str, Comparison]:
         """One against another at every place that both were read at."""
-        mine, theirs = self.at(measure, one), self.at(measure, other)
-        wanted = set(places) if places is not None else None
+        found = self._all(measure, one, other)
+        if places is None:
+            return found
+        wanted = set(places)
+        return {place: comparison for place, comparison in found.items() if place in wanted}
+
+    def _all(self, measure: str, one: str, other: str) -> dict[str, Comparison]:
+        """Each pair is compared once, and turned round for the other way."""
+        key, turned = (measure, one, other), (measure, other, one)
+        if key not in self._compared:
+            if turned in self._compared:
+                self._compared[key] = {place: c.turned() for place, c in self._compared[turned].items()}
+            else:
+                self._compared[key] = self._compare(measure, one, other)
+        return self._compared[key]
+
+    def _compare(self, measure: str, one: str, other: str) -> dict[str, Comparison]:
+        theirs = self.at(measure, other)
         better, threshold = MEASURES[measure].better, THRESHOLDS[measure]
-        return {
-            place: compare(cell.taken, theirs[place].taken, better, threshold)
-            for place, cell in mine.items()
-            if place in theirs and (wanted is None or place in wanted)
-        }
+        mine = self.at(measure, one)
+        return {p: compare(c.taken, theirs[p].taken, better, threshold) for p, c in mine.items() if p in theirs}
 
     def against(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> Tally | None:
         """The same counted over the places; None where they share none."""
         found = self.comparisons(measure, one, other, places)
         return tally(list(found.values())) if found else None
+
+    def median(self, measure: str, letter: str, places: Iterable[str] | None = None) -> Middle | None:
+        """One contender's middle reading over the places."""
+        wanted = set(places) if places is not None else None
+        values = [c.taken.value for place, c in self.at(measure, letter).items() if wanted is None or place in wanted]
+        return median(values) if values else None

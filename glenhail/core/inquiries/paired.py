@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 
-import numpy as np
 import scipy.special
 
 from glenhail.core.inquiries.thresholds import Threshold
@@ -47,6 +47,15 @@ class Comparison:
     answer: Answer
     paired: bool
 
+    def turned(self) -> Comparison:
+        """The same with the second against the first."""
+        return Comparison(-self.difference, -self.high, -self.low, TURNED.get(self.answer, self.answer), self.paired)
+
+
+TURNED = {
+    Answer.BETTER: Answer.WORSE, Answer.WORSE: Answer.BETTER, Answer.HIGHER: Answer.LOWER, Answer.LOWER: Answer.HIGHER,
+}  # fmt: skip
+
 
 def compare(one: Taken, other: Taken, better: str | None, threshold: Threshold) -> Comparison:
     """Compare two readings of one measure on one patch.
@@ -58,7 +67,7 @@ def compare(one: Taken, other: Taken, better: str | None, threshold: Threshold) 
     difference = one.value - other.value
     paired = len(one.parts) == len(other.parts) >= LEAST_PARTS
     if paired:
-        low, high = _paired(difference, np.subtract(one.parts, other.parts))
+        low, high = _paired(difference, [a - b for a, b in zip(one.parts, other.parts, strict=True)])
     else:
         low = difference - math.hypot(one.value - one.low, other.high - other.value)
         high = difference + math.hypot(one.high - one.value, other.value - other.low)
@@ -66,9 +75,15 @@ def compare(one: Taken, other: Taken, better: str | None, threshold: Threshold) 
     return Comparison(difference, low, high, _answer(difference, low, high, better, seen), paired)
 
 
-def _paired(difference: float, parts: np.ndarray) -> tuple[float, float]:
-    reach = float(scipy.special.stdtrit(parts.size - 1, 1 - TAIL)) * float(parts.std(ddof=1)) / math.sqrt(parts.size)
+def _paired(difference: float, parts: list[float]) -> tuple[float, float]:
+    n, middle = len(parts), math.fsum(parts) / len(parts)
+    reach = _student(n) * math.sqrt(math.fsum((p - middle) ** 2 for p in parts) / (n - 1) / n)
     return difference - reach, difference + reach
+
+
+@cache
+def _student(n: int) -> float:
+    return float(scipy.special.stdtrit(n - 1, 1 - TAIL))
 
 
 def _answer(difference: float, low: float, high: float, better: str | None, seen: bool) -> Answer:

@@ -19,7 +19,9 @@ SHARE = 14  # of a frame's shorter side
 EACH = 2  # suggestions a role
 LIT, DARK = (70.0, 215.0), (6.0, 45.0)  # codes between which a place counts as lit, or as dark
 LEAST_TEXTURE = 4.0  # codes
-LEAST_LIGHTS = 4
+LEAST_LIGHTS, LEAST_STRENGTH = 4, 12.0
+EVEN = 3.0  # codes that cells of an even place differ by besides what noise leaves of them, an eighth
+PLAIN_GROUND = 5.0  # codes, spread within cells of the ground that lights stand on
 
 
 @dataclass(frozen=True)
@@ -83,7 +85,7 @@ def _even(w: _Windows, role: str, between: tuple[float, float], name: str) -> li
     fits = (w.level > between[0]) & (w.level < between[1])
     # Even: cells differ little from one another, and one cell within is much like the other.
     score = w.structure + 0.5 * w.fine
-    order = [int(i) for i in np.argsort(score) if fits[i] and w.structure[i] < 4 + w.fine[i]]
+    order = [int(i) for i in np.argsort(score) if fits[i] and w.structure[i] < EVEN + w.fine[i] / (CELL - 2)]
     return [
         Suggestion(role, w.rect(i), f"the most even {name} place: {w.level[i]:.0f} codes, varies by {w.structure[i]:.1f}")
         for i in _apart(w, order)
@@ -121,7 +123,8 @@ def _lights(luma: Floats, w: _Windows) -> list[Suggestion]:
     """Windows with most points of light on dark ground."""
     if float(np.median(luma)) > LIT[0]:
         return []
-    places = find_lights(luma, STRONG).places
+    found = find_lights(luma, STRONG)
+    places = found.places[found.strength > LEAST_STRENGTH]
     if places.shape[0] < LEAST_LIGHTS:
         return []
     inside = (
@@ -129,7 +132,7 @@ def _lights(luma: Floats, w: _Windows) -> list[Suggestion]:
         & (places[None, :, 1] >= w.y[:, None]) & (places[None, :, 1] < w.y[:, None] + w.side)
     )  # fmt: skip
     count = inside.sum(axis=1)
-    order = [int(i) for i in np.argsort(-count) if count[i] >= LEAST_LIGHTS]
+    order = [int(i) for i in np.argsort(-count) if count[i] >= LEAST_LIGHTS and w.level[i] < LIT[0] and w.fine[i] < PLAIN_GROUND]
     return [Suggestion("lights", w.rect(i), f"{count[i]} points of light on dark ground") for i in _apart(w, order)]
 
 

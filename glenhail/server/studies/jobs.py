@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from itertools import groupby
 from typing import Any
 
@@ -11,6 +11,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from glenhail.core.errors import NoLineUp
+from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
+from glenhail.core.inquiries.suggest import suggest
 from glenhail.core.measures.reading import Reading as Taken
 from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.table import Measure, measures_for, take
@@ -18,14 +20,14 @@ from glenhail.core.measures.table import Patch as Place
 from glenhail.core.tone.matching import Size
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
-from glenhail.server.material.models import Picture, PictureState
+from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.studies.actions.measuring import queue_output
 from glenhail.server.studies.basis import Basis, basis_of
 from glenhail.server.studies.lining import Points, find_examination, find_line_up, laid_of, lay_key, points_of
-from glenhail.server.studies.models import Kind, LineUp, Output, Patch, Reading, Study
+from glenhail.server.studies.models import Kind, LineUp, Output, Patch, Reading, Study, Suggested
 from glenhail.server.studies.models.readings import AS_MADE, MATCHED
 
-KEPT = ["value", "low", "high", "unit", "version", "grid", "reason", "details", "key", "taken"]
+KEPT = ["value", "low", "high", "unit", "version", "grid", "reason", "details", "parts", "key", "taken"]
 
 
 @dataclass(frozen=True)
@@ -204,6 +206,18 @@ def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Readi
         grid=taken.grid or "",
         reason=(taken.reason or "")[:300],
         details=taken.details,
+        parts=list(taken.parts),
         key=task.key,
         taken=timezone.now(),
     )
+
+
+@does("suggest")
+def suggest_patches(progress: Progress, arguments: dict[str, Any]) -> None:
+    """Look through a frame for patches worth measuring."""
+    frame = Frame.objects.select_related("picture__file").filter(pk=arguments["frame"]).first()
+    if frame is None or frame.picture.state != PictureState.READY:
+        return
+    progress.tell(0.2, "looking for patches")
+    made = [{"role": s.role, "reason": s.reason, **asdict(s.rect)} for s in suggest(decoded(frame.picture))]
+    Suggested.objects.update_or_create(picture=frame.picture, version=SUGGEST_VERSION, defaults={"made": made})

@@ -86,7 +86,8 @@ def current_readings(study: Study) -> QuerySet[Reading]:
     """Readings of today's measures only: one made by an older version is never shown as current."""
     rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
     fresh = [r.pk for r in rows.only("pk", "measure", "version") if r.version == MEASURES[r.measure].version]
-    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch")
+    # The curves and parts behind them are asked for one by one.
+    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch").defer("details", "parts")
 
 
 def expected_readings(study: Study) -> int:

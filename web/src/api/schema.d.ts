@@ -305,6 +305,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Patches that a frame suggests by itself. */
+        get: operations["suggestions_read"];
+        put?: never;
+        /** @description Patches that a frame suggests by itself. */
+        post: operations["suggestions_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/target": {
         parameters: {
             query?: never;
@@ -438,6 +456,23 @@ export interface paths {
         post?: never;
         /** @description One patch. */
         delete: operations["patch_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patches/{patch_id}/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A patch drawn again on the other frames of its scene. */
+        post: operations["patch_spread"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -710,6 +745,23 @@ export interface paths {
         patch: operations["study_change"];
         trace?: never;
     };
+    "/api/studies/{study_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the readings say of each contender, in words. */
+        get: operations["answers_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/audit": {
         parameters: {
             query?: never;
@@ -839,6 +891,23 @@ export interface paths {
         };
         /** @description What is made, missing, running, failed, impossible. */
         get: operations["coverage_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The curves behind the readings of one patch. */
+        get: operations["curves_list"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1100,6 +1169,40 @@ export interface paths {
         put?: never;
         /** @description Cells that somebody is looking at: they are made first. */
         post: operations["runs_bring_forward"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who wins where, by one measure. */
+        get: operations["standings_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/tradeoff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Two measures against each other. */
+        get: operations["tradeoff_read"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1426,6 +1529,26 @@ export interface components {
         AbsenceIn: {
             absence: string;
         };
+        AgainstOut: {
+            letter: string;
+            answer: string;
+            counts: {
+                [key: string]: number;
+            };
+            places: number;
+            same: number;
+            /** Format: double */
+            difference: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        AnswersOut: {
+            findings: components["schemas"]["ContenderFindingsOut"][];
+            measures: string[];
+            thresholds: components["schemas"]["ThresholdOut"][];
+        };
         /** @description How many outputs were queued; which can not be made, and which not here, with the reasons. */
         AskedOut: {
             queued: number;
@@ -1475,6 +1598,11 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        BlendOut: {
+            letter: string;
+            x: number[];
+            y: number[];
+        };
         /** @description Another body with shots of the study's scenes, and of how many of its frames. */
         BodyAtHandOut: {
             body: string;
@@ -1575,6 +1703,10 @@ export interface components {
             /** @default true */
             keep_pattern: boolean;
         };
+        ContenderFindingsOut: {
+            letter: string;
+            sentences: components["schemas"]["SentenceOut"][];
+        };
         ContenderOut: {
             id: number;
             letter: string;
@@ -1631,6 +1763,8 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @enum {string} */
+        CurveEnum: "mtf" | "profile" | "spectrum" | "texture";
         CurveOut: {
             field: number;
             name: string;
@@ -1755,6 +1889,8 @@ export interface components {
             ppi: number | null;
             developed?: string | null;
         };
+        /** @enum {string} */
+        FamilyEnum: "error" | "noise" | "detail" | "artefacts" | "change";
         /** @description A treatment and what its family differs in. `dry` only tells what would be entered. */
         FamilyIn: {
             treatment: components["schemas"]["TreatmentShape"];
@@ -1962,12 +2098,35 @@ export interface components {
             id: string;
             name: string;
             unit: string;
+            family: components["schemas"]["FamilyEnum"];
             better: string | null;
             roles: string[];
             whole: boolean;
             digits: number;
             version: string;
             defined_by: string;
+        };
+        MeasuredCurveOut: {
+            curve: components["schemas"]["CurveEnum"];
+            letter: string;
+            reading: number;
+            x: number[];
+            y: number[];
+            error: number[];
+            x_unit: string;
+            y_unit: string;
+        };
+        /** @description A median with its interval; ``level`` is the confidence that so few values give, at most 0.95 asked for. */
+        MedianOut: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            count: number;
+            /** Format: double */
+            level: number;
         };
         /** @description A built-in method. */
         MethodOut: {
@@ -2334,6 +2493,13 @@ export interface components {
             readonly lights: number;
             readonly edges: number;
         };
+        /** @description One finding about a contender, and the readings it was made from. */
+        SentenceOut: {
+            text: string;
+            tone: components["schemas"]["ToneEnum"];
+            measure: string;
+            readings: number[];
+        };
         SessionOut: {
             signed_in: boolean;
             user: string;
@@ -2381,6 +2547,13 @@ export interface components {
             export: components["schemas"]["MiddleOut"] | null;
             total: components["schemas"]["MiddleOut"] | null;
             per_megapixel: components["schemas"]["MiddleOut"] | null;
+        };
+        StandingOut: {
+            by: string;
+            group: string;
+            letter: string;
+            middle: components["schemas"]["MedianOut"];
+            against: components["schemas"]["AgainstOut"][];
         };
         /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
@@ -2462,6 +2635,23 @@ export interface components {
             slug: string;
             cover: components["schemas"]["PictureOut"] | null;
         };
+        SuggestionOut: {
+            role: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
+            reason: string;
+        };
+        /** @description ``ready`` once the frame was looked through. */
+        SuggestionsOut: {
+            ready: boolean;
+            suggestions: components["schemas"]["SuggestionOut"][];
+        };
         SweepIn: {
             step: number;
             parameter: string;
@@ -2487,6 +2677,12 @@ export interface components {
             /** Format: date-time */
             readonly created: string;
         };
+        /** @description From where on a difference can be seen. */
+        ThresholdOut: {
+            measure: string;
+            words: string;
+            defined_by: string;
+        };
         TimesIn: {
             /** Format: double */
             load_s?: number | null;
@@ -2497,6 +2693,8 @@ export interface components {
             /** @default  */
             machine: string;
         };
+        /** @enum {string} */
+        ToneEnum: "good" | "bad" | "plain";
         /** @description What takes an output's brightness off for looking: EV over its frame, and its tone curve, encoded 0..1. */
         ToneMatchOut: {
             /** Format: double */
@@ -2539,6 +2737,19 @@ export interface components {
             releases: components["schemas"]["ReleaseOut"][];
             /** @description How many steps of treatments use it. */
             readonly used: number;
+        };
+        /** @description ``front`` names those that no other beats at both. */
+        TradeOut: {
+            x: string;
+            y: string;
+            points: components["schemas"]["TradePointOut"][];
+            front: string[];
+            blends: components["schemas"]["BlendOut"][];
+        };
+        TradePointOut: {
+            letter: string;
+            x: components["schemas"]["MedianOut"];
+            y: components["schemas"]["MedianOut"];
         };
         /** @description Steps in their order, and what the first is handed. */
         TreatmentShape: {
@@ -3282,6 +3493,47 @@ export interface operations {
             };
         };
     };
+    suggestions_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionsOut"];
+                };
+            };
+        };
+    };
+    suggestions_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     target_look: {
         parameters: {
             query?: never;
@@ -3498,6 +3750,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    patch_spread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                patch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"][];
+                };
             };
         };
     };
@@ -4088,6 +4361,30 @@ export interface operations {
             };
         };
     };
+    answers_read: {
+        parameters: {
+            query?: {
+                /** @description The matched set instead of outputs as made. */
+                readings?: "matched";
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswersOut"];
+                };
+            };
+        };
+    };
     audit_read: {
         parameters: {
             query?: never;
@@ -4288,6 +4585,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoverageOut"];
+                };
+            };
+        };
+    };
+    curves_list: {
+        parameters: {
+            query: {
+                patch: number;
+                /** @description The matched set instead of outputs as made. */
+                readings?: "matched";
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredCurveOut"][];
                 };
             };
         };
@@ -4738,6 +5060,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountOut"];
+                };
+            };
+        };
+    };
+    standings_list: {
+        parameters: {
+            query: {
+                measure: string;
+                /** @description The matched set instead of outputs as made. */
+                readings?: "matched";
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+        };
+    };
+    tradeoff_read: {
+        parameters: {
+            query: {
+                /** @description The matched set instead of outputs as made. */
+                readings?: "matched";
+                x: string;
+                y: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TradeOut"];
                 };
             };
         };

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from django.db.models import Q
 
-from glenhail.core.measures.table import AGAINST_TRUTH
+from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
+from glenhail.core.measures.table import AGAINST_TRUTH, BY_TRUTH
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.models import Frame, Picture
-from glenhail.server.studies.models import Contender, Kind, Output, Reading, Study
+from glenhail.server.studies.models import Contender, Kind, Output, Reading, Study, Suggested
 
 
 def queue_output(output: Output) -> None:
@@ -21,6 +22,12 @@ def queue_output(output: Output) -> None:
     study = output.contender.study
     label = f"Measure {output.contender.letter} on {output.frame.name}"
     enqueue(study.bench, "measure", f"measure:{output.pk}", label, {"output": output.pk}, study.pk)
+
+
+def ask_suggestions(frame: Frame) -> None:
+    """Queue looking for patches in a frame, unless that was done already."""
+    if not Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).exists():
+        enqueue(frame.bench, "suggest", f"suggest:{frame.pk}", f"Look for patches in {frame.name}", {"frame": frame.pk})
 
 
 def queue_frame(frame: Frame, study: Study | None = None) -> None:
@@ -52,7 +59,7 @@ def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
 
 def on_truth_changed(sender: object, frame: Frame, **_: object) -> None:
     """Errors against another truth are not current any more."""
-    Reading.objects.filter(output__frame=frame, measure__in=AGAINST_TRUTH).delete()
+    Reading.objects.filter(output__frame=frame, measure__in=AGAINST_TRUTH | BY_TRUTH).delete()
     Reading.objects.filter(output__frame=frame, output__contender__kind=Kind.TRUTH).delete()
     sync_given_outputs(frame)
     queue_frame(frame)

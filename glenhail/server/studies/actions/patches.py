@@ -57,6 +57,27 @@ def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]
 
 
 @transaction.atomic
+def spread_patch(actor: Actor, patch: Patch) -> list[Patch]:
+    """Draw a patch again, at the same place, on the study's other frames of its scene; those that have one of its name stay.
+
+    Raises
+    ------
+    Conflict
+        If its frame belongs to no scene, or the study has no other frame of it that is large enough.
+    """
+    require(actor, patch.study.bench, Role.EDITOR)
+    if patch.frame.scene_id is None:
+        raise Conflict(f"{patch.frame} belongs to no scene. Put it under one on the Frames page, with the others of it.")
+    rows = patch.study.study_frames.filter(frame__scene=patch.frame.scene_id).exclude(frame=patch.frame)
+    others = [sf.frame for sf in rows.select_related("frame__picture")]
+    named = set(patch.study.patches.filter(name=patch.name).values_list("frame", flat=True))
+    fitting = [f for f in others if f.pk not in named and patch.rect.inside(f.picture.width, f.picture.height, slack=0.01)]
+    if not fitting:
+        raise Conflict(f"No other frame of {patch.frame.scene} in this study lacks {patch.name} and is large enough for it.")
+    return [draw_patch(actor, patch.study, frame, patch.name, patch.role, patch.rect) for frame in fitting]
+
+
+@transaction.atomic
 def change_patch(actor: Actor, patch: Patch, name: str, role: str, rect: Rect) -> Patch:
     """Move, resize, rename, or give another role; only what that makes untrue is measured again."""
     require(actor, patch.study.bench, Role.EDITOR)

@@ -7,7 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from glenhail.core.measures.table import ROLES
+from glenhail.core.measures.table import FAMILIES, ROLES
 from glenhail.server.material.api.views import FrameOut, PictureOut
 from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Reading, Study
 from glenhail.server.tools.api.shapes import TreatmentShape
@@ -168,6 +168,7 @@ class MeasureOut(serializers.Serializer[Any]):
     id = serializers.CharField()
     name = serializers.CharField()
     unit = serializers.CharField()
+    family = serializers.ChoiceField(choices=FAMILIES)
     better = serializers.CharField(allow_null=True)
     roles = serializers.ListField(child=serializers.CharField())
     whole = serializers.BooleanField()

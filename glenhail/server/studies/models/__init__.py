@@ -3,7 +3,7 @@
 from glenhail.server.studies.models.audit import Decided, Decision, Examined, HandPoints
 from glenhail.server.studies.models.folders import FileUse, Folder, FolderFile, FolderState, NamingPattern
 from glenhail.server.studies.models.outputs import HotFolder, LineUp, Outcome, Output, Run
-from glenhail.server.studies.models.readings import Patch, Reading
+from glenhail.server.studies.models.readings import Patch, Reading, Suggested
 from glenhail.server.studies.models.study import (
     LETTERS,
     TRUTH_LETTER,
@@ -40,4 +40,5 @@ __all__ = [
     "Run",
     "Study",
     "StudyFrame",
+    "Suggested",
 ]

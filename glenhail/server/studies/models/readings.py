@@ -6,7 +6,7 @@ from django.db import models
 
 from glenhail.core.measures.table import ROLES
 from glenhail.core.picture import Rect
-from glenhail.server.material.models import Frame
+from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models.outputs import Output
 from glenhail.server.studies.models.study import Study
 
@@ -44,7 +44,8 @@ BASES = [(AS_MADE, "as made"), (MATCHED, "matched")]
 class Reading(models.Model):
     """One measure of one output on one patch, or on the whole frame; ``key`` names all it depends on.
 
-    ``basis`` tells the two sets apart: outputs as they were made, or matched as the study says.
+    ``basis`` tells the two sets apart: outputs as they were made, or matched as the study says. ``parts`` are its pseudo-values
+    by part of the patch, for paired comparisons.
     """
 
     output = models.ForeignKey(Output, on_delete=models.CASCADE, related_name="readings")
@@ -58,6 +59,7 @@ class Reading(models.Model):
     grid = models.CharField(max_length=200, blank=True)
     reason = models.CharField(max_length=300, blank=True)
     details = models.JSONField(default=dict)
+    parts = models.JSONField(default=list)
     key = models.CharField(max_length=64)
     basis = models.CharField(max_length=8, choices=BASES, default=AS_MADE, blank=True)
     taken = models.DateTimeField(auto_now=True)
@@ -71,3 +73,17 @@ class Reading(models.Model):
 
     def __str__(self) -> str:
         return f"{self.measure} of {self.output}"
+
+
+class Suggested(models.Model):
+    """Patches that a frame suggests by itself (core.inquiries.suggest), made once for a picture."""
+
+    picture = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="suggested")
+    version = models.CharField(max_length=10)
+    made = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["picture", "version"], name="suggested_once_a_version")]
+
+    def __str__(self) -> str:
+        return f"patches of {self.picture}"

@@ -1,0 +1,230 @@
+"""Answers to the study's question: findings in words, who wins where, trade-offs, curves; and patches that a frame suggests."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.core.inquiries.findings import BAD, GOOD, PLAIN, findings
+from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
+from glenhail.core.inquiries.thresholds import THRESHOLDS
+from glenhail.core.measures.table import MEASURES
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import require
+from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.studies import answers, queries
+from glenhail.server.studies.actions import patches
+from glenhail.server.studies.actions.measuring import ask_suggestions
+from glenhail.server.studies.api import shapes
+from glenhail.server.studies.models import Suggested
+from glenhail.server.studies.models.readings import AS_MADE, MATCHED
+
+
+class SentenceOut(serializers.Serializer[Any]):
+    """One finding about a contender, and the readings it was made from."""
+
+    text = serializers.CharField()
+    tone = serializers.ChoiceField(choices=[GOOD, BAD, PLAIN])
+    measure = serializers.CharField()
+    readings = serializers.ListField(child=serializers.IntegerField())
+
+
+class ContenderFindingsOut(serializers.Serializer[Any]):
+    letter = serializers.CharField()
+    sentences = SentenceOut(many=True)
+
+
+class ThresholdOut(serializers.Serializer[Any]):
+    """From where on a difference can be seen."""
+
+    measure = serializers.CharField()
+    words = serializers.CharField()
+    defined_by = serializers.CharField()
+
+
+class AnswersOut(serializers.Serializer[Any]):
+    findings = ContenderFindingsOut(many=True)
+    measures = serializers.ListField(child=serializers.CharField())
+    thresholds = ThresholdOut(many=True)
+
+
+class MedianOut(serializers.Serializer[Any]):
+    """A median with its interval; ``level`` is the confidence that so few values give, at most 0.95 asked for."""
+
+    value = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    count = serializers.IntegerField()
+    level = serializers.FloatField()
+
+
+class AgainstOut(serializers.Serializer[Any]):
+    letter = serializers.CharField()
+    answer = serializers.CharField()
+    counts = serializers.DictField(child=serializers.IntegerField())
+    places = serializers.IntegerField()
+    same = serializers.IntegerField()
+    difference = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class StandingOut(serializers.Serializer[Any]):
+    by = serializers.CharField()
+    group = serializers.CharField()
+    letter = serializers.CharField()
+    middle = MedianOut()
+    against = AgainstOut(many=True)
+
+
+class TradePointOut(serializers.Serializer[Any]):
+    letter = serializers.CharField()
+    x = MedianOut()
+    y = MedianOut()
+
+
+class BlendOut(serializers.Serializer[Any]):
+    letter = serializers.CharField()
+    x = serializers.ListField(child=serializers.FloatField())
+    y = serializers.ListField(child=serializers.FloatField())
+
+
+class TradeOut(serializers.Serializer[Any]):
+    """``front`` names those that no other beats at both."""
+
+    x = serializers.CharField()
+    y = serializers.CharField()
+    points = TradePointOut(many=True)
+    front = serializers.ListField(child=serializers.CharField())
+    blends = BlendOut(many=True)
+
+
+class MeasuredCurveOut(serializers.Serializer[Any]):
+    curve = serializers.ChoiceField(choices=list(answers.CURVES))
+    letter = serializers.CharField()
+    reading = serializers.IntegerField()
+    x = serializers.ListField(child=serializers.FloatField())
+    y = serializers.ListField(child=serializers.FloatField())
+    error = serializers.ListField(child=serializers.FloatField())
+    x_unit = serializers.CharField()
+    y_unit = serializers.CharField()
+
+
+class SuggestionOut(serializers.Serializer[Any]):
+    role = serializers.CharField()
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+    w = serializers.FloatField()
+    h = serializers.FloatField()
+    reason = serializers.CharField()
+
+
+class SuggestionsOut(serializers.Serializer[Any]):
+    """``ready`` once the frame was looked through."""
+
+    ready = serializers.BooleanField()
+    suggestions = SuggestionOut(many=True)
+
+
+READINGS = OpenApiParameter("readings", str, enum=["matched"], description="The matched set instead of outputs as made.")
+
+
+def _basis(request: Request) -> str:
+    return MATCHED if request.query_params.get("readings") == MATCHED else AS_MADE
+
+
+def _measure(request: Request, name: str) -> str:
+    told = request.query_params.get(name, "")
+    if told not in MEASURES:
+        raise ActionError(f"{told!r} is no measure; there are {', '.join(MEASURES)}.")
+    return told
+
+
+class AnswersView(APIView):
+    """What the readings say of each contender, in words."""
+
+    @extend_schema(operation_id="answers_read", parameters=[READINGS], responses=AnswersOut)
+    def get(self, request: Request, study_id: int) -> Response:
+        board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
+        told = [{"letter": letter, "sentences": findings(board, letter)} for letter in board.contenders]
+        present = {measure for measure, _ in board.cells}
+        limits = [
+            {"measure": m, "words": THRESHOLDS[m].words(MEASURES[m].unit), "defined_by": THRESHOLDS[m].source} for m in MEASURES
+        ]
+        whole = {"findings": told, "measures": [m for m in MEASURES if m in present], "thresholds": limits}
+        return Response(AnswersOut(whole).data)
+
+
+class StandingsView(APIView):
+    """Who wins where, by one measure."""
+
+    @extend_schema(
+        operation_id="standings_list",
+        parameters=[OpenApiParameter("measure", str, required=True), READINGS],
+        responses=StandingOut(many=True),
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
+        return Response(StandingOut(answers.pairs(board, _measure(request, "measure")), many=True).data)
+
+
+class TradeView(APIView):
+    """Two measures against each other."""
+
+    @extend_schema(
+        operation_id="tradeoff_read",
+        parameters=[OpenApiParameter("x", str, required=True), OpenApiParameter("y", str, required=True), READINGS],
+        responses=TradeOut,
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        study = queries.find_study(request.user, study_id)
+        board = answers.board_of(study, _basis(request))
+        return Response(TradeOut(answers.tradeoff(study, board, _measure(request, "x"), _measure(request, "y"))).data)
+
+
+class CurvesView(APIView):
+    """The curves behind the readings of one patch."""
+
+    @extend_schema(
+        operation_id="curves_list",
+        parameters=[OpenApiParameter("patch", int, required=True), READINGS],
+        responses=MeasuredCurveOut(many=True),
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        study = queries.find_study(request.user, study_id)
+        told = request.query_params.get("patch", "")
+        if not told.isdecimal() or not study.patches.filter(pk=int(told)).exists():
+            raise Missing("There is no such patch in this study, or it was removed.")
+        return Response(MeasuredCurveOut(answers.curves(study, int(told), _basis(request)), many=True).data)
+
+
+class SuggestionsView(APIView):
+    """Patches that a frame suggests by itself."""
+
+    @extend_schema(operation_id="suggestions_read", responses=SuggestionsOut)
+    def get(self, request: Request, frame_id: int) -> Response:
+        frame = find_frame(request.user, frame_id)
+        row = Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).first()
+        return Response(SuggestionsOut({"ready": row is not None, "suggestions": row.made if row else []}).data)
+
+    @extend_schema(operation_id="suggestions_ask", request=None, responses={204: None})
+    def post(self, request: Request, frame_id: int) -> Response:
+        frame = find_frame(request.user, frame_id)
+        require(request.user, frame.bench, Role.EDITOR)
+        ask_suggestions(frame)
+        return Response(status=204)
+
+
+class SpreadView(APIView):
+    """A patch drawn again on the other frames of its scene."""
+
+    @extend_schema(operation_id="patch_spread", request=None, responses={201: shapes.PatchOut(many=True)})
+    def post(self, request: Request, patch_id: int) -> Response:
+        drawn = patches.spread_patch(request.user, queries.find_patch(request.user, patch_id))
+        return Response(shapes.PatchOut(drawn, many=True).data, status=201)
