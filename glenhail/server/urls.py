@@ -86,6 +86,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),
     path("api/studies/<int:study_id>/readings.csv", studies.ReadingsCsvView.as_view()),
     path("api/studies/<int:study_id>/answers", answers.AnswersView.as_view()),
+    path("api/studies/<int:study_id>/summary", answers.SummaryView.as_view()),
     path("api/studies/<int:study_id>/standings", answers.StandingsView.as_view()),
     path("api/studies/<int:study_id>/tradeoff", answers.TradeView.as_view()),
     path("api/studies/<int:study_id>/curves", answers.CurvesView.as_view()),

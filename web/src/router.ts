@@ -59,6 +59,8 @@ export const router = createRouter({
         study("compare", "compare", () => import("./stages/WallStage.vue")),
         study("patches", "patches", () => import("./stages/PatchesStage.vue")),
         study("numbers", "numbers", () => import("./stages/NumbersStage.vue")),
+        study("curves", "curves", () => import("./stages/CurvesStage.vue")),
+        study("answers", "answers", () => import("./stages/AnswersStage.vue")),
         study("judge", "judge", () => import("./stages/JudgeStage.vue")),
         study("publish", "publish", () => import("./stages/PublishStage.vue")),
       ],

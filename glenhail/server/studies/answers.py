@@ -14,7 +14,7 @@ from glenhail.server.studies.models import Kind, Reading, Study
 from glenhail.server.studies.models.readings import AS_MADE
 
 # What a place can be counted under.
-ROLE, KIND, FRAME = "role", "kind", "frame"
+ROLE, KIND, FRAME = GROUPED = ("role", "kind", "frame")
 FIELDS = ("id", "measure", "version", "patch_id", "output__frame_id", "output__contender__letter", "value", "low", "high", "parts")
 
 
@@ -54,6 +54,21 @@ def groups(board: Board) -> list[dict[str, Any]]:
     order = {ROLE: 0, KIND: 1, FRAME: 2}
     ordered = sorted(found.items(), key=lambda g: order[g[0][0]])
     return every + [{"by": by, "name": name, "places": keys} for (by, name), keys in ordered]
+
+
+def summary(board: Board, by: str) -> list[dict[str, Any]]:
+    """Medians by measure and contender over the places of each group of one kind."""
+    made = []
+    measures = {measure for measure, _ in board.cells}
+    for group in groups(board):
+        if group["by"] != by:
+            continue
+        for measure in (m for m in MEASURES if m in measures):
+            for column in board.columns:
+                middle = board.median(measure, column.letter, group["places"])
+                if middle is not None:
+                    made.append({"group": group["name"], "measure": measure, "letter": column.letter, "middle": middle})
+    return made
 
 
 def pairs(board: Board, measure: str) -> list[dict[str, Any]]:

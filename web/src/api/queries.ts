@@ -42,6 +42,14 @@ export type AuditFinding = Shape["AuditFindingOut"];
 export type AuditRule = Shape["RuleOut"];
 export type Examination = Shape["ExaminationOut"];
 export type PointPair = Shape["PointPairShape"];
+export type Answers = Shape["AnswersOut"];
+export type Sentence = Shape["SentenceOut"];
+export type Standing = Shape["StandingOut"];
+export type Median = Shape["MedianOut"];
+export type Summary = Shape["SummaryOut"];
+export type Trade = Shape["TradeOut"];
+export type MeasuredCurve = Shape["MeasuredCurveOut"];
+export type Suggestion = Shape["SuggestionOut"];
 
 /** As the server's material.models.SceneKind has them; the types say so if they part. */
 export const SCENE_KINDS = [
@@ -84,6 +92,107 @@ export function useReadings(id: Id) {
   return useQuery({
     queryKey: key,
     queryFn: () => ask(api.GET("/api/studies/{study_id}/readings", path(toValue(id)))),
+  });
+}
+
+type Readings = MaybeRefOrGetter<string>;
+const asked = (readings: Readings) =>
+  toValue(readings) === "matched" ? ({ readings: "matched" } as const) : {};
+
+/** Findings in words, and which measures there are readings of. */
+export function useAnswers(id: Id, readings: Readings) {
+  return useQuery({
+    queryKey: computed(() => ["answers", toValue(id), toValue(readings)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/answers", {
+          params: { ...path(toValue(id)).params, query: asked(readings) },
+        }),
+      ),
+  });
+}
+
+/** Medians over the places of each role, kind of scene or frame. */
+export function useSummary(id: Id, by: MaybeRefOrGetter<string>, readings: Readings) {
+  return useQuery({
+    queryKey: computed(() => ["summary", toValue(id), toValue(by), toValue(readings)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/summary", {
+          params: {
+            ...path(toValue(id)).params,
+            query: { by: toValue(by) as "role" | "kind" | "frame", ...asked(readings) },
+          },
+        }),
+      ),
+    enabled: computed(() => ["role", "kind", "frame"].includes(toValue(by))),
+  });
+}
+
+/** Every contender against every other, by one measure. */
+export function useStandings(id: Id, measure: MaybeRefOrGetter<string>, readings: Readings) {
+  return useQuery({
+    queryKey: computed(() => ["standings", toValue(id), toValue(measure), toValue(readings)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/standings", {
+          params: { ...path(toValue(id)).params, query: { measure: toValue(measure), ...asked(readings) } },
+        }),
+      ),
+    enabled: computed(() => !!toValue(measure)),
+  });
+}
+
+export function useTrade(
+  id: Id,
+  x: MaybeRefOrGetter<string>,
+  y: MaybeRefOrGetter<string>,
+  readings: Readings,
+) {
+  return useQuery({
+    queryKey: computed(() => ["tradeoff", toValue(id), toValue(x), toValue(y), toValue(readings)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/tradeoff", {
+          params: {
+            ...path(toValue(id)).params,
+            query: { x: toValue(x), y: toValue(y), ...asked(readings) },
+          },
+        }),
+      ),
+    enabled: computed(() => !!toValue(x) && !!toValue(y)),
+  });
+}
+
+/** The curves behind one patch's readings. */
+export function useCurves(id: Id, patch: MaybeRefOrGetter<number | undefined>, readings: Readings) {
+  return useQuery({
+    queryKey: computed(() => ["curves", toValue(id), toValue(patch), toValue(readings)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/curves", {
+          params: { ...path(toValue(id)).params, query: { patch: toValue(patch) ?? 0, ...asked(readings) } },
+        }),
+      ),
+    enabled: computed(() => toValue(patch) !== undefined),
+  });
+}
+
+/** Patches that a frame suggests: read again until it was looked through, once that was asked for. */
+export function useSuggestions(
+  frame: MaybeRefOrGetter<number | undefined>,
+  wanted: MaybeRefOrGetter<boolean>,
+) {
+  return useQuery({
+    queryKey: computed(() => ["suggestions", toValue(frame)]),
+    queryFn: () =>
+      ask(
+        api.GET("/api/frames/{frame_id}/suggestions", {
+          params: { path: { frame_id: toValue(frame) ?? 0 } },
+        }),
+      ),
+    enabled: computed(() => toValue(frame) !== undefined && toValue(wanted)),
+    refetchInterval: (query) => (query.state.data?.ready ? false : 1200),
   });
 }
 

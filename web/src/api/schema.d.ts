@@ -1192,6 +1192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Medians over roles, kinds of scene or frames. */
+        get: operations["summary_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/tradeoff": {
         parameters: {
             query?: never;
@@ -2651,6 +2668,13 @@ export interface components {
         SuggestionsOut: {
             ready: boolean;
             suggestions: components["schemas"]["SuggestionOut"][];
+        };
+        /** @description One contender's median of one measure over a group of places. */
+        SummaryOut: {
+            group: string;
+            measure: string;
+            letter: string;
+            middle: components["schemas"]["MedianOut"];
         };
         SweepIn: {
             step: number;
@@ -5085,6 +5109,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+        };
+    };
+    summary_list: {
+        parameters: {
+            query: {
+                by: "frame" | "kind" | "role";
+                /** @description The matched set instead of outputs as made. */
+                readings?: "matched";
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SummaryOut"][];
                 };
             };
         };

@@ -8,11 +8,16 @@ import { computed } from "vue";
 import VChart from "vue-echarts";
 
 import { csvAddress } from "./csv";
+import { axis, font, ink } from "./style";
 
 export interface ChartCurve {
   name: string;
   x: readonly number[];
   y: readonly number[];
+  /** Half of the 95 % interval at each place, drawn as a band. */
+  error?: readonly number[];
+  /** A contender's; ink where there is none. */
+  colour?: string;
 }
 
 use([LineChart, GridComponent, TooltipComponent, SVGRenderer]);
@@ -24,18 +29,9 @@ const props = defineProps<{
   yUnit: string;
   height?: number;
   xRange?: readonly [number, number];
+  logarithmic?: boolean;
 }>();
 
-const ink = "currentColor";
-const font = { fontFamily: "Spline Sans Mono Variable, monospace", fontSize: 11 };
-const axis = {
-  type: "value" as const,
-  nameLocation: "middle" as const,
-  nameTextStyle: { ...font, color: ink },
-  axisLabel: { ...font, color: ink },
-  axisLine: { show: true, lineStyle: { color: ink } },
-  splitLine: { lineStyle: { color: ink, opacity: 0.14 } },
-};
 const DASHES = ["solid", "dashed", "dotted"] as const;
 
 const option = computed(() => ({
@@ -54,24 +50,60 @@ const option = computed(() => ({
     min: props.xRange?.[0],
     max: props.xRange?.[1],
   },
-  yAxis: { ...axis, name: props.yUnit, nameGap: 38, scale: true },
-  series: props.curves.map((curve, i) => ({
+  yAxis: {
+    ...axis,
+    type: props.logarithmic ? ("log" as const) : ("value" as const),
+    name: props.yUnit,
+    nameGap: 38,
+    scale: true,
+  },
+  series: [...props.curves.flatMap(band), ...props.curves.map(drawn)],
+}));
+
+const tint = (curve: ChartCurve) => curve.colour || ink;
+
+function drawn(curve: ChartCurve, i: number) {
+  return {
     type: "line" as const,
     name: curve.name,
     data: curve.x.map((x, at) => [x, curve.y[at]]),
     showSymbol: curve.x.length < 16,
     symbolSize: 5,
-    lineStyle: { color: ink, width: 1.5, type: DASHES[i % DASHES.length] },
-    itemStyle: { color: ink },
+    lineStyle: { color: tint(curve), width: 1.5, type: curve.colour ? "solid" : DASHES[i % DASHES.length] },
+    itemStyle: { color: tint(curve) },
+    labelLayout: { moveOverlap: "shiftY" as const },
     endLabel: {
       show: props.curves.length > 1,
       formatter: "{a}",
       ...font,
-      color: ink,
-      offset: [0, i % 2 ? 8 : -8],
+      color: tint(curve),
+      offset: curve.colour ? [4, 0] : [0, i % 2 ? 8 : -8],
     },
-  })),
-}));
+  };
+}
+
+/** Two stacked lines without ink: the lower bound, and what lies between it and the upper one, filled. */
+function band(curve: ChartCurve, i: number) {
+  const error = curve.error;
+  if (!error?.length || props.logarithmic) return [];
+  const line = {
+    type: "line" as const,
+    stack: `band ${i}`,
+    stackStrategy: "all" as const,
+    symbol: "none",
+    silent: true,
+    lineStyle: { opacity: 0 },
+    tooltip: { show: false },
+  };
+  return [
+    { ...line, data: curve.x.map((x, at) => [x, (curve.y[at] ?? 0) - (error[at] ?? 0)]) },
+    {
+      ...line,
+      data: curve.x.map((x, at) => [x, 2 * (error[at] ?? 0)]),
+      areaStyle: { color: tint(curve), opacity: 0.13 },
+    },
+  ];
+}
 const csv = computed(() => csvAddress(props.curves, props.xUnit, props.yUnit));
 </script>
 

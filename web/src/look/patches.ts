@@ -58,3 +58,12 @@ export function handleAt(box: Box, handle: Handle): { x: number; y: number } {
   const y = handle.includes("n") ? box.y : handle.includes("s") ? box.y + box.h : box.y + box.h / 2;
   return { x, y };
 }
+
+/** Those of some boxes that no patch of their role lies over already. */
+export function untaken<T extends Box & { role: string }>(
+  boxes: readonly T[],
+  patches: readonly (Box & { role: string })[],
+): T[] {
+  const over = (a: Box, b: Box) => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
+  return boxes.filter((box) => !patches.some((p) => p.role === box.role && over(p, box)));
+}

@@ -6,6 +6,8 @@ const tabs = [
   ["compare", "Wall"],
   ["patches", "Patches"],
   ["numbers", "Numbers"],
+  ["curves", "Curves"],
+  ["answers", "Answers"],
 ] as const;
 </script>
 

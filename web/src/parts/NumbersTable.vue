@@ -1,40 +1,43 @@
 <script setup lang="ts">
+// One place or group of places: a row a measure, a column a contender, a thin bar for the size of each number.
 import { computed } from "vue";
 
-import type { Contender, Measure, Reading } from "../api/queries";
-import { fixed, half, placed } from "../look/words";
+import type { Contender, Reading } from "../api/queries";
+import { share } from "../look/medians";
+import { type NumberRow, ordered } from "../look/numbers";
 import LetterBox from "./LetterBox.vue";
 
 const props = defineProps<{
   title: string;
   subtitle: string;
   columns: readonly Contender[];
-  measures: readonly Measure[];
-  readings: readonly Reading[];
+  rows: readonly NumberRow[];
+  pinned: string;
 }>();
+const sort = defineModel<string>("sort", { required: true });
 const emit = defineEmits<{ open: [reading: Reading] }>();
 
-const rows = computed(() =>
-  props.measures
-    .map((measure) => ({
-      measure,
-      cells: props.columns.map((c) =>
-        props.readings.find((r) => r.measure === measure.id && r.contender === c.id),
-      ),
-    }))
-    .filter((row) => row.cells.some(Boolean)),
+const shown = computed(() =>
+  ordered(
+    props.columns,
+    props.rows.find((r) => r.measure.id === sort.value),
+    props.pinned,
+  ),
 );
+const values = (row: NumberRow): number[] =>
+  [...row.cells.values()].map((c) => c.value).filter((v): v is number => v !== null);
 /** Each reason once, with the letters it holds for, and the measures it keeps away. */
 const reasons = computed(() => {
   const found = new Map<string, { letters: Set<string>; measures: Set<string> }>();
-  for (const row of rows.value) {
-    row.cells.forEach((r, i) => {
-      if (!r?.reason) return;
-      const entry = found.get(r.reason) ?? { letters: new Set(), measures: new Set() };
-      entry.letters.add(props.columns[i]?.letter ?? "");
+  for (const row of props.rows) {
+    for (const c of props.columns) {
+      const reason = row.cells.get(c.id)?.reason;
+      if (!reason) continue;
+      const entry = found.get(reason) ?? { letters: new Set(), measures: new Set() };
+      entry.letters.add(c.letter);
       entry.measures.add(row.measure.name);
-      found.set(r.reason, entry);
-    });
+      found.set(reason, entry);
+    }
   }
   return [...found].map(
     ([text, e]) => `${[...e.letters].join(", ")}: ${text} (${[...e.measures].join(", ")})`,
@@ -44,7 +47,7 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
 </script>
 
 <template>
-  <section class="place">
+  <section class="place" :aria-label="`${title}, ${subtitle}`">
     <h3>
       {{ title }} <span class="soft sub">{{ subtitle }}</span>
     </h3>
@@ -54,7 +57,7 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
         <thead>
           <tr>
             <th scope="col" class="measure">Measure</th>
-            <th v-for="c in columns" :key="c.id" scope="col" class="number">
+            <th v-for="c in shown" :key="c.id" scope="col" class="number">
               <LetterBox :letter="c.letter" />
             </th>
           </tr>
@@ -62,16 +65,38 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
         <tbody>
           <tr v-for="row in rows" :key="row.measure.id">
             <th scope="row" class="measure">
-              {{ row.measure.name }} <span class="soft sub">{{ row.measure.unit }}</span>
+              <button
+                type="button"
+                class="sorter"
+                :aria-pressed="sort === row.measure.id"
+                :title="
+                  sort === row.measure.id
+                    ? 'Columns back in their order'
+                    : 'Order the columns by this measure'
+                "
+                @click="sort = sort === row.measure.id ? '' : row.measure.id"
+              >
+                {{ row.measure.name }}
+              </button>
+              <span class="soft sub">{{ row.measure.unit }}</span>
               <span v-if="row.measure.better" class="soft sub better">{{ better[row.measure.better] }}</span>
             </th>
-            <td v-for="(r, i) in row.cells" :key="i" class="number">
-              <button v-if="r && r.value !== null" type="button" class="cell mono" @click="emit('open', r)">
-                {{ fixed(r.value, row.measure.digits) }}
-                <span class="soft">±{{ fixed(half(r), row.measure.digits) }}</span>
-                <span class="soft rank">{{ placed(r) }}</span>
-              </button>
-              <span v-else-if="r" class="soft" :title="r.reason">–</span>
+            <td v-for="c in shown" :key="c.id" class="number">
+              <template v-for="cell in [row.cells.get(c.id)]" :key="c.id">
+                <component
+                  :is="cell.reading ? 'button' : 'span'"
+                  v-if="cell && cell.value !== null"
+                  :type="cell.reading ? 'button' : undefined"
+                  class="cell mono"
+                  @click="cell.reading && emit('open', cell.reading)"
+                >
+                  {{ cell.text }}
+                  <span class="soft">{{ cell.spread }}</span>
+                  <span class="soft rank">{{ cell.note }}</span>
+                  <span class="bar" :style="{ width: `${100 * share(cell.value, values(row))}%` }" />
+                </component>
+                <span v-else-if="cell" class="soft" :title="cell.reason">–</span>
+              </template>
             </td>
           </tr>
         </tbody>
@@ -98,6 +123,21 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
   width: 230px;
   font-weight: 500;
 }
+.sorter {
+  background: none;
+  border: 0;
+  padding: 0;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+  text-align: left;
+}
+.sorter:hover {
+  text-decoration: underline;
+}
+.sorter[aria-pressed="true"] {
+  border-bottom: 2px solid var(--spruce);
+}
 tbody .measure {
   border-bottom: 1px solid var(--hair);
 }
@@ -106,18 +146,28 @@ tbody .measure {
   white-space: nowrap;
 }
 .cell {
+  display: inline-block;
+  min-width: 92px;
   background: none;
   border: 0;
   color: inherit;
-  cursor: pointer;
   text-align: right;
 }
-.cell:hover {
+button.cell {
+  cursor: pointer;
+}
+button.cell:hover {
   text-decoration: underline;
 }
 .rank {
   display: block;
   font-family: var(--text);
+}
+.bar {
+  display: block;
+  height: 2px;
+  margin: 3px 0 0 auto;
+  background: var(--soft);
 }
 .reason {
   font-size: 13px;

@@ -9,7 +9,12 @@ import { nextStep, toFrame, type View, wholeView, zoomAt } from "../look/geometr
 import { type Box, handleAt, HANDLES, moved, resized } from "../look/patches";
 import TileCanvas from "../look/TileCanvas.vue";
 
-const props = defineProps<{ picture: Picture; patches: readonly Patch[]; canEdit: boolean }>();
+const props = defineProps<{
+  picture: Picture;
+  patches: readonly Patch[];
+  suggested: readonly Box[];
+  canEdit: boolean;
+}>();
 const selected = defineModel<number | undefined>("selected");
 const emit = defineEmits<{ draw: [box: Box]; change: [patch: Patch, box: Box]; remove: [patch: Patch] }>();
 
@@ -133,6 +138,12 @@ function key(event: KeyboardEvent): void {
     >
       <TileCanvas :picture="picture" :view="view" label="The frame" />
       <svg class="over" aria-hidden="true">
+        <rect
+          v-for="(box, i) in suggested"
+          :key="`suggested ${i}`"
+          v-bind="{ x: onScreen(box).x, y: onScreen(box).y, width: onScreen(box).w, height: onScreen(box).h }"
+          class="suggested"
+        />
         <g v-for="p in patches" :key="p.id">
           <rect
             v-bind="{
@@ -206,6 +217,14 @@ function key(event: KeyboardEvent): void {
   paint-order: stroke;
   filter: drop-shadow(0 0 1px #000) drop-shadow(0 0 1px #000);
   cursor: move;
+}
+.suggested {
+  fill: none;
+  stroke: #fff;
+  stroke-width: 1.5;
+  stroke-dasharray: 5 4;
+  filter: drop-shadow(0 0 1px #000) drop-shadow(0 0 1px #000);
+  pointer-events: none;
 }
 .selected {
   stroke-width: 2.5;

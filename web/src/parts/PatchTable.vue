@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import type { Patch } from "../api/queries";
 
-defineProps<{ patches: readonly Patch[]; roles: readonly string[]; canEdit: boolean }>();
+defineProps<{ patches: readonly Patch[]; roles: readonly string[]; canEdit: boolean; canSpread: boolean }>();
 const selected = defineModel<number | undefined>("selected");
-const emit = defineEmits<{ change: [patch: Patch, changes: Partial<Patch>]; remove: [patch: Patch] }>();
+const emit = defineEmits<{
+  change: [patch: Patch, changes: Partial<Patch>];
+  remove: [patch: Patch];
+  spread: [patch: Patch];
+}>();
 const SIDES = [
   ["x", "left"],
   ["y", "top"],
@@ -61,6 +65,14 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
       >
         Remove
       </button>
+      <button
+        v-if="canEdit && canSpread && p.id === selected"
+        type="button"
+        class="link spread"
+        @click.stop="emit('spread', p)"
+      >
+        Draw on the scene's other frames too
+      </button>
       <div class="sides">
         <label v-for="[side, name] in SIDES" :key="side">
           <span class="soft">{{ name }}</span>
@@ -105,6 +117,10 @@ input {
 }
 .name {
   font: 600 14px var(--text);
+}
+.spread {
+  grid-column: 1 / -1;
+  justify-self: start;
 }
 .sides {
   grid-column: 1 / -1;

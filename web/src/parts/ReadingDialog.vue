@@ -5,6 +5,7 @@ import { computed } from "vue";
 
 import { api, ask } from "../api/client";
 import type { Measure, Reading } from "../api/queries";
+import CurveChart from "../charts/CurveChart.vue";
 import { useStudyContext } from "../composables/useStudyContext";
 import { fixed, named } from "../look/words";
 
@@ -31,16 +32,23 @@ const numbers = computed(() =>
     (entry): entry is [string, number] => typeof entry[1] === "number",
   ),
 );
-const curve = computed(() => {
-  const mtf = (data.value?.details as { mtf?: { cycles_per_frame_px: number[]; transfer: number[] } })?.mtf;
-  if (!mtf) return null;
-  const most = Math.max(...mtf.cycles_per_frame_px, 0.5);
-  const points = mtf.cycles_per_frame_px.map(
-    (f, i) =>
-      `${(40 + (400 * f) / most).toFixed(1)},${(150 - 120 * Math.min(1.2, mtf.transfer[i] ?? 0)).toFixed(1)}`,
-  );
-  return { points: points.join(" "), most, at: 40 + (400 * (props.reading.value ?? 0)) / most };
-});
+/** The curve behind the number, as the details of its measure hold it. */
+const CURVES = [
+  ["mtf", "cycles_per_frame_px", "transfer", "MTF", "cycles/px", "contrast kept"],
+  ["profile", "frame_px", "light", "Edge profile", "px across the edge", "light, 0 and 1 on either side"],
+  ["spectrum", "cycles_per_frame_px", "power", "Noise spectrum", "cycles/px", "codes squared"],
+  ["transfer", "cycles_per_frame_px", "kept", "Texture transfer", "cycles/px", "share of texture kept"],
+] as const;
+type Told = Record<string, Record<string, number[]> | undefined>;
+const curves = computed(() =>
+  CURVES.flatMap(([place, x, y, title, xUnit, yUnit]) => {
+    const told = ((data.value?.details ?? {}) as Told)[place];
+    const [across, up] = [told?.[x], told?.[y]];
+    return told && across && up
+      ? [{ title, xUnit, yUnit, curves: [{ name: title, x: across, y: up, error: told.error }] }]
+      : [];
+  }),
+);
 </script>
 
 <template>
@@ -68,24 +76,7 @@ const curve = computed(() => {
           <dd class="mono">{{ Number(value.toPrecision(5)) }}</dd>
         </template>
       </dl>
-      <svg
-        v-if="curve"
-        viewBox="0 0 460 180"
-        role="img"
-        aria-label="Modulation transfer over spatial frequency"
-      >
-        <g class="axes">
-          <path d="M40 30V150H440" />
-          <path d="M40 90H440" class="faint" />
-          <path :d="`M${curve.at} 90V150`" class="faint" />
-          <text x="34" y="34" text-anchor="end">1</text>
-          <text x="34" y="94" text-anchor="end">0.5</text>
-          <text x="34" y="154" text-anchor="end">0</text>
-          <text x="440" y="170" text-anchor="end">{{ curve.most.toFixed(2) }} cycles per frame px</text>
-          <text :x="curve.at" y="170" text-anchor="middle">{{ fixed(reading.value ?? 0, 3) }}</text>
-        </g>
-        <polyline :points="curve.points" class="curve" />
-      </svg>
+      <CurveChart v-for="chart in curves" :key="chart.title" v-bind="chart" :height="190" />
       <v-btn variant="text" autofocus @click="emit('close')">Close</v-btn>
     </v-card>
   </v-dialog>
@@ -100,24 +91,5 @@ dl {
 }
 dt {
   color: var(--soft);
-}
-svg {
-  width: 100%;
-}
-.axes path {
-  fill: none;
-  stroke: var(--ink);
-}
-.axes .faint {
-  stroke: var(--rule);
-}
-text {
-  font: 11.5px var(--mono);
-  fill: var(--soft);
-}
-.curve {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 1.8;
 }
 </style>

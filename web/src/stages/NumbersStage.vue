@@ -1,57 +1,120 @@
 <script setup lang="ts">
+// All numbers, by patch or taken together; filtered by what they tell of, one contender pinned, columns ordered by a measure.
 import { computed, ref } from "vue";
-import { useRoute, useRouter } from "vue-router";
 
-import { type Reading, useReadings } from "../api/queries";
+import { type Reading, useReadings, useSummary } from "../api/queries";
+import { useAddress } from "../composables/useAddress";
 import { useStudyContext } from "../composables/useStudyContext";
+import { fromReadings, fromSummary } from "../look/numbers";
+import { capital, titled } from "../look/words";
 import CompareTabs from "../parts/CompareTabs.vue";
 import FairLine from "../parts/FairLine.vue";
 import NumbersTable from "../parts/NumbersTable.vue";
 import ReadingDialog from "../parts/ReadingDialog.vue";
 
+const FAMILIES = ["error", "noise", "detail", "artefacts", "change"] as const;
+const TOGETHER = [
+  ["", "patch by patch"],
+  ["role", "by role"],
+  ["kind", "by kind of scene"],
+  ["frame", "by frame"],
+] as const;
+
 const { study, columns } = useStudyContext();
+const { inAddress } = useAddress();
+const frame = inAddress("frame");
+const chosen = inAddress("readings");
+const family = inAddress("measures");
+const by = inAddress("together");
+const pinned = inAddress("pin");
+const sort = inAddress("sort");
+const basis = computed(() => (study.value.matched ? chosen.value : ""));
 const { data, error } = useReadings(() => study.value.id);
-const route = useRoute();
-const router = useRouter();
-const frame = computed({
-  get: () => String(route.query.frame ?? ""),
-  set: (value: string) => void router.replace({ query: { ...route.query, frame: value || undefined } }),
-});
-const basis = computed({
-  get: () => (study.value.matched ? String(route.query.readings ?? "") : ""),
-  set: (value: string) => void router.replace({ query: { ...route.query, readings: value || undefined } }),
-});
-const shown = ref<Reading>();
+const { data: summary, error: summaryError } = useSummary(() => study.value.id, by, basis);
+const opened = ref<Reading>();
+const measures = computed(() =>
+  (data.value?.measures ?? []).filter((m) => !family.value || m.family === family.value),
+);
+const missing = computed(() => (data.value ? data.value.wanted - data.value.there : 0));
+
 const places = computed(() =>
   study.value.frames
     .filter((f) => !frame.value || f.id === Number(frame.value))
     .flatMap((f) => [
       ...study.value.patches
         .filter((p) => p.frame === f.id)
-        .map((p) => ({ key: `p${p.id}`, frame: f, patch: p.id, title: p.name, kind: p.role })),
+        .map((p) => ({
+          key: `p${p.id}`,
+          frame: f,
+          patch: p.id as number | null,
+          title: p.name,
+          kind: p.role,
+        })),
       { key: `f${f.id}`, frame: f, patch: null, title: "Whole frame", kind: "" },
     ]),
 );
-const readingsAt = (place: { frame: { id: number }; patch: number | null }): Reading[] =>
-  (data.value?.readings ?? []).filter(
-    (r) => r.frame === place.frame.id && r.patch === place.patch && r.basis === (basis.value || "as made"),
-  );
-const missing = computed(() => (data.value ? data.value.wanted - data.value.there : 0));
+const tables = computed(() => {
+  if (by.value) {
+    const groups = [...new Set((summary.value ?? []).map((s) => s.group))];
+    return groups.map((group) => ({
+      key: group,
+      title: capital(group),
+      subtitle: "medians over its patches",
+      rows: fromSummary(
+        measures.value,
+        (summary.value ?? []).filter((s) => s.group === group),
+        columns.value,
+      ),
+    }));
+  }
+  return places.value.map((place) => ({
+    key: place.key,
+    title: place.title,
+    subtitle: [place.kind, place.frame.name].filter(Boolean).join(", "),
+    rows: fromReadings(
+      measures.value,
+      (data.value?.readings ?? []).filter(
+        (r) =>
+          r.frame === place.frame.id && r.patch === place.patch && r.basis === (basis.value || "as made"),
+      ),
+    ),
+  }));
+});
 </script>
 
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <label v-if="study.frames.length > 1">
+    <label>
+      Shown
+      <select v-model="by" class="quiet-select">
+        <option v-for="[value, words] in TOGETHER" :key="value" :value="value">{{ words }}</option>
+      </select>
+    </label>
+    <label v-if="study.frames.length > 1 && !by">
       Frames
       <select v-model="frame" class="quiet-select">
         <option value="">all {{ study.frames.length }}</option>
         <option v-for="f in study.frames" :key="f.id" :value="String(f.id)">{{ f.name }}</option>
       </select>
     </label>
+    <label>
+      Measures
+      <select v-model="family" class="quiet-select">
+        <option value="">all</option>
+        <option v-for="f in FAMILIES" :key="f" :value="f">{{ f }}</option>
+      </select>
+    </label>
+    <label>
+      Pinned
+      <select v-model="pinned" class="quiet-select">
+        <option value="">none</option>
+        <option v-for="c in columns" :key="c.id" :value="c.letter">{{ c.letter }} {{ titled(c) }}</option>
+      </select>
+    </label>
     <label v-if="study.matched">
       Readings
-      <select v-model="basis" class="quiet-select">
+      <select v-model="chosen" class="quiet-select">
         <option value="">as made</option>
         <option value="matched">{{ study.matched }}</option>
       </select>
@@ -61,23 +124,42 @@ const missing = computed(() => (data.value ? data.value.wanted - data.value.ther
   </div>
   <FairLine />
   <p class="soft note">
-    ± is the wider half of the 95 % interval. Ranks say tied where intervals overlap; the truth is not ranked.
+    <template v-if="by"
+      >Medians; below each the 95 % interval by order statistics, or the range where there are fewer than six
+      patches.</template
+    >
+    <template v-else
+      >± is the wider half of the 95 % interval. Ranks say tied where intervals overlap; the truth is not
+      ranked.</template
+    >
+    A measure's name orders the columns by it.
   </p>
-  <p v-if="error" class="rowan">{{ error.message }}</p>
+  <p v-if="error || summaryError" class="rowan">{{ (error ?? summaryError)?.message }}</p>
   <template v-if="data">
     <NumbersTable
-      v-for="place in places"
-      :key="place.key"
-      :title="place.title"
-      :subtitle="[place.kind, place.frame.name].filter(Boolean).join(', ')"
+      v-for="table in tables"
+      :key="table.key"
+      v-model:sort="sort"
+      :title="table.title"
+      :subtitle="table.subtitle"
       :columns="columns"
-      :measures="data.measures"
-      :readings="readingsAt(place)"
-      @open="(reading) => (shown = reading)"
+      :rows="table.rows"
+      :pinned="pinned"
+      @open="(reading) => (opened = reading)"
     />
-    <p v-if="!places.length" class="soft">No frame yet, so there is nothing to measure.</p>
+    <p v-if="!study.frames.length" class="soft">No frame yet, so there is nothing to measure.</p>
+    <p v-else-if="by === 'kind' && summary && !summary.length" class="soft note">
+      No frame of this study stands under a scene that says of what kind it is.
+      <router-link to="/frames">Say so on the Frames page</router-link>.
+    </p>
   </template>
-  <ReadingDialog v-if="shown" :reading="shown" :measures="data?.measures ?? []" @close="shown = undefined" />
+  <ReadingDialog
+    v-if="opened"
+    :key="opened.id"
+    :reading="opened"
+    :measures="data?.measures ?? []"
+    @close="opened = undefined"
+  />
 </template>
 
 <style scoped>

@@ -2,13 +2,14 @@
 import { computed, ref, watch } from "vue";
 
 import { api, ask } from "../api/client";
-import type { Patch } from "../api/queries";
+import { type Patch, type Suggestion, useSuggestions } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
-import type { Box } from "../look/patches";
+import { type Box, untaken } from "../look/patches";
 import CompareTabs from "../parts/CompareTabs.vue";
 import PatchBoard from "../parts/PatchBoard.vue";
 import PatchTable from "../parts/PatchTable.vue";
+import SuggestionList from "../parts/SuggestionList.vue";
 
 const { study, canEdit } = useStudyContext();
 const { act } = useAct();
@@ -23,6 +24,9 @@ const role = ref<Role>("texture");
 const selected = ref<number>();
 const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
 const patches = computed(() => study.value.patches.filter((p) => p.frame === frameId.value));
+const sameScene = computed(() =>
+  study.value.frames.some((f) => f.scene && f.scene.id === frame.value?.scene?.id && f.id !== frame.value.id),
+);
 
 async function draw(box: Box): Promise<void> {
   if (!frame.value) return;
@@ -53,6 +57,37 @@ function addOfTarget(): void {
   void act(() => ask(api.POST("/api/studies/{study_id}/frames/{frame_id}/target-patches", { params })));
 }
 
+/** The same patch on the other frames of its scene. */
+function spread(patch: Patch): void {
+  const params = { path: { patch_id: patch.id } };
+  void act(
+    () => ask(api.POST("/api/patches/{patch_id}/spread", { params })),
+    `${patch.name} drawn on the other frames of its scene.`,
+  );
+}
+
+const suggesting = ref(false);
+const { data: suggested } = useSuggestions(frameId, suggesting);
+const waiting = computed(() => untaken(suggested.value?.suggestions ?? [], patches.value));
+watch(frameId, () => (suggesting.value = false));
+
+async function suggest(): Promise<void> {
+  if (!frame.value) return;
+  const params = { path: { frame_id: frame.value.id } };
+  await act(() => ask(api.POST("/api/frames/{frame_id}/suggestions", { params })));
+  suggesting.value = true;
+}
+
+async function take(chosen: readonly Suggestion[]): Promise<void> {
+  const at = frame.value;
+  if (!at) return;
+  const params = { path: { study_id: study.value.id } };
+  for (const { role: kind, x, y, w, h } of chosen) {
+    const body = { x, y, w, h, frame: at.id, role: kind as Role, name: "" };
+    await act(() => ask(api.POST("/api/studies/{study_id}/patches", { params, body })));
+  }
+}
+
 function addInTheMiddle(): void {
   const p = frame.value?.picture;
   if (!p) return;
@@ -79,6 +114,7 @@ function addInTheMiddle(): void {
         </select>
       </label>
       <button type="button" class="link" @click="addInTheMiddle">Add one in the middle</button>
+      <button type="button" class="link" @click="suggest">Suggest some</button>
       <button v-if="frame.found" type="button" class="link" @click="addOfTarget">
         Add those of {{ frame.found }}
       </button>
@@ -96,19 +132,31 @@ function addInTheMiddle(): void {
       v-model:selected="selected"
       :picture="frame.picture"
       :patches="patches"
+      :suggested="suggesting ? waiting : []"
       :can-edit="canEdit"
       @draw="draw"
       @change="change"
       @remove="remove"
     />
-    <PatchTable
-      v-model:selected="selected"
-      :patches="patches"
-      :roles="ROLES"
-      :can-edit="canEdit"
-      @change="change"
-      @remove="remove"
-    />
+    <div>
+      <SuggestionList
+        v-if="suggesting && canEdit"
+        :found="suggested"
+        :patches="patches"
+        @take="take"
+        @close="suggesting = false"
+      />
+      <PatchTable
+        v-model:selected="selected"
+        :patches="patches"
+        :roles="ROLES"
+        :can-edit="canEdit"
+        :can-spread="sameScene"
+        @change="change"
+        @remove="remove"
+        @spread="spread"
+      />
+    </div>
   </div>
 </template>
 

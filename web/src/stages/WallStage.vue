@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import { useRoute, useRouter } from "vue-router";
 
 import { useReadings } from "../api/queries";
+import { useAddress } from "../composables/useAddress";
 import { usePreference } from "../composables/usePreference";
 import { useStudyContext } from "../composables/useStudyContext";
 import { percent, STEPS } from "../look/geometry";
@@ -15,24 +15,16 @@ import MeasureSelect from "../parts/MeasureSelect.vue";
 import WallRow from "../parts/WallRow.vue";
 
 const { study, columns } = useStudyContext();
-const route = useRoute();
-const router = useRouter();
+const { inAddress } = useAddress();
 const { data: readings } = useReadings(() => study.value.id);
 const kept = usePreference<string>("wall-zoom", "2");
 
-/** The address names what is shown, so that a link opens the same wall. */
-function inAddress(name: string, initial: () => string) {
-  return computed({
-    get: () => String(route.query[name] ?? initial()),
-    set: (value: string) => void router.replace({ query: { ...route.query, [name]: value || undefined } }),
-  });
-}
 const zoom = inAddress("zoom", () => kept.value);
-const shown = inAddress("measure", () => "");
-const frame = inAddress("frame", () => "");
-const role = inAddress("role", () => "");
-const match = inAddress("match", () => "");
-const basis = inAddress("readings", () => "");
+const shown = inAddress("measure");
+const frame = inAddress("frame");
+const role = inAddress("role");
+const match = inAddress("match");
+const basis = inAddress("readings");
 const viewMatch = computed(() => MATCHES.find((m) => m === match.value) ?? "none");
 const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
 const rows = computed(() =>

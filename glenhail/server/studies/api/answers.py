@@ -83,6 +83,15 @@ class StandingOut(serializers.Serializer[Any]):
     against = AgainstOut(many=True)
 
 
+class SummaryOut(serializers.Serializer[Any]):
+    """One contender's median of one measure over a group of places."""
+
+    group = serializers.CharField()
+    measure = serializers.CharField()
+    letter = serializers.CharField()
+    middle = MedianOut()
+
+
 class TradePointOut(serializers.Serializer[Any]):
     letter = serializers.CharField()
     x = MedianOut()
@@ -159,6 +168,22 @@ class AnswersView(APIView):
         ]
         whole = {"findings": told, "measures": [m for m in MEASURES if m in present], "thresholds": limits}
         return Response(AnswersOut(whole).data)
+
+
+class SummaryView(APIView):
+    """Medians over roles, kinds of scene or frames."""
+
+    @extend_schema(
+        operation_id="summary_list",
+        parameters=[OpenApiParameter("by", str, enum=answers.GROUPED, required=True), READINGS],
+        responses=SummaryOut(many=True),
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        by = request.query_params.get("by", "")
+        if by not in answers.GROUPED:
+            raise ActionError(f"Readings are taken together by {', '.join(answers.GROUPED)}, not by {by!r}.")
+        board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
+        return Response(SummaryOut(answers.summary(board, by), many=True).data)
 
 
 class StandingsView(APIView):

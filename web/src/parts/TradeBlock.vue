@@ -1,0 +1,72 @@
+<script setup lang="ts">
+// What is traded for what: two measures, both to be chosen.
+import { computed } from "vue";
+
+import { type Measure, useTrade } from "../api/queries";
+import TradeChart from "../charts/TradeChart.vue";
+import { useAddress } from "../composables/useAddress";
+import { useStudyContext } from "../composables/useStudyContext";
+
+const props = defineProps<{ measures: readonly Measure[]; basis: string }>();
+const { study } = useStudyContext();
+const { inAddress } = useAddress();
+const rated = computed(() => props.measures.filter((m) => m.better));
+const first = (...ids: string[]) =>
+  ids.find((id) => rated.value.some((m) => m.id === id)) ?? rated.value[0]?.id ?? "";
+const x = inAddress("x", () => first("noise_luma", "noise_chroma", "rmse"));
+const y = inAddress("y", () => first("detail_kept", "mtf50", "ssim"));
+const { data, error } = useTrade(
+  () => study.value.id,
+  x,
+  y,
+  () => props.basis,
+);
+const named = (id: string) => {
+  const m = props.measures.find((one) => one.id === id);
+  return m ? [m.name, m.unit].filter(Boolean).join(", ") : id;
+};
+const way = (id: string) => (props.measures.find((m) => m.id === id)?.better === "higher" ? "more" : "less");
+const title = computed(() => `${named(x.value)} against ${named(y.value)}`);
+</script>
+
+<template>
+  <section class="block" aria-label="Trade-off">
+    <div class="block-head">
+      <h2>What is traded for what</h2>
+      <label>
+        Across
+        <select v-model="x" class="quiet-select">
+          <option v-for="m in rated" :key="m.id" :value="m.id">{{ m.name }}</option>
+        </select>
+      </label>
+      <label>
+        Up
+        <select v-model="y" class="quiet-select">
+          <option v-for="m in rated" :key="m.id" :value="m.id">{{ m.name }}</option>
+        </select>
+      </label>
+    </div>
+    <p v-if="error" class="rowan">{{ error.message }}</p>
+    <template v-if="data">
+      <p v-if="!data.points.length" class="soft">No contender has readings of both.</p>
+      <template v-else>
+        <p class="soft">
+          Medians over all patches with their intervals; across {{ way(x) }} is better, up {{ way(y) }} is
+          better.
+          <strong class="ink">{{ data.front.join(", ") }}</strong>
+          {{ data.front.length === 1 ? "is beaten" : "are beaten" }} by nobody at both (the line).
+          <template v-if="data.blends.length">
+            Dotted: the even blend of the frame with each output, which a strength control should follow.
+          </template>
+        </p>
+        <TradeChart :trade="data" :title="title" :x-name="named(x)" :y-name="named(y)" />
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.ink {
+  color: var(--ink);
+}
+</style>

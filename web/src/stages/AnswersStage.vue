@@ -1,0 +1,59 @@
+<script setup lang="ts">
+// What the readings answer: findings in words, who wins where, and what is traded for what.
+import { computed } from "vue";
+
+import { useAnswers, useReadings } from "../api/queries";
+import { useAddress } from "../composables/useAddress";
+import { useStudyContext } from "../composables/useStudyContext";
+import CompareTabs from "../parts/CompareTabs.vue";
+import FairLine from "../parts/FairLine.vue";
+import SentencesBlock from "../parts/SentencesBlock.vue";
+import StandingsBlock from "../parts/StandingsBlock.vue";
+import TradeBlock from "../parts/TradeBlock.vue";
+
+const { study } = useStudyContext();
+const { inAddress } = useAddress();
+const chosen = inAddress("readings");
+const basis = computed(() => (study.value.matched ? chosen.value : ""));
+const { data: readings } = useReadings(() => study.value.id);
+const { data, error } = useAnswers(() => study.value.id, basis);
+const missing = computed(() => (readings.value ? readings.value.wanted - readings.value.there : 0));
+const measures = computed(() => {
+  const there = new Set(data.value?.measures);
+  return (readings.value?.measures ?? []).filter((m) => there.has(m.id));
+});
+</script>
+
+<template>
+  <div class="toolbar">
+    <CompareTabs />
+    <label v-if="study.matched">
+      Readings
+      <select v-model="chosen" class="quiet-select">
+        <option value="">as made</option>
+        <option value="matched">{{ study.matched }}</option>
+      </select>
+    </label>
+    <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
+  </div>
+  <FairLine />
+  <p v-if="error" class="rowan">{{ error.message }}</p>
+  <template v-if="data && readings">
+    <p v-if="!measures.length" class="soft note">
+      Nothing is measured yet.
+      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> on a frame whose outputs
+      are there.
+    </p>
+    <template v-else>
+      <SentencesBlock :found="data.findings" :readings="readings.readings" :measures="readings.measures" />
+      <StandingsBlock :measures="measures" :thresholds="data.thresholds" :basis="basis" />
+      <TradeBlock :measures="measures" :basis="basis" />
+    </template>
+  </template>
+</template>
+
+<style scoped>
+.note {
+  padding: 24px 0;
+}
+</style>
