@@ -26,6 +26,7 @@ const shown = computed(() =>
 );
 const values = (row: NumberRow): number[] =>
   [...row.cells.values()].map((c) => c.value).filter((v): v is number => v !== null);
+const cellsOf = (row: NumberRow) => shown.value.map((c) => ({ id: c.id, cell: row.cells.get(c.id) }));
 /** Each reason once, with the letters it holds for, and the measures it keeps away. */
 const reasons = computed(() => {
   const found = new Map<string, { letters: Set<string>; measures: Set<string> }>();
@@ -81,22 +82,20 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
               <span class="soft sub">{{ row.measure.unit }}</span>
               <span v-if="row.measure.better" class="soft sub better">{{ better[row.measure.better] }}</span>
             </th>
-            <td v-for="c in shown" :key="c.id" class="number">
-              <template v-for="cell in [row.cells.get(c.id)]" :key="c.id">
-                <component
-                  :is="cell.reading ? 'button' : 'span'"
-                  v-if="cell && cell.value !== null"
-                  :type="cell.reading ? 'button' : undefined"
-                  class="cell mono"
-                  @click="cell.reading && emit('open', cell.reading)"
-                >
-                  {{ cell.text }}
-                  <span class="soft">{{ cell.spread }}</span>
-                  <span class="soft rank">{{ cell.note }}</span>
-                  <span class="bar" :style="{ width: `${100 * share(cell.value, values(row))}%` }" />
-                </component>
-                <span v-else-if="cell" class="soft" :title="cell.reason">–</span>
-              </template>
+            <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
+              <component
+                :is="cell.reading ? 'button' : 'span'"
+                v-if="cell && cell.value !== null"
+                :type="cell.reading ? 'button' : undefined"
+                class="cell mono"
+                @click="cell.reading && emit('open', cell.reading)"
+              >
+                {{ cell.text }}
+                <span class="soft">{{ cell.spread }}</span>
+                <span class="soft rank">{{ cell.note }}</span>
+                <span class="bar" :style="{ width: `${100 * share(cell.value, values(row))}%` }" />
+              </component>
+              <span v-else-if="cell" class="soft" :title="cell.reason">–</span>
             </td>
           </tr>
         </tbody>
