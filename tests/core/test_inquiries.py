@@ -116,6 +116,7 @@ class Sentences(unittest.TestCase):
         for place in ("p0", "p1"):
             put("noise_luma", place, U=10, A=2, B=4)
             put("blotch", place, U=1.0, A=1.0, B=2.3)
+            put("noise_chroma", place, U=12, A=3, B=5)
         put("detail_kept", "p2", U=100, A=62, B=82)
         put("contrast_change", "p2", U=1.0, A=1.0, B=1.10)
         put("overshoot", "p3", U=1, A=1.2, B=9)
@@ -127,14 +128,16 @@ class Sentences(unittest.TestCase):
         self.assertEqual(told["detail_kept"].tone, GOOD)
         self.assertEqual(told["noise_luma"].tone, BAD)
         self.assertIn("40 % of the frame's brightness noise", told["noise_luma"].text)
-        self.assertEqual(told["blotch"].text, "leaves coloured blotches: 2.3 times white noise's (Wall, Vat; 2 of 2 patches)")
+        self.assertEqual(
+            told["blotch"].text, "the colour noise it leaves lies in blotches, 2.3 times white noise's (Wall, Vat; 2 of 2 patches)"
+        )
         self.assertIn("raises coarse contrast by 10 %", told["contrast_change"].text)
         self.assertEqual(told["contrast_change"].tone, PLAIN)
         self.assertEqual(len(told["blotch"].readings), 2)
 
     def test_who_does_nothing_wrong_is_told_nothing_of_the_kind(self) -> None:
         told = {s.measure for s in findings(self.board(), "A")}
-        self.assertEqual(told, {"noise_luma", "detail_kept"})
+        self.assertEqual(told, {"noise_luma", "noise_chroma", "detail_kept"})
 
 
 class Suggested(unittest.TestCase):

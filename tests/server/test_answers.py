@@ -18,7 +18,6 @@ from glenhail.server.studies.models import Reading
 from tests.pictures import noisy, photograph
 from tests.server.base import ServerTest, upload, work
 
-
 TURN = {"better": "worse", "worse": "better"}
 
 

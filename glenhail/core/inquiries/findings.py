@@ -5,6 +5,7 @@ No overall score: each sentence says one thing, and where it holds.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from statistics import median
@@ -14,6 +15,8 @@ from glenhail.core.inquiries.paired import Answer
 
 GOOD, BAD, PLAIN = "good", "bad", "plain"
 NAMED = 2  # places that are named, the rest counted
+COARSE_AREA = math.pi / 256  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
+LEAST_BLOTCH = 0.5  # CIELAB units of coarse colour noise from which on it is seen; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -35,6 +38,7 @@ class Headline:
     words: str
     told: Callable[[float, float | None], str]
     needs_frame: bool = False
+    most: float | None = None  # beyond it more is no merit any more
 
 
 def _of_frame(value: float, frame: float | None) -> str:
@@ -48,7 +52,7 @@ def _per_cent(value: float, _: float | None) -> str:
 HEADLINES = (
     Headline("noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True),
     Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
-    Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent),
+    Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent, most=104),
     Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
     Headline("lights_kept", "still shows {own} of the points of light", _per_cent),
 )
@@ -58,7 +62,8 @@ HEADLINES = (
 class Fault:
     """What only some contenders do: told where its whole interval lies beyond a limit, and beyond what the frame has itself.
 
-    ``above`` and ``below`` are limits; ``margin`` is by how much it must go beyond the frame's own reading.
+    ``above`` and ``below`` are limits; ``margin`` is by how much it must go beyond the frame's own reading; ``also`` is what must
+    hold besides at a place.
     """
 
     measure: str
@@ -67,13 +72,44 @@ class Fault:
     below: float | None = None
     margin: float | None = None
     tone: str = BAD
+    also: Callable[[Board, str, str], bool] | None = None
+
+
+def _coarse(board: Board, place: str, letter: str) -> float | None:
+    """Colour noise below 1/16 cycle a px, CIELAB units: the share that is there of all of it."""
+    share, noise = (board.cells.get((m, place), {}).get(letter) for m in ("blotch", "noise_chroma"))
+    if share is None or noise is None:
+        return None
+    return noise.taken.value * math.sqrt(min(1.0, share.taken.value * COARSE_AREA))
+
+
+def _blotches_seen(board: Board, place: str, letter: str) -> bool:
+    coarse = _coarse(board, place, letter)
+    return coarse is not None and coarse > LEAST_BLOTCH
+
+
+def _bands_own(measure: str) -> Callable[[Board, str, str], bool]:
+    """Whether an output's bands are more than those the frame has under its noise."""
+
+    def size(board: Board, place: str, letter: str) -> float | None:
+        ratio, noise = (board.cells.get((m, place), {}).get(letter) for m in (measure, "noise_luma"))
+        return None if ratio is None or noise is None else noise.taken.value * math.sqrt(max(0.0, ratio.taken.high**2 - 1))
+
+    def check(board: Board, place: str, letter: str) -> bool:
+        own, frame = size(board, place, letter), size(board, place, board.unprocessed or "")
+        return own is not None and (frame is None or own > 1.5 * frame)
+
+    return check
 
 
 FAULTS = (
-    Fault("blotch", "leaves coloured blotches: {v:.1f} times white noise's", above=1.5, margin=0.5),
+    Fault("blotch", "the colour noise it leaves lies in blotches, {v:.1f} times white noise's", above=1.5, margin=0.5,
+          also=_blotches_seen),
     Fault("unevenness", "leaves noise in patches: {v:.1f} times as uneven as even noise", above=1.3, margin=0.25),
-    Fault("banding_rows", "leaves bands along rows, {v:.1f} times what noise gives", above=1.3, margin=0.3),
-    Fault("banding_cols", "leaves bands along columns, {v:.1f} times what noise gives", above=1.3, margin=0.3),
+    Fault("banding_rows", "draws bands along rows, {v:.1f} times what noise gives", above=1.3, margin=0.3,
+          also=_bands_own("banding_rows")),
+    Fault("banding_cols", "draws bands along columns, {v:.1f} times what noise gives", above=1.3, margin=0.3,
+          also=_bands_own("banding_cols")),
     Fault("detail_added", "adds detail that the truth has not: {v:.0f} % of its power", above=5.0, margin=5.0),
     Fault("contrast_change", "raises coarse contrast by {up:.0f} %: that much of its crispness is contrast, not detail", above=1.02,
           tone=PLAIN),
@@ -109,7 +145,10 @@ def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
         ordered = sorted(others, key=lambda o: o[0])
         low, high = ordered[0][2], ordered[-1][2]
         text += f"; the others {low}" + ("" if low == high else f" to {high}")
-    return Sentence(letter, text, _standing(board, rule.measure, letter), rule.measure, own[1])
+    tone = _standing(board, rule.measure, letter)
+    if rule.most is not None and own[0] > rule.most:
+        tone, text = PLAIN, f"{text}; more than all of it is sharpening"
+    return Sentence(letter, text, tone, rule.measure, own[1])
 
 
 def _typical(board: Board, rule: Headline, letter: str) -> tuple[float, tuple[int, ...], str] | None:
@@ -140,12 +179,12 @@ def _standing(board: Board, measure: str, letter: str) -> str:
 def _fault(board: Board, rule: Fault, letter: str) -> Sentence | None:
     cells = board.at(rule.measure, letter)
     frame = board.at(rule.measure, board.unprocessed) if board.unprocessed else {}
-    guilty = {p: c for p, c in cells.items() if _beyond(rule, c, frame.get(p))}
+    guilty = {p: c for p, c in cells.items() if _beyond(rule, c, frame.get(p)) and (not rule.also or rule.also(board, p, letter))}
     # At half of the places, or it is an accident of one of them.
     if not guilty or 2 * len(guilty) < len(cells):
         return None
     value = median(c.taken.value for c in guilty.values())
-    text = rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value)
+    text = rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value).replace("-", "−")
     return Sentence(
         letter, text + _where(board, list(guilty), len(cells)), rule.tone, rule.measure, tuple(c.id for c in guilty.values())
     )

@@ -20,6 +20,7 @@ from glenhail.core.tone.cast import GREY, hue_of
 from glenhail.core.tone.compare import compare_tone
 
 LEAST_SIDE = 8
+NOT_ENLARGED = "this output is not enlarged"
 HALF_CODE = 0.5 / 255
 DARKEST = 0.002  # linear, under which a colour can not be told
 
@@ -79,7 +80,7 @@ def back_projection(subject: Subject, rect: Rect) -> Measured:
     """
     mapping = subject.output.mapping
     if min(mapping.sx, mapping.sy) < ENLARGED:
-        raise NotMeasurable("this output is not enlarged")
+        raise NotMeasurable(NOT_ENLARGED)
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")

@@ -60,6 +60,11 @@ class Measure:
     function: Callable[[Subject, Rect], Measured]
 
     @property
+    def own_of(self) -> list[str]:
+        """Roles for which it is the first thing to be told."""
+        return [role for role, measure in OWN.items() if measure == self.id]
+
+    @property
     def needs_truth(self) -> bool:
         """Whether it is an error against a truth."""
         return self.id in AGAINST_TRUTH
@@ -143,6 +148,17 @@ MEASURES: dict[str, Measure] = {
     )
 }
 # fmt: on
+
+# What is told first of a patch, by its role.
+OWN = {
+    "flat": "noise_luma", "shadow": "noise_luma", "edge": "mtf50", "texture": "detail_kept", "face": "detail_kept",
+    "print": "detail_kept", "lights": "lights_kept", "leave-alone": "ssim",
+}  # fmt: skip
+# What a report shows first; the others stand below, folded away.
+HEADLINES = frozenset({
+    "psnr", "ssim", "de00_mean", "noise_luma", "noise_chroma", "blotch", "unevenness", "mtf50", "overshoot", "detail_kept",
+    "detail_added", "contrast_change", "lights_kept", "lights_long", "back_projection", "exposure", "tone",
+})  # fmt: skip
 
 
 @dataclass(frozen=True)

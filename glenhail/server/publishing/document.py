@@ -7,11 +7,13 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.change import NOT_ENLARGED
+from glenhail.core.measures.table import HEADLINES, MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
+from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
@@ -51,6 +53,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "summary": report.summary,
         "method": report.method,
         "disclosure": report.disclosure,
+        "findings": findings_table(study, contenders),
         "fairness": fairness_table(study, {c.pk: c for c in contenders}, {f.pk: f.name for f in frames}),
         "tools": tools_table(study),
         "costs": costs_table(study),
@@ -178,8 +181,11 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
         row = [cells.get((m.id, c["letter"]), {}) for c in columns]
         if any("value" in cell for cell in row):
             rows.append(
-                {"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "reasons": _reasons(row, columns)}
-            )
+                {"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "main": m.id in HEADLINES,
+                 "reasons": _reasons(row, columns)}
+            )  # fmt: skip
+        elif all(cell.get("reason", NOT_ENLARGED) == NOT_ENLARGED for cell in row):
+            continue  # a study without enlargements has nothing to say of them
         elif reasons := _reasons(row, columns):
             rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
     return rows

@@ -15,6 +15,7 @@ from django.template.loader import render_to_string
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.files.sheet import Exhibit, draw_sheet
 from glenhail.core.files.writing import png_bytes
+from glenhail.core.measures.table import OWN
 from glenhail.core.picture import Rect
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.originals import published_copy
@@ -113,7 +114,7 @@ def _css(part: Rect, target: Rect, shown: float, inset: list[float]) -> dict[str
 
 def _headline(patch: Document, letter: str) -> str:
     """The reading told right under a crop: the role's own first, else the first there is."""
-    own = {"flat": "noise_luma", "shadow": "noise_luma", "edge": "mtf50"}.get(patch["role"], "ssim")
+    own = OWN[patch["role"]]
     rows = sorted(patch["table"], key=lambda row: row["id"] != own)
     for row in rows:
         for cell, column in zip(row["cells"], patch["letters"], strict=False):

@@ -2118,6 +2118,7 @@ export interface components {
             family: components["schemas"]["FamilyEnum"];
             better: string | null;
             roles: string[];
+            own_of: string[];
             whole: boolean;
             digits: number;
             version: string;

@@ -60,6 +60,27 @@ const option = computed(() => ({
   series: [...props.curves.flatMap(band), ...props.curves.map(drawn)],
 }));
 
+const LINE = 12; // px that a name at a curve's end needs
+
+/** How far each name is moved from its curve's end, px down, so that none covers another. */
+const moved = computed(() => {
+  const height = (props.height ?? 210) - 52;
+  const all = props.curves.flatMap((c) => c.y);
+  const told = (y: number) => (props.logarithmic ? Math.log(Math.max(y, 1e-12)) : y);
+  const [least, most] = [Math.min(...all.map(told)), Math.max(...all.map(told))];
+  const at = props.curves.map((c) => height * (1 - (told(c.y.at(-1) ?? 0) - least) / (most - least || 1)));
+  const order = at.map((_, i) => i).sort((a, b) => (at[a] ?? 0) - (at[b] ?? 0));
+  const placed: number[] = [...at];
+  order.forEach((i, rank) => {
+    const above = order[rank - 1];
+    if (above !== undefined) placed[i] = Math.max(at[i] ?? 0, (placed[above] ?? 0) + LINE);
+  });
+  // What was pushed down beyond the last end is shared out, so that names stay about their curves.
+  const last = order.at(-1);
+  const over = last === undefined ? 0 : ((placed[last] ?? 0) - (at[last] ?? 0)) / 2;
+  return placed.map((y, i) => y - (at[i] ?? 0) - over);
+});
+
 const tint = (curve: ChartCurve) => curve.colour || ink;
 
 function drawn(curve: ChartCurve, i: number) {
@@ -71,13 +92,12 @@ function drawn(curve: ChartCurve, i: number) {
     symbolSize: 5,
     lineStyle: { color: tint(curve), width: 1.5, type: curve.colour ? "solid" : DASHES[i % DASHES.length] },
     itemStyle: { color: tint(curve) },
-    labelLayout: { moveOverlap: "shiftY" as const },
     endLabel: {
       show: props.curves.length > 1,
       formatter: "{a}",
       ...font,
       color: tint(curve),
-      offset: curve.colour ? [4, 0] : [0, i % 2 ? 8 : -8],
+      offset: [4, moved.value[i] ?? 0],
     },
   };
 }
@@ -121,19 +141,3 @@ const csv = computed(() => csvAddress(props.curves, props.xUnit, props.yUnit));
     />
   </figure>
 </template>
-
-<style scoped>
-.chart {
-  color: var(--ink);
-  min-width: 0;
-}
-figcaption {
-  font-weight: 600;
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-}
-figcaption a {
-  font-weight: 400;
-}
-</style>

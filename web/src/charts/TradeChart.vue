@@ -62,9 +62,15 @@ const option = computed(() => ({
       data: props.trade.points.map((p) => ({
         value: [p.x.value, p.y.value],
         itemStyle: colourOf(p.letter)
-          ? { color: colourOf(p.letter) }
+          ? { color: colourOf(p.letter), opacity: 1 }
           : { color: "transparent", borderColor: ink, borderWidth: 1.5 },
-        label: { show: true, formatter: p.letter, ...font, color: colourOf(p.letter) ? "#fff" : ink },
+        label: {
+          show: true,
+          formatter: p.letter,
+          ...font,
+          fontWeight: 600,
+          color: colourOf(p.letter) ? "#fff" : ink,
+        },
       })),
     },
   ],

@@ -6,6 +6,6 @@ export const axis = {
   nameLocation: "middle" as const,
   nameTextStyle: { ...font, color: ink },
   axisLabel: { ...font, color: ink },
-  axisLine: { show: true, lineStyle: { color: ink } },
+  axisLine: { show: true, onZero: false, lineStyle: { color: ink } },
   splitLine: { lineStyle: { color: ink, opacity: 0.14 } },
 };

@@ -3,6 +3,9 @@ import type { Contender, Measure, Reading, Summary } from "../api/queries";
 import { medianSpread, medianText } from "./medians";
 import { fixed, half, placed } from "./words";
 
+/** As core.measures.change says it: a study without enlargements has nothing to say of them. */
+const NOT_ENLARGED = "this output is not enlarged";
+
 export interface Shown {
   value: number | null;
   text: string;
@@ -25,7 +28,7 @@ export function fromReadings(measures: readonly Measure[], readings: readonly Re
         readings.filter((r) => r.measure === measure.id).map((r) => [r.contender, ofReading(r, measure)]),
       ),
     }))
-    .filter((row) => row.cells.size > 0);
+    .filter((row) => [...row.cells.values()].some((c) => c.value !== null || c.reason !== NOT_ENLARGED));
 }
 
 function ofReading(r: Reading, measure: Measure): Shown {
@@ -57,8 +60,8 @@ export function fromSummary(
             {
               value: s.middle.value,
               text: medianText(s.middle, measure),
-              spread: medianSpread(s.middle, measure),
-              note: s.middle.count > 1 ? `of ${s.middle.count}` : "",
+              spread: "",
+              note: medianSpread(s.middle, measure) + (s.middle.count > 1 ? ` of ${s.middle.count}` : ""),
               reason: "",
             },
           ]),

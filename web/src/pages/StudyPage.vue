@@ -18,7 +18,7 @@ const stages = useStages(() => props.id, study);
 const current = computed(() => {
   const name = String(route.name);
   if (name === "audit" || name === "output") return "bring-in";
-  return name === "patches" || name === "numbers" ? "compare" : name;
+  return ["patches", "numbers", "curves", "answers"].includes(name) ? "compare" : name;
 });
 const sums = computed(() => {
   const s = study.value;

@@ -79,7 +79,7 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
               >
                 {{ row.measure.name }}
               </button>
-              <span class="soft sub">{{ row.measure.unit }}</span>
+              <span class="soft sub unit">{{ row.measure.unit }}</span>
               <span v-if="row.measure.better" class="soft sub better">{{ better[row.measure.better] }}</span>
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
@@ -111,6 +111,9 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
 }
 .sub {
   font: 400 13px var(--text);
+}
+.unit {
+  margin-left: 6px;
 }
 .better {
   display: block;

@@ -28,6 +28,8 @@ const rows = computed(() =>
 
 const behind = (sentence: Sentence): Reading[] =>
   sentence.readings.map((id) => byId.value.get(id)).filter((r): r is Reading => r !== undefined);
+const measured = (id: number | undefined) =>
+  props.readings.some((r) => r.contender === id && r.value !== null);
 const place = (r: Reading): string =>
   [r.patch ? patchNames.value.get(r.patch) : "whole frame", frameNames.value.get(r.frame)]
     .filter(Boolean)
@@ -51,7 +53,9 @@ function toggle(key: string): void {
         <h3>
           <LetterBox :letter="row.letter" /> <span>{{ row.contender ? named(row.contender) : "" }}</span>
         </h3>
-        <p v-if="!row.sentences.length" class="soft">Nothing to tell yet: no patch of it is measured.</p>
+        <p v-if="!row.sentences.length" class="soft">
+          {{ measured(row.contender?.id) ? "Nothing stands out in what is measured." : "Not measured yet." }}
+        </p>
         <ul>
           <li v-for="(sentence, i) in row.sentences" :key="i">
             <span class="mark mono" :class="sentence.tone" aria-hidden="true">{{

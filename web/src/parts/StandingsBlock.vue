@@ -73,7 +73,7 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <p v-if="isPending" class="soft">Comparing …</p>
     <div v-else class="scroll" tabindex="0" role="group" aria-label="Medians and answers">
-      <table class="plain">
+      <table class="plain" :style="{ minWidth: `${150 + 150 * shown.length}px` }">
         <thead>
           <tr>
             <th scope="col" class="where">Where</th>
@@ -113,12 +113,15 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
 .scroll {
   overflow-x: auto;
 }
+table {
+  table-layout: fixed;
+}
 .where {
-  min-width: 150px;
+  width: 150px;
 }
 .number {
   text-align: right;
-  min-width: 120px;
+  vertical-align: top;
 }
 .sub {
   display: block;

@@ -26,7 +26,7 @@ const named = (id: string) => {
   return m ? [m.name, m.unit].filter(Boolean).join(", ") : id;
 };
 const way = (id: string) => (props.measures.find((m) => m.id === id)?.better === "higher" ? "more" : "less");
-const title = computed(() => `${named(x.value)} against ${named(y.value)}`);
+const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")[0]).join(" against "));
 </script>
 
 <template>

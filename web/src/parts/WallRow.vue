@@ -15,7 +15,6 @@ const props = defineProps<{
   readings: { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
 }>();
 const { study, columns, outputOf } = useStudyContext();
-const OWN: Record<string, string> = { flat: "noise_luma", shadow: "noise_luma", edge: "mtf50" };
 const frame = computed(() => study.value.frames.find((f) => f.id === props.patch.frame));
 // The truth is never matched to anything.
 const truths = computed(() => new Set(columns.value.filter((c) => c.kind === "truth").map((c) => c.id)));
@@ -26,7 +25,8 @@ const mine = computed(() =>
 );
 /** The chosen measure; or the role's own, or, where that was not to be had, the first with a number. */
 const measure = computed(() => {
-  const wanted = props.shown || (OWN[props.patch.role] ?? "ssim");
+  const own = props.readings?.measures.find((m) => m.own_of.includes(props.patch.role))?.id ?? "";
+  const wanted = props.shown || own;
   const there = (id: string): boolean => mine.value.some((r) => r.measure === id && r.value !== null);
   const id =
     props.shown || there(wanted) ? wanted : (mine.value.find((r) => r.value !== null)?.measure ?? wanted);

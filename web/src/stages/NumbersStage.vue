@@ -53,7 +53,7 @@ const places = computed(() =>
       { key: `f${f.id}`, frame: f, patch: null, title: "Whole frame", kind: "" },
     ]),
 );
-const tables = computed(() => {
+const every = computed(() => {
   if (by.value) {
     const groups = [...new Set((summary.value ?? []).map((s) => s.group))];
     return groups.map((group) => ({
@@ -80,6 +80,8 @@ const tables = computed(() => {
     ),
   }));
 });
+/** Where only some measures are asked for, places that have none of them are left out. */
+const tables = computed(() => every.value.filter((t) => !family.value || t.rows.length));
 </script>
 
 <template>
@@ -120,7 +122,6 @@ const tables = computed(() => {
       </select>
     </label>
     <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
-    <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>
   </div>
   <FairLine />
   <p class="soft note">
@@ -133,6 +134,7 @@ const tables = computed(() => {
       ranked.</template
     >
     A measure's name orders the columns by it.
+    <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>
   </p>
   <p v-if="error || summaryError" class="rowan">{{ (error ?? summaryError)?.message }}</p>
   <template v-if="data">
@@ -163,10 +165,13 @@ const tables = computed(() => {
 </template>
 
 <style scoped>
+.note {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+  padding: 10px 0 0;
+}
 .end {
   margin-left: auto;
-}
-.note {
-  padding: 10px 0 0;
 }
 </style>

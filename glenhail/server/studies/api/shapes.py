@@ -171,6 +171,7 @@ class MeasureOut(serializers.Serializer[Any]):
     family = serializers.ChoiceField(choices=FAMILIES)
     better = serializers.CharField(allow_null=True)
     roles = serializers.ListField(child=serializers.CharField())
+    own_of = serializers.ListField(child=serializers.CharField())
     whole = serializers.BooleanField()
     digits = serializers.IntegerField()
     version = serializers.CharField()
