@@ -39,12 +39,12 @@ const measures = computed(() => {
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <template v-if="data && readings">
-    <p v-if="!measures.length" class="soft note">
-      Nothing is measured yet.
-      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> on a frame whose outputs
-      are there.
+    <p v-if="!study.patches.length" class="soft note">
+      {{ measures.length ? "Only whole frames are measured so far." : "Nothing is measured yet." }}
+      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> to tell noise, detail and
+      artefacts apart.
     </p>
-    <template v-else>
+    <template v-if="measures.length">
       <SentencesBlock :found="data.findings" :readings="readings.readings" :measures="readings.measures" />
       <StandingsBlock :measures="measures" :thresholds="data.thresholds" :basis="basis" />
       <TradeBlock :measures="measures" :basis="basis" />

@@ -1,0 +1,100 @@
+"""From a frame without patches to an answer: suggested patches taken, findings read, contenders held against each other."""
+
+from __future__ import annotations
+
+import re
+
+from django.contrib.auth.models import User
+from django.test import Client
+from playwright.sync_api import expect
+
+from glenhail.core.measures.table import MEASURES
+from tests.browser.base import BrowserTest
+from tests.server.base import upload
+
+
+class FromPatchesToAnswers(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        question = {"question": "Which is better?", "factor": "tool"}
+        self.study = client.post("/api/studies", question, "application/json").json()["id"]
+        frame = client.post("/api/frames", upload("frame", "roofs.tif")).json()["id"]
+        client.post(f"/api/frames/{frame}/truth", upload("truth"))
+        client.post(f"/api/studies/{self.study}/frames", {"frame": frame}, "application/json")
+        for tool, kind in (("Smooth", "smooth"), ("Large", "double")):
+            steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
+            entered = client.post(f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json").json()
+            client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", upload(kind))
+        self.idle()
+
+    def test_suggested_patches_are_taken_and_what_they_say_is_read(self) -> None:
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/studies/{self.study}/answers")
+        page.get_by_role("link", name="Draw patches").click()
+        page.get_by_role("button", name="Suggest some").click()
+        suggested = page.get_by_role("region", name="Suggested patches")
+        expect(suggested.get_by_text("a straight edge, quality").first).to_be_visible()
+        self.assert_accessible("suggested patches")
+        suggested.get_by_role("button", name="Take edge at").first.click()
+        expect(page.get_by_label("Name of Edge 1")).to_be_visible()
+        suggested.get_by_role("button", name=re.compile("Take all")).click()
+        expect(suggested.get_by_text("Nothing more to suggest here.")).to_be_visible()
+        self.idle()
+        # What each does, and the readings behind it.
+        page.goto(f"{self.live_server_url}/studies/{self.study}/answers")
+        smooth = page.get_by_role("region", name="What A does")
+        expect(smooth.get_by_text("of the truth's texture")).to_be_visible()
+        self.assert_accessible("answers")
+        smooth.get_by_role("listitem").filter(has_text="of the truth's texture").get_by_role("button").first.click()
+        smooth.locator(".reading").first.click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_text("Kirk et al. 2014")).to_be_visible()
+        expect(dialog.get_by_role("img", name="Texture transfer")).to_be_visible()
+        dialog.get_by_role("button", name="Close").click()
+        # Who wins where, against whom.
+        standings = page.get_by_role("region", name="Who wins where")
+        standings.get_by_label("By").select_option(label="Detail kept")
+        standings.get_by_label("Against").select_option("A")
+        expect(standings.get_by_role("row", name="Everywhere").get_by_text("held against")).to_be_visible()
+        self.assertIn("against=A", page.url)
+        trade = page.get_by_role("region", name="Trade-off")
+        expect(trade.get_by_role("img", name="Nobody beats")).to_be_visible()
+        self.assertEqual(self.errors, [])
+
+    def test_numbers_and_curves_are_arranged_by_keyboard_and_kept_in_the_address(self) -> None:
+        page = self.sign_in()
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        frame = client.get(f"/api/studies/{self.study}").json()["frames"][0]["id"]
+        for name, role, x, y, w, h in (("Sky", "flat", 20, 20, 90, 60), ("Roof", "texture", 200, 150, 160, 160)):
+            patch = {"frame": frame, "name": name, "role": role, "x": x, "y": y, "w": w, "h": h}
+            client.post(f"/api/studies/{self.study}/patches", patch, "application/json")
+        self.idle()
+        page.goto(f"{self.live_server_url}/studies/{self.study}/numbers?measures=noise")
+        sky = page.get_by_role("region", name="Sky, flat")
+        letters = sky.locator("thead .letter")
+        expect(letters.first).to_be_visible()
+        sky.get_by_role("button", name=MEASURES["noise_luma"].name, exact=True).press("Enter")
+        self.assertIn("sort=noise_luma", page.url)
+        values = [
+            float(text.split()[0])
+            for text in sky.get_by_role("row", name="Brightness noise").locator("button.cell").all_inner_texts()
+        ]
+        self.assertEqual(values, sorted(values))
+        page.get_by_label("Pinned").select_option("U")
+        expect(letters.first).to_have_text("U")
+        expect(page.get_by_role("region", name="Roof, texture")).not_to_be_visible()
+        page.get_by_label("Shown").select_option("role")
+        expect(page.get_by_role("region", name="Flat")).to_be_visible()
+        self.assert_accessible("numbers by role")
+        page.get_by_role("link", name="Curves").click()
+        page.wait_for_url("**/curves**")
+        page.locator("label", has_text="Patch").locator("select").select_option(label="Roof (texture, roofs)")
+        expect(page.get_by_role("img", name="Texture transfer")).to_be_visible()
+        page.get_by_role("button", name="A drawn").press("Enter")
+        expect(page.get_by_role("button", name="A drawn")).to_have_attribute("aria-pressed", "false")
+        self.assertIn("without=A", page.url)
+        self.assert_accessible("curves")
+        self.assertEqual(self.errors, [])
