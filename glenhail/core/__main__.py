@@ -6,7 +6,7 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glenhail.core.commands import audit, measure, targets, treat, truths
+from glenhail.core.commands import answers, audit, measure, targets, treat, truths
 from glenhail.core.errors import CoreError
 
 
@@ -30,7 +30,7 @@ def _text(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="python -m glenhail.core", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for group in (measure, audit, truths, targets, treat):
+    for group in (measure, audit, answers, truths, targets, treat):
         group.add_to(commands)
     return parser
 

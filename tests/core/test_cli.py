@@ -43,6 +43,28 @@ class CommandLine(unittest.TestCase):
         self.assertEqual([(r["measure"], r["patch"]) for r in found["readings"]], [("psnr", "sky"), ("noise_luma", "sky")])
         self.assertGreater(found["readings"][0]["value"], 25)
 
+    def test_several_outputs_are_compared_in_words_and_one_by_one(self) -> None:
+        done = run(
+            "compare", "--source", self.folder / "frame.tif", "--truth", self.folder / "truth.tif",
+            "--output", f"clean={self.folder / 'output.tif'}", "--output", f"same={self.folder / 'frame.tif'}",
+            "--patch", "sky:flat:20,20,80,60", "--patch", "roof:texture:200,150,160,160", "--json",
+        )  # fmt: skip
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        told = json.loads(done.stdout)
+        self.assertIn("of the frame's brightness noise", told["findings"][0]["text"])
+        answers = {(t["measure"], t["one"], t["other"]): t["answer"] for t in told["standings"]}
+        self.assertEqual(answers["psnr", "clean", "U"], "better")
+        self.assertEqual(answers["psnr", "same", "U"], "no measurable difference")
+        refused = run("compare", "--source", self.folder / "frame.tif", "--output", "nameless.tif")
+        self.assertEqual((refused.returncode, "NAME=FILE" in refused.stderr), (2, True))
+
+    def test_a_picture_suggests_patches_in_the_form_that_measure_takes(self) -> None:
+        lines = run("suggest", self.folder / "truth.tif").stdout.splitlines()
+        self.assertIn("edge", {line.split(":")[0] for line in lines})
+        patch = lines[0].split("  ")[0]
+        done = run("measure", "--source", self.folder / "truth.tif", "--patch", f"first:{patch}")
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+
     def test_degrade_writes_what_the_recipe_says_and_tells_it(self) -> None:
         recipe = json.dumps({"seed": 3, "steps": [{"kind": "shrink", "factor": 2}, {"kind": "plain_noise", "sigma": 5}]})
         made = self.folder / "worse.tif"

@@ -93,7 +93,7 @@ def _measure(options: argparse.Namespace) -> None:
     ids = options.measures.split(",") if options.measures else None
     source, output, truth = (read_picture(p) if p else None for p in (options.source, options.output, options.truth))
     assert source is not None
-    _check_patches(patches, source)
+    check_patches(patches, source)
     found = assess(source, output, truth, patches, ids)
     if options.json:
         print(json.dumps(_report(source, output, found.lineup, found.readings), indent=2))
@@ -119,7 +119,8 @@ def parse_patch(text: str) -> Patch:
     return Patch(name, role, Rect(x, y, w, h))
 
 
-def _check_patches(patches: list[Patch], source: Picture) -> None:
+def check_patches(patches: list[Patch], source: Picture) -> None:
+    """Refuse patches that leave the source, by name."""
     for patch in patches:
         if not patch.rect.inside(source.width, source.height):
             raise BadRequest(
