@@ -9,6 +9,7 @@ import numpy as np
 from glenhail.core.colour import srgb
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
+from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.grids import ENLARGED
 from glenhail.core.measures.intervals import block_mean, jackknife
@@ -16,6 +17,7 @@ from glenhail.core.measures.places import of_mean, pseudo, sums
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.strips import in_strips
 from glenhail.core.tone.cast import GREY, hue_of
 from glenhail.core.tone.compare import compare_tone
 
@@ -56,13 +58,35 @@ def _difference(made: Doubles, frame: Doubles) -> tuple[float, Doubles, Doubles]
     return float(ciede2000(one[None], two[None])[0]), two - one, one
 
 
+_WHITE, _BLACK = (np.float32(srgb.decode(np.array(v))) for v in (1 - HALF_CODE, HALF_CODE))
+
+
+@kernel
+def _count_ends(pixels: Floats) -> tuple[int, int, int]:
+    """Pixels with a channel at white, at black, and at either."""
+    high = low = either = 0
+    for i in range(pixels.shape[0]):
+        for j in range(pixels.shape[1]):
+            r, g, b = pixels[i, j, 0], pixels[i, j, 1], pixels[i, j, 2]
+            at_white = max(r, g, b) >= _WHITE
+            at_black = min(r, g, b) <= _BLACK
+            high += at_white
+            low += at_black
+            either += at_white or at_black
+    return high, low, either
+
+
 def clipped(subject: Subject, rect: Rect) -> Measured:
     """Share of the output's pixels with a channel at either end of the coded range, per cent; counted, so without doubt."""
     pixels = subject.native(rect) if rect != subject.whole else _shown(subject)
-    white, black = np.float32(srgb.decode(np.array(1 - HALF_CODE))), np.float32(srgb.decode(np.array(HALF_CODE)))
-    high, low = (pixels >= white).any(axis=2), (pixels <= black).any(axis=2)
-    value = 100 * float((high | low).mean())
-    details = {"white": 100 * float(high.mean()), "black": 100 * float(low.mean())}
+    counts: dict[int, tuple[int, int, int]] = {}
+
+    def strip(start: int, end: int) -> None:
+        counts[start] = _count_ends(pixels[start:end])
+
+    in_strips(pixels.shape[0], strip)
+    white, black, either = (100 * sum(c) / (pixels.shape[0] * pixels.shape[1]) for c in zip(*counts.values(), strict=True))
+    value, details = either, {"white": white, "black": black}
     return Measured(value, value, value, "output pixels, not resampled", details)
 
 
