@@ -147,7 +147,7 @@ class Walk(BrowserTest):
         page.get_by_role("link", name="Numbers", exact=True).click()
         expect(page.get_by_role("heading", name="Roof texture, mill")).to_be_visible()
         expect(page.get_by_text("this is the truth itself").first).to_be_visible()
-        page.get_by_role("row", name=re.compile("Brightness noise")).get_by_role("button").first.click()
+        page.get_by_role("row", name=re.compile("Brightness noise")).locator("button.cell").first.click()
         expect(page.get_by_role("dialog")).to_contain_text("95 % interval")
         self.assert_accessible("numbers")
         page.get_by_role("button", name="Close").click()
