@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.measures.lights import STRONG, find_lights
@@ -112,7 +111,7 @@ def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     for i in _apart(w, order, 14):
         rect = w.rect(i)
         light = srgb.luminance(frame.crop(rect))
-        segment = best_segment(scipy.ndimage.gaussian_filter(light, 0.7))
+        segment = best_segment(light)
         if segment is not None:
             text = f"a straight edge, quality {segment.quality:.2f} of 1"
             found.append((segment.quality, Suggestion("edge", rect, text)))

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
@@ -20,7 +19,6 @@ from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Rect
 
 GROUPS = 16
-BLUR = 1.5  # px, of a noisy frame in which an edge is looked for
 GRID = "output pixels, not resampled; told per frame pixel"
 
 
@@ -53,7 +51,7 @@ def edge_of(subject: Subject, rect: Rect) -> tuple[Rect, float]:
         if not target.inside(reference.picture.width, reference.picture.height):
             return rect, 0.0
         light = srgb.luminance(reference.picture.crop(target))
-        found = best_segment(light) or best_segment(scipy.ndimage.gaussian_filter(light, BLUR))
+        found = best_segment(light)
         if found is None or (found.rect.w == target.w and found.rect.h == target.h):
             return rect, found.quality if found else 0.0
         r = found.rect

@@ -12,7 +12,8 @@ from glenhail.core.measures.edge_profile import NOISE_FLOOR, find_edge, profile
 from glenhail.core.picture import Doubles, Floats, Rect
 
 SIDES = (96, 64, 48, 36, 26)  # px of the square windows that are tried
-TRIES = 8  # the most promising windows of each side
+TRIES = 5  # the most promising windows of each side
+BLUR = 1.0  # px
 GOOD = 0.6
 LEAST = 0.15
 
@@ -34,17 +35,18 @@ def quality_of(light: Floats) -> float:
     return max(0.0, 1 - found.noise / NOISE_FLOOR) if found.noise < NOISE_FLOOR else 0.0
 
 
-def best_segment(light: Floats) -> Segment | None:
+def best_segment(light: Floats, blur: float = BLUR) -> Segment | None:
     """The part of a plane of linear luminance with the best edge of any direction; the whole plane if that will do.
 
     Windows are picked by how strongly and how uniformly their gradients point one way (structure tensor, Förstner and Gülch 1987),
-    larger ones first; None if no window holds an edge that can be measured.
+    larger ones first; None if no window holds an edge that can be measured. Noise would hide edges: what is searched is blurred.
     """
     height, width = light.shape
     whole = quality_of(light)
     if whole >= GOOD:
         return Segment(Rect(0, 0, width, height), whole)
     best = Segment(Rect(0, 0, width, height), whole) if whole >= LEAST else None
+    light = scipy.ndimage.gaussian_filter(np.asarray(light, dtype=np.float32), blur)
     promise = _tensor(light)
     for side in SIDES:
         if side >= min(height, width):
@@ -60,8 +62,7 @@ def best_segment(light: Floats) -> Segment | None:
 
 def _tensor(light: Floats) -> Doubles:
     """Summed-area tables of gx gx, gy gy and gx gy, shape (3, h + 1, w + 1)."""
-    smooth = scipy.ndimage.gaussian_filter(light, 1.5, output=np.float64)
-    gy, gx = np.gradient(smooth)
+    gy, gx = np.gradient(light.astype(np.float64))
     tables = np.zeros((3, light.shape[0] + 1, light.shape[1] + 1))
     tables[:, 1:, 1:] = np.stack([gx * gx, gy * gy, gx * gy]).cumsum(axis=1).cumsum(axis=2)
     return tables
