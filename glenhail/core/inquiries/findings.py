@@ -45,6 +45,10 @@ def _of_frame(value: float, frame: float | None) -> str:
     return f"{100 * value / frame:.0f} %" if frame else f"{value:.2f}"
 
 
+def _decibels(value: float, _: float | None) -> str:
+    return f"{value:.1f} dB"
+
+
 def _per_cent(value: float, _: float | None) -> str:
     return f"{value:.0f} %"
 
@@ -54,6 +58,7 @@ HEADLINES = (
     Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
     Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent, most=104),
     Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
+    Headline("back_projection", "averaged back, it agrees with the frame to {own}", _decibels),
     Headline("lights_kept", "still shows {own} of the points of light", _per_cent),
 )
 
