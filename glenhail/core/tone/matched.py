@@ -90,8 +90,17 @@ def _ends(laid: Laid, part: Rect, across: int, down: int) -> Floats:
     """Shares of values at black and at white in each area and channel, shape (down, across, 2, 3)."""
     target = laid.mapping.rect(part).clipped(laid.picture.bounds)
     pixels = laid.picture.pixels
-    at = [resample((m).astype(np.float32), target, across, down, "area") for m in (pixels <= AT_BLACK, pixels >= AT_WHITE)]
-    return np.stack(at, axis=-2)
+    return np.stack([_share(m, target, across, down) for m in (pixels <= AT_BLACK, pixels >= AT_WHITE)], axis=-2)
+
+
+def _share(at_end: np.ndarray, target: Rect, across: int, down: int) -> Floats:
+    """Share of values that are at one end, by area and channel; most pictures have none at most ends."""
+    made = np.zeros((down, across, 3), dtype=np.float32)
+    for channel in range(3):
+        plane = at_end[..., channel]
+        if plane.any():
+            made[..., channel] = resample(plane.astype(np.float32), target, across, down, "area")
+    return made
 
 
 def _spread(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
