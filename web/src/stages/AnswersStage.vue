@@ -5,6 +5,7 @@ import { computed } from "vue";
 import { useAnswers, useReadings } from "../api/queries";
 import { useAddress } from "../composables/useAddress";
 import { useStudyContext } from "../composables/useStudyContext";
+import BasisSelect from "../parts/BasisSelect.vue";
 import CompareTabs from "../parts/CompareTabs.vue";
 import FairLine from "../parts/FairLine.vue";
 import SentencesBlock from "../parts/SentencesBlock.vue";
@@ -27,13 +28,7 @@ const measures = computed(() => {
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <label v-if="study.matched">
-      Readings
-      <select v-model="chosen" class="quiet-select">
-        <option value="">as made</option>
-        <option value="matched">{{ study.matched }}</option>
-      </select>
-    </label>
+    <BasisSelect v-model="chosen" />
     <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
   </div>
   <FairLine />

@@ -7,6 +7,7 @@ import CurveChart from "../charts/CurveChart.vue";
 import { useAddress } from "../composables/useAddress";
 import { useStudyContext } from "../composables/useStudyContext";
 import { colourOf } from "../look/letters";
+import BasisSelect from "../parts/BasisSelect.vue";
 import CompareTabs from "../parts/CompareTabs.vue";
 import FairLine from "../parts/FairLine.vue";
 import LetterBox from "../parts/LetterBox.vue";
@@ -71,13 +72,7 @@ function toggle(letter: string): void {
         </option>
       </select>
     </label>
-    <label v-if="study.matched">
-      Readings
-      <select v-model="basis" class="quiet-select">
-        <option value="">as made</option>
-        <option value="matched">{{ study.matched }}</option>
-      </select>
-    </label>
+    <BasisSelect v-model="basis" />
     <span v-if="data?.length" class="letters" role="group" aria-label="Contenders drawn">
       Drawn
       <button

@@ -7,6 +7,7 @@ import { useAddress } from "../composables/useAddress";
 import { useStudyContext } from "../composables/useStudyContext";
 import { fromReadings, fromSummary } from "../look/numbers";
 import { capital, titled } from "../look/words";
+import BasisSelect from "../parts/BasisSelect.vue";
 import CompareTabs from "../parts/CompareTabs.vue";
 import FairLine from "../parts/FairLine.vue";
 import NumbersTable from "../parts/NumbersTable.vue";
@@ -114,13 +115,7 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
         <option v-for="c in columns" :key="c.id" :value="c.letter">{{ c.letter }} {{ titled(c) }}</option>
       </select>
     </label>
-    <label v-if="study.matched">
-      Readings
-      <select v-model="chosen" class="quiet-select">
-        <option value="">as made</option>
-        <option value="matched">{{ study.matched }}</option>
-      </select>
-    </label>
+    <BasisSelect v-model="chosen" />
     <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
   </div>
   <FairLine />
