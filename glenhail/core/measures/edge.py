@@ -10,7 +10,7 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, mtf, profiles
+from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, profiles
 from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
@@ -82,7 +82,7 @@ def _with_interval(edges: Profiles, estimate: Callable[[Profile], float], factor
 def _mtf50(p: Profile) -> float:
     if p.noise > NOISE_FLOOR * 2:
         raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {200 * NOISE_FLOOR:.0f} %")
-    found = crossing(*mtf(p), 0.5)
+    found = crossing(*p.transfer, 0.5)
     if found is None:
         raise NotMeasurable("contrast stays above one half up to 1 cycle/px: sharper than can be measured")
     return found
@@ -107,8 +107,8 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
 def _details(found: Profiles, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
     p = found.whole
-    frequency, transfer = mtf(p)
-    others = np.stack([mtf(o)[1] for o in found.left_out])
+    frequency, transfer = p.transfer
+    others = np.stack([o.transfer[1] for o in found.left_out])
     error = np.sqrt((len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0))
     kept = frequency <= 0.6
     pick = slice(None, None, max(1, int(kept.sum()) // 60))

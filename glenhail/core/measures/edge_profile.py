@@ -59,6 +59,11 @@ class Profile:
     step: float
     noise: float
 
+    @cached_property
+    def transfer(self) -> tuple[Doubles, Doubles]:
+        """Its `mtf`, found once."""
+        return mtf(self)
+
 
 def find_edge(light: Floats) -> Edge:
     """The one straight edge of a patch of linear luminance, dark side made to lie left.
@@ -69,7 +74,7 @@ def find_edge(light: Floats) -> Edge:
         If there is none, its contrast is too low, or its angle does not suit the method.
     """
     plane = np.asarray(light, dtype=np.float64)
-    smooth = scipy.ndimage.gaussian_filter(np.asarray(light, dtype=np.float32), 1.5)
+    smooth = scipy.ndimage.uniform_filter(np.asarray(light, dtype=np.float32), 5)
     gx, gy = smooth[1:-1, 2:] - smooth[1:-1, :-2], smooth[2:, 1:-1] - smooth[:-2, 1:-1]
     turned = bool((gy**2).sum() > (gx**2).sum())
     plane = plane.T if turned else plane
@@ -92,8 +97,8 @@ def _line(plane: Doubles) -> tuple[float, float]:
     # Where the summed derivative peaks is a safer start than the middle of the patch.
     at, slope = float(x[int(slopes.sum(axis=0).argmax())]), 0.0
     for reach in (width / 2, width / 4, min(12.0, width / 4), min(10.0, width / 4)):
-        # The wide rounds only have to come near: every other row of a long edge will do.
-        y = np.arange(0, height, 2 if reach > 12 and height >= 4 * LEAST_ALONG else 1)
+        # The wide rounds only have to come near: forty rows of a long edge will do.
+        y = np.arange(0, height, max(1, height // (2 * LEAST_ALONG)) if reach > 12 else 1)
         band = _band(at + slope * y, reach, width)
         near = slopes[y[:, None], band]
         offset = x[band] - (at + slope * y)[:, None]

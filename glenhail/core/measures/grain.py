@@ -29,7 +29,7 @@ def autocorrelation(rest: Doubles) -> Doubles:
     """
     height, width = rest.shape
     size = [scipy.fft.next_fast_len(side + min(REACH, side // 4), real=True) for side in rest.shape]
-    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(rest, size)) ** 2, size)
+    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(rest.astype(np.float32), size)) ** 2, size)
     down, across = min(REACH, height // 4), min(REACH, width // 4)
     rows, columns = np.arange(-down, down + 1), np.arange(-across, across + 1)
     pairs = np.outer(height - np.abs(rows), width - np.abs(columns))

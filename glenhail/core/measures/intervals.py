@@ -54,7 +54,8 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
     height, width = residual.shape
     down, across = min(reach, height // 4), min(reach, width // 4)
     size = [scipy.fft.next_fast_len(side + lags, real=True) for side, lags in ((height, down), (width, across))]
-    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(residual, size)) ** 2, size)
+    # Single precision is enough for a correlation, in half the time.
+    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(residual.astype(np.float32), size)) ** 2, size)
     rows, columns = np.r_[0 : down + 1, -down:0], np.r_[0 : across + 1, -across:0]
     rho = covariance[np.ix_(rows, columns)] / covariance[0, 0]
     squares = float((rho**2).sum()) - (rho.size - 1) / residual.size

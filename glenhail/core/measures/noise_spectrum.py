@@ -40,8 +40,8 @@ def spectra(rest: Doubles) -> tuple[Doubles, int]:
     hann = np.hanning(side + 1)[:side]
     window = np.outer(hann, hann)
     views = np.lib.stride_tricks.sliding_window_view(rest, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
-    blocks = np.abs(scipy.fft.fft2(views * window)) ** 2 / (window**2).sum()
-    return np.asarray(blocks), side
+    blocks = np.abs(scipy.fft.fft2((views * window).astype(np.float32))) ** 2 / (window**2).sum()
+    return np.asarray(blocks, dtype=np.float64), side
 
 
 def nps(subject: Subject, rect: Rect) -> Measured:
@@ -104,7 +104,9 @@ def blotch(subject: Subject, rect: Rect) -> Measured:
     fy = np.abs(scipy.fft.fftfreq(height))[:, None] * mapping.sy
     fx = np.abs(scipy.fft.fftfreq(width))[None, :] * mapping.sx
     coarse = np.hypot(fy, fx) < COARSE
-    bins = np.concatenate([(np.abs(scipy.fft.fft2(rest)) ** 2)[coarse] / rest.size for rest in rests])
+    bins = np.concatenate(
+        [(np.abs(scipy.fft.fft2(rest.astype(np.float32))) ** 2)[coarse].astype(np.float64) / rest.size for rest in rests]
+    )
     frame_samples = rect.w * rect.h  # white noise of the frame's own pixels is what it is held against
     expected = (int(coarse.sum()) - FITTED) / (frame_samples - FITTED)
     value = float(bins.sum()) / total / expected
