@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from django.db import transaction
 from django.db.models import Q
 
 from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
 from glenhail.core.measures.table import AGAINST_TRUTH, BY_TRUTH
-from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.actions.queue import bring_forward, enqueue
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models import Contender, Kind, Output, Reading, Study, Suggested
 
@@ -24,10 +25,13 @@ def queue_output(output: Output) -> None:
     enqueue(study.bench, "measure", f"measure:{output.pk}", label, {"output": output.pk}, study.pk)
 
 
+@transaction.atomic
 def ask_suggestions(frame: Frame) -> None:
-    """Queue looking for patches in a frame, unless that was done already."""
+    """Queue looking for patches in a frame, before all else since somebody waits for it; unless that was done already."""
     if not Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).exists():
-        enqueue(frame.bench, "suggest", f"suggest:{frame.pk}", f"Look for patches in {frame.name}", {"frame": frame.pk})
+        key = f"suggest:{frame.pk}"
+        enqueue(frame.bench, "suggest", key, f"Look for patches in {frame.name}", {"frame": frame.pk})
+        bring_forward([key])
 
 
 def queue_frame(frame: Frame, study: Study | None = None) -> None:
