@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import scipy.special
 
-from glenhail.core.inquiries.paired import Answer, Comparison
+from glenhail.core.inquiries.paired import Comparison
 
 LEVEL = 0.95
 
@@ -72,7 +72,3 @@ def tally(found: Sequence[Comparison]) -> Tally:
     return Tally(
         dict(counts), len(found), same, answer if 2 * same > len(found) else "it depends", median([c.difference for c in found])
     )
-
-
-WINS = (Answer.BETTER, Answer.HIGHER)
-LOSSES = (Answer.WORSE, Answer.LOWER)

@@ -170,6 +170,11 @@ class Patch:
     rect: Rect
 
 
+def concerns(reason: str) -> bool:
+    """Whether a measure that gives this reason concerns its output at all; one not enlarged is neither faithful nor not."""
+    return reason != change.NOT_ENLARGED
+
+
 def measures_for(patch: Patch | None) -> list[Measure]:
     """The measures read on a patch, by its role, or on the whole frame."""
     if patch is None:

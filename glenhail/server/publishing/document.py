@@ -7,8 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.measures.change import NOT_ENLARGED
-from glenhail.core.measures.table import HEADLINES, MEASURES
+from glenhail.core.measures.table import HEADLINES, MEASURES, concerns
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
@@ -184,8 +183,8 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
                 {"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "main": m.id in HEADLINES,
                  "reasons": _reasons(row, columns)}
             )  # fmt: skip
-        elif all(cell.get("reason", NOT_ENLARGED) == NOT_ENLARGED for cell in row):
-            continue  # a study without enlargements has nothing to say of them
+        elif not any(concerns(cell["reason"]) for cell in row if "reason" in cell):
+            continue
         elif reasons := _reasons(row, columns):
             rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
     return rows

@@ -7,14 +7,11 @@ from typing import Any
 
 from glenhail.core.inquiries.board import Board, Cell, Column, Place
 from glenhail.core.inquiries.paired import Taken
-from glenhail.core.inquiries.tradeoff import Point, blend, front
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Kind, Reading, Study
 from glenhail.server.studies.models.readings import AS_MADE
 
-# What a place can be counted under.
-ROLE, KIND, FRAME = GROUPED = ("role", "kind", "frame")
 FIELDS = ("id", "measure", "version", "patch_id", "output__frame_id", "output__contender__letter", "value", "low", "high", "parts")
 
 
@@ -41,93 +38,14 @@ def _places(study: Study) -> dict[str, Place]:
     return found
 
 
-def groups(board: Board) -> list[dict[str, Any]]:
-    """What places can be taken together by: all, a role, a kind of scene, a frame; each with its places."""
-    found: dict[tuple[str, str], list[str]] = defaultdict(list)
-    for place in board.places.values():
-        if place.role:
-            found[ROLE, place.role].append(place.key)
-        for kind in place.kinds:
-            found[KIND, kind].append(place.key)
-        found[FRAME, place.frame].append(place.key)
-    every = [{"by": "all", "name": "all", "places": list(board.places)}]
-    order = {ROLE: 0, KIND: 1, FRAME: 2}
-    ordered = sorted(found.items(), key=lambda g: order[g[0][0]])
-    return every + [{"by": by, "name": name, "places": keys} for (by, name), keys in ordered]
-
-
-def summary(board: Board, by: str) -> list[dict[str, Any]]:
-    """Medians by measure and contender over the places of each group of one kind."""
-    made = []
-    measures = {measure for measure, _ in board.cells}
-    for group in groups(board):
-        if group["by"] != by:
-            continue
-        for measure in (m for m in MEASURES if m in measures):
-            for column in board.columns:
-                middle = board.median(measure, column.letter, group["places"])
-                if middle is not None:
-                    made.append({"group": group["name"], "measure": measure, "letter": column.letter, "middle": middle})
-    return made
-
-
-def pairs(board: Board, measure: str) -> list[dict[str, Any]]:
-    """Every contender against every other (the unprocessed frame included) by group of places, for one measure."""
-    letters = [c.letter for c in board.columns if not c.truth]
-    made = []
-    for group in groups(board):
-        for one in letters:
-            middle = board.median(measure, one, group["places"])
-            if middle is None:
-                continue
-            against = [
-                {"letter": other, "answer": t.answer, "counts": t.counts, "places": t.places, "same": t.same,
-                 "difference": t.difference.value, "low": t.difference.low, "high": t.difference.high}
-                for other in letters
-                if other != one and (t := board.against(measure, one, other, group["places"])) is not None
-            ]  # fmt: skip
-            made.append({"by": group["by"], "group": group["name"], "letter": one, "middle": middle, "against": against})
-    return made
-
-
-def tradeoff(study: Study, board: Board, x: str, y: str) -> dict[str, Any]:
-    """Two measures against each other by contender: medians over their places, the front, even blends where they can be told."""
-    points, middles = [], []
-    for column in board.columns:
-        across, down = board.median(x, column.letter), board.median(y, column.letter)
-        if column.truth or across is None or down is None:
-            continue
-        middles.append({"letter": column.letter, "x": across, "y": down})
-        if not column.unprocessed:
-            points.append(Point(column.letter, _less(x, across.value), -_less(y, down.value)))
-    return {"x": x, "y": y, "points": middles, "front": front(points), "blends": _blends(study, board, x, y)}
-
-
-def _less(measure: str, value: float) -> float:
-    """A value turned so that less is better."""
-    return -value if MEASURES[measure].better == "higher" else value
-
-
-def _blends(study: Study, board: Board, x: str, y: str) -> list[dict[str, Any]]:
-    """Even blends of the frame with each output, for brightness noise against detail kept, where pixels coincide."""
-    if (x, y) != ("noise_luma", "detail_kept") or board.unprocessed is None:
-        return []
-    frame_noise, frame_detail = board.median(x, board.unprocessed), board.median(y, board.unprocessed)
-    if frame_noise is None or frame_detail is None:
-        return []
-    rows = Reading.objects.filter(output__contender__study=study, measure=x, basis=AS_MADE, value__isnull=False)
-    going: dict[str, list[float]] = defaultdict(list)
+def correlations(study: Study) -> dict[str, list[float]]:
+    """How far each contender's brightness noise goes with the frame's, where their pixels coincide."""
+    rows = Reading.objects.filter(output__contender__study=study, measure="noise_luma", basis=AS_MADE, value__isnull=False)
+    found: dict[str, list[float]] = defaultdict(list)
     for letter, details in rows.values_list("output__contender__letter", "details"):
         if "correlation_with_frame" in details:
-            going[letter].append(details["correlation_with_frame"])
-    made = []
-    for letter in board.contenders:
-        noise, detail, along = board.median(x, letter), board.median(y, letter), going.get(letter)
-        if noise and detail and along:
-            middle = sorted(along)[len(along) // 2]
-            curve = blend(frame_noise.value, noise.value, middle, frame_detail.value, detail.value)
-            made.append({"letter": letter, "x": [n for _, n, _ in curve], "y": [d for _, _, d in curve]})
-    return made
+            found[letter].append(details["correlation_with_frame"])
+    return found
 
 
 # Curves among the details of readings: of which measure, under which name, what lies across and up.

@@ -2375,6 +2375,7 @@ export interface components {
             version: string;
             grid: string;
             reason: string;
+            concerns: boolean;
             rank: number | null;
             tied: boolean;
         };

@@ -3,9 +3,6 @@ import type { Contender, Measure, Reading, Summary } from "../api/queries";
 import { medianSpread, medianText } from "./medians";
 import { fixed, half, placed } from "./words";
 
-/** As core.measures.change says it: a study without enlargements has nothing to say of them. */
-const NOT_ENLARGED = "this output is not enlarged";
-
 export interface Shown {
   value: number | null;
   text: string;
@@ -28,7 +25,7 @@ export function fromReadings(measures: readonly Measure[], readings: readonly Re
         readings.filter((r) => r.measure === measure.id).map((r) => [r.contender, ofReading(r, measure)]),
       ),
     }))
-    .filter((row) => [...row.cells.values()].some((c) => c.value !== null || c.reason !== NOT_ENLARGED));
+    .filter((row) => [...row.cells.values()].some((c) => c.value !== null || c.reading?.concerns));
 }
 
 function ofReading(r: Reading, measure: Measure): Shown {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // The like-for-like checklist: per contender what differs, by how much, and what was done about it.
 import { computed } from "vue";
-import { useRoute, useRouter } from "vue-router";
 
+import { useAddress } from "../composables/useAddress";
 import { useFindings } from "../composables/useFindings";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital, counted } from "../look/words";
@@ -13,16 +13,12 @@ import MatchingPanel from "../parts/MatchingPanel.vue";
 
 const { study, canEdit } = useStudyContext();
 const { audit, error, groups, busy, decide, reopen } = useFindings(study);
-const route = useRoute();
-const router = useRouter();
+const { inAddress } = useAddress();
 const SHOWN = [
   ["", "what needs a decision"],
   ["all", "everything found"],
 ] as const;
-const shown = computed({
-  get: () => String(route.query.show ?? ""),
-  set: (value: string) => void router.replace({ query: { ...route.query, show: value || undefined } }),
-});
+const shown = inAddress("show");
 const rows = computed(() =>
   groups.value.map((g) => ({
     ...g,

@@ -8,6 +8,7 @@ import { useStudyContext } from "../composables/useStudyContext";
 import { percent, STEPS } from "../look/geometry";
 import { titled } from "../look/words";
 import { MATCHES } from "../look/matching";
+import BasisSelect from "../parts/BasisSelect.vue";
 import CompareTabs from "../parts/CompareTabs.vue";
 import FairLine from "../parts/FairLine.vue";
 import LetterBox from "../parts/LetterBox.vue";
@@ -82,13 +83,7 @@ function setZoom(value: string): void {
         <option value="exposure and tone">exposure, tone matched</option>
       </select>
     </label>
-    <label v-if="study.matched">
-      Readings
-      <select v-model="basis" class="quiet-select">
-        <option value="">as made</option>
-        <option value="matched">matched</option>
-      </select>
-    </label>
+    <BasisSelect v-model="basis" />
   </div>
   <div class="fairness">
     <FairLine />

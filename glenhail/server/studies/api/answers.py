@@ -11,8 +11,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.inquiries.findings import BAD, GOOD, PLAIN, findings
+from glenhail.core.inquiries.standings import GROUPED, pairs, summary
 from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
 from glenhail.core.inquiries.thresholds import THRESHOLDS
+from glenhail.core.inquiries.tradeoff import tradeoff
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
@@ -175,15 +177,15 @@ class SummaryView(APIView):
 
     @extend_schema(
         operation_id="summary_list",
-        parameters=[OpenApiParameter("by", str, enum=answers.GROUPED, required=True), READINGS],
+        parameters=[OpenApiParameter("by", str, enum=GROUPED, required=True), READINGS],
         responses=SummaryOut(many=True),
     )
     def get(self, request: Request, study_id: int) -> Response:
         by = request.query_params.get("by", "")
-        if by not in answers.GROUPED:
-            raise ActionError(f"Readings are taken together by {', '.join(answers.GROUPED)}, not by {by!r}.")
+        if by not in GROUPED:
+            raise ActionError(f"Readings are taken together by {', '.join(GROUPED)}, not by {by!r}.")
         board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
-        return Response(SummaryOut(answers.summary(board, by), many=True).data)
+        return Response(SummaryOut(summary(board, by), many=True).data)
 
 
 class StandingsView(APIView):
@@ -196,7 +198,7 @@ class StandingsView(APIView):
     )
     def get(self, request: Request, study_id: int) -> Response:
         board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
-        return Response(StandingOut(answers.pairs(board, _measure(request, "measure")), many=True).data)
+        return Response(StandingOut(pairs(board, _measure(request, "measure")), many=True).data)
 
 
 class TradeView(APIView):
@@ -210,7 +212,8 @@ class TradeView(APIView):
     def get(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
         board = answers.board_of(study, _basis(request))
-        return Response(TradeOut(answers.tradeoff(study, board, _measure(request, "x"), _measure(request, "y"))).data)
+        x, y = _measure(request, "x"), _measure(request, "y")
+        return Response(TradeOut(tradeoff(board, x, y, answers.correlations(study))).data)
 
 
 class CurvesView(APIView):

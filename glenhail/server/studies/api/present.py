@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.table import MEASURES, concerns
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.material.models import PictureState
 from glenhail.server.studies import queries
@@ -80,6 +80,7 @@ def _reading(ranked: queries.Ranked) -> dict[str, Any]:
     return {
         "id": r.pk, "contender": r.output.contender_id, "frame": r.output.frame_id, "patch": r.patch_id,
         "measure": r.measure, "basis": r.basis or "as made", "value": r.value, "low": r.low, "high": r.high,
-        "unit": r.unit, "version": r.version, "grid": r.grid, "reason": r.reason, "rank": place.rank if place else None,
+        "unit": r.unit, "version": r.version, "grid": r.grid, "reason": r.reason, "concerns": concerns(r.reason),
+        "rank": place.rank if place else None,
         "tied": bool(place and place.tied),
     }  # fmt: skip

@@ -192,6 +192,7 @@ class ReadingOut(serializers.Serializer[Any]):
     version = serializers.CharField()
     grid = serializers.CharField()
     reason = serializers.CharField()
+    concerns = serializers.BooleanField()
     rank = serializers.IntegerField(allow_null=True)
     tied = serializers.BooleanField()
 
