@@ -78,6 +78,10 @@ class Detail(unittest.TestCase):
         for gain in (0.8, 1.0, 1.25):
             raised = coded(photo, lambda v, gain=gain: 0.4 + gain * (v - 0.4))
             self.assertAlmostEqual(value(read(subject(raised, photo), "contrast_change", "texture")), gain, delta=0.003)
+        # An enlargement averages a noisy frame in linear light: that is no contrast.
+        dark = np.clip(noisy(0.15 * photo, 500, 2), 0, 1)
+        large = resample(dark, Rect(0, 0, 384, 384), 768, 768, "bicubic")
+        self.assertAlmostEqual(value(read(subject(large, dark, None, Mapping(2, 2)), "contrast_change", "texture")), 1, delta=0.015)
         sharp = coded(photo, lambda v: v + 1.0 * (v - scipy.ndimage.gaussian_filter(v, (0.8, 0.8, 0))))
         self.assertAlmostEqual(value(read(subject(sharp, photo), "contrast_change", "texture")), 1, delta=0.02)
 

@@ -7,13 +7,15 @@ import math
 import numpy as np
 import scipy.ndimage
 
+from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo, sums
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.spectra import Transfer, Transfers, transfers
-from glenhail.core.measures.subject import Subject
-from glenhail.core.picture import Rect
+from glenhail.core.measures.subject import CODES, Subject
+from glenhail.core.methods.resample import resample
+from glenhail.core.picture import Doubles, Floats, Rect
 
 # Cycles per frame px between which detail counts: below lies contrast, above lies aliasing (MEASURES' own choice).
 BAND = (0.05, 0.4)
@@ -23,6 +25,8 @@ LEAST_TEXTURE = 0.5  # codes, deviation of the truth within the band under which
 # Half of a Gaussian's contrast is left at 0.18739 / sigma: 1/16 cycle per frame px.
 COARSE_SIGMA = 0.18739 * 16
 LEAST_COARSE_SIDE = 48
+CELL = 4  # px that are averaged in linear light before they are encoded
+AGREE = 0.01  # gains that are taken for the same
 LEAST_CONTRAST = 1.0  # codes
 
 
@@ -92,17 +96,32 @@ def _curve(found: Transfers) -> dict[str, object]:
 def contrast_change(subject: Subject, rect: Rect) -> Measured:
     """Gain of structure coarser than 16 frame px, output over frame: contrast, which is not detail. 1 is unchanged.
 
-    Regression of blurred luma on the frame's. Raised contrast raises detail as well; this tells the one from the other.
+    Regression of blurred luma on the frame's, so that contrast is told apart from the detail that it raises as well. An average of
+    noisy encoded values is darker than the light is, so that averaging noise in linear light seems to raise contrast; sharpening
+    encoded values seems so in linear light. So both averages are taken, and of two that differ the one that says less.
     """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_COARSE_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_COARSE_SIDE} x {LEAST_COARSE_SIDE} frame px")
-    made, frame = (scipy.ndimage.gaussian_filter(plane, COARSE_SIGMA, output=np.float64) for plane in pair.lumas)
+    encoded = _gains(*(scipy.ndimage.gaussian_filter(plane, COARSE_SIGMA, output=np.float64) for plane in pair.lumas))
+    linear = _gains(*(_coarse(pixels) for pixels in (pair.output, pair.truth)))
+    details = {"averaged_encoded": encoded[0], "averaged_linear": linear[0]}
+    value, left_out = linear if abs(encoded[0] - linear[0]) > AGREE and abs(linear[0] - 1) < abs(encoded[0] - 1) else encoded
+    found = jackknife(value, left_out)
+    return Measured(value, found.low, found.high, pair.grid, details, pseudo(value, left_out))
+
+
+def _gains(made: Doubles, frame: Doubles) -> tuple[float, Doubles]:
+    """Gain of one blurred plane over another, and others that each leave out one part of the patch."""
     made, frame = made - made.mean(), frame - frame.mean()
     if frame.std() < LEAST_CONTRAST:
         raise NotMeasurable("the frame has no coarse structure here to tell contrast by")
     both, own = sums(made * frame)[0], sums(frame * frame)[0]
-    value = float(both.sum() / own.sum())
-    left_out = (both.sum() - both) / (own.sum() - own)
-    found = jackknife(value, left_out)
-    return Measured(value, found.low, found.high, pair.grid, {"coarse_contrast_codes": float(frame.std())}, pseudo(value, left_out))
+    return float(both.sum() / own.sum()), np.asarray((both.sum() - both) / (own.sum() - own))
+
+
+def _coarse(linear: Floats) -> Doubles:
+    """Luma of cells averaged in linear light, codes, blurred so that half of the contrast is left at 1/16 cycle a px."""
+    rows, columns = linear.shape[0] // CELL, linear.shape[1] // CELL
+    cells = resample(linear, Rect(0, 0, columns * CELL, rows * CELL), columns, rows, "area")
+    return scipy.ndimage.gaussian_filter(srgb.luma(cells) * np.float32(CODES), COARSE_SIGMA / CELL, output=np.float64)
