@@ -37,8 +37,8 @@ from glenhail.standins.camera import BODIES, expose, write_dng
 
 M24 = Sensor(full_well=42_000, read_noise=3.6)
 PRINT_WIDTH, PRINT_HEIGHT = 640, 427
-M33_PIXELS = (33 / 24) ** 0.5  # per pixel of the M24, along a side
-M33_LIGHT = 2**0.14  # the newer body lets that much more in at the same setting
+QUILL_33_PIXELS = 7020 / 6000  # per pixel of the Quill 24, along a side
+QUILL_33_LIGHT = 2**0.14  # the newer body lets that much more in at the same setting
 PRINT_BLUR = 0.7  # px of the print, standard deviation
 PRINT_QUALITY = 82
 TARGET_SCALE, WALL = 0.92, 90  # of the sheet as painted; px of wall around it
@@ -63,9 +63,9 @@ def make_sample(sample: Sample, folder: Path) -> None:
 def _facts(sample: Sample, light: Floats) -> Facts:
     return Facts(
         name=sample.frame_file, format="TIFF", width=light.shape[1], height=light.shape[0], bits=16, sample="unsigned",
-        compression="", profile="sRGB", profile_assumed=True, camera="Corvane M24", lens=sample.lens, iso=sample.iso,
+        compression="", profile="sRGB", profile_assumed=True, camera="Corvane Quill 24", lens=sample.lens, iso=sample.iso,
         shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, taken=sample.taken,
-        software="Corvane M24 1.2",
+        software="Corvane Quill 24 1.2",
     )  # fmt: skip
 
 
@@ -100,11 +100,11 @@ def _target_on_the_wall() -> Floats:
 
 def _shoot(light: Floats, shot: Shot, path: Path) -> None:
     """A raw file: the newer body has more and smaller pixels on the same part, and exposes a little longer than it says."""
-    newer = shot.body == "m33"
-    scale = M33_PIXELS if newer else 1.0
+    newer = shot.body == "quill33"
+    scale = QUILL_33_PIXELS if newer else 1.0
     height, width = light.shape[:2]
     part = resample(light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic")
-    part = part * np.float32(M33_LIGHT) if newer else part
+    part = part * np.float32(QUILL_33_LIGHT) if newer else part
     unfinished = path.with_name(f"unfinished-{path.name}")
     told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0, "lens": LOOM_TABLE.lens}
     write_dng(unfinished, expose(part, BODIES[shot.body], shot.iso, shot.seed), BODIES[shot.body], told, LOOM_TABLE.taken)
@@ -148,7 +148,7 @@ def make_small_print(folder: Path) -> None:
 def phone_jpeg(light: Floats, iso: float, taken: str) -> bytes:
     """As a phone saves a copied print: 8 bit, chroma halved, facts in Exif."""
     facts = Image.Exif()
-    facts[0x0110], facts[0x0131], facts[0x0132] = "Lull P2", "Lull P2 4.0", taken
+    facts[0x0110], facts[0x0131], facts[0x0132] = "Lull Two", "Lull Two 4.0", taken
     facts.get_ifd(0x8769).update({0x8827: int(iso), 0x829A: ARCHIVE_PRINT.shutter_s})
     out = io.BytesIO()
     codes = encoded_codes(light, 8)

@@ -61,14 +61,14 @@ class MaterialFiller(Filler):
         """A question about bodies: sizes and exposures differ, and nothing is matched yet."""
         kept = Study.objects.filter(bench=self.bench, question=texts.BODIES).first()
         study = kept or study_actions.create_study(self.actor, self.bench, texts.BODIES, "body")
-        for shot in (s for s in RAW_SERIES if s.body == "m24" and s.iso in BODY_ISOS):
+        for shot in (s for s in RAW_SERIES if s.body == "quill24" and s.iso in BODY_ISOS):
             frame = self._frame_of(shot)
             study_actions.take_frame(self.actor, study, frame)
             for name, role, *numbers in BODY_SPOTS:
                 if not study.patches.filter(frame=frame, name=name).exists():
                     patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
-        if not study.contenders.filter(body=BODY_NAMES["m33"]).exists():
-            studies_bodies.enter_body(self.actor, study, BODY_NAMES["m33"])
+        if not study.contenders.filter(body=BODY_NAMES["quill33"]).exists():
+            studies_bodies.enter_body(self.actor, study, BODY_NAMES["quill33"])
 
     def _frame_of(self, shot: Shot) -> Frame:
         return Frame.objects.select_related("bench", "picture").get(bench=self.bench, file_name=shot.file)

@@ -21,7 +21,7 @@ ELSEWHERE = "Twelve ways to treat a museum's prints, made elsewhere"
 WASH = Step("Sedgewash", "3.0", "standard", strength=100)
 LIFT = Step("Tarnlift", "1.8", settings=(Setting("scale", 2.0, "x"), Setting("detail", 30.0, "%")))
 GAUSSIAN = Step("Gaussian", method="gaussian", settings=(Setting("luma", 1.0, "px"), Setting("colour", 2.0, "px")))
-KEEN, MOSS = Step("Keenfold", "5.1", "fine", strength=60), Step("Mossgate", "11", "everything", strength=60)
+KEEN, MOSS = Step("Keenfold", "5.1", "thread", strength=60), Step("Mossgate", "11", "everything", strength=60)
 
 ON_THE_BENCH = (
     *releases(Treatment((WASH,)), 0, ["2.4", "3.0"]),
@@ -44,7 +44,7 @@ def _lift(scale: float) -> Treatment:
 MADE_ELSEWHERE = (
     *(_wash("2.4", s) for s in (40, 100)),
     *(_wash("3.0", s) for s in (40, 70, 100)),
-    *(Treatment((Step("Keenfold", "5.1", mode, strength=60),)) for mode in ("fine", "defocus", "motion")),
+    *(Treatment((Step("Keenfold", "5.1", mode, strength=60),)) for mode in ("thread", "broad", "sideways")),
     *(Treatment((Step("Mossgate", "11", mode, strength=60),)) for mode in ("everything", "gentle")),
     *(_lift(s) for s in (2.0, 4.0)),
 )

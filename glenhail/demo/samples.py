@@ -118,7 +118,7 @@ class Shot:
 
 # What both bodies recorded of a part of the loom table that holds lit cloth and the inside of a crate.
 RAW_PART = (1180, 700, 960, 640)  # x, y, w, h of the scene
-BODY_NAMES = {"m24": "Corvane M24", "m33": "Corvane M33"}
+BODY_NAMES = {"quill24": "Corvane Quill 24", "quill33": "Corvane Quill 33"}
 RAW_SERIES = tuple(
     Shot(f"loom-table-{body}-iso{iso}.dng", f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}", "Loom table", body, iso, shutter, iso)
     for body in BODY_NAMES
@@ -131,7 +131,8 @@ BODY_SPOTS = (
     ("Inside the crate", "shadow", 800, 520, 112, 80), ("Crate corner", "leave-alone", 690, 330, 120, 120),
 )  # fmt: skip
 RAW_BURST = tuple(
-    Shot(f"dye-shed-burst-{i}.dng", f"Dye shed, burst {i} of 4", "Dye shed", "m24", 12_800, 1 / 30, 700 + i) for i in range(1, 5)
+    Shot(f"dye-shed-burst-{i}.dng", f"Dye shed, burst {i} of 4", "Dye shed", "quill24", 12_800, 1 / 30, 700 + i)
+    for i in range(1, 5)
 )
 BURST_PART = (540, 540, 720, 480)
 # A target sheet and two raw files of it, as it hung on the wall.
@@ -141,16 +142,26 @@ TARGET_SHEET = {
     "fields": [{"kind": "edges"}, {"kind": "leaves"}, {"kind": "star"}, {"kind": "wedge"}, {"kind": "lines"}, {"kind": "lights"}],
 }  # fmt: skip
 TARGET_SHOTS = (
-    Shot("target-m24-iso400.dng", "Bench target, Corvane M24, ISO 400", "Target: Bench target", "m24", 400, 1 / 125, 31),
-    Shot("target-m33-iso6400.dng", "Bench target, Corvane M33, ISO 6,400", "Target: Bench target", "m33", 6400, 1 / 2000, 32),
+    Shot(
+        "target-quill24-iso400.dng", "Bench target, Corvane Quill 24, ISO 400", "Target: Bench target", "quill24", 400, 1 / 125, 31
+    ),
+    Shot(
+        "target-quill33-iso6400.dng",
+        "Bench target, Corvane Quill 33, ISO 6,400",
+        "Target: Bench target",
+        "quill33",
+        6400,
+        1 / 2000,
+        32,
+    ),
 )
 # Invented bodies: sensor in mm and px, filters, noise in electrons as the stand-in camera has it.
 BODIES = (
-    {"name": "Corvane M24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
-     "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 640, "second_read_noise": 2.1},
-    {"name": "Corvane M33", "width_mm": 35.9, "height_mm": 23.9, "width": 7008, "height": 4672, "cfa": "Bayer",
-     "full_well": 30_000, "read_noise": 3.4, "second_gain_iso": 500, "second_read_noise": 1.5},
-    {"name": "Lull P2", "width_mm": 7.3, "height_mm": 5.5, "width": 4032, "height": 3024, "cfa": "2 x 2 of four each"},
+    {"name": "Corvane Quill 24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
+     "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 800, "second_read_noise": 2.1},
+    {"name": "Corvane Quill 33", "width_mm": 35.9, "height_mm": 23.9, "width": 7020, "height": 4680, "cfa": "Bayer",
+     "full_well": 30_000, "read_noise": 3.4, "second_gain_iso": 560, "second_read_noise": 1.5},
+    {"name": "Lull Two", "width_mm": 7.3, "height_mm": 5.5, "width": 4032, "height": 3024, "cfa": "2 x 2 of four each"},
 )  # fmt: skip
 
 

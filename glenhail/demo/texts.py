@@ -6,7 +6,7 @@ from glenhail.core.treatments.step import Setting, Step
 
 DENOISERS = {
     "sedgewash": Step("Sedgewash", "3.0", "standard", strength=60, automatic=True),
-    "keenfold": Step("Keenfold", "5.1", "fine", strength=60, automatic=True),
+    "keenfold": Step("Keenfold", "5.1", "thread", strength=60, automatic=True),
     "mossgate": Step("Mossgate", "11", "everything", strength=60),
 }
 BASELINE = Step("Guided filter", method="guided", settings=(Setting("radius", 2, "px"), Setting("variance", 0.004)))

@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from glenhail.core.outside import machine
 from glenhail.launch.checks import run_checks
 from glenhail.launch.postgres import Cluster, NoDatabase, wait_for_port
 from glenhail.launch.processes import Crew
@@ -55,6 +56,9 @@ def _serve(demo: bool) -> int:
     try:
         cluster.start()
         environment = cluster.environment()
+        if demo:
+            # Pictures of the samples show no maker's name.
+            environment[machine.SETTING] = os.environ.get(machine.SETTING) or machine.size()
         if manage(environment, "prepare"):
             return 1
         crew = Crew(var(), environment)

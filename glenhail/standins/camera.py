@@ -1,6 +1,6 @@
 """A made-up camera: takes a scene through lens, colour filters and sensor, and writes DNG as a body would.
 
-``python -m glenhail.standins.camera SCENE.tif OUT.dng --body m24 --iso 6400 --shutter 0.008 --seed 1``
+``python -m glenhail.standins.camera SCENE.tif OUT.dng --body quill24 --iso 6400 --shutter 0.008 --seed 1``
 
 The scene is linear light with 1.0 = the exposure's white. Modelled: lens blur, vignetting, the Bayer mosaic in the body's own
 colours, photon noise, read noise of two gain stages, full well, hot pixels, and 14-bit codes above a black level. Made up, not
@@ -51,12 +51,18 @@ class Body:
 
 
 BODIES = {
-    "m24": Body("Corvane M24", 42_000, (4.4, 2.1), 640, np.array([[0.44, 0.08, 0.03], [0.10, 0.80, 0.10], [0.02, 0.14, 0.52]])),
-    "m33": Body(
-        "Corvane M33",
+    "quill24": Body(
+        "Corvane Quill 24",
+        42_000,
+        (4.4, 2.1),
+        800,
+        np.array([[0.44, 0.08, 0.03], [0.10, 0.80, 0.10], [0.02, 0.14, 0.52]]),
+    ),
+    "quill33": Body(
+        "Corvane Quill 33",
         30_000,
         (3.4, 1.5),
-        500,
+        560,
         np.array([[0.46, 0.07, 0.02], [0.12, 0.78, 0.10], [0.03, 0.12, 0.50]]),
         lens_sigma=0.6,
     ),
@@ -126,7 +132,7 @@ def main() -> int:
     parser = argparse.ArgumentParser(prog="camera")
     parser.add_argument("scene", type=Path)
     parser.add_argument("made", type=Path)
-    parser.add_argument("--body", choices=BODIES, default="m24")
+    parser.add_argument("--body", choices=BODIES, default="quill24")
     parser.add_argument("--iso", type=float, default=100)
     parser.add_argument("--shutter", type=float, default=1 / 60)
     parser.add_argument("--seed", type=int, default=1)

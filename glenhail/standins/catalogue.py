@@ -64,7 +64,7 @@ TOOLS: list[dict[str, Any]] = [
         "prices": [{"what": "a month", "amount": "7.90", "currency": "EUR", "checked": "2026-11-02"},
                    {"what": "a year", "amount": "79.00", "currency": "EUR", "checked": "2026-11-02"}],
         "releases": [
-            {"name": "5.1", "released": "2026-05-12", "news": "A mode for sideways motion.", "modes": ["fine", "defocus", "motion"],
+            {"name": "5.1", "released": "2026-05-12", "news": "For shaken pictures.", "modes": ["thread", "broad", "sideways"],
              "strength": True, "settings": [], "raw_modes": [], "command": _command("keenfold-5.1")},
         ],
     },
@@ -80,12 +80,12 @@ TOOLS: list[dict[str, Any]] = [
     },
     {
         "name": "Tarnlift", "kind": "enlarge", "maker": "T. Arnlift and friends", "licence": "trial", "platforms": ["Windows"],
-        "ways": ["alone", "command line", "web page"], "takes": "any", "largest": 6, "batch": True,
+        "ways": ["alone", "command line", "web page"], "takes": "any", "largest": 5, "batch": True,
         "notes": "The trial enlarges without limits for 14 days.", "disclosure": "bought",
         "prices": [{"what": "licence", "amount": "65.00", "currency": "EUR", "checked": "2026-11-02"}],
         "releases": [
             {"name": "1.8", "released": "2026-02-04", "news": "", "modes": [], "strength": False, "raw_modes": [],
-             "settings": [_number("scale", "scale", "x", 1, 8, 2), _number("detail", "detail", "%", 0, 100, 30)],
+             "settings": [_number("scale", "scale", "x", 1, 6, 2), _number("detail", "detail", "%", 0, 100, 30)],
              "command": {"program": "tarnlift-1.8", "arguments": ["{input}", "{output}", "--scale={scale}", "--detail={detail}"],
                          "ending": ".tif", "seconds": 600, "memory_mb": 6000, "output_mb": 2000}},
         ],

@@ -1,4 +1,4 @@
-"""Keenfold 5.1, a made-up sharpener that denoises a little first; modes for fine structure, defocus and motion.
+"""Keenfold 5.1, a made-up sharpener that denoises a little first; modes for single threads, broad softness and sideways shake.
 
 Faults on purpose: halos along edges; noise in smooth parts comes back coarser.
 """
@@ -16,8 +16,8 @@ from glenhail.core.methods.denoise import guided
 from glenhail.core.picture import Floats
 from glenhail.standins.program import Tool, run
 
-# The Gaussian, along rows and columns, against which each mode sharpens: motion is taken to be sideways.
-REACH = {"fine": (1.6, 1.6), "defocus": (3.0, 3.0), "motion": (0.6, 3.5)}
+# The Gaussian, along rows and columns, against which each mode sharpens.
+REACH = {"thread": (1.6, 1.6), "broad": (3.0, 3.0), "sideways": (0.6, 3.5)}
 
 
 def fold(source: Floats, options: argparse.Namespace) -> Floats:

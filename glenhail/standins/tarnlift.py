@@ -1,4 +1,4 @@
-"""Tarnlift 1.8, a made-up enlarger, up to 6x.
+"""Tarnlift 1.8, a made-up enlarger, up to 5x.
 
 Faults on purpose: it sharpens without being asked, and it invents texture: a fine weave of its own that was in no scene.
 """
@@ -17,7 +17,7 @@ from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.picture import Floats, Picture, Rect
 from glenhail.standins.program import Refused, Tool, run
 
-LARGEST = 6.0
+LARGEST = 5.0
 SEED = 18
 INVENTED = 1.2  # times the local structure, at 100 of detail
 

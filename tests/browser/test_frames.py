@@ -33,16 +33,16 @@ class Gathering(BrowserTest):
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
         (self.folder / "clean.tif").write_bytes(tiff("truth"))
-        body = BODIES["m33"]
+        body = BODIES["quill33"]
         write_dng(self.folder / "raw.dng", expose(photograph("flower"), body, 1600, 1), body, {"iso": 1600, "shutter_s": 1 / 60})
 
     def test_a_raw_file_tells_how_it_was_developed_and_a_series_is_made_of_a_clean_frame(self) -> None:
         page = self.sign_in()
         page.get_by_role("link", name="Frames").click()
         page.locator('input[aria-label="Add frames"]').set_input_files([self.folder / "clean.tif", self.folder / "raw.dng"])
-        expect(page.get_by_text("Corvane M33, ISO 1,600, 1/60 s")).to_be_visible()
+        expect(page.get_by_text("Corvane Quill 33, ISO 1,600, 1/60 s")).to_be_visible()
         page.get_by_role("link", name="raw", exact=True).click()
-        expect(page.get_by_text("LibRaw: camera white balance")).to_be_visible()
+        expect(page.get_by_text("Glenhail neutral rendering 1: camera white balance")).to_be_visible()
         page.get_by_role("link", name="Frames").first.click()
         page.get_by_role("link", name="Degrade clean").click()
         page.get_by_label("Add a step").select_option("Gaussian blur")
@@ -75,7 +75,7 @@ class Gathering(BrowserTest):
         self.assertEqual(self.errors, [])
 
     def test_a_body_is_described_a_series_gets_its_truth_and_a_frame_is_looked_into(self) -> None:
-        body = BODIES["m33"]
+        body = BODIES["quill33"]
         for iso in (100, 6400):
             scene = photograph("china") * np.float32(0.8)
             write_dng(self.folder / f"iso{iso}.dng", expose(scene, body, iso, iso), body, {"iso": iso, "shutter_s": 1 / iso})
@@ -85,16 +85,16 @@ class Gathering(BrowserTest):
         expect(page.locator("article")).to_have_count(2)
         self.idle()
         page.get_by_role("link", name="Cameras").click()
-        page.get_by_role("button", name="Describe Corvane M33").click()
+        page.get_by_role("button", name="Describe Corvane Quill 33").click()
         for label, value in (
             ("Sensor width", "35.9"),
             ("Sensor height", "23.9"),
-            ("Pixels across", "7008"),
-            ("Pixels down", "4672"),
+            ("Pixels across", "7020"),
+            ("Pixels down", "4680"),
         ):
             page.get_by_label(label).fill(value)
         page.get_by_role("button", name="Save the body").click()
-        expect(page.get_by_text("5.12 µm")).to_be_visible()
+        expect(page.get_by_text("5.11 µm")).to_be_visible()
         self.assert_accessible("cameras")
         page.get_by_role("link", name="Frames").click()
         page.get_by_label("Choose iso100").check()

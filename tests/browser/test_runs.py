@@ -31,7 +31,7 @@ class Runs(BrowserTest):
     def begin(self) -> None:
         """A study with two frames."""
         page = self.page
-        page.get_by_role("button", name="Ask a question").click()
+        page.get_by_role("button", name="Add study").click()
         page.get_by_label("Question the study answers").fill("In which order?")
         page.get_by_role("button", name="Begin the study").click()
         for count, (kind, name) in enumerate((("frame", "china.tif"), ("other", "flower.tif")), 1):

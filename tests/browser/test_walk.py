@@ -47,7 +47,7 @@ class Walk(BrowserTest):
 
     def ask(self, question: str) -> None:
         page = self.page
-        page.get_by_role("button", name="Ask a question").click()
+        page.get_by_role("button", name="Add study").click()
         page.get_by_label("Question the study answers").fill(question)
         page.get_by_role("button", name="Begin the study").click()
         expect(page.get_by_role("heading", name=question)).to_be_visible()
@@ -248,7 +248,7 @@ class Viewer(BrowserTest):
 
         study: Study = create_study(User.objects.get(username="owner"), self.bench, "What is there to see?", "tool")
         page = self.sign_in("viewer")
-        expect(page.get_by_role("button", name="Ask a question")).to_have_count(0)
+        expect(page.get_by_role("button", name="Add study")).to_have_count(0)
         for stage in ("set-up", "bring-in", "compare", "patches", "numbers", "judge", "publish"):
             page.goto(f"{self.live_server_url}/studies/{study.pk}/{stage}")
             expect(page.get_by_role("heading", name="What is there to see?")).to_be_visible()

@@ -39,14 +39,14 @@ def _tiff(**options: object) -> bytes:
 def _pillow(kind: str, **options: object) -> bytes:
     out = io.BytesIO()
     exif = Image.Exif()
-    exif[272] = "Corvane M24"
+    exif[272] = "Corvane Quill 24"
     Image.fromarray(CODES).save(out, kind, exif=exif, **options)  # type: ignore[arg-type]
     return out.getvalue()
 
 
 def _dng() -> bytes:
     with tempfile.TemporaryDirectory() as folder:
-        path, body = Path(folder) / "a.dng", BODIES["m24"]
+        path, body = Path(folder) / "a.dng", BODIES["quill24"]
         write_dng(path, expose(photograph("china")[:64, :64], body, 400, 1), body, {"iso": 400})
         return path.read_bytes()
 

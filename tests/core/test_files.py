@@ -97,17 +97,17 @@ class Reading(Case):
 
     def test_facts_are_read_from_exif_and_from_tiff_tags(self) -> None:
         exif = Image.Exif()
-        exif[271], exif[272] = "Corvane", "Corvane M24"
+        exif[271], exif[272] = "Corvane", "Corvane Quill 24"
         shot = exif.get_ifd(34665)
         shot[33434], shot[33437], shot[34855], shot[42036] = 0.000125, 4.0, 6400, "Corvane 50 mm f/2"
         Image.fromarray(CODES).save(self.folder / "shot.jpg", exif=exif)
-        written = Facts("shot.tif", "TIFF", 47, 61, 16, "unsigned", "", "sRGB", True, camera="Corvane M24",
+        written = Facts("shot.tif", "TIFF", 47, 61, 16, "unsigned", "", "sRGB", True, camera="Corvane Quill 24",
                         lens="Corvane 50 mm f/2", iso=6400, shutter_s=0.000125, aperture=4.0)  # fmt: skip
         write_tiff(self.folder / "shot.tif", picture(linear(CODES)).pixels, written)
         for name in ("shot.jpg", "shot.tif"):
             with self.subTest(name):
                 facts = read_facts(self.folder / name)
-                self.assertEqual((facts.camera, facts.lens, facts.iso), ("Corvane M24", "Corvane 50 mm f/2", 6400))
+                self.assertEqual((facts.camera, facts.lens, facts.iso), ("Corvane Quill 24", "Corvane 50 mm f/2", 6400))
                 self.assertAlmostEqual(facts.shutter_s or 0, 1 / 8000, delta=1e-9)
                 self.assertTrue(facts.profile_assumed)
 
@@ -120,7 +120,7 @@ class Reading(Case):
                 self.assertEqual((made.facts.format, made.facts.bits, made.pixels.shape), ("HEIC", bits, want.shape))
                 self.assertLess(np.abs(srgb.encode(made.pixels) - srgb.encode(want)).mean(), close)
         facts = read_facts(DATA / "phone.heic")
-        self.assertEqual((facts.camera, facts.iso, facts.orientation), ("Corvane M24", 800, 1))
+        self.assertEqual((facts.camera, facts.iso, facts.orientation), ("Lull Two", 800, 1))
 
     def test_what_is_written_is_read_again(self) -> None:
         pixels = linear(CODES16).astype(np.float32)

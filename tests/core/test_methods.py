@@ -76,7 +76,7 @@ class Libraries(unittest.TestCase):
             ("variation", {"luma": 2, "colour": 4}, yuv,
              lambda p, i: restoration.denoise_tv_chambolle(p, (2, 4, 4)[i] * sigma[i], eps=0, max_num_iter=60)),
             ("wavelet", {"luma": universal, "colour": universal}, yuv, wavelet),
-            ("laplacian", {"amount": 100, "radius": 1, "on": "each channel"}, Domain.ENCODED,
+            ("laplacian", {"gain": 1, "reach": 1, "on": "each channel"}, Domain.ENCODED,
              lambda p, i: p - scipy.ndimage.gaussian_laplace(p, 1, mode="nearest")),
             ("wiener", {"kernel": "disc", "size": 2, "balance": 0.1}, linear,
              mirrored(lambda p: restoration.wiener(p, kernel, 0.1, clip=False), 250)),
@@ -122,7 +122,7 @@ class Bands(unittest.TestCase):
 
     def test_what_is_asked_for_wrongly_is_told(self) -> None:
         for name, values, words in (
-            ("nothing", {}, "There are nearest"), ("unsharp", {"amount": 900}, "from 1 to 500 %"),
+            ("nothing", {}, "There are nearest"), ("unsharp", {"gain": 9}, "from 0.05 to 6 x"), ("laplacian", {"gain": 0}, "from 0.05 to 6 x"), ("high_pass", {"gain": 6.1}, "from 0.05 to 6 x"),
             ("bicubic", {"factor": 9}, "from 0.1 to 8 x"), ("median", {"luma": "7 px"}, "none, 3 px, 5 px"), ("gaussian", {"size": 2}, "it has luma, colour"),
         ):  # fmt: skip
             with self.subTest(name), self.assertRaisesRegex(BadRequest, words):

@@ -27,7 +27,7 @@ SHOT = {
 PICTURES = dict(zip(SHOT, ("chelsea", "coffee", "astronaut", "rocket", "cat"), strict=True))
 SEDGE3 = Step("Sedgewash", "3.0", "standard", strength=60)
 SEDGE2 = Step("Sedgewash", "2.4", "standard", strength=60)
-KEEN = Step("Keenfold", "5.1", "fine", strength=60)
+KEEN = Step("Keenfold", "5.1", "thread", strength=60)
 MOSS = Step("Mossgate", "11", "everything", strength=60)
 LIFT = Step("Tarnlift", "1.8", "", (Setting("scale", 2.0, "x"),))
 PLAIN = Step("Bicubic", method="bicubic", settings=(Setting("factor", 2.0, "x"),))
@@ -108,7 +108,7 @@ class Folders(unittest.TestCase):
         # All frames show the same thing, so that content says nothing; two contenders differ in the order of steps alone.
         isos, thumb, rng = (800, 3200, 12800, 51200), THUMBS["Gauge wall"], np.random.default_rng(1)
         frames = [
-            FrameSeen(i, (f"Loom table, Corvane M24, ISO {n:,}", f"loom-table-m24-iso{n}"), 960, 640, thumb)
+            FrameSeen(i, (f"Loom table, Corvane Quill 24, ISO {n:,}", f"loom-table-quill24-iso{n}"), 960, 640, thumb)
             for i, n in enumerate(isos)
         ]
         made = {str(n): Treatment((Step("Sedgewash", "3.0", "standard", strength=n),)) for n in (20, 40, 60, 80, 100)}
@@ -118,7 +118,7 @@ class Folders(unittest.TestCase):
             "suffix": lambda iso, k: f"iso{iso}_{'sw' if k.isdigit() else ''}{k}.tif",
             "prefix": lambda iso, k: f"{k}-loom-{iso}.tif",
             "folders": lambda iso, k: f"test/{k}%/{iso}.tif",
-            "own names": lambda iso, k: f"loom-table-m24-iso{iso}-sedge{k}.tif",
+            "own names": lambda iso, k: f"loom-table-quill24-iso{iso}-sedge{k}.tif",
         }
         for name, style in styles.items():
             with self.subTest(name):
@@ -181,7 +181,7 @@ class Folders(unittest.TestCase):
 class Words(unittest.TestCase):
     def test_names_come_apart_where_a_reader_would_take_them_apart(self) -> None:
         for name, told in {
-            "LoomTableKF51Fine": ["loom", "table", "kf", "51", "fine"], "DSC04512_sw3-s60": ["dsc", "04512", "sw", "3", "s", "60"],
+            "LoomTableKF51Thread": ["loom", "table", "kf", "51", "thread"], "DSC04512_sw3-s60": ["dsc", "04512", "sw", "3", "s", "60"],
             "üben 2x": ["ben", "2", "x"],
         }.items():  # fmt: skip
             self.assertEqual(pieces(name), told)

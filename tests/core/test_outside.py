@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import os
+import re
 import sys
 import tempfile
 import time
 import unittest
+import unittest.mock
 import uuid
 from pathlib import Path
 
 import psutil
 
 from glenhail.core.outside.command import Command
-from glenhail.core.outside.machine import machine
+from glenhail.core.outside.machine import SETTING, machine, size
 from glenhail.core.outside.program import MARK, Ran, run_program
 
 
@@ -79,5 +82,10 @@ class Programs(unittest.TestCase):
         self.assertTrue(0.4 <= ran.cpu_s < 1.2, ran.cpu_s)
         self.assertGreater(ran.peak_mb, 4)
 
-    def test_the_machine_is_described(self) -> None:
-        self.assertRegex(machine(), r"\d+ processors?, \d+ GiB")
+    def test_the_machine_is_described_or_named_by_whoever_runs_it(self) -> None:
+        self.assertRegex(size(), r"^\d+ cores?, \d+ GiB, [A-Z][a-z]+$")
+        for named, words in ((" Bench by\nthe window ", "^Bench by the window$"), ("", f", {re.escape(size())}$")):
+            with self.subTest(named), unittest.mock.patch.dict(os.environ, {SETTING: named}):
+                machine.cache_clear()
+                self.addCleanup(machine.cache_clear)
+                self.assertRegex(machine(), words)

@@ -71,5 +71,5 @@ class Files(unittest.TestCase):
             make_small_print(Path(folder))
             made = read_picture(Path(folder) / "archive-print.jpg")
             self.assertEqual((made.width, made.height, made.facts.format, made.facts.bits), (640, 427, "JPEG", 8))
-            self.assertEqual((made.facts.camera, made.facts.iso), ("Lull P2", 400))
+            self.assertEqual((made.facts.camera, made.facts.iso), ("Lull Two", 400))
             self.assertEqual(read_picture(Path(folder) / "archive-print-bicubic-4x.tif").width, 2560)

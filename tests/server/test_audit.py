@@ -268,7 +268,7 @@ class Bodies(ServerTest):
         return int(made["id"])
 
     def test_two_bodies_of_other_size_and_exposure_come_to_a_fair_comparison(self) -> None:
-        one, other = self.shot("Corvane M24", 1.0, 0.0, 1), self.shot("Corvane M33", 1.1726, 0.2, 2)
+        one, other = self.shot("Corvane Quill 24", 1.0, 0.0, 1), self.shot("Corvane Quill 33", 1.1726, 0.2, 2)
         work()
         scene = self.owner.post("/api/scenes", {"name": "Roofs", "kinds": []}, "application/json").json()
         for frame in (one, other):
@@ -276,9 +276,9 @@ class Bodies(ServerTest):
         study = self.owner.post("/api/studies", {"question": "Which body?", "factor": "body"}, "application/json").json()["id"]
         self.owner.post(f"/api/studies/{study}/frames", {"frame": one}, "application/json")
         at_hand = self.owner.get(f"/api/studies/{study}/bodies").json()
-        self.assertEqual(at_hand, [{"body": "Corvane M33", "frames": 1}])
-        entered = self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane M33"}, "application/json").json()
-        self.assertEqual((entered["letter"], entered["kind"], entered["title"]), ("A", "body", "Corvane M33"))
+        self.assertEqual(at_hand, [{"body": "Corvane Quill 33", "frames": 1}])
+        entered = self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json").json()
+        self.assertEqual((entered["letter"], entered["kind"], entered["title"]), ("A", "body", "Corvane Quill 33"))
         patch = {"frame": one, "name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
         self.owner.post(f"/api/studies/{study}/patches", patch, "application/json")
         work()
@@ -297,5 +297,5 @@ class Bodies(ServerTest):
         # As made the larger one looks noisier for its pixels; at one size and exposure averaging makes it quieter.
         self.assertLess(values["matched", "A"], values["", "A"])
         self.assertEqual(
-            self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane M33"}, "application/json").status_code, 409
+            self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json").status_code, 409
         )

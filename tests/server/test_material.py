@@ -26,7 +26,7 @@ from tests.server.base import ServerTest, stream_of, work
 JSON = "application/json"
 SENSOR = Sensor(42_000, 3.6)
 M24 = {
-    "name": "Corvane M24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
+    "name": "Corvane Quill 24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
     "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 640, "second_read_noise": 2.1,
 }  # fmt: skip
 SHEET = {"width": 900, "height": 640, "fields": [{"kind": "edges"}, {"kind": "wedge", "steps": 6}]}
@@ -35,7 +35,7 @@ SHEET = {"width": 900, "height": 640, "fields": [{"kind": "edges"}, {"kind": "we
 def shot(linear: Floats, **told: Any) -> bytes:
     """A TIFF with shooting facts."""
     given: Facts = plain_facts()
-    values = {**given.__dict__, "camera": "Corvane M24", **told}
+    values = {**given.__dict__, "camera": "Corvane Quill 24", **told}
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "shot.tif"
         write_tiff(path, linear, Facts(**values))
@@ -182,7 +182,7 @@ class Material(ServerTest):
         self.assertEqual(self.owner.get(f"/api/frames/{frame}").json()["finding"]["name"], "U")
 
     def test_a_raw_frame_is_had_as_the_tiff_that_tools_are_given(self) -> None:
-        body = BODIES["m24"]
+        body = BODIES["quill24"]
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "a.dng"
             write_dng(path, expose(reference("china"), body, 400, 1), body, {"iso": 400})
@@ -215,4 +215,4 @@ class Material(ServerTest):
         with tempfile.NamedTemporaryFile(suffix=".tif") as kept:
             kept.write(io.BytesIO(raw).read())
             kept.flush()
-            self.assertEqual(read_picture(Path(kept.name)).facts.camera, "Corvane M24")
+            self.assertEqual(read_picture(Path(kept.name)).facts.camera, "Corvane Quill 24")

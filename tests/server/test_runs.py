@@ -121,14 +121,14 @@ class Runs(RunsTest):
         self.enter({"tool": "Rawonly", "release": "1"})
         self.enter({"tool": "Byhand", "release": "1"})
         tools = {t.name: t for t in self.bench.tools.all()}
-        tools["Tarnlift"].largest, tools["Rawonly"].takes = 6, "raw only"
+        tools["Tarnlift"].largest, tools["Rawonly"].takes = 5, "raw only"
         for tool in tools.values():
             tool.save()
         asked = self.ask()
         self.assertEqual(asked["queued"], 0)
         self.assertEqual(
             asked["impossible"],
-            ["B: Tarnlift enlarges 6 times at most, not 8 times.", "C: Rawonly takes raw files only; frame is a TIFF."],
+            ["B: Tarnlift enlarges 5 times at most, not 8 times.", "C: Rawonly takes raw files only; frame is a TIFF."],
         )
         self.assertEqual(asked["by_hand"], ["D: Byhand 1 can not be run here: bring its output in, or use a hot folder."])
         cells = self.owner.get(f"{self.base}/coverage").json()

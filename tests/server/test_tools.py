@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from importlib import import_module
 from pathlib import Path
 
 from django.conf import settings
@@ -11,7 +12,7 @@ from tests.server.base import ServerTest
 JSON = "application/json"
 FACTS = {
     "name": "Tarnlift", "kind": "enlarge", "maker": "T. Arnlift", "licence": "trial", "platforms": ["Windows"],
-    "ways": ["alone", "web page"], "takes": "any", "largest": 6, "batch": True, "notes": "", "disclosure": "lent",
+    "ways": ["alone", "web page"], "takes": "any", "largest": 5, "batch": True, "notes": "", "disclosure": "lent",
     "prices": [{"what": "licence", "amount": "65.00", "currency": "EUR", "checked": "2026-11-02"}],
 }  # fmt: skip
 RELEASE = {
@@ -60,7 +61,7 @@ class Tools(ServerTest):
         self.assertEqual(table["tools"], ["Bareheath", "Tarnlift"])
         rows = {r["fact"]: r["told"] for r in table["rows"]}
         self.assertEqual(rows["Price"], ["not known", "65.00 EUR for licence (checked 02 Nov 2026)"])
-        self.assertEqual(rows["Largest enlargement"], ["not known", "6x"])
+        self.assertEqual(rows["Largest enlargement"], ["not known", "5x"])
         self.assertEqual(rows["Takes"], ["raw files only", "any file"])
         self.assertIn(
             'Newest release,not known,"1.8, 04 Feb 2026"',
@@ -111,9 +112,7 @@ class Tools(ServerTest):
             self.owner.post("/api/treatments", told, JSON)
         (kept,) = self.owner.get("/api/treatments").json()
         self.assertEqual(kept["name"], "Big print")
-        self.assertTrue(
-            kept["words"].startswith("Tarnlift 1.8, scale 4 x, texture none, faces off, then Unsharp mask, amount 100 %")
-        )
+        self.assertTrue(kept["words"].startswith("Tarnlift 1.8, scale 4 x, texture none, faces off, then Unsharp mask, gain 1 x"))
         self.assertEqual(self.owner.delete(f"/api/treatments/{kept['id']}").status_code, 204)
         self.assertEqual(self.owner.get("/api/treatments").json(), [])
 
@@ -129,3 +128,20 @@ class Tools(ServerTest):
         out_of_bounds = self.owner.post(f"{study}/families", sweep | {"values": [2, 20]}, JSON)
         self.assertEqual(out_of_bounds.status_code, 400)
         self.assertEqual(len(self.owner.get(study).json()["contenders"]), 5)
+
+    def test_sharpeners_of_an_earlier_bench_keep_what_they_did_under_the_new_names(self) -> None:
+        move = import_module("glenhail.server.tools.migrations.0003_gain_reach_floor").as_gain
+        old = {"unit": "%", "automatic": False}
+        for name, value, now in (
+            ("amount", 150, ("gain", 1.5, "x")), ("amount", 1, ("gain", 0.05, "x")), ("amount", None, ("gain", None, "x")),
+            ("radius", 2.5, ("reach", 2.5, "px")), ("threshold", 3, ("floor", 3, "8-bit levels")), ("on", "luma", ("on", "luma", "%")),
+        ):  # fmt: skip
+            with self.subTest(name, value=value):
+                moved = move({"name": name, "value": value, **old})
+                self.assertEqual((moved["name"], moved["value"], moved["unit"]), now)
+                self.assertFalse(moved["automatic"])
+        gain = {"name": "gain", "value": 1.5, "unit": "x"}
+        answer = self.owner.post(
+            self.contenders, {"steps": [{"tool": "Unsharp mask", "method": "unsharp", "settings": [gain]}]}, JSON
+        )
+        self.assertEqual(answer.status_code, 201)

@@ -34,8 +34,10 @@ ENDINGS = (
     ".iiq",
 )
 # How every raw file is developed; told with the frame. Highlights are clipped where the first channel is full.
+RENDERING_NAME, RENDERING_VERSION = "Glenhail neutral rendering", 1
 RENDERING = (
-    "LibRaw: camera white balance and matrix, AHD demosaic, no noise reduction, no sharpening, no brightening, highlights clipped"
+    f"{RENDERING_NAME} {RENDERING_VERSION}: camera white balance and matrix, homogeneity-directed demosaic, "
+    "no noise reduction, no sharpening, no brightening, highlights clipped"
 )
 # LibRaw's flips as Exif orientations.
 FLIPS = {0: 1, 3: 3, 5: 8, 6: 6}

@@ -1,8 +1,8 @@
-"""Sharpness and halos of an edge: mtf50, rise, overshoot, undershoot."""
+"""Sharpness of an edge: mtf50 and rise; what its other measures share."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,82 +10,181 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.edge_profile import NOISE_FLOOR, Edge, Profile, crossing, find_edge, profiles
+from glenhail.core.measures.edge_profile import (
+    NOISE_FLOOR,
+    REACH,
+    Edge,
+    Profile,
+    Profiles,
+    crossing,
+    find_edge,
+    profiles,
+    width_of,
+)
+from glenhail.core.measures.edge_sides import unseen_share
 from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Subject
-from glenhail.core.picture import Rect
+from glenhail.core.picture import Doubles, Floats, Rect
 
-GROUPS = 16
+RUNS = 16
 GRID = "output pixels, not resampled; told per frame pixel"
+# How far either side of an edge is looked at, frame px: the widest at which the plateaus are still plain.
+REACHES = (100.0, 64.0, 48.0, REACH, 20.0, 12.0)
+PLAIN, AS_PLAIN = 0.01, 1.3  # of the step; of what the narrowest has
+# Largest errors seen on noiseless Gaussian edges of 0.4 to 6 px at any angle (docs/measures.md): part of each interval.
+MTF50_BIAS, RISE_BIAS = 0.005, 0.01
+HALF_CODE = 0.5 / 255
+MOST_CUT_OFF = 0.1  # share of the pixels at one distance from the edge that may lie at white or at black
 
 
-def _scale(subject: Subject) -> float:
+def scale_of(subject: Subject) -> float:
+    """Output px per frame px."""
     mapping = subject.output.mapping
     return (mapping.sx + mapping.sy) / 2
 
 
 @dataclass(frozen=True)
-class Profiles:
-    """An edge's profile over all rows, and others that each leave out one sixteenth of the edge; where in the frame it lies."""
+class Found:
+    """An edge in an output with its profiles; where in the frame it lies, and how good it is (0 to 1)."""
 
     edge: Edge
-    whole: Profile
-    left_out: tuple[Profile, ...]
+    profiles: Profiles
     segment: Rect
     quality: float
 
 
-def edge_of(subject: Subject, rect: Rect) -> tuple[Rect, float]:
-    """The part of a patch, in the frame's pixels, that holds its best straight edge, and how good it is (0 to 1).
+@dataclass(frozen=True)
+class Site:
+    """Where in the frame an edge is measured: the part of the patch that holds it, how far from it, and how good it is."""
+
+    segment: Rect
+    reach: float
+    quality: float
+
+
+def site_of(subject: Subject, rect: Rect) -> Site:
+    """The part of a patch, in the frame's pixels, that holds its best straight edge.
 
     It is looked for in the truth, or else in the frame, blurred a little if noise hides it there, so that all outputs are
-    measured at the same place. Where nothing is found, each output's whole patch has to do.
+    measured at the same place and equally far. Where nothing is found, each output's whole patch has to do.
     """
 
-    def find() -> tuple[Rect, float]:
+    def find() -> Site:
         reference = subject.reference
         target = reference.mapping.rect(rect).whole()
         if not target.inside(reference.picture.width, reference.picture.height):
-            return rect, 0.0
+            return Site(rect, REACH, 0.0)
         light = srgb.luminance(reference.picture.crop(target))
-        found = best_segment(light)
-        if found is None or (found.rect.w == target.w and found.rect.h == target.h):
-            return rect, found.quality if found else 0.0
+        scale = (reference.mapping.sx + reference.mapping.sy) / 2
+        found = best_segment(light, scale)
+        if found is None:
+            return Site(rect, REACH, 0.0)
         r = found.rect
-        return reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h)), found.quality
+        part = light[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)]
+        whole = r.w == target.w and r.h == target.h
+        segment = rect if whole else reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h))
+        return Site(segment, _reach(part, scale), found.quality)
 
-    return subject.once("segment", rect, find)
+    return subject.once("site", rect, find)
 
 
-def profiles_of(subject: Subject, rect: Rect) -> Profiles:
-    """A patch's edge and its profiles, found once for the measures that share them."""
+def _reach(light: Floats, scale: float) -> float:
+    """The widest reach whose plateaus are as plain as those of the narrowest that will do."""
+    noises: dict[float, float] = {}
+    try:
+        edge = find_edge(light, scale)
+        for reach in REACHES:
+            noises[reach] = profiles(edge, 0, scale, reach).whole.noise
+    except NotMeasurable:
+        pass
+    if not noises:
+        return REACH
+    limit = max(PLAIN, AS_PLAIN * min(noises.values()))
+    return next(reach for reach, noise in noises.items() if noise <= limit)
 
-    def find() -> Profiles:
-        segment, quality = edge_of(subject, rect)
-        edge = find_edge(srgb.luminance(subject.native(segment)))
-        whole, *left_out = profiles(edge, GROUPS)
-        return Profiles(edge, whole, tuple(left_out), segment, quality)
+
+def profiles_of(subject: Subject, rect: Rect) -> Found:
+    """A patch's edge and its profiles, found once for the measures that share them.
+
+    Raises
+    ------
+    NotMeasurable
+        If there is no edge, or a side of it is cut off at white or black in the output or in the frame.
+    """
+
+    def find() -> Found:
+        site, scale = site_of(subject, rect), scale_of(subject)
+        pixels = subject.native(site.segment)
+        edge = find_edge(srgb.luminance(pixels), scale)
+        found = profiles(edge, RUNS, scale, site.reach)
+        _refuse_cut_off(edge, pixels, found, subject.output.white)
+        if subject.output.picture is not subject.source:
+            _refuse_frame_cut_off(subject, site, found.reach / scale)
+        return Found(edge, found, site.segment, site.quality)
 
     return subject.once("profiles", rect, find)
 
 
-def _with_interval(edges: Profiles, estimate: Callable[[Profile], float], factor: float) -> tuple[Interval, tuple[float, ...]]:
-    """An estimate over all rows times a factor; its interval and parts from leaving out one sixteenth of the edge at a time."""
-    left_out = factor * np.array([estimate(p) for p in edges.left_out])
-    found = jackknife(factor * estimate(edges.whole), left_out)
-    return found, pseudo(found.value, left_out)
+def _refuse_frame_cut_off(subject: Subject, site: Site, reach: float) -> None:
+    """What the frame has lost at white no output shows, whatever smoothed over it."""
+    own = subject.source.crop(site.segment.whole())
+    try:
+        edge = find_edge(srgb.luminance(own))
+        _refuse_cut_off(edge, own, profiles(edge, 0, 1.0, reach), 1.0, " in the frame")
+    except NotMeasurable as why:
+        if "cut off" in str(why):
+            raise
 
 
-def _mtf50(p: Profile) -> float:
-    if p.noise > NOISE_FLOOR * 2:
-        raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {200 * NOISE_FLOOR:.0f} %")
-    found = crossing(*p.transfer, 0.5)
-    if found is None:
+def _refuse_cut_off(edge: Edge, pixels: Floats, found: Profiles, white: float, where: str = "") -> None:
+    least = np.float32(white * float(srgb.decode(np.array(1 - HALF_CODE))))
+    most = np.float32(white * float(srgb.decode(np.array(1 + HALF_CODE))))
+    black = np.float32(srgb.decode(np.array(HALF_CODE)))
+    brightest = pixels.max(axis=2)
+    for side, at_end in (("bright side is cut off at white", (brightest >= least) & (brightest <= most)),
+                         ("dark side is cut off at black", brightest <= black)):  # fmt: skip
+        if at_end.mean() < 1e-3:
+            continue
+        distance = np.round(edge.distance / found.scale).astype(int)
+        inside = np.abs(edge.distance) < found.reach
+        index = (distance - distance.min())[inside]
+        share = np.bincount(index, weights=edge.upright(at_end)[inside]) / np.maximum(np.bincount(index), 1)
+        if share.max() > MOST_CUT_OFF:
+            raise NotMeasurable(f"the edge's {side}{where}: its true shape is lost")
+
+
+def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, tuple[float, ...]]:
+    """An estimate over all rows with its interval, from leaving out one sixteenth of the edge at a time, and its parts.
+
+    `bias` is the share of the value by which the method itself may be off.
+    """
+    found = jackknife(whole, left_out)
+    reach = math.hypot(found.high - found.value, bias * whole)
+    return Interval(whole, whole - reach, whole + reach), pseudo(whole, left_out)
+
+
+def _halves(found: Profiles) -> Doubles:
+    """Frequencies at which each profile's contrast falls to one half, cycles per output px."""
+    frequency, transfer = found.transfers
+    made = [crossing(frequency, t, 0.5) for t in transfer]
+    if any(m is None for m in made):
         raise NotMeasurable("contrast stays above one half up to 1 cycle/px: sharper than can be measured")
-    return found
+    return np.array(made, dtype=np.float64)
+
+
+def refuse_noisy(p: Profile, most: float = NOISE_FLOOR) -> None:
+    """Refuse a profile whose plateaus are too noisy.
+
+    Raises
+    ------
+    NotMeasurable
+        With how noisy it is.
+    """
+    if p.noise > most:
+        raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {100 * most:.0f} %")
 
 
 def mtf50(subject: Subject, rect: Rect) -> Measured:
@@ -95,8 +194,10 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     ----------
     ISO 12233:2017, e-SFR. A Gaussian spread of sigma px has mtf50 = 0.18739 / sigma.
     """
-    edges, scale = profiles_of(subject, rect), _scale(subject)
-    found, parts = _with_interval(edges, _mtf50, scale)
+    edges, scale = profiles_of(subject, rect), scale_of(subject)
+    refuse_noisy(edges.profiles.whole, 2 * NOISE_FLOOR)
+    whole, *left_out = scale * _halves(edges.profiles)
+    found, parts = told(float(whole), np.array(left_out), MTF50_BIAS + unseen_share(edges.profiles))
     details = _details(edges, scale) | {
         "cycles_per_output_px": found.value / scale,
         "lp_per_picture_height": found.value * subject.source.height,
@@ -104,25 +205,28 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
-def _details(found: Profiles, scale: float) -> dict[str, Any]:
+def _details(found: Found, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
-    p = found.whole
-    frequency, transfer = p.transfer
-    others = np.stack([o.transfer[1] for o in found.left_out])
+    p = found.profiles.whole
+    frequency, transfer = found.profiles.transfers
+    kept = np.flatnonzero(frequency <= 0.6 * max(1.0, 1 / scale))
+    pick = kept[:: max(1, kept.size // 60)]
+    others = transfer[1:, pick]
     error = np.sqrt((len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0))
-    kept = frequency <= 0.6
-    pick = slice(None, None, max(1, int(kept.sum()) // 60))
+    near = np.flatnonzero(np.abs(p.distance) <= REACH * scale)
+    thin = near[:: max(1, near.size // 256)]
     return {
         "angle_deg": found.edge.angle,
         "step": p.step,
         "segment": [round(v, 2) for v in (found.segment.x, found.segment.y, found.segment.w, found.segment.h)],
+        "reach_frame_px": round(found.profiles.reach / scale, 1),
         "quality": round(found.quality, 2),
         "mtf": {
-            "cycles_per_frame_px": _rounded(frequency[kept][pick] * scale),
-            "transfer": _rounded(transfer[kept][pick]),
-            "error": _rounded(2 * error[kept][pick]),
+            "cycles_per_frame_px": _rounded(frequency[pick] * scale),
+            "transfer": _rounded(transfer[0, pick]),
+            "error": _rounded(2 * error),
         },
-        "profile": {"frame_px": _rounded(p.distance / scale), "light": _rounded(p.light)},
+        "profile": {"frame_px": _rounded(p.distance[thin] / scale), "light": _rounded(p.light[thin])},
     }
 
 
@@ -130,46 +234,18 @@ def _rounded(values: np.ndarray) -> list[float]:
     return [round(float(v), 4) for v in values]
 
 
-def _rise(p: Profile) -> float:
-    if p.noise > NOISE_FLOOR:
-        raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {100 * NOISE_FLOOR:.0f} %")
-    middle = int(np.abs(p.distance).argmin())
-    # Outwards from the middle, so that ripples of the plateaus are not taken for the edge.
-    up = crossing(p.distance[middle:], -p.light[middle:], -0.9)
-    down = crossing(-p.distance[middle::-1], p.light[middle::-1], 0.1)
-    if up is None or down is None:
+def _width(p: Profile) -> float:
+    found = width_of(p)
+    if found is None:
         raise NotMeasurable("the edge is wider than the patch")
-    return up + down
+    return found
 
 
 def rise(subject: Subject, rect: Rect) -> Measured:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
-    scale = _scale(subject)
-    found, parts = _with_interval(profiles_of(subject, rect), _rise, 1 / scale)
+    edges, scale = profiles_of(subject, rect), scale_of(subject)
+    refuse_noisy(edges.profiles.whole)
+    whole, *left_out = np.array([_width(p) for p in edges.profiles.profiles]) / scale
+    found, parts = told(float(whole), np.array(left_out), RISE_BIAS)
     details = {"output_px": found.value * scale, "per_mille_of_picture_height": 1000 * found.value / subject.source.height}
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
-
-
-def _beyond(p: Profile, sign: float) -> float:
-    """How far the profile goes beyond a plateau, % of the step, beside the edge."""
-    if p.noise > NOISE_FLOOR:
-        raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {100 * NOISE_FLOOR:.0f} %")
-    reach = float(np.abs(p.distance).max())
-    near = p.light[np.abs(p.distance) < 0.6 * reach]
-    most = float((near - 1).max()) if sign > 0 else float((-near).max())
-    return 100 * max(0.0, most)
-
-
-def overshoot(subject: Subject, rect: Rect) -> Measured:
-    """How far the bright side of an edge goes above its plateau, % of the step: a bright halo."""
-    return _halo(subject, rect, 1.0)
-
-
-def undershoot(subject: Subject, rect: Rect) -> Measured:
-    """How far the dark side of an edge goes below its plateau, % of the step: a dark halo."""
-    return _halo(subject, rect, -1.0)
-
-
-def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
-    found, parts = _with_interval(profiles_of(subject, rect), lambda p: _beyond(p, sign), 1.0)
-    return Measured(found.value, max(0.0, found.low), found.high, GRID, {}, parts)

@@ -8,7 +8,7 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.edge_profile import NOISE_FLOOR, find_edge, profile
+from glenhail.core.measures.edge_profile import NOISE_FLOOR, find_edge, profiles
 from glenhail.core.picture import Doubles, Floats, Rect
 
 SIDES = (96, 64, 48, 36, 26)  # px of the square windows that are tried
@@ -26,33 +26,33 @@ class Segment:
     quality: float
 
 
-def quality_of(light: Floats) -> float:
+def quality_of(light: Floats, scale: float = 1.0) -> float:
     """How well a part suits the slanted-edge method: contrast against what its plateaus still hold; 0 where not at all."""
     try:
-        found = profile(find_edge(light))
+        found = profiles(find_edge(light, scale), 0, scale).whole
     except NotMeasurable:
         return 0.0
     return max(0.0, 1 - found.noise / NOISE_FLOOR) if found.noise < NOISE_FLOOR else 0.0
 
 
-def best_segment(light: Floats, blur: float = BLUR) -> Segment | None:
+def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segment | None:
     """The part of a plane of linear luminance with the best edge of any direction; the whole plane if that will do.
 
     Windows are picked by how strongly and how uniformly their gradients point one way (structure tensor, Förstner and Gülch 1987),
     larger ones first; None if no window holds an edge that can be measured. Noise would hide edges: what is searched is blurred.
     """
     height, width = light.shape
-    whole = quality_of(light)
+    whole = quality_of(light, scale)
     if whole >= GOOD:
         return Segment(Rect(0, 0, width, height), whole)
     best = Segment(Rect(0, 0, width, height), whole) if whole >= LEAST else None
     light = scipy.ndimage.gaussian_filter(np.asarray(light, dtype=np.float32), blur)
     promise = _tensor(light)
-    for side in SIDES:
+    for side in (round(s * max(1.0, scale)) for s in SIDES):
         if side >= min(height, width):
             continue
         for x, y in _promising(promise, side):
-            quality = quality_of(light[y : y + side, x : x + side])
+            quality = quality_of(light[y : y + side, x : x + side], scale)
             if quality >= LEAST and (best is None or quality > best.quality + 0.05):
                 best = Segment(Rect(x, y, side, side), quality)
         if best is not None and best.quality >= GOOD:

@@ -24,6 +24,7 @@ class Laid:
     picture: Picture
     mapping: Mapping
     usable: Rect
+    white: float = 1.0  # linear light at which it is cut off
 
     @cached_property
     def straight(self) -> Laid:

@@ -16,26 +16,26 @@ from glenhail.core.picture import Floats
 LUMA, CHANNELS = "luma", "each channel"
 
 
-def unsharp(plane: Floats, amount: float, radius: float, threshold: float = 0.0) -> Floats:
-    """Add back `amount` times what a Gaussian of `radius` px takes away, where that is more than `threshold`.
+def unsharp(plane: Floats, gain: float, reach: float, floor: float = 0.0) -> Floats:
+    """Add back `gain` times what a Gaussian of `reach` px takes away, where that is more than `floor`.
 
-    Common practice, no source; on an ideal edge of step s it gives the closed form s (1 + amount) Q - amount s G, with the
+    Common practice, no source; on an ideal edge of step s it gives the closed form s (1 + gain) Q - gain s G, with the
     step Q and the Gaussian's integral G.
     """
-    lost = plane - scipy.ndimage.gaussian_filter(plane, radius, mode="nearest", truncate=GAUSSIAN_REACH)
-    if threshold > 0:
-        lost = np.where(np.abs(lost) > threshold, lost, 0)
-    return np.asarray(plane + np.float32(amount) * lost, dtype=np.float32)
+    lost = plane - scipy.ndimage.gaussian_filter(plane, reach, mode="nearest", truncate=GAUSSIAN_REACH)
+    if floor > 0:
+        lost = np.where(np.abs(lost) > floor, lost, 0)
+    return np.asarray(plane + np.float32(gain) * lost, dtype=np.float32)
 
 
-def unsharp_mask(linear: Floats, amount: float, radius: float) -> Floats:
+def unsharp_mask(linear: Floats, gain: float, reach: float) -> Floats:
     """`unsharp` on each encoded channel.
 
     Parameters
     ----------
-    amount : float
-        1.0 is 100 %.
-    radius : float
+    gain : float
+        1.0 adds back once what was taken away.
+    reach : float
         Standard deviation of the Gaussian, px.
 
     Returns
@@ -45,7 +45,7 @@ def unsharp_mask(linear: Floats, amount: float, radius: float) -> Floats:
     """
     encoded = srgb.encode(linear)
     planes = [np.ascontiguousarray(encoded[..., i]) for i in range(encoded.shape[-1])]
-    sharp = np.stack([unsharp(p, amount, radius) for p in planes], axis=-1)
+    sharp = np.stack([unsharp(p, gain, reach) for p in planes], axis=-1)
     return np.asarray(srgb.decode(sharp), dtype=np.float32)
 
 
@@ -59,31 +59,31 @@ def _left_alone(index: int, values: Values) -> bool:
 
 
 def unsharp_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """`unsharp` with an amount in per cent and a threshold in 8-bit codes."""
+    """`unsharp` with a floor in 8-bit levels."""
     if _left_alone(index, values):
         return plane
-    return unsharp(plane, float(values["amount"]) / 100, float(values["radius"]), float(values["threshold"]) / 255)
+    return unsharp(plane, float(values["gain"]), float(values["reach"]), float(values["floor"]) / 255)
 
 
 def laplacian_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """Take away the Laplacian of the Gaussian-smoothed plane, scaled by the Gaussian's variance (scipy)."""
     if _left_alone(index, values):
         return plane
-    sigma = float(values["radius"])
+    sigma = float(values["reach"])
     curved = scipy.ndimage.gaussian_laplace(plane, sigma, mode="nearest", truncate=GAUSSIAN_REACH)
-    return np.asarray(plane - np.float32(float(values["amount"]) / 100 * sigma**2) * curved, dtype=np.float32)
+    return np.asarray(plane - np.float32(float(values["gain"]) * sigma**2) * curved, dtype=np.float32)
 
 
 def high_pass_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """What a Gaussian takes away, about mid grey, laid over the plane by "overlay" (W3C Compositing and Blending Level 1)."""
     if _left_alone(index, values):
         return plane
-    blurred = scipy.ndimage.gaussian_filter(plane, float(values["radius"]), mode="nearest", truncate=GAUSSIAN_REACH)
-    layer = np.clip(0.5 + float(values["amount"]) / 100 * (plane - blurred), 0, 1)
+    blurred = scipy.ndimage.gaussian_filter(plane, float(values["reach"]), mode="nearest", truncate=GAUSSIAN_REACH)
+    layer = np.clip(0.5 + float(values["gain"]) * (plane - blurred), 0, 1)
     made = np.where(plane <= 0.5, 2 * plane * layer, 1 - 2 * (1 - plane) * (1 - layer))
     return np.asarray(made, dtype=np.float32)
 
 
-def reach(values: Values, measured: Measured) -> int:
+def support(values: Values, measured: Measured) -> int:
     """As far as the Gaussian is kept."""
-    return math.ceil(GAUSSIAN_REACH * float(values["radius"]) + 0.5)
+    return math.ceil(GAUSSIAN_REACH * float(values["reach"]) + 0.5)

@@ -25,6 +25,8 @@ def on_linear(values: Values) -> Domain:
 
 
 _SIDES = ("none", "3 px", "5 px")
+# How often what the Gaussian takes away is added back.
+_GAIN = Number("gain", "gain", "x", 0.05, 6, 1.0)
 _ON = Choice("on", "on", (sharpen.LUMA, sharpen.CHANNELS), sharpen.LUMA)
 
 
@@ -46,7 +48,7 @@ def _sharpener(
     name: str, title: str, does: str, source: str, parameters: tuple[Parameter, ...],
     work: Callable[[Floats, int, Values, Measured], Floats],
 ) -> Method:  # fmt: skip
-    return Method(name, title, "sharpen", does, source, (*parameters, _ON), sharpen.domain, work, sharpen.reach)
+    return Method(name, title, "sharpen", does, source, (*parameters, _ON), sharpen.domain, work, sharpen.support)
 
 
 def _factor(values: Values) -> float:
@@ -70,19 +72,18 @@ METHODS: dict[str, Method] = {
         *(_resampler(name) for name in FILTERS),
         _sharpener(
             "unsharp", "Unsharp mask", "adds back what a Gaussian takes away", "common practice, no source",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.2, 20, 1.0),
-             Number("threshold", "threshold", "8-bit codes", 0, 32, 0)),
+            (_GAIN, Number("reach", "reach", "px", 0.2, 32, 1.0), Number("floor", "floor", "8-bit levels", 0, 32, 0)),
             sharpen.unsharp_plane,
         ),
         _sharpener(
             "laplacian", "Laplacian", "takes away the curvature of the brightness", "Gonzalez and Woods (from memory)",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.3, 5, 0.8)),
+            (_GAIN, Number("reach", "reach", "px", 0.3, 5, 0.8)),
             sharpen.laplacian_plane,
         ),
         _sharpener(
             "high_pass", "High-pass", "fine structure about mid grey, laid over the picture",
             "W3C Compositing and Blending 1, overlay",
-            (Number("amount", "amount", "%", 1, 500, 100), Number("radius", "radius", "px", 0.3, 20, 2.0)),
+            (_GAIN, Number("reach", "reach", "px", 0.3, 20, 2.0)),
             sharpen.high_pass_plane,
         ),
         Method(

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from difflib import SequenceMatcher
 from pathlib import PurePosixPath
 
-# "LoomTableKF51Fine" is five words, "sw3" and "s60" are two each.
+# "LoomTableKF51Thread" is five words, "sw3" and "s60" are two each.
 PIECE = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
 PREVIEW = {"preview", "screen", "screenshot", "capture", "grab", "onscreen"}
 # Words that say nothing of which file it is.

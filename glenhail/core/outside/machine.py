@@ -9,14 +9,21 @@ from pathlib import Path
 
 import psutil
 
+SETTING = "GLENHAIL_MACHINE"
+
 
 @cache
 def machine() -> str:
-    """Processor, number of processors, memory, system."""
+    """What the bench is told to call it (``GLENHAIL_MACHINE``), else the processor's own name, cores, memory, system."""
+    named = " ".join(os.environ.get(SETTING, "").split())
+    return named or f"{_processor()}, {size()}"
+
+
+def size() -> str:
+    """Cores, memory and system, without anybody's brand: "2 cores, 24 GiB, Linux"."""
     memory = psutil.virtual_memory().total / 2**30
     count = os.cpu_count() or 1
-    system = f"{platform.system()} {platform.release().split('-')[0]}"
-    return f"{_processor()}, {count} processor{'s' if count > 1 else ''}, {memory:.0f} GiB, {system}"
+    return f"{count} core{'s' if count > 1 else ''}, {memory:.0f} GiB, {platform.system()}"
 
 
 def _processor() -> str:

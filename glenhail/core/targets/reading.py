@@ -14,6 +14,7 @@ import scipy.ndimage
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures import edge as edges
+from glenhail.core.measures import halo
 from glenhail.core.measures.edge_profile import crossing
 from glenhail.core.measures.noise import residual
 from glenhail.core.measures.spectra import transfer
@@ -152,7 +153,7 @@ def _edges(seen: Seen) -> Iterator[FieldReading | Curve]:
         if quarter == 0:
             x, y = (np.array(found.details["mtf"][k]) for k in ("cycles_per_frame_px", "transfer"))
             yield seen.curve("MTF, right edge", x, y, "cycles/px", "share of contrast")
-            for name, measure in (("Bright halo", edges.overshoot), ("Dark halo", edges.undershoot)):
+            for name, measure in (("Bright halo", halo.overshoot), ("Dark halo", halo.undershoot)):
                 try:
                     yield seen.reading(f"{name}, right edge", measure(subject, rect).value, "% of step", 1)
                 except NotMeasurable as why:

@@ -52,12 +52,21 @@ const PAGE_FONTS = [
         </template>
       </dl>
       <p>
-        The frames are what the invented Corvane M24 would record of these scenes: photon noise and read noise
+        The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise and read noise
         at the ISO in each file (photon transfer, Janesick 2007), from a recorded seed. The raw files are the
         loom table through a simulated lens, colour filters and sensor of both bodies. The archive print is
         the loom table printed small, a little soft, and kept as a JPEG. The scripts that build and render the
         scenes are in the folder
         <code>scenes</code> of the source; the application needs none of them.
+      </p>
+    </section>
+
+    <section class="block">
+      <h2>Raw files</h2>
+      <p>
+        The Glenhail neutral rendering is made with LibRaw (LGPL 2.1 or CDDL 1.0) by way of rawpy (MIT
+        licence), always with the same settings; its demosaic follows Hirakawa and Parks 2005. The number
+        after its name changes when anything of it does.
       </p>
     </section>
 

@@ -28,7 +28,7 @@ async function create(): Promise<void> {
   <div class="page">
     <div class="head">
       <h1>Studies</h1>
-      <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Ask a question</v-btn>
+      <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Add study</v-btn>
     </div>
     <form v-if="asking" class="ask" @submit.prevent="create">
       <v-text-field
