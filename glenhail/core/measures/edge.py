@@ -36,6 +36,7 @@ REACHES = (100.0, 64.0, 48.0, REACH, 20.0, 12.0)
 PLAIN, AS_PLAIN = 0.01, 1.3  # of the step; of what the narrowest has
 # Largest errors seen on noiseless Gaussian edges of 0.4 to 6 px at any angle (docs/measures.md): part of each interval.
 MTF50_BIAS, RISE_BIAS = 0.005, 0.01
+UNSURE = 0.6  # of a value that its interval may reach
 HALF_CODE = 0.5 / 255
 MOST_CUT_OFF = 0.1  # share of the pixels at one distance from the edge that may lie at white or at black
 
@@ -162,6 +163,8 @@ def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, 
     `bias` is the share of the value by which the method itself may be off.
     """
     found = jackknife(whole, left_out)
+    if found.high - found.value > UNSURE * abs(whole):
+        raise NotMeasurable("no single straight edge found in the patch: its parts do not agree")
     reach = math.hypot(found.high - found.value, bias * whole)
     return Interval(whole, whole - reach, whole + reach), pseudo(whole, left_out)
 

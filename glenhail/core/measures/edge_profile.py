@@ -26,10 +26,11 @@ LEAST_STEP = 0.01  # of display white, linear
 NOISE_FLOOR = 0.05  # of the step
 REACH = 32.0  # subject px on either side of the edge that are looked at where nothing else is said
 LEAST_REACH = 6.0  # px
-PLATEAU = 0.7  # share of the reach beyond which the plateaus lie
+PLATEAU, QUIET = 0.7, 0.5  # shares of the reach beyond which the plateaus lie, and beyond which noise is told
 SETTLED = 0.005  # of the step, within which a profile has come to its plateau
 NEAR, ROUNDS, STILL = 10.0, 8, 0.003  # subject px about the line within which its place is found, until it moves by less
 ASIDE = 1.5  # subject px that rows may lie aside of it
+LEAST_MASS, MOST_ROWS = 0.3, 0.85  # of the strongest rows' contrast, that so many rows have to have
 FLAT, SOFT = 2.0, 1.5  # rises that the window leaves alone, and how much further it fades
 LEAST_FLAT = 5.0  # subject px
 FINEST = 4096  # places of the Fourier transform for each subject px
@@ -139,6 +140,9 @@ def _line(plane: Doubles, scale: float) -> tuple[float, float]:
         before, (slope, at) = (at, at + slope * height), np.polyfit(y[sure], centre, 1)
         if reach == near_by and max(abs(at - before[0]), abs(at + slope * height - before[1])) < STILL * scale:
             break
+    across = np.abs(at + slope * y - width / 2) < width / 2 - 2
+    if not across.any() or (mass[across] > LEAST_MASS * np.quantile(mass, 0.9)).mean() < MOST_ROWS:
+        raise NotMeasurable("no single straight edge found in the patch")
     rest = centre - at - slope * y[sure]
     if 1.4826 * np.median(np.abs(rest)) > ASIDE * scale:
         raise NotMeasurable("no single straight edge found in the patch")
@@ -229,7 +233,7 @@ def _profile(knots: Doubles, coefficients: Doubles, reach: float) -> Profile:
     low, high = float(np.median(dark)), float(np.median(bright))
     if high - low < LEAST_STEP:
         raise NotMeasurable(f"edge contrast {100 * (high - low):.1f} % of white, needs {100 * LEAST_STEP:.0f} %")
-    noise = max(_ripple(dark), _ripple(bright)) / (high - low)
+    noise = max(_ripple(spread[side * knots > QUIET * reach]) for side in (-1, 1)) / (high - low)
     return Profile(knots, np.asarray((spread - low) / (high - low)), high - low, noise)
 
 

@@ -14,7 +14,7 @@ from glenhail.core.picture import Doubles, Floats, Rect
 SIDES = (96, 64, 48, 36, 26)  # px of the square windows that are tried
 TRIES = 5  # the most promising windows of each side
 BLUR = 1.0  # px
-GOOD = 0.6
+GOOD = 0.9
 LEAST = 0.15
 
 
