@@ -136,6 +136,19 @@ class Mapping:
             bx, by = self.bend.shift(plain.x + plain.w / 2 - bx, plain.y + plain.h / 2 - by)
         return Rect(plain.x - bx, plain.y - by, plain.w, plain.h)
 
+    def seen_from(self, other: Mapping) -> Mapping:
+        """From the pixels of another picture of the frame, which is not bent, to this one's."""
+        assert other.bend is None
+        sx, sy = self.sx / other.sx, self.sy / other.sy
+        bend = self.bend and Bend(
+            other.sx * self.bend.x + other.dx,
+            other.sy * self.bend.y + other.dy,
+            (other.sx + other.sy) / 2 * self.bend.reach,
+            tuple(other.sx * c for c in self.bend.across),
+            tuple(other.sy * c for c in self.bend.down),
+        )
+        return Mapping(sx, sy, self.dx - sx * other.dx, self.dy - sy * other.dy, bend)
+
     def keeps_pixels(self) -> bool:
         """Whether source pixels fall exactly on output pixels: scale 1 and a whole shift."""
         return self.bend is None and self.sx == self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()

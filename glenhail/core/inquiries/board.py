@@ -90,9 +90,9 @@ class Board:
 
     def _compare(self, measure: str, one: str, other: str) -> dict[str, Comparison]:
         theirs = self.at(measure, other)
-        better, threshold = MEASURES[measure].better, THRESHOLDS[measure]
+        best, threshold = MEASURES[measure].best, THRESHOLDS[measure]
         mine = self.at(measure, one)
-        return {p: compare(c.taken, theirs[p].taken, better, threshold) for p, c in mine.items() if p in theirs}
+        return {p: compare(c.taken, theirs[p].taken, best, threshold) for p, c in mine.items() if p in theirs}
 
     def against(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> Tally | None:
         """The same counted over the places; None where they share none."""

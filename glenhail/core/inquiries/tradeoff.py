@@ -9,6 +9,7 @@ from statistics import median
 from typing import Any
 
 from glenhail.core.inquiries.board import Board
+from glenhail.core.measures.best import distance
 from glenhail.core.measures.table import MEASURES
 
 STEPS = 10
@@ -69,8 +70,9 @@ def tradeoff(board: Board, x: str, y: str, correlations: Mapping[str, Sequence[f
 
 
 def _less(measure: str, value: float) -> float:
-    """A value turned so that less is better."""
-    return -value if MEASURES[measure].better == "higher" else value
+    """A value's distance from its measure's best: less is better."""
+    best = MEASURES[measure].best
+    return value if best is None else distance(value, best)
 
 
 def _blends(board: Board, correlations: Mapping[str, Sequence[float]]) -> list[dict[str, Any]]:

@@ -1,8 +1,9 @@
-"""Bringing an output's pixels onto the grid of its frame."""
+"""Bringing an output's pixels onto the grid of its frame, or of its truth."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,7 +19,7 @@ SLACK = 0.25  # frame px
 
 @dataclass(frozen=True)
 class Placed:
-    """Pixels brought to the frame's grid, and in words how."""
+    """Pixels brought to another grid, and in words how."""
 
     pixels: Floats
     grid: str
@@ -43,7 +44,7 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
         doubled come back as they were; otherwise Lanczos, antialiased.
     """
     if mapping.bend is not None:
-        return _unbent(values, mapping, rect)
+        return _unbent(values, mapping, rect, to_frame_grid)
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
         x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
@@ -53,14 +54,29 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"frame grid, {words}")
 
 
-def _unbent(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
+def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
+    """The part of an output that shows `rect` of the truth, one value per pixel of the truth.
+
+    `mapping` goes from the truth's pixels to the output's. Untouched pixels where the grids coincide, else Lanczos, antialiased
+    where the output is the larger one: what an output has beyond the truth's grid must not come back as noise on it.
+    """
+    if mapping.bend is not None:
+        return _unbent(values, mapping, rect, to_truth_grid)
+    target = mapping.rect(rect)
+    if mapping.keeps_pixels():
+        x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
+        return Placed(values[y : y + h, x : x + w], "truth's grid, pixels untouched")
+    return Placed(resample(values, target, int(rect.w), int(rect.h), "lanczos"), "truth's grid, Lanczos")
+
+
+def _unbent(values: Floats, mapping: Mapping, rect: Rect, place: Callable[[Floats, Mapping, Rect], Placed]) -> Placed:
     """As without a bend, once the part is straightened."""
     target = mapping.straight.rect(rect)
     margin = REACH * max(1.0, mapping.sx, mapping.sy, 1 / mapping.sx, 1 / mapping.sy)
     left, top = math.floor(target.x - margin), math.floor(target.y - margin)
     part = Rect(left, top, math.ceil(target.x + target.w + margin) - left, math.ceil(target.y + target.h + margin) - top)
     plain = Mapping(mapping.sx, mapping.sy, mapping.dx - left, mapping.dy - top)
-    placed = to_frame_grid(straightened(values, mapping, part), plain, rect)
+    placed = place(straightened(values, mapping, part), plain, rect)
     return Placed(placed.pixels, f"{placed.grid}, straightened")
 
 

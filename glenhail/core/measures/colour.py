@@ -19,7 +19,7 @@ def de00_mean(subject: Subject, rect: Rect) -> Measured:
     """Mean CIEDE2000 against the truth; its 95th percentile among the details."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
     differences = pair.differences
     found = block_mean(differences)
     return Measured(found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(differences))
@@ -29,7 +29,7 @@ def de00_p95(subject: Subject, rect: Rect) -> Measured:
     """95th percentile of CIEDE2000 against the truth: how far the worst places are off."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
     differences = pair.differences
     value = _quantiles(differences, [95.0])[0]
     # The interval of the share that lies above (it varies from block to block), carried over to the quantile (Woodruff 1952).

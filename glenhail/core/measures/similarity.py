@@ -136,7 +136,7 @@ def ssim(subject: Subject, rect: Rect) -> Measured:
     pair = subject.pair(rect)
     least = 2 * RADIUS + 2
     if min(pair.rect.w, pair.rect.h) < least:
-        raise NotMeasurable(f"the patch is too small, needs {least} x {least} frame px")
+        raise NotMeasurable(f"the patch is too small, needs {least} x {least} px of the truth")
     likeness = _maps(subject, rect)[0]
     found = block_mean(likeness)
     return Measured(found.value, found.low, min(1.0, found.high), pair.grid, parts=of_mean(likeness))
@@ -154,7 +154,7 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     pair = subject.pair(rect)
     least = (2 * RADIUS + 1) * 2 ** (len(SCALES) - 1)
     if min(pair.rect.w, pair.rect.h) < least:
-        raise NotMeasurable(f"the patch is too small for five scales, needs {least} x {least} frame px")
+        raise NotMeasurable(f"the patch is too small for five scales, needs {least} x {least} px of the truth")
     planes, maps = pair.lumas, _maps(subject, rect)
     means, parts = [], []
     for scale in range(len(SCALES)):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import scipy.fft
@@ -11,7 +11,19 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.picture import Doubles, Floats
 
 BLOCKS = (128, 64, 32)  # px, the largest that fits often enough
+GUARD = 2
+FINEST = 0.4  # cycles per px of the truth beyond which lies aliasing
 LEAST_BLOCKS, MANY_BLOCKS = 4, 25  # fewer than many only where no smaller block gives more
+
+
+@dataclass(frozen=True)
+class Beyond:
+    """The same beyond a frame's own Nyquist frequency: shares of amplitude and power, in per cent, and the truth's power there
+    summed over the region's bins."""
+
+    kept: float
+    added: float
+    power: float
 
 
 @dataclass(frozen=True)
@@ -26,6 +38,7 @@ class Transfer:
     kept: Doubles
     added: Doubles
     power: Doubles
+    beyond: Beyond | None = None
 
     def mean_kept(self, low: float, high: float) -> float:
         """Share kept between two frequencies, each weighted by the truth's amplitude there, in per cent."""
@@ -53,6 +66,22 @@ class Transfers:
     left_out: tuple[Transfer, ...]
 
 
+@dataclass(frozen=True)
+class Places:
+    """Where each bin of a spectrum lies, cycles/px, and which lie beyond the frame's square Nyquist region."""
+
+    radius: Doubles
+    beyond: np.ndarray
+    side: int
+
+    @classmethod
+    def of(cls, fx: Doubles, fy: Doubles, side: int, scale: float) -> Places:
+        """`GUARD` bins beyond the region's border belong to neither side: a window spreads each frequency that far."""
+        radius = np.hypot(fx, fy)
+        outside = np.maximum(np.abs(fx), np.abs(fy)) > 0.5 / scale + GUARD / side
+        return cls(np.asarray(radius), np.asarray(outside & (radius <= FINEST)), side)
+
+
 def transfer(truth: Floats, made: Floats) -> Transfer:
     """Compare two planes of one size; a shift of a fraction of a pixel between them is taken out first.
 
@@ -69,37 +98,56 @@ def transfer(truth: Floats, made: Floats) -> Transfer:
     return transfers(truth, made, 0).whole
 
 
-def transfers(truth: Floats, made: Floats, groups: int) -> Transfers:
-    """The same, with up to `groups` comparisons that each leave out one group of neighbouring blocks, for an interval."""
-    side = next((b for b in BLOCKS if _count(truth.shape, b) >= MANY_BLOCKS), None)
-    side = side or next((b for b in BLOCKS if _count(truth.shape, b) >= LEAST_BLOCKS), None)
+def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> Transfers:
+    """The same, with up to `groups` comparisons that each leave out one group of neighbouring blocks, for an interval.
+
+    `scale` is how many pixels of the truth go to one of the frame: blocks are as much larger, and what lies beyond the frame's own
+    Nyquist frequency is told apart.
+    """
+    blocks = [b * max(1, round(scale)) for b in BLOCKS]
+    side = next((b for b in blocks if _count(truth.shape, b) >= MANY_BLOCKS), None)
+    side = side or next((b for b in blocks if _count(truth.shape, b) >= LEAST_BLOCKS), None)
     if side is None:
-        raise NotMeasurable(f"{truth.shape[1]} x {truth.shape[0]} px are too few to tell frequencies apart, needs 48 x 48")
+        least = 1.5 * blocks[-1]
+        size = f"{truth.shape[1]} x {truth.shape[0]} px of the truth"
+        raise NotMeasurable(f"{size} are too few to tell frequencies apart, needs {least:.0f} x {least:.0f}")
     one, two = (_spectra(plane, side) for plane in (truth, made))
     fy, fx = np.meshgrid(scipy.fft.fftfreq(side), scipy.fft.rfftfreq(side), indexing="ij")
     cross = two * np.conj(one)
-    cross *= np.exp(2j * np.pi * _shift_phase(np.asarray(cross.mean(axis=0)), fx, fy))
+    cross *= np.exp(2j * np.pi * _shift_phase(np.asarray(cross.mean(axis=0)), fx, fy, max(1.0, scale)))
     parts = (np.abs(one) ** 2, np.abs(two) ** 2, cross)
     count = one.shape[0]
     groups = min(groups, count)
     group = np.arange(count) * groups // count
     sums = [np.stack([p[group == g].sum(axis=0) for g in range(groups)]) if groups else None for p in parts]
     totals = [p.sum(axis=0) for p in parts]
-    radius = np.hypot(fx, fy)
+    places = Places.of(fx, fy, side, scale)
     left_out = []
     for g in range(groups):
         less = [t - s[g] for t, s in zip(totals, sums, strict=True) if s is not None]
-        left_out.append(_told(less, count - int((group == g).sum()), radius, side))
-    return Transfers(_told(totals, count, radius, side), tuple(left_out))
+        left_out.append(_told(less, count - int((group == g).sum()), places))
+    return Transfers(_told(totals, count, places), tuple(left_out))
 
 
-def _told(sums: list[np.ndarray], count: int, radius: Doubles, side: int) -> Transfer:
+def _told(sums: list[np.ndarray], count: int, places: Places) -> Transfer:
     xx, yy, xy = (s / count for s in sums)
     blocks = count / 2  # half overlapped blocks count about half
     coherent = np.abs(xy) ** 2 / np.maximum(xx, 1e-30)
     # By chance, noise agrees with the truth in one part of the number of blocks.
     coherent = np.clip((coherent - yy / blocks) / (1 - 1 / blocks), 0, yy)
-    return _by_radius(radius, side, xx, xy.real, yy - coherent)
+    told = _by_radius(places.radius, places.side, xx, xy.real, yy - coherent)
+    return replace(told, beyond=_beyond(places, xx, xy.real, yy - coherent)) if places.beyond.any() else told
+
+
+def _beyond(places: Places, xx: Doubles, xy: Doubles, rest: Doubles) -> Beyond:
+    """Over the region's rings, each by its bins and the truth's amplitude."""
+    ring = np.round(places.radius * places.side).astype(int)[places.beyond]
+    count = np.bincount(ring)
+    power, cross, more = (np.bincount(ring, weights=values[places.beyond])[count > 0] for values in (xx, xy, rest))
+    amplitude = np.sqrt(power * count[count > 0])
+    kept = float((cross / np.maximum(power, 1e-30) * amplitude).sum() / amplitude.sum())
+    total = float(power.sum())
+    return Beyond(100 * kept, 100 * float(more.sum()) / max(total, 1e-30), total)
 
 
 def _count(shape: tuple[int, ...], side: int) -> int:
@@ -119,10 +167,10 @@ def _spectra(plane: Floats, side: int) -> np.ndarray:
     return np.asarray(scipy.fft.rfft2((stack - stack.mean(axis=(1, 2), keepdims=True)) * window, axes=(1, 2)))
 
 
-def _shift_phase(xy: np.ndarray, fx: Doubles, fy: Doubles) -> Doubles:
+def _shift_phase(xy: np.ndarray, fx: Doubles, fy: Doubles, scale: float) -> Doubles:
     """Cycles of phase at each frequency that a plain shift explains, from the coarse structure, in two rounds."""
     total = np.zeros(2)
-    for most in (0.12, 0.25):
+    for most in (0.12 / scale, 0.25 / scale):
         use = (np.hypot(fx, fy) < most) & (np.hypot(fx, fy) > 0)
         rest = np.angle(xy * np.exp(2j * np.pi * (fx * total[0] + fy * total[1])))[use] / (-2 * np.pi)
         weight = np.abs(xy[use])

@@ -9,7 +9,7 @@ from typing import Any, TypeVar, cast
 
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
-from glenhail.core.lineup.grids import shared_part, to_frame_grid
+from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid, to_truth_grid
 from glenhail.core.measures.pixels import Errors, differences, errors
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
@@ -38,12 +38,16 @@ class Laid:
 
 @dataclass(frozen=True)
 class Pair:
-    """Output and truth on the frame's grid, linear, shape (h, w, 3); what both differ by is found in one pass over them."""
+    """Output and truth on the truth's grid (or output and frame on the frame's), linear, shape (h, w, 3).
+
+    ``rect`` is in that grid's pixels, ``scale`` how many of them go to one of the frame's. Both are compared in one pass.
+    """
 
     output: Floats
     truth: Floats
     rect: Rect
     grid: str
+    scale: float = 1.0
 
     @cached_property
     def errors(self) -> Errors:
@@ -122,7 +126,7 @@ class Subject:
         return self.output.picture.crop(target)
 
     def pair(self, rect: Rect) -> Pair:
-        """Output and truth brought to the frame's grid.
+        """Output and truth on the truth's grid: on a smaller one a doubled pixel would be perfect.
 
         Raises
         ------
@@ -134,7 +138,7 @@ class Subject:
             raise NotMeasurable(self.no_truth)
         if truth.picture is self.output.picture:
             raise NotMeasurable("this is the truth itself")
-        return self.once("pair", rect, lambda: self._beside(rect, truth, "the truth"))
+        return self.once("pair", rect, lambda: self._beside(rect, truth.straight, "the truth", to_truth_grid))
 
     def with_frame(self, rect: Rect) -> Pair:
         """Output and the frame itself on the frame's grid; the frame stands as `Pair.truth`.
@@ -145,20 +149,27 @@ class Subject:
             If the output does not show all of a patch.
         """
         frame = Laid(self.source, Mapping(), self.whole)
-        return self.once("with frame", rect, lambda: self._beside(rect, frame, "the frame"))
+        return self.once("with frame", rect, lambda: self._beside(rect, frame, "the frame", to_frame_grid))
+
+    def frame_on_truth(self, pair: Pair) -> Floats:
+        """The frame itself on the truth's grid, over a pair's place: what an output could not lack through its own fault."""
+        assert self.truth is not None
+        mapping = Mapping().seen_from(self.truth.straight.mapping)
+        return to_truth_grid(self.source.pixels, mapping, pair.rect).pixels
 
     @property
     def reference(self) -> Laid:
         """What shows best what is there: the truth, or else the frame itself."""
         return self.truth or Laid(self.source, Mapping(), self.whole)
 
-    def _beside(self, rect: Rect, other: Laid, name: str) -> Pair:
-        wanted = rect.whole()
-        part = shared_part(wanted, self.output.mapping, self.output.usable)
-        part = shared_part(part, other.mapping, other.usable)
+    def _beside(self, rect: Rect, grid: Laid, name: str, place: Callable[[Floats, Mapping, Rect], Placed]) -> Pair:
+        """Output beside a picture whose own pixels are the grid."""
+        mapping = self.output.mapping.seen_from(grid.mapping)
+        wanted = grid.mapping.rect(rect).whole() if rect != self.whole else grid.usable.whole()
+        part = shared_part(wanted.clipped(grid.usable).whole(), mapping, self.output.usable)
         if rect != self.whole and part != wanted:
             raise NotMeasurable(f"the patch reaches beyond the edge of this output or of {name}")
         if part.w < 1 or part.h < 1:
             raise NotMeasurable(f"this output and {name} share no part of the frame")
-        one, two = (to_frame_grid(laid.picture.pixels, laid.mapping, part) for laid in (self.output, other))
-        return Pair(one.pixels, two.pixels, part, one.grid)
+        placed = place(self.output.picture.pixels, mapping, part)
+        return Pair(placed.pixels, grid.picture.crop(part), part, placed.grid, (grid.mapping.sx + grid.mapping.sy) / 2)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 import scipy.ndimage
@@ -12,7 +14,7 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo, sums
 from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.spectra import Transfer, Transfers, transfers
+from glenhail.core.measures.spectra import Beyond, Transfer, Transfers, transfers
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Rect
@@ -21,6 +23,10 @@ from glenhail.core.picture import Doubles, Floats, Rect
 BAND = (0.05, 0.4)
 GROUPS = 16
 MOST_SIDE = 1024
+HANN_POWER = 0.140625  # mean square of a two-dimensional Hann window
+LEAST_LARGER, LEAST_BEYOND = 1.02, 1.25  # times the frame that a truth has to be for something to lie beyond
+LEAST_FINE = 0.1  # codes, deviation of the truth beyond the frame's limit under which there is nothing to win back
+NO_LARGER_TRUTH = "the truth is no larger than the frame: nothing lies beyond what the frame could hold"
 LEAST_TEXTURE = 0.5  # codes, deviation of the truth within the band under which there is no texture to keep
 # Half of a Gaussian's contrast is left at 0.18739 / sigma: 1/16 cycle per frame px.
 COARSE_SIGMA = 0.18739 * 16
@@ -32,28 +38,36 @@ LEAST_CONTRAST = 1.0  # codes
 
 def _transfers(subject: Subject, rect: Rect) -> Transfers:
     def find() -> Transfers:
-        output, truth = (plane[:MOST_SIDE, :MOST_SIDE] for plane in subject.pair(rect).lumas)
-        found = transfers(truth, output, GROUPS)
-        if _in_band(found.whole) < LEAST_TEXTURE:
+        pair = subject.pair(rect)
+        most = round(MOST_SIDE * max(1.0, pair.scale))
+        output, truth = (plane[:most, :most] for plane in pair.lumas)
+        found = transfers(truth, output, GROUPS, pair.scale)
+        if _in_band(found.whole, pair.scale) < LEAST_TEXTURE:
             raise NotMeasurable("the truth has no texture here to be kept")
         return found
 
     return subject.once("transfers", rect, find)
 
 
-def _in_band(found: Transfer) -> float:
+def _band(scale: float) -> tuple[float, float]:
+    """The band in cycles per px of a truth that has `scale` of them for each of the frame's."""
+    return BAND[0] / scale, BAND[1] / max(scale, 1.0)
+
+
+def _in_band(found: Transfer, scale: float) -> float:
     """Deviation of the truth within the band, codes; spectra are of Hann blocks, whose window takes 0.1406 of the power."""
-    inside = (found.frequency >= BAND[0]) & (found.frequency <= BAND[1])
+    low, high = _band(scale)
+    inside = (found.frequency >= low) & (found.frequency <= high)
     step = float(np.diff(found.frequency).mean())
     ring = 2 * math.pi * found.frequency * step  # area of each ring of frequencies
     side = round(1 / step)
-    return math.sqrt(float((found.power * ring)[inside].sum()) / (side * side * 0.140625))
+    return math.sqrt(float((found.power * ring)[inside].sum()) / (side * side * HANN_POWER))
 
 
 def detail_kept(subject: Subject, rect: Rect) -> Measured:
     """Share of the truth's texture that is there, in place and in phase, per cent; noise and invention do not raise it.
 
-    Re(S_xy) / S_xx over 0.05 to 0.4 cycles per frame px, each frequency by the truth's amplitude: the truth itself has 100, a
+    Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each frequency by the truth's amplitude: the truth itself has 100, a
     blur its MTF.
 
     References
@@ -69,19 +83,76 @@ def detail_added(subject: Subject, rect: Rect) -> Measured:
 
 
 def _read(subject: Subject, rect: Rect, what: str) -> Measured:
-    found = _transfers(subject, rect)
+    found, pair = _transfers(subject, rect), subject.pair(rect)
+    band = _band(pair.scale)
 
     def told(t: Transfer) -> float:
-        return t.mean_kept(*BAND) if what == "kept" else t.mean_added(*BAND)
+        return t.mean_kept(*band) if what == "kept" else t.mean_added(*band)
 
     left_out = np.array([told(t) for t in found.left_out])
     interval = jackknife(told(found.whole), left_out)
     low = interval.low if what == "kept" else max(0.0, interval.low)
-    grid = subject.pair(rect).grid
-    return Measured(interval.value, low, interval.high, grid, _curve(found), pseudo(interval.value, left_out))
+    details = _curve(found, pair.scale)
+    if what == "kept" and pair.scale > LEAST_LARGER:
+        details["frame_holds"] = _frame_holds(subject, rect)
+    return Measured(interval.value, low, interval.high, pair.grid, details, pseudo(interval.value, left_out))
 
 
-def _curve(found: Transfers) -> dict[str, object]:
+def _frame_holds(subject: Subject, rect: Rect) -> float:
+    """Detail kept by the frame itself, enlarged by Lanczos: what its own making (averaging, say) has lost, no enlarger keeps."""
+
+    def find() -> float:
+        pair = subject.pair(rect)
+        frame = srgb.luma(subject.frame_on_truth(pair)) * np.float32(CODES)
+        most = round(MOST_SIDE * pair.scale)
+        found = transfers(pair.lumas[1][:most, :most], frame[:most, :most], 0, pair.scale)
+        return found.whole.mean_kept(*_band(pair.scale))
+
+    return subject.once("frame holds", rect, find)
+
+
+def detail_restored(subject: Subject, rect: Rect) -> Measured:
+    """Share of the truth's texture beyond the frame's own Nyquist frequency that an enlargement has, in place and in phase, %.
+
+    Beyond means max(|fx|, |fy|) over half a cycle per frame px, up to 0.4 cycles per px of the truth. A sinc enlargement, which
+    adds nothing, has 0; the truth has 100; texture that only looks like it has 0 as well.
+
+    Raises
+    ------
+    NotMeasurable
+        If there is no truth, it is no larger than 1.25 times the frame, or it has no texture there.
+    """
+    return _read_beyond(subject, rect, lambda b: b.kept, None)
+
+
+def detail_invented(subject: Subject, rect: Rect) -> Measured:
+    """Power in that band that is not coherent with the truth, over the truth's, %: made up, or sharpened stairs."""
+    return _read_beyond(subject, rect, lambda b: b.added, 0.0)
+
+
+def _read_beyond(subject: Subject, rect: Rect, told: Callable[[Beyond], float], least: float | None) -> Measured:
+    pair = subject.pair(rect)
+    if pair.scale <= LEAST_BEYOND:
+        raise NotMeasurable(
+            NO_LARGER_TRUTH
+            if pair.scale <= LEAST_LARGER
+            else f"the truth is {pair.scale:.2f} times the frame: between their limits lies nothing that could be told, needs over {LEAST_BEYOND:g}"
+        )
+    found = _transfers(subject, rect)
+    whole = found.whole.beyond
+    if whole is None:
+        raise NotMeasurable("the patch is too small to tell what lies beyond the frame's own detail")
+    side = round(1 / float(np.diff(found.whole.frequency).mean()))
+    # Both halves of the plane of frequencies count, over a Hann window's power.
+    if math.sqrt(2 * whole.power / (side**4 * HANN_POWER)) < LEAST_FINE:
+        raise NotMeasurable("the truth has nothing here that is finer than the frame could hold")
+    left_out = np.array([told(t.beyond) for t in found.left_out if t.beyond is not None])
+    interval = jackknife(told(whole), left_out)
+    low = interval.low if least is None else max(least, interval.low)
+    return Measured(interval.value, low, interval.high, pair.grid, _curve(found, pair.scale), pseudo(interval.value, left_out))
+
+
+def _curve(found: Transfers, scale: float) -> dict[str, Any]:
     """Texture transfer by frequency with its own intervals, up to the frame's limit, for the charts."""
     whole, count = found.whole, len(found.left_out)
     if count > 1:
@@ -89,7 +160,7 @@ def _curve(found: Transfers) -> dict[str, object]:
         error = np.sqrt((count - 1) / count * ((spread - spread.mean(axis=0)) ** 2).sum(axis=0))
     else:
         error = np.zeros_like(whole.kept)
-    rows = {"cycles_per_frame_px": whole.frequency, "kept": whole.kept, "error": 2 * error, "added": whole.added}
+    rows = {"cycles_per_frame_px": whole.frequency * scale, "kept": whole.kept, "error": 2 * error, "added": whole.added}
     return {"transfer": {name: [round(float(v), 4) for v in values] for name, values in rows.items()}}
 
 

@@ -75,7 +75,7 @@ def _beside(matched: Values, place: Any, columns: list[Document]) -> Document:
 
 def _measure(measure_id: str) -> Document:
     m = MEASURES[measure_id]
-    return {"id": m.id, "name": m.name, "unit": m.unit, "source": m.source, "version": m.version, "better": m.better}
+    return {"id": m.id, "name": m.name, "unit": m.unit, "source": m.source, "version": m.version, "best": m.best_in_words}
 
 
 def _column(contender: Contender) -> Document:
@@ -165,7 +165,7 @@ def _cell(ranked: queries.Ranked) -> Document:
     half = max(r.high - r.value, r.value - r.low)
     rank = ""
     if place is not None:
-        rank = ORDINALS.get(place.rank, f"{place.rank}th") + (", tied" if place.tied else "")
+        rank = ORDINALS.get(place.rank, f"{place.rank}th") + (", tied" if place.tied else "") + (" ≈" if place.unsure else "")
     return {
         "text": f"{r.value:.{m.digits}f}", "half": f"{half:.{m.digits}f}", "rank": rank, "value": r.value, "low": r.low,
         "high": r.high, "grid": r.grid, "version": r.version,
@@ -180,13 +180,15 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
         row = [cells.get((m.id, c["letter"]), {}) for c in columns]
         if any("value" in cell for cell in row):
             rows.append(
-                {"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": row, "main": m.id in HEADLINES,
+                {"id": m.id, "measure": m.name, "unit": m.unit, "best": m.best_in_words, "cells": row, "main": m.id in HEADLINES,
                  "reasons": _reasons(row, columns)}
             )  # fmt: skip
         elif not any(concerns(cell["reason"]) for cell in row if "reason" in cell):
             continue
         elif reasons := _reasons(row, columns):
-            rows.append({"id": m.id, "measure": m.name, "unit": m.unit, "better": m.better, "cells": [], "reasons": reasons[:1]})
+            rows.append(
+                {"id": m.id, "measure": m.name, "unit": m.unit, "best": m.best_in_words, "cells": [], "reasons": reasons[:1]}
+            )
     return rows
 
 

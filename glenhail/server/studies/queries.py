@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from django.db.models import Prefetch, QuerySet
 
-from glenhail.core.inquiries.ranking import Estimate, Place, places
+from glenhail.core.inquiries.paired import Taken
+from glenhail.core.inquiries.ranking import Place, places
+from glenhail.core.measures.best import Best
 from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.accounts.models import Bench, Role
@@ -86,8 +88,8 @@ def current_readings(study: Study) -> QuerySet[Reading]:
     """Readings of today's measures only: one made by an older version is never shown as current."""
     rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
     fresh = [r.pk for r in rows.only("pk", "measure", "version") if r.version == MEASURES[r.measure].version]
-    # The curves and parts behind them are asked for one by one.
-    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch").defer("details", "parts")
+    # The curves behind them are asked for one by one.
+    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch").defer("details")
 
 
 def expected_readings(study: Study) -> int:
@@ -113,29 +115,30 @@ class Ranked:
 
 
 def ranked_readings(study: Study) -> list[Ranked]:
-    """All current readings of both sets; ranks compare contenders on one frame and patch within a set, the truth left out."""
+    """All current readings of both sets; ranks compare contenders on one frame and patch within a set."""
     groups: dict[tuple[int, int | None, str, str], list[Reading]] = defaultdict(list)
     for reading in current_readings(study).order_by("output__contender__order"):
         groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(reading)
     return [
         Ranked(reading, place)
         for (_, _, measure, _), rows in groups.items()
-        for reading, place in zip(rows, _places(rows, MEASURES[measure].better), strict=True)
+        for reading, place in zip(rows, _places(rows, MEASURES[measure].best), strict=True)
     ]
 
 
-def _places(rows: list[Reading], better: str | None) -> list[Place | None]:
-    if better is None:
+def _places(rows: list[Reading], best: Best | None) -> list[Place | None]:
+    if best is None:
         return [None] * len(rows)
-    return places([_estimate(r) for r in rows], better)
+    return places([_taken(r) for r in rows], best)
 
 
-def _estimate(reading: Reading) -> Estimate | None:
-    if reading.output.contender.kind == Kind.TRUTH or reading.value is None:
+def _taken(reading: Reading) -> Taken | None:
+    """What competes for a rank: neither the unprocessed frame nor the truth does."""
+    if reading.output.contender.kind in (Kind.UNPROCESSED, Kind.TRUTH) or reading.value is None:
         return None
     low = reading.low if reading.low is not None else reading.value
     high = reading.high if reading.high is not None else reading.value
-    return Estimate(reading.value, low, high)
+    return Taken(reading.value, low, high, reading.parts)
 
 
 def find_patch(actor: Actor, patch_id: int) -> Patch:

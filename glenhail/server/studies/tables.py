@@ -8,7 +8,7 @@ import io
 from glenhail.server.studies.queries import Ranked
 
 COLUMNS = [
-    "frame", "patch", "role", "letter", "contender", "measure", "value", "low", "high", "unit", "rank", "tied",
+    "frame", "patch", "role", "letter", "contender", "measure", "value", "low", "high", "unit", "rank", "tied", "unsure",
     "version", "grid", "reason", "basis",
 ]  # fmt: skip
 # A spreadsheet would run a text that starts so as a formula.
@@ -30,7 +30,7 @@ def readings_csv(rows: list[Ranked]) -> str:
         contender = r.output.contender
         texts = [r.output.frame.name, patch.name if patch else "whole frame", patch.role if patch else ""]
         words = f"{contender.title}, {contender.manner}".strip(", ")
-        ranked_as = [place.rank, "yes" if place.tied else ""] if place else ["", ""]
+        ranked_as = [place.rank, "yes" if place.tied else "", "yes" if place.unsure else ""] if place else [""] * 3
         what = [*(safe(t) for t in texts), contender.letter, safe(words), r.measure]
         number = [r.value, r.low, r.high, r.unit]
         writer.writerow([*what, *number, *ranked_as, r.version, r.grid, safe(r.reason), r.basis or "as made"])

@@ -2116,7 +2116,9 @@ export interface components {
             name: string;
             unit: string;
             family: components["schemas"]["FamilyEnum"];
-            better: string | null;
+            best: string | null;
+            /** Format: double */
+            target: number | null;
             roles: string[];
             own_of: string[];
             whole: boolean;
@@ -2378,10 +2380,12 @@ export interface components {
             concerns: boolean;
             rank: number | null;
             tied: boolean;
+            unsure: boolean;
         };
         ReadingsOut: {
             there: number;
             wanted: number;
+            rule_of_ranks: string;
             measures: components["schemas"]["MeasureOut"][];
             readings: components["schemas"]["ReadingOut"][];
         };

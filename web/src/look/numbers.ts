@@ -67,16 +67,21 @@ export function fromSummary(
     .filter((row) => row.cells.size > 0);
 }
 
+/** How far a value is from its measure's best; the lower the better. */
+export function fromBest(measure: Measure, value: number): number {
+  if (measure.target !== null) return Math.abs(value - measure.target);
+  return measure.best === "highest" ? -value : value;
+}
+
 /** Contenders with the pinned one first, the others by one measure's values, best first, where that is asked for. */
 export function ordered(
   columns: readonly Contender[],
   row: NumberRow | undefined,
   pinned: string,
 ): Contender[] {
-  const sign = row?.measure.better === "higher" ? -1 : 1;
   const key = (c: Contender) => {
     const value = row?.cells.get(c.id)?.value;
-    return value === null || value === undefined ? Infinity : sign * value;
+    return value === null || value === undefined || !row ? Infinity : fromBest(row.measure, value);
   };
   const sorted = row ? [...columns].sort((a, b) => key(a) - key(b)) : [...columns];
   return [...sorted.filter((c) => c.letter === pinned), ...sorted.filter((c) => c.letter !== pinned)];

@@ -44,7 +44,6 @@ const reasons = computed(() => {
     ([text, e]) => `${[...e.letters].join(", ")}: ${text} (${[...e.measures].join(", ")})`,
   );
 });
-const better = { higher: "higher is better", lower: "lower is better" } as Record<string, string>;
 </script>
 
 <template>
@@ -80,7 +79,7 @@ const better = { higher: "higher is better", lower: "lower is better" } as Recor
                 {{ row.measure.name }}
               </button>
               <span class="soft sub unit">{{ row.measure.unit }}</span>
-              <span v-if="row.measure.better" class="soft sub better">{{ better[row.measure.better] }}</span>
+              <span v-if="row.measure.best" class="soft sub better">{{ row.measure.best }} is best</span>
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
               <component

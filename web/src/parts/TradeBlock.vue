@@ -10,7 +10,7 @@ import { useStudyContext } from "../composables/useStudyContext";
 const props = defineProps<{ measures: readonly Measure[]; basis: string }>();
 const { study } = useStudyContext();
 const { inAddress } = useAddress();
-const rated = computed(() => props.measures.filter((m) => m.better));
+const rated = computed(() => props.measures.filter((m) => m.best));
 const first = (...ids: string[]) =>
   ids.find((id) => rated.value.some((m) => m.id === id)) ?? rated.value[0]?.id ?? "";
 const x = inAddress("x", () => first("noise_luma", "noise_chroma", "rmse"));
@@ -25,7 +25,10 @@ const named = (id: string) => {
   const m = props.measures.find((one) => one.id === id);
   return m ? [m.name, m.unit].filter(Boolean).join(", ") : id;
 };
-const way = (id: string) => (props.measures.find((m) => m.id === id)?.better === "higher" ? "more" : "less");
+const way = (id: string) => {
+  const best = props.measures.find((m) => m.id === id)?.best ?? "";
+  return best === "highest" ? "more" : best === "lowest" ? "less" : best;
+};
 const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")[0]).join(" against "));
 </script>
 
@@ -51,8 +54,8 @@ const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")
       <p v-if="!data.points.length" class="soft">No contender has readings of both.</p>
       <template v-else>
         <p class="soft">
-          Medians over all patches with their intervals; across {{ way(x) }} is better, up {{ way(y) }} is
-          better.
+          Medians over all patches with their intervals; across {{ way(x) }} is best, up {{ way(y) }} is
+          best.
           <strong class="ink">{{ data.front.join(", ") }}</strong>
           {{ data.front.length === 1 ? "is beaten" : "are beaten" }} by nobody at both (the line).
           <template v-if="data.blends.length">

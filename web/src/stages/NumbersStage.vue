@@ -125,8 +125,8 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       patches.</template
     >
     <template v-else
-      >± is the wider half of the 95 % interval. Ranks say tied where intervals overlap; the truth is not
-      ranked.</template
+      >± is the wider half of the 95 % interval. Ranks: {{ data?.rule_of_ranks }} Unprocessed and truth are
+      not ranked.</template
     >
     A measure's name orders the columns by it.
     <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>

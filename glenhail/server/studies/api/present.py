@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from glenhail.core.inquiries.ranking import RULE
 from glenhail.core.measures.table import MEASURES, concerns
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.material.models import PictureState
@@ -70,6 +71,7 @@ def readings(study: Study) -> Any:
     return {
         "there": len(rows),
         "wanted": queries.expected_readings(study),
+        "rule_of_ranks": RULE,
         "measures": shapes.MeasureOut(list(MEASURES.values()), many=True).data,
         "readings": rows,
     }
@@ -83,4 +85,5 @@ def _reading(ranked: queries.Ranked) -> dict[str, Any]:
         "unit": r.unit, "version": r.version, "grid": r.grid, "reason": r.reason, "concerns": concerns(r.reason),
         "rank": place.rank if place else None,
         "tied": bool(place and place.tied),
+        "unsure": bool(place and place.unsure),
     }  # fmt: skip

@@ -169,7 +169,8 @@ class MeasureOut(serializers.Serializer[Any]):
     name = serializers.CharField()
     unit = serializers.CharField()
     family = serializers.ChoiceField(choices=FAMILIES)
-    better = serializers.CharField(allow_null=True)
+    best = serializers.CharField(source="best_in_words", allow_null=True)
+    target = serializers.FloatField(allow_null=True)
     roles = serializers.ListField(child=serializers.CharField())
     own_of = serializers.ListField(child=serializers.CharField())
     whole = serializers.BooleanField()
@@ -195,11 +196,13 @@ class ReadingOut(serializers.Serializer[Any]):
     concerns = serializers.BooleanField()
     rank = serializers.IntegerField(allow_null=True)
     tied = serializers.BooleanField()
+    unsure = serializers.BooleanField()
 
 
 class ReadingsOut(serializers.Serializer[Any]):
     there = serializers.IntegerField()
     wanted = serializers.IntegerField()
+    rule_of_ranks = serializers.CharField()
     measures = MeasureOut(many=True)
     readings = ReadingOut(many=True)
 
