@@ -15,8 +15,8 @@ from sewar.full_ref import msssim  # type: ignore[import-untyped]
 from bench.coverage import correlated
 from glenhail.core.colour import srgb
 from glenhail.core.colour.lab import lab
-from glenhail.core.measures.noise import residual
 from glenhail.core.measures.noise_spectrum import spectra
+from glenhail.core.measures.residual import residual
 from glenhail.core.measures.subject import Laid, Subject
 from glenhail.core.measures.table import MEASURES, Patch, take
 from glenhail.core.methods.resample import resample

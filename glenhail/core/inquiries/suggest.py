@@ -1,7 +1,11 @@
-"""Where to measure: the most even lit and dark places of a frame, its richest texture, its best edges, its lights; and why."""
+"""Where to measure: the most even lit and dark places of a frame, its richest texture, its best edges, its lights; and why.
+
+What is suggested was measured: a place that reads nothing in the frame itself is passed over.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,13 +13,16 @@ import numpy as np
 from glenhail.core.colour import srgb
 from glenhail.core.measures.lights import STRONG, find_lights
 from glenhail.core.measures.segments import best_segment
-from glenhail.core.picture import Doubles, Floats, Picture, Rect
+from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
 
-VERSION = "1"
+VERSION = "2"
 CELL = 8  # px, side of the cells that statistics are taken of
 SIDES = (64, 192)  # px, smallest and largest side of a suggested patch
 SHARE = 14  # of a frame's shorter side
 EACH = 2  # suggestions a role
+MOST_TRIED = 24
 LIT, DARK = (70.0, 215.0), (6.0, 45.0)  # codes between which a place counts as lit, or as dark
 LEAST_TEXTURE = 4.0  # codes
 LEAST_LIGHTS, LEAST_STRENGTH = 4, 12.0
@@ -57,11 +64,11 @@ def suggest(frame: Picture) -> list[Suggestion]:
     w = _windows(luma, side)
     # Noise rises with brightness; structure is held against the spread that the plainest cells near that level have.
     return [
-        *_even(w, "flat", LIT, "lit"),
-        *_even(w, "shadow", DARK, "dark"),
-        *_texture(w),
+        *_even(w, frame, "flat", LIT, "lit"),
+        *_even(w, frame, "shadow", DARK, "dark"),
+        *_texture(w, frame),
         *_edges(luma, frame, w),
-        *_lights(luma, w),
+        *_lights(luma, frame, w),
     ]
 
 
@@ -80,18 +87,18 @@ def _windows(luma: Floats, side: int) -> _Windows:
     return _Windows(side, x.ravel() * CELL, y.ravel() * CELL, level, structure, fine, plainest)
 
 
-def _even(w: _Windows, role: str, between: tuple[float, float], name: str) -> list[Suggestion]:
+def _even(w: _Windows, frame: Picture, role: str, between: tuple[float, float], name: str) -> list[Suggestion]:
     fits = (w.level > between[0]) & (w.level < between[1])
     # Even: cells differ little from one another, and one cell within is much like the other.
     score = w.structure + 0.5 * w.fine
     order = [int(i) for i in np.argsort(score) if fits[i] and w.structure[i] < EVEN + w.fine[i] / (CELL - 2)]
     return [
         Suggestion(role, w.rect(i), f"the most even {name} place: {w.level[i]:.0f} codes, varies by {w.structure[i]:.1f}")
-        for i in _apart(w, order)
+        for i in _apart(w, order, reads=_reads(frame, w, role, "noise_luma"))
     ]
 
 
-def _texture(w: _Windows) -> list[Suggestion]:
+def _texture(w: _Windows, frame: Picture) -> list[Suggestion]:
     # Rich all over: even its plainest cells have structure, and more of it than noise leaves in the plainest windows of the frame.
     noise = float(np.quantile(w.fine, 0.05))
     score = w.plainest + 0.3 * w.fine
@@ -100,7 +107,7 @@ def _texture(w: _Windows) -> list[Suggestion]:
         Suggestion(
             "texture", w.rect(i), f"rich texture all over: spreads by {w.fine[i]:.0f} codes, by {w.plainest[i]:.0f} where least"
         )
-        for i in _apart(w, order)
+        for i in _apart(w, order, reads=_reads(frame, w, "texture", "contrast_change"))
     ]
 
 
@@ -109,6 +116,8 @@ def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     order = [int(i) for i in np.argsort(-w.structure)[:120]]
     found: list[tuple[float, Suggestion]] = []
     for i in _apart(w, order, 14):
+        if not _reads(frame, w, "edge", "mtf50")(i):
+            continue
         rect = w.rect(i)
         light = srgb.luminance(frame.crop(rect))
         segment = best_segment(light)
@@ -118,7 +127,7 @@ def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     return [s for _, s in sorted(found, key=lambda f: -f[0])[:EACH]]
 
 
-def _lights(luma: Floats, w: _Windows) -> list[Suggestion]:
+def _lights(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     """Windows with most points of light on dark ground."""
     if float(np.median(luma)) > LIT[0]:
         return []
@@ -132,15 +141,27 @@ def _lights(luma: Floats, w: _Windows) -> list[Suggestion]:
     )  # fmt: skip
     count = inside.sum(axis=1)
     order = [int(i) for i in np.argsort(-count) if count[i] >= LEAST_LIGHTS and w.level[i] < LIT[0] and w.fine[i] < PLAIN_GROUND]
-    return [Suggestion("lights", w.rect(i), f"{count[i]} points of light on dark ground") for i in _apart(w, order)]
+    return [
+        Suggestion("lights", w.rect(i), f"{count[i]} points of light on dark ground")
+        for i in _apart(w, order, reads=_reads(frame, w, "lights", "lights_kept"))
+    ]
 
 
-def _apart(w: _Windows, order: list[int], most: int = EACH) -> list[int]:
-    """The first few of an order that do not overlap."""
+def _apart(w: _Windows, order: list[int], most: int = EACH, reads: Callable[[int], bool] = lambda i: True) -> list[int]:
+    """The first few of an order that do not overlap and can be measured; after so many that can not there are none."""
     kept: list[int] = []
+    tried = 0
     for i in order:
         if all(abs(w.x[i] - w.x[k]) >= w.side or abs(w.y[i] - w.y[k]) >= w.side for k in kept):
-            kept.append(i)
-        if len(kept) == most:
+            tried += 1
+            if reads(i):
+                kept.append(i)
+        if len(kept) == most or tried == MOST_TRIED:
             break
     return kept
+
+
+def _reads(frame: Picture, w: _Windows, role: str, measure: str) -> Callable[[int], bool]:
+    """Whether a window reads something in the frame itself."""
+    subject = Subject(frame, Laid(frame, Mapping(), frame.bounds))
+    return lambda i: take(subject, MEASURES[measure], Patch("", role, w.rect(i))).value is not None

@@ -34,7 +34,7 @@ THRESHOLDS: dict[str, Threshold] = {
     "unevenness": Threshold(0.25), "banding_rows": Threshold(0.3), "banding_cols": Threshold(0.3),
     "mtf50": Threshold(0.05, True), "rise": Threshold(0.05, True),
     "detail_kept": Threshold(3.0), "detail_added": Threshold(5.0), "detail_restored": Threshold(3.0),
-    "detail_invented": Threshold(5.0), "contrast_change": Threshold(0.02),
+    "detail_invented": Threshold(5.0), "detail_frame": Threshold(3.0), "contrast_change": Threshold(0.02),
     "overshoot": Threshold(3.0), "undershoot": Threshold(3.0), "fringe": Threshold(1.0), "lateral": Threshold(0.2),
     "lights_kept": Threshold(5.0), "lights_long": Threshold(0.1), "back_projection": Threshold(0.5),
     "colour_shift": Threshold(1.0, source=_DE00), "clipped": Threshold(0.5), "exposure": Threshold(0.05), "tone": Threshold(2.0),

@@ -9,8 +9,10 @@ import scipy.fft
 import scipy.special
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.noise import FITTED, GRID, luma_rest
+from glenhail.core.measures.intervals import TAIL
+from glenhail.core.measures.noise import GRID, luma_rest
 from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.residual import FITTED
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Rect
 
@@ -20,6 +22,7 @@ REACH = 48  # lags that are looked at, px, at most
 WINDOW = 1.4
 TILE = 16  # output px
 LEAST_TILES = 9
+BIAS = 0.05  # relative error of what even noise is expected to give (bench coverage)
 
 
 def autocorrelation(rest: Doubles) -> Doubles:
@@ -96,34 +99,65 @@ def grain(subject: Subject, rect: Rect) -> Measured:
 def unevenness(subject: Subject, rect: Rect) -> Measured:
     """How far noise varies from tile to tile, over what even noise of the same grain gives: 1 is even.
 
-    Standard deviation of the logarithm of local variance over tiles of 16 output px. For even Gaussian noise of n effective
-    samples a tile it is the square root of the trigamma function at n / 2.
+    Standard deviation of the logarithm of local variance over tiles of 16 output px. For even noise of n effective samples a tile
+    it is the square root of the trigamma function at n / 2; n follows from how far squares of near pixels go together, beyond what
+    those of pixels farther apart do (which is unevenness itself), so that interpolated mosaics, whose noise alternates, count as
+    even.
     """
-    rho = _correlation(subject, rect)
     rest = _middle(luma_rest(subject, rect))
+    if not rest.any():
+        raise NotMeasurable("no noise at all: it has no grain")
     down, across = rest.shape[0] // TILE, rest.shape[1] // TILE
     if down * across < LEAST_TILES:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} x {TILE} output px")
     tiles = rest[: down * TILE, : across * TILE].reshape(down, TILE, across, TILE).swapaxes(1, 2).reshape(-1, TILE * TILE)
-    variances = tiles.var(axis=1)
+    variances = (tiles**2).mean(axis=1)
     if (variances <= 0).any():
         raise NotMeasurable("parts of the patch have no noise at all")
     logs = np.log(variances)
-    expected = math.sqrt(float(scipy.special.polygamma(1, _samples_in_tile(rho, rest.size) / 2)))
+    samples, doubt = _samples_in_tile(rest)
+    expected = math.sqrt(float(scipy.special.polygamma(1, samples / 2)))
     value = float(logs.std(ddof=1)) / expected
-    # Standard error of a standard deviation, with the tails that the tiles show.
+    # Standard error of a standard deviation, with the tails that the tiles show, and that of what is expected.
     kurtosis = float(((logs - logs.mean()) ** 4).mean() / logs.var() ** 2)
-    error = math.sqrt(max(0.1, (kurtosis - 1) / 4) / logs.size)
-    low, high = value * math.exp(-1.96 * error), value * math.exp(1.96 * error)
+    error = math.hypot(math.sqrt(max(0.35, (kurtosis - 1) / 4) / logs.size), doubt / 2, BIAS)
+    reach = float(scipy.special.stdtrit(logs.size - 1, 1 - TAIL)) * error
+    low, high = value * math.exp(-reach), value * math.exp(reach)
     return Measured(value, low, high, GRID, {"tiles": int(logs.size), "even_noise_gives": expected})
 
 
-def _samples_in_tile(rho: Doubles, samples: int) -> float:
-    """Effective independent samples of a tile's variance: pairs of each lag within it, weighted by squared correlation."""
-    down, across = (min(side // 2, TILE - 1) for side in rho.shape)
-    y, x = np.mgrid[-down : down + 1, -across : across + 1]
-    middle = rho[rho.shape[0] // 2 - down :, rho.shape[1] // 2 - across :][: 2 * down + 1, : 2 * across + 1]
-    # What chance adds to a squared correlation is taken off, but not of the middle, which is exact.
-    squares = np.where((y == 0) & (x == 0), 1.0, middle**2 - 1 / samples)
-    weights = (1 - np.abs(y) / TILE) * (1 - np.abs(x) / TILE)
-    return max(2.0, TILE * TILE / max(1.0, float((weights * squares).sum())))
+def _samples_in_tile(rest: Doubles) -> tuple[float, float]:
+    """Effective independent samples of a tile's variance, and the relative standard error of that number."""
+    squares = rest**2 - float((rest**2).mean())
+    lags = _covariance(squares, TILE)
+    y, x = np.mgrid[-TILE : TILE + 1, -TILE : TILE + 1]
+    away = np.hypot(y, x)
+    reach = _reach_of(lags, away)
+    weights = np.clip(1 - np.abs(y) / TILE, 0, 1) * np.clip(1 - np.abs(x) / TILE, 0, 1)
+    near, ring = away <= reach, (away > reach) & (away <= TILE)
+    slow = float(lags[ring].mean())
+    total = float((weights * (lags - slow))[near].sum())
+    level = float((rest**2).mean())
+    # For Gaussian samples the variance of a mean of n squares is 2 s^4 / n.
+    samples = float(np.clip(2 * level**2 * TILE * TILE / max(total, 1e-30), 2.0, TILE * TILE))
+    chance = float(lags[TILE, TILE]) * math.sqrt(2 * float((weights[near] ** 2).sum()) / rest.size)
+    return samples, min(1.0, chance / max(total, 1e-30))
+
+
+def _covariance(plane: Doubles, most: int) -> Doubles:
+    """Autocovariance over lags -most..most both ways, unbiased in the number of pairs."""
+    size = [scipy.fft.next_fast_len(side + most, real=True) for side in plane.shape]
+    found = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(plane.astype(np.float32), size)) ** 2, size)
+    lags = np.arange(-most, most + 1)
+    pairs = np.outer(plane.shape[0] - np.abs(lags), plane.shape[1] - np.abs(lags))
+    return np.asarray(found[np.ix_(lags, lags)] / pairs, dtype=np.float64)
+
+
+def _reach_of(lags: Doubles, away: Doubles) -> float:
+    """How far neighbours' squares go together: until they hold less than a twentieth of the middle's, at least 3 px."""
+    slow = float(np.median(lags[away > TILE * 0.75]))
+    for reach in (3.0, 4.5, 6.0, 8.0, 10.0):
+        ring = (away > reach - 1) & (away <= reach)
+        if float(np.abs(lags[ring] - slow).mean()) < 0.05 * float(lags[TILE, TILE]):
+            return reach
+    return 10.0

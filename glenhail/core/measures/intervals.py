@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,6 +15,7 @@ from glenhail.core.picture import Doubles
 
 LEVEL = 0.95
 TAIL = (1 - LEVEL) / 2
+BLOCK, MOST_BLOCKS = 5.0, (4, 8)  # correlation lengths that a block is wide at least; blocks each way, least and most
 
 
 @dataclass(frozen=True)
@@ -62,12 +65,34 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
     return float(residual.size / max(1.0, squares))
 
 
-def deviation(sigma: float, samples: float, lost: int) -> Interval:
-    """A standard deviation from `samples` effective samples, `lost` of them to fitting (chi square)."""
-    degrees = max(2.0, samples - lost)
-    low = sigma * np.sqrt(degrees / scipy.special.chdtri(degrees, TAIL))
-    high = sigma * np.sqrt(degrees / scipy.special.chdtri(degrees, 1 - TAIL))
-    return Interval(sigma, float(low), float(high))
+def deviation(rests: Sequence[Doubles], lost: int) -> Interval:
+    """Root of the summed variances of residuals of one size, `lost` samples of which went to fitting.
+
+    The interval follows how far the mean squares of blocks are apart (Student, on their logarithm), so that nothing is taken for
+    granted of the noise: after a mosaic's interpolation its strength differs from pixel to pixel in step with the colour filter,
+    and a formula for noise that is the same everywhere would promise too much (84 % held). Blocks are five correlation lengths
+    wide or more.
+    """
+    squares = np.asarray(sum(rest**2 for rest in rests))
+    mean = float(squares.mean())
+    if mean == 0:
+        return Interval(0, 0, 0)
+    length = max(math.sqrt(rest.size / independent_samples(rest)) for rest in rests if rest.any())
+    # What is fitted takes more of coarse noise: as many areas of its correlation, for a Gaussian twice that of its squares.
+    taken = lost * max(1.0, 2 * length**2 - 1)
+    value = math.sqrt(mean * squares.size / max(squares.size / 2, squares.size - taken))
+    means = _block_means(squares, length)
+    relative = float(means.std(ddof=1)) / mean / math.sqrt(means.size)
+    reach = math.exp(float(scipy.special.stdtrit(means.size - 1, 1 - TAIL)) * relative / 2)
+    return Interval(value, value / reach, value * reach)
+
+
+def _block_means(squares: Doubles, length: float) -> Doubles:
+    """Means over blocks of equal size, as many each way as leaves them wide enough for neighbours to be independent."""
+    across = [int(np.clip(side // max(4.0, BLOCK * length), *MOST_BLOCKS)) for side in squares.shape]
+    down, right = (side // n for side, n in zip(squares.shape, across, strict=True))
+    kept = squares[: down * across[0], : right * across[1]]
+    return np.asarray(kept.reshape(across[0], down, across[1], right).mean(axis=(1, 3)).ravel())
 
 
 def jackknife(whole: float, left_out: Doubles) -> Interval:

@@ -4,42 +4,22 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from functools import cache
 
 import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.intervals import Interval, deviation, independent_samples
+from glenhail.core.measures.intervals import Interval, deviation
 from glenhail.core.measures.pixels import lab_planes
 from glenhail.core.measures.places import of_mean
+from glenhail.core.measures.plainness import structure_in
 from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.residual import FITTED, residual
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
 
 LEAST_SIDE = 16
-# A full quadratic in x and y has six coefficients.
-FITTED = 6
 GRID = "output pixels, not resampled"
-
-
-def residual(plane: np.ndarray) -> Doubles:
-    """A plane less its least-squares 2-D quadratic: illumination falloff is not noise."""
-    down, across = (_polynomials(side) for side in plane.shape)
-    values = plane.astype(np.float64)
-    fit = down @ (values @ across.T)
-    # Of the products of both ways' polynomials, those of second order at most.
-    fit[np.add.outer(np.arange(3), np.arange(3)) > 2] = 0
-    rest = values - down.T @ (fit @ across)
-    # What rounding leaves of an even plane is nothing.
-    return np.zeros_like(rest) if np.abs(rest).max() <= 1e-12 * np.abs(values).max() else np.asarray(rest)
-
-
-@cache
-def _polynomials(side: int) -> Doubles:
-    """Orthonormal polynomials of order 0, 1 and 2 over `side` places, shape (3, side)."""
-    x = np.linspace(-1, 1, side)
-    return np.asarray(np.linalg.qr(np.stack([np.ones(side), x, x * x], axis=1))[0].T)
 
 
 def spread_alone(rest: Doubles) -> float:
@@ -49,8 +29,7 @@ def spread_alone(rest: Doubles) -> float:
 
 def spread(rest: Doubles) -> Interval:
     """Standard deviation of a residual, ddof = 6, with its interval for correlated noise."""
-    sigma = spread_alone(rest)
-    return deviation(sigma, independent_samples(rest), FITTED) if sigma > 0 else Interval(0, 0, 0)
+    return deviation([rest], FITTED)
 
 
 def flat(subject: Subject, rect: Rect) -> Floats:
@@ -59,12 +38,28 @@ def flat(subject: Subject, rect: Rect) -> Floats:
     Raises
     ------
     NotMeasurable
-        If there are fewer than 16 x 16.
+        If there are fewer than 16 x 16, or the patch is not plain in the frame.
     """
     pixels = subject.native(rect)
     if min(pixels.shape[:2]) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} output px")
+    if doubt := not_plain(subject, rect):
+        raise NotMeasurable(f"the patch is not plain: {doubt}; draw one on an even surface")
     return pixels
+
+
+def not_plain(subject: Subject, rect: Rect) -> str:
+    """What in the frame, or its truth, makes a patch less than plain; "" where nothing does. All outputs share the answer."""
+
+    def find() -> str:
+        own = subject.source.crop(rect.whole())
+        truth = subject.truth
+        known = truth.mapping.rect(rect).whole() if truth is not None else None
+        if truth is None or known is None or not known.inside(truth.picture.width, truth.picture.height):
+            return structure_in(own)
+        return structure_in(own, truth.picture.crop(known))
+
+    return subject.once("not plain", rect, find)
 
 
 def luma_rest(subject: Subject, rect: Rect) -> Doubles:
@@ -110,12 +105,9 @@ def _shared(subject: Subject, rect: Rect, rest: Doubles) -> tuple[float, float] 
 def noise_chroma(subject: Subject, rect: Rect) -> Measured:
     """Square root of the variances of a* and b* added, CIELAB units."""
     rests = chroma_rests(subject, rect)
-    a, b = (spread(rest) for rest in rests)
-    value = math.hypot(a.value, b.value)
-    # Relative errors of the two variances add in squares; the parts are taken as independent.
-    low = value - math.hypot(a.value * (a.value - a.low), b.value * (b.value - b.low)) / (value or 1)
-    high = value + math.hypot(a.value * (a.high - a.value), b.value * (b.high - b.value)) / (value or 1)
-    return Measured(value, low, high, GRID, {"a": a.value, "b": b.value}, _part_deviations(rests[0] ** 2 + rests[1] ** 2))
+    found = deviation(rests, FITTED)
+    a, b = (spread_alone(rest) for rest in rests)
+    return Measured(found.value, found.low, found.high, GRID, {"a": a, "b": b}, _part_deviations(rests[0] ** 2 + rests[1] ** 2))
 
 
 def snr(subject: Subject, rect: Rect) -> Measured:

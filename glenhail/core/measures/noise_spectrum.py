@@ -11,8 +11,9 @@ import scipy.special
 
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.intervals import TAIL, Interval, jackknife
-from glenhail.core.measures.noise import FITTED, GRID, chroma_rests, luma_rest
+from glenhail.core.measures.noise import GRID, chroma_rests, luma_rest
 from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.residual import FITTED
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Rect
 
@@ -22,7 +23,7 @@ GROUPS = 9
 RINGS = 32
 COARSE = 1 / 16  # cycles per frame px under which colour noise is a blotch
 LEAST_BLOTCH_SIDE = 48  # frame px
-SEGMENTS = 4
+SEGMENTS, BAND_GROUPS = 4, 10
 
 
 def spectra(rest: Doubles) -> tuple[Doubles, int]:
@@ -126,10 +127,10 @@ def banding_cols(subject: Subject, rect: Rect) -> Measured:
 
 
 def _banding(subject: Subject, rest: Doubles) -> Measured:
-    """Deviation of row means times the square root of their length, over the pixels' deviation.
+    """Deviation of row means over that which noise of this grain gives them: 1 where rows are no more alike than chance has it.
 
-    Coarse noise alone would raise that as well. So the rows' own part of the variance is taken from what means over segments that
-    do not touch have in common; for white noise both are the same.
+    What rows have beyond the noise is taken from what means over segments that do not touch have in common. For white noise it is
+    the deviation of row means times the square root of their length, over the pixels' deviation.
     """
     height, width = rest.shape
     if width < 8 * SEGMENTS:
@@ -140,10 +141,12 @@ def _banding(subject: Subject, rest: Doubles) -> Measured:
     side = width // SEGMENTS
     means = rest[:, : side * SEGMENTS].reshape(height, SEGMENTS, side).mean(axis=2)
     products = np.mean([means[:, i] * means[:, j] for i in range(SEGMENTS) for j in range(i + 2, SEGMENTS)], axis=0)
-    groups = np.arange(height) * 16 // height
-    left_out = np.array([products[groups != g].mean() for g in range(16)])
+    groups = np.arange(height) * BAND_GROUPS // height
+    left_out = np.array([products[groups != g].mean() for g in range(BAND_GROUPS)])
     shared = jackknife(float(products.mean()), left_out)
-    found = Interval(*(math.sqrt(max(0.0, 1 + width * v / variance)) for v in (shared.value, shared.low, shared.high)))
+    # Means of segments tell how much chance leaves of noise in a row's mean, coarse or fine.
+    chance = max(float(means.var()) - max(0.0, shared.value), variance / side / 4) / SEGMENTS
+    found = Interval(*(math.sqrt(max(0.0, 1 + v / chance)) for v in (shared.value, shared.low, shared.high)))
     plain = float(rest.mean(axis=1).std()) * math.sqrt(width / variance)
     stripes = math.sqrt(max(0.0, shared.value))
     return Measured(found.value, found.low, found.high, GRID, {"stripes_codes": stripes, "plain_ratio": plain})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
@@ -79,12 +79,18 @@ class Subject:
         The known-good original, where there is one.
     no_truth : str
         The reason told where there is none.
+    plain : sequence of Rect
+        Places of the frame that are flat, lit or dark: where its noise and the output's are seen alone.
+    second : Laid, optional
+        Another exposure of the same scene, whose noise is its own.
     """
 
     source: Picture
     output: Laid
     truth: Laid | None = None
     no_truth: str = "no truth for this frame"
+    plain: Sequence[Rect] = ()
+    second: Laid | None = None
     _place: Rect | None = field(default=None, repr=False)
     _once: dict[str, Any] = field(default_factory=dict, repr=False)
 

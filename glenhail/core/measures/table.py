@@ -10,6 +10,7 @@ from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.measures import (
     change,
     colour,
+    detail_frame,
     edge,
     error,
     exposure,
@@ -152,6 +153,8 @@ MEASURES: dict[str, Measure] = {
                 "Kirk et al. 2014, beyond the frame's Nyquist frequency", texture.detail_restored),
         Measure("detail_invented", "Detail invented", "%", DETAIL, LOWEST, TEXTURE, False, 1, "1",
                 "power not coherent with the truth, same band", texture.detail_invented),
+        Measure("detail_frame", "Detail of the frame kept", "%", DETAIL, 100.0, TEXTURE, False, 1, "1",
+                "McElvain et al. 2010; Cao, Guichard and Hornung 2009", detail_frame.detail_frame),
         Measure("contrast_change", "Coarse contrast", "x frame", CHANGE, 1.0, COARSE, False, 3, "1",
                 "gain of structure coarser than 16 px", texture.contrast_change),
         Measure("overshoot", "Bright halo", "% of step", ARTEFACTS, 0.0, EDGE, False, 1, "3",
@@ -188,7 +191,8 @@ OWN = {
 # What a report shows first; the others stand below, folded away.
 HEADLINES = frozenset({
     "psnr", "ssim", "de00_mean", "noise_luma", "noise_chroma", "blotch", "unevenness", "mtf50", "overshoot", "detail_kept",
-    "detail_added", "detail_restored", "detail_invented", "contrast_change", "lights_kept", "lights_long", "back_projection", "exposure", "tone",
+    "detail_added", "detail_restored",
+    "detail_invented", "detail_frame", "contrast_change", "lights_kept", "lights_long", "back_projection", "exposure", "tone",
 })  # fmt: skip
 
 

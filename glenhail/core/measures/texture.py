@@ -67,8 +67,8 @@ def _in_band(found: Transfer, scale: float) -> float:
 def detail_kept(subject: Subject, rect: Rect) -> Measured:
     """Share of the truth's texture that is there, in place and in phase, per cent; noise and invention do not raise it.
 
-    Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each frequency by the truth's amplitude: the truth itself has 100, a
-    blur its MTF.
+    Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each frequency by the truth's amplitude: the truth
+    itself has 100, a blur its MTF.
 
     References
     ----------
@@ -133,11 +133,8 @@ def detail_invented(subject: Subject, rect: Rect) -> Measured:
 def _read_beyond(subject: Subject, rect: Rect, told: Callable[[Beyond], float], least: float | None) -> Measured:
     pair = subject.pair(rect)
     if pair.scale <= LEAST_BEYOND:
-        raise NotMeasurable(
-            NO_LARGER_TRUTH
-            if pair.scale <= LEAST_LARGER
-            else f"the truth is {pair.scale:.2f} times the frame: between their limits lies nothing that could be told, needs over {LEAST_BEYOND:g}"
-        )
+        larger = f"the truth is {pair.scale:.2f} times the frame: nothing lies between their limits, needs over {LEAST_BEYOND:g}"
+        raise NotMeasurable(NO_LARGER_TRUTH if pair.scale <= LEAST_LARGER else larger)
     found = _transfers(subject, rect)
     whole = found.whole.beyond
     if whole is None:

@@ -16,7 +16,7 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures import edge as edges
 from glenhail.core.measures import halo
 from glenhail.core.measures.edge_profile import crossing
-from glenhail.core.measures.noise import residual
+from glenhail.core.measures.residual import residual
 from glenhail.core.measures.spectra import transfer
 from glenhail.core.measures.subject import CODES, Laid, Subject
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect

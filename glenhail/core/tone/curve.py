@@ -14,7 +14,7 @@ from glenhail.core.tone.matched import Matched
 # Encoded tones that shadows, mids and lights reach from and to. Common practice, no source.
 ZONES = {"shadows": (0.0, 0.25), "mids": (0.25, 0.6), "lights": (0.6, 1.0)}
 KNOTS = 24
-LEAST_IN_KNOT, LEAST_IN_ZONE = 4, 8
+LEAST_IN_KNOT, LEAST_IN_ZONE, LEAST_MIDS = 4, 8, 40
 # Areas for exposure: not buried in noise, not near white (linear).
 DARKEST, BRIGHTEST = 0.004, 0.8
 ROUNDS = 8  # of taking the curve and the fall-off off each other
@@ -98,8 +98,17 @@ def decoded(codes: Doubles) -> Doubles:
 
 
 def zones(matched: Matched) -> dict[str, Estimate]:
-    """How much brighter the output is in shadows, mids and lights, encoded (1 is white); zones with too few areas are left out."""
-    frame, output = channels(matched)
+    """How much brighter the output is in shadows, mids and lights beside its exposure, encoded (1 is white).
+
+    Zones with too few areas are left out.
+    """
+    frame = luminances(matched)[0]
+    low, high = (float(decoded(np.array([end]))[0]) for end in ZONES["mids"])
+    # The mids say what the exposure is where there are some: opened shadows are not half an exposure.
+    mids = (frame >= low) & (frame < high)
+    stops = exposure(matched.only(mids) if int(mids.sum()) >= LEAST_MIDS else matched)
+    level = replace(matched, output=matched.output * 2**-stops.value) if stops is not None else matched
+    frame, output = channels(level)
     found = {}
     for name, (low, high) in ZONES.items():
         inside = (frame >= low) & (frame < high)

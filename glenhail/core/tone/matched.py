@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -42,6 +42,11 @@ class Matched:
     plain: np.ndarray
     black: tuple[float, float]
     white: tuple[float, float]
+
+    def only(self, which: np.ndarray) -> Matched:
+        """Some of the areas."""
+        names = ("source", "output", "smoothed", "x", "y", "plain")
+        return replace(self, **{name: getattr(self, name)[which] for name in names})
 
 
 def match(frame: Picture, output: Laid) -> Matched:

@@ -9,8 +9,8 @@ from django.db.models import Prefetch, QuerySet
 
 from glenhail.core.inquiries.paired import Taken
 from glenhail.core.inquiries.ranking import Place, places
-from glenhail.core.measures.best import Best
 from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
+from glenhail.core.measures.best import Best
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
