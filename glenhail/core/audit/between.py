@@ -15,13 +15,18 @@ from glenhail.core.treatments.step import Step, Treatment
 
 Told = Callable[["Made"], Hashable]
 Worded = Callable[["Made"], str]
-LOSSY = ("JPEG", "lossy")
+LOSSY, LOSSLESS = ("JPEG", "lossy"), "lossless"
 EVERYWHERE = -1
+# Scatter of the share of noise left (1 is all of it) that an even strength shows by chance, and how much more counts.
+PATCHY, BEYOND_EVEN = 0.12, 0.05
 
 
 @dataclass(frozen=True)
 class Made:
-    """One output: its frame, what is seen of it, and what its file says. ``preview`` is how a captured preview differs from it."""
+    """One output: its frame, what is seen of it, and what its file says. ``digest`` is of the file's bytes.
+
+    ``preview`` is how a captured preview differs from it.
+    """
 
     frame: int
     seen: Seen
@@ -30,6 +35,7 @@ class Made:
     profile_assumed: bool = False
     compression: str = ""
     format: str = ""
+    digest: str = ""
     preview_de00: float | None = None
     preview_ev: float | None = None
 
@@ -154,19 +160,91 @@ def _profile(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
 
 
 def _compression(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
+    """Files compressed with loss where others are not; a file without loss is never at fault."""
+
     def lossy(o: Made) -> bool:
+        if LOSSLESS in o.compression.lower():
+            return False
         return o.format == "JPEG" or any(word in o.compression for word in LOSSY)
 
-    return _per_frame(
-        rule, rivals, lossy, lambda o: f"{o.format}, compressed with loss" if lossy(o) else f"{o.format}, without loss"
-    )
+    places: dict[int, list[Place]] = {}
+    own = [e for e in rivals if not e.baseline]
+    for frame in sorted({o.frame for e in own for o in e.outputs}):
+        there = [(e.id, e.by_frame[frame]) for e in own if frame in e.by_frame]
+        if any(not lossy(o) for _, o in there):
+            for who, o in there:
+                if lossy(o):
+                    places.setdefault(who, []).append(Place(frame, 1.0, f"{o.format}, compressed with loss; others are not"))
+    return [Finding(rule, who, rule.weight, tuple(found)) for who, found in places.items()]
 
 
 def _strength(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
-    def strongest(t: Treatment) -> float:
-        return max(100.0 if s.strength is None else s.strength for s in t.steps)
+    """Of those that have a strength: one that is not told is not compared."""
+    told = [
+        (e.id, strengths) for e, t in _treated(rivals) if (strengths := [s.strength for s in t.steps if s.strength is not None])
+    ]
+    return _odd_ones(rule, [(who, max(strengths), f"strength {max(strengths):g} %") for who, strengths in told])
 
-    return _odd_ones(rule, [(e.id, strongest(t), f"strength {strongest(t):g} %") for e, t in _treated(rivals)])
+
+def _uneven_strength(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
+    """A strength below full whose noise is left less evenly than an even blend of the frame with the same tool's full strength.
+
+    In an even blend of share s each place keeps 1 - s of the noise besides s of what full strength leaves there, so that places
+    differ by s times as much as at full strength; without an output at full strength they may differ by `PATCHY`.
+    """
+    full = {_at_full(t): e for e, t in _treated(rivals) if all((s.strength or 100) == 100 for s in t.steps)}
+    found = []
+    for e, t in _treated(rivals):
+        share = min((s.strength for s in t.steps if s.strength is not None), default=100.0) / 100
+        if share >= 1:
+            continue
+        beside = full.get(_at_full(t))
+        places = [p for o in e.outputs if (p := _patchy_place(o, share, beside)) is not None]
+        if places:
+            found.append(Finding(rule, e.id, rule.weight, tuple(places)))
+    return found
+
+
+def _at_full(t: Treatment) -> Treatment:
+    return replace(t, steps=tuple(replace(s, strength=None, automatic=False) for s in t.steps))
+
+
+def _patchy_place(o: Made, share: float, full: Entrant | None) -> Place | None:
+    here = o.seen.examination.values.get("patchy")
+    there = full.by_frame.get(o.frame) if full is not None else None
+    whole = there.seen.examination.values.get("patchy") if there is not None else None
+    even = share * whole.value if whole is not None else PATCHY - BEYOND_EVEN
+    if here is None or here.value <= even + BEYOND_EVEN or here.low <= even:
+        return None
+    against = f"an even blend by {even:.2f}" if whole is not None else "an even one hardly does"
+    words = f"at {100 * share:g} % the share of noise left differs by {here.value:.2f} from place to place, {against}"
+    return Place(o.frame, here.value, words)
+
+
+def _by_bytes(o: Made) -> str:
+    return o.digest
+
+
+def _by_pixels(o: Made) -> str:
+    return o.seen.examination.pixels
+
+
+def _no_effect(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
+    """Outputs of a frame that are the same file, or the same picture, as another contender's or as the frame itself."""
+    places: dict[int, list[Place]] = {}
+    for frame in sorted({o.frame for e in all_ for o in e.outputs}):
+        there = [(e, e.by_frame[frame]) for e in all_ if frame in e.by_frame]
+        for how, known_by in (("byte for byte", _by_bytes), ("pixel for pixel", _by_pixels)):
+            alike: dict[str, list[Entrant]] = {}
+            for e, o in there:
+                if known_by(o):
+                    alike.setdefault(known_by(o), []).append(e)
+            for group in (g for g in alike.values() if len(g) > 1):
+                for e in group:
+                    if not e.baseline and not any(p.frame == frame for p in places.get(e.id, [])):
+                        other = "the frame's" if any(x.baseline for x in group) else "another contender's"
+                        places.setdefault(e.id, []).append(Place(frame, float(len(group)), f"{how} {other}: no effect"))
+    return [Finding(rule, who, rule.weight, tuple(found)) for who, found in places.items()]
 
 
 def _automatic(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
@@ -240,6 +318,9 @@ BETWEEN: tuple[tuple[Rule, frozenset[str], Between], ...] = (
     (rule_of("compression", "Compressed otherwise", "the same", Weight.COLOURS, "facts", Remedy.AGAIN), frozenset(), _compression),
     (rule_of("strength", "Another strength", "the same", Weight.COLOURS, "treatment", Remedy.AGAIN),
      frozenset({"setting"}), _strength),
+    (rule_of("uneven-strength", "Strength works in patches", "0.05 more than an even blend", Weight.COLOURS, "noise", Remedy.AGAIN),
+     frozenset(), _uneven_strength),
+    (rule_of("no-effect", "No effect", "must differ", Weight.COLOURS, "facts", Remedy.AGAIN), frozenset(), _no_effect),
     (rule_of("automatic", "Automatic against by hand", "the same", Weight.COLOURS, "treatment", Remedy.AGAIN),
      frozenset({"setting"}), _automatic),
     (rule_of("works", "A step of another kind of work", "the same kinds", Weight.COLOURS, "treatment", Remedy.AGAIN),

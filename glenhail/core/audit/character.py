@@ -28,7 +28,8 @@ class Character:
     ``sharpened``: gain of fine structure over that of coarse structure (1 is none). ``local_contrast``: of structure of 8 to 20 px
     over coarser. ``smeared``: share of faint fine structure that is still there. ``noise``: what is left of the brightness
     noise of plain parts in each octave, ``noise_raised`` the most of it. ``blotches``: colour noise left in coarse octaves over
-    fine ones, in dark plain parts, with ``blotch_codes`` its size in 8-bit codes. ``patchy``: scatter, from
+    fine ones, in dark plain parts, with ``blotch_codes`` its size in 8-bit codes,
+    ``blotch_fine`` the share of fine energy left. ``patchy``: scatter, from
     place to place, of the amplitude of fine noise left. ``added``: energy that has nothing to do with the
     frame over that of its structure.
     """
@@ -40,6 +41,7 @@ class Character:
     noise_raised: Estimate | None
     blotches: Estimate | None
     blotch_codes: float
+    blotch_fine: float
     patchy: Estimate | None
     added: Estimate | None
 
@@ -53,14 +55,16 @@ def character(found: Blocks) -> Character:
     plain = _plain(b, group)
     dark = plain & (b.luma < 90)
     noise = tuple(float(r) for r in _left(b, plain))
+    shade = dark if int(dark.sum()) >= LEAST_BLOCKS else plain
     return Character(
         _sharpened(b, floor),
         _gain(b, floor, COARSE + 1, GROUND),
         _smeared(b, floor),
         noise,
         _raised(b, plain),
-        _blotches(b, dark if int(dark.sum()) >= LEAST_BLOCKS else plain),
+        _blotches(b, shade),
         float(np.sqrt(np.median(b.yy[plain][:, 1:, BROAD].sum(axis=1)))) if plain.any() else 0.0,
+        _fine_colour(b, shade),
         _patchy(b, group),
         _added(b, floor),
     )
@@ -156,6 +160,14 @@ def _blotches(b: Blocks, plain: np.ndarray) -> Estimate | None:
         return None
     scale = 1 / max(fine.value, 1e-4)
     return Estimate(coarse.value * scale, coarse.low * scale, coarse.high * scale)
+
+
+def _fine_colour(b: Blocks, plain: np.ndarray) -> float:
+    """Share of the energy of fine colour noise that is left."""
+    colour = slice(1, 3)
+    return (
+        float((b.yy[plain, colour, FINE].sum() + ROUNDING) / (b.ff[plain, colour, FINE].sum() + ROUNDING)) if plain.any() else 1.0
+    )
 
 
 def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:

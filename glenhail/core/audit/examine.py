@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zlib
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import asdict, dataclass, field, replace
@@ -17,12 +18,12 @@ from glenhail.core.audit.invented import finer_than_frame
 from glenhail.core.audit.regions import regions
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.subject import Laid
-from glenhail.core.picture import Picture
+from glenhail.core.picture import Floats, Picture
 from glenhail.core.tone.compare import ToneColour, compare_matched
 from glenhail.core.tone.curve import ZONES, Estimate, ToneCurve, decoded, encoded
 from glenhail.core.tone.matched import match
 
-VERSION = "3"
+VERSION = "4"
 # What averaging the frame's noise away on encoded values does by itself to these is kept beside them.
 USUAL = ", smoothed"
 SMOOTHED = ("exposure", "shadows", "mids", "lights", "corners", "grey_a", "grey_b", "all_a", "all_b", "saturation")
@@ -33,7 +34,7 @@ class Examination:
     """What was found.
 
     ``values`` by the names that the rules know them by (`glenhail.core.audit.rules`); ``curves`` as columns of numbers, for
-    showing; ``reasons`` where something could not be told.
+    showing; ``reasons`` where something could not be told; ``pixels`` is a sum by which equal pictures are known.
     """
 
     values: dict[str, Estimate] = field(default_factory=dict)
@@ -41,6 +42,7 @@ class Examination:
     regions: list[dict[str, Any]] = field(default_factory=list)
     hues: list[dict[str, Any]] = field(default_factory=list)
     reasons: dict[str, str] = field(default_factory=dict)
+    pixels: str = ""
 
     def as_json(self) -> dict[str, Any]:
         """Plain, for keeping."""
@@ -55,13 +57,18 @@ def examination_of(told: dict[str, Any]) -> Examination:
 
 def examine(frame: Picture, output: Laid) -> Examination:
     """Examine an output that was lined up with its frame."""
-    found = Examination()
+    found = Examination(pixels=sum_of(output.picture.pixels))
     # All three read pictures and release the interpreter while they do.
     with ThreadPoolExecutor(max_workers=3) as pool:
         tasks = [pool.submit(task, frame, output) for task in (_tone_of, _character_of, _edges_of)]
         for task in tasks:
             task.result()(found)
     return found
+
+
+def sum_of(pixels: Floats) -> str:
+    """A sum of size and pixels."""
+    return f"{pixels.shape[1]}x{pixels.shape[0]}:{zlib.crc32(np.ascontiguousarray(pixels).view(np.uint8).data):08x}"
 
 
 Telling = Callable[[Examination], None]
@@ -154,7 +161,7 @@ def _tell_character(found: Examination, c: Character) -> None:
     }  # fmt: skip
     for name, value in names.items():
         _keep(found, name, value)
-    found.values["blotch_codes"] = _exact(c.blotch_codes)
+    found.values["blotch_codes"], found.values["blotch_fine"] = _exact(c.blotch_codes), _exact(c.blotch_fine)
     if c.noise:
         # The middle of each octave, cycles per frame px: a difference of Gaussians peaks near 0.28 / sqrt(s1 s2).
         octaves = [0.4, *(round(0.28 / float(np.sqrt(a * b)), 4) for a, b in pairwise(SIGMAS[1:]))]

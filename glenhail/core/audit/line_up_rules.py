@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from glenhail.core.audit.finding import Mark, Remedy, Rule
 from glenhail.core.audit.seen import COLOURS, HARMLESS, SPOILS, Seen, rule_of, table
 from glenhail.core.lineup.bend import largest, turn_of
@@ -19,25 +21,27 @@ def _doubtful(rule: Rule, s: Seen) -> Mark | None:
 
 
 def _enlargement(rule: Rule, s: Seen) -> Mark | None:
-    if s.asked is None:
+    if s.asked is None and not s.keeps_size:
         return None
-    off = max(abs(s.mapping.sx / s.asked - 1), abs(s.mapping.sy / s.asked - 1))
-    if off <= 0.002:
+    wanted = s.asked or 1.0
+    off = max(abs(s.mapping.sx / wanted - 1), abs(s.mapping.sy / wanted - 1))
+    if off <= max(0.002, 2 * s.residual / _side(s)):
         return None
-    return Mark(rule, off, f"{s.asked:g}x was asked for, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS)
+    told = f"{s.asked:g}x was asked for" if s.asked is not None else "no other size was asked for"
+    return Mark(rule, off, f"{told}, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS)
 
 
 def _stretched(rule: Rule, s: Seen) -> Mark | None:
     off = abs(s.mapping.sx / s.mapping.sy - 1)
     # The size of an output is a whole number of pixels, which alone makes the two differ a little.
-    allowed = max(0.001, 1.0 / min(s.width, s.height))
+    allowed = max(0.001, 1.0 / min(s.width, s.height), 2 * s.residual / _side(s))
     return Mark(rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight) if off > allowed else None
 
 
 def _moved(rule: Rule, s: Seen) -> Mark | None:
     m = s.mapping
     size = max(abs(m.dx / m.sx), abs(m.dy / m.sy))
-    if size <= 0.05:
+    if size <= max(0.05, s.residual / 2):
         return None
     whole = m.keeps_pixels()
     how = "taken off without touching a pixel" if whole else "taken off; error measures interpolate for it"
@@ -55,7 +59,7 @@ def _turned(rule: Rule, s: Seen) -> Mark | None:
     if s.mapping.bend is None:
         return None
     turn = turn_of(s.mapping.bend)
-    if abs(turn) <= 0.03:
+    if abs(turn) <= max(0.03, math.degrees(2 * s.residual / _side(s))):
         return None
     return Mark(rule, abs(turn), f"{abs(turn):.2f} deg {'clockwise' if turn > 0 else 'anticlockwise'}", rule.weight)
 
@@ -69,13 +73,18 @@ def _bent(rule: Rule, s: Seen) -> Mark | None:
     most = largest(bend, width, height)
     return (
         Mark(rule, most, f"places moved by up to {most:.1f} frame px, as a lens correction does", rule.weight)
-        if most > 0.4
+        if most > max(0.4, 2 * s.residual)
         else None
     )
 
 
 def _loose(rule: Rule, s: Seen) -> Mark | None:
     return Mark(rule, s.residual, f"{s.residual:.2f} frame px left over", rule.weight) if s.residual > 0.5 else None
+
+
+def _side(s: Seen) -> float:
+    """The frame's shorter side, px: what is left of a line-up makes scales and turns doubtful by its share of that."""
+    return min(s.width / s.mapping.sx, s.height / s.mapping.sy)
 
 
 def _times(m: Mapping) -> str:

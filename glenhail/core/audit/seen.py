@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
@@ -19,6 +21,7 @@ class Seen:
     """All that the rules for one output may ask for.
 
     ``refused`` and ``doubts`` are of its line-up; ``asked`` is the enlargement its treatment tells, None where it tells none;
+    ``keeps_size`` that none of its steps is of a kind that changes sizes;
     ``works`` the kinds of work that its tools are for: 'denoise', 'sharpen', 'enlarge'; ``another_shot`` says that it was not made
     from the frame but is another body's shot of the scene.
     """
@@ -34,8 +37,10 @@ class Seen:
     asked: float | None = None
     works: frozenset[str] = frozenset()
     another_shot: bool = False
+    keeps_size: bool = False
 
 
+DECIMALS = re.compile(r"\{:\.(\d)f\}")
 Checked = Callable[[Rule, Seen], "Mark | None"]
 
 
@@ -84,9 +89,21 @@ def _allowed(at: float, usual: Estimate | None) -> tuple[float, float]:
     return (min(at, usual.value), max(at, usual.value)) if usual is not None else (at, at)
 
 
+def outward(value: float, digits: int) -> float:
+    """Rounded away from zero: what lies beyond a tolerance is not told as if it lay on it."""
+    step = 10.0**-digits
+    return math.copysign(math.ceil(abs(value) / step - 1e-9) * step, value)
+
+
 def _signed(words: str) -> Callable[[float], str]:
     more, less = words.split("|")
-    return lambda v: (more if v > 0 else less).format(abs(v))
+    return lambda v: (more if v > 0 else less).format(outward(abs(v), _digits(words)))
+
+
+def _digits(words: str) -> int:
+    """Decimals that a text tells its number with."""
+    found = DECIMALS.search(words)
+    return int(found[1]) if found else 2
 
 
 def value_check(name: str, tolerance: float, words: str, at: float = 0.0, spoils: float | None = None) -> Checked:
@@ -110,6 +127,6 @@ def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Ch
         e = s.examination.values.get(name)
         if not beyond(e, tolerance, at) or e is None or e.value < at:
             return None
-        return Mark(rule, e.value - at, words.format(e.value), rule.weight)
+        return Mark(rule, e.value - at, words.format(at + outward(e.value - at, _digits(words))), rule.weight)
 
     return check

@@ -9,7 +9,7 @@ import math
 
 from glenhail.core.audit.examine import USUAL
 from glenhail.core.audit.finding import Mark, Remedy, Rule
-from glenhail.core.audit.seen import COLOURS, Checked, Seen, beyond, excess_check, rule_of, table, value_check
+from glenhail.core.audit.seen import COLOURS, Checked, Seen, beyond, excess_check, outward, rule_of, table, value_check
 
 
 def _moved(kind: str, tolerance: float, words: str) -> Checked:
@@ -42,7 +42,9 @@ def _hues(rule: Rule, s: Seen) -> Mark | None:
     if not moved:
         return None
     most = max(moved, key=lambda h: abs(h["turned"]))
-    return Mark(rule, abs(most["turned"]), "; ".join(f"{h['hue']} turned {h['turned']:+.0f} deg" for h in moved), rule.weight)
+    return Mark(
+        rule, abs(most["turned"]), "; ".join(f"{h['hue']} turned {outward(h['turned'], 1):+.1f} deg" for h in moved), rule.weight
+    )
 
 
 MATCH = (Remedy.EXPOSURE, Remedy.TONE, Remedy.AGAIN)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from glenhail.core.audit.finding import Mark, Remedy, Rule
 from glenhail.core.audit.seen import COLOURS, HARMLESS, Checked, Seen, excess_check, rule_of, table
 
+FINE_GONE = 0.15  # of its energy that fine colour noise may keep where it counts as gone
+
 
 def _unless(work: str, check: Checked) -> Checked:
     """The same check, harmless where that is what the contender's tools are for."""
@@ -18,8 +20,11 @@ def _unless(work: str, check: Checked) -> Checked:
 
 
 def _blotches(rule: Rule, s: Seen) -> Mark | None:
-    ratio, size = (s.examination.values.get(n) for n in ("blotches", "blotch_codes"))
+    ratio, size, fine = (s.examination.values.get(n) for n in ("blotches", "blotch_codes", "blotch_fine"))
     if ratio is None or size is None or ratio.low < 3 or size.value < 0.4:
+        return None
+    # An even blend with the frame keeps the fine noise as well: what is left is the frame's, not the tool's.
+    if fine is not None and fine.value > FINE_GONE:
         return None
     return Mark(
         rule,
@@ -67,8 +72,6 @@ WORK = table(
          excess_check("added", 0.1, "{:.2f} times the energy of the frame's fine structure")),
         (rule_of("finer", "Finer than the frame can hold", "1.5x a plain enlargement", HARMLESS, "noise", Remedy.AGAIN),
          excess_check("finer", 0.5, "{:.1f} times what a plain enlargement has: texture of its own, or repeated pixels", at=1.0)),
-        (rule_of("patchy", "Works in patches", "0.075 of the amplitude", HARMLESS, "noise", Remedy.AGAIN),
-         excess_check("patchy", 0.075, "the share of noise left differs by {:.2f} from place to place")),
         (rule_of("blotches", "Coloured blotches stay", "3x, 0.4 codes", HARMLESS, "noise"), _blotches),
         (rule_of("smeared", "Fine texture smeared", "70 % kept", HARMLESS, "noise"), _smeared),
         (rule_of("coarser", "Noise comes back coarser", "half of it, 1.6x the fine", HARMLESS, "noise"), _coarser),

@@ -14,8 +14,11 @@ from glenhail.core.inquiries.board import Board, Cell
 from glenhail.core.inquiries.paired import Answer
 
 GOOD, BAD, PLAIN = "good", "bad", "plain"
+SAME_GAIN = 0.03  # up to which two gains count as one
+WHOLE = 97.0  # % of the texture from which on a frame holds all of it
 NAMED = 2  # places that are named, the rest counted
 COARSE_AREA = math.pi / 256  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
+MOST_LEFT = 0.6  # of the frame's colour noise that a tool leaves whose blotches are told
 LEAST_BLOTCH = 0.5  # CIELAB units of coarse colour noise from which on it is seen; common practice, no source
 
 
@@ -39,6 +42,7 @@ class Headline:
     told: Callable[[float, float | None], str]
     needs_frame: bool = False
     most: float | None = None  # beyond it more is no merit any more
+    unless: str = ""  # a measure that says it better where there is one
 
 
 def _of_frame(value: float, frame: float | None) -> str:
@@ -57,6 +61,8 @@ HEADLINES = (
     Headline("noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True),
     Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
     Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent, most=104),
+    Headline("detail_restored", "wins back {own} of the finer texture that the frame has lost", _per_cent, most=104),
+    Headline("detail_frame", "keeps {own} of the frame's own texture", _per_cent, most=108, unless="detail_kept"),
     Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
     Headline("back_projection", "averaged back, it agrees with the frame to {own}", _decibels),
     Headline("lights_kept", "still shows {own} of the points of light", _per_cent),
@@ -90,7 +96,13 @@ def _coarse(board: Board, place: str, letter: str) -> float | None:
 
 def _blotches_seen(board: Board, place: str, letter: str) -> bool:
     coarse = _coarse(board, place, letter)
-    return coarse is not None and coarse > LEAST_BLOTCH
+    return coarse is not None and coarse > LEAST_BLOTCH and _fine_gone(board, place, letter)
+
+
+def _fine_gone(board: Board, place: str, letter: str) -> bool:
+    """Whether most of the frame's colour noise is gone: what an even blend leaves of it are no blotches of the tool's."""
+    own, frame = (board.cells.get(("noise_chroma", place), {}).get(c) for c in (letter, board.unprocessed or ""))
+    return own is None or frame is None or own.taken.value < MOST_LEFT * frame.taken.value
 
 
 def _bands_own(measure: str) -> Callable[[Board, str, str], bool]:
@@ -115,7 +127,8 @@ FAULTS = (
           also=_bands_own("banding_rows")),
     Fault("banding_cols", "draws bands along columns, {v:.1f} times what noise gives", above=1.3, margin=0.3,
           also=_bands_own("banding_cols")),
-    Fault("detail_added", "adds detail that the truth has not: {v:.0f} % of its power", above=5.0, margin=5.0),
+    Fault("detail_added", "adds noise or detail that the truth has not: {v:.0f} % of its power", above=5.0, margin=5.0),
+    Fault("detail_invented", "makes up fine texture that the truth has not: {v:.0f} % of the power there", above=5.0, margin=5.0),
     Fault("contrast_change", "raises coarse contrast by {up:.0f} %: that much of its crispness is contrast, not detail", above=1.02,
           tone=PLAIN),
     Fault("contrast_change", "lowers coarse contrast by {down:.0f} %", below=0.98, tone=PLAIN),
@@ -128,8 +141,8 @@ FAULTS = (
     Fault("colour_shift", "moves colours by {v:.1f} CIEDE2000", above=1.0),
     Fault("exposure", "is {v:.2f} EV brighter than the frame", above=0.05, tone=PLAIN),
     Fault("exposure", "is {down_ev:.2f} EV darker than the frame", below=-0.05, tone=PLAIN),
-    Fault("tone", "lifts shadows, mids or lights by {v:.0f} codes beside exposure", above=2.0, tone=PLAIN),
-    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} codes beside exposure", below=-2.0, tone=PLAIN),
+    Fault("tone", "lifts shadows, mids or lights by {v:.0f} 8-bit levels beside exposure", above=2.0, tone=PLAIN),
+    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} 8-bit levels beside exposure", below=-2.0, tone=PLAIN),
 )  # fmt: skip
 
 
@@ -142,7 +155,7 @@ def findings(board: Board, letter: str) -> list[Sentence]:
 
 def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
     own = _typical(board, rule, letter)
-    if own is None:
+    if own is None or (rule.unless and board.at(rule.unless, letter)):
         return None
     others = [v for other in board.contenders if other != letter and (v := _typical(board, rule, other)) is not None]
     text = rule.words.format(own=own[2])
@@ -152,8 +165,27 @@ def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
         text += f"; the others {low}" + ("" if low == high else f" to {high}")
     tone = _standing(board, rule.measure, letter)
     if rule.most is not None and own[0] > rule.most:
-        tone, text = PLAIN, f"{text}; more than all of it is sharpening"
+        tone, text = PLAIN, f"{text}; {_more_than_all(board, letter, own[0])}"
+    elif held := _frame_holds(board, rule):
+        text += f" (the frame itself holds {held:.0f} %)"
     return Sentence(letter, text, tone, rule.measure, own[1])
+
+
+def _more_than_all(board: Board, letter: str, kept: float) -> str:
+    """Whether detail beyond the truth's is no more than a gain in contrast, which fine and coarse structure share."""
+    gains = [c.taken.value for c in board.at("contrast_change", letter).values()]
+    gain = median(gains) if gains else 1.0
+    if gain > 1 + SAME_GAIN and kept <= 100 * gain * (1 + SAME_GAIN):
+        return f"that is contrast, raised by {100 * (gain - 1):.0f} % coarse and fine alike, not detail"
+    return "more than all of it is sharpening"
+
+
+def _frame_holds(board: Board, rule: Headline) -> float | None:
+    """What the frame itself has of it, enlarged plainly, where that is less than all: no tool can be blamed for the rest."""
+    if rule.measure != "detail_kept" or board.unprocessed is None:
+        return None
+    held = [c.taken.value for c in board.at(rule.measure, board.unprocessed).values()]
+    return median(held) if held and median(held) < WHOLE else None
 
 
 def _typical(board: Board, rule: Headline, letter: str) -> tuple[float, tuple[int, ...], str] | None:

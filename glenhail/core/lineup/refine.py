@@ -16,6 +16,9 @@ from glenhail.core.picture import Bend, Mapping, Picture, Rect
 SNAP_SCALE, SNAP_SHIFT = 0.15, 0.05
 SETTLED = 0.1  # frame px: a smaller correction is the last
 LEAST_CELLS = 4
+# A mapping that lies no farther than this from the plain grid (frame px) is doubted, unless it leaves less than this share of the
+# mean square that the plain grid does; places are not known better than this (frame px).
+WEAK, DOUBTED, ROUNDING = 1.0, 0.5, 0.02
 # Larger frames are lined up reduced to this width first: a lens correction moves their corners by more than cells reach.
 REDUCED = 1200
 REDUCED_ROUNDS, FULL_ROUNDS = (8.0, 8.0, 4.0), (8.0, 3.0, 1.5)
@@ -39,6 +42,30 @@ def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, 
     if snapped == start and settled:
         return snapped, cells
     return snapped, cell_shifts(source, output, snapped, 1.5)
+
+
+def plain_grid(source: Picture, output: Picture, mapping: Mapping, cells: list[Cell]) -> tuple[Mapping, list[Cell]]:
+    """Pixel on pixel, where sizes are equal and the places measured hardly speak for anything else.
+
+    Smoothing and compression in blocks pull places about by fractions of a pixel, and a scale, a turn or a bend fitted through them
+    follows. It stands only if it explains the places much better than the plain grid does: their mean square falls to under half,
+    and to under what it takes away (a test of one model within another, Fisher 1922, with a margin for places that err together).
+    """
+    whole = Mapping(1.0, 1.0, float(round(mapping.dx)), float(round(mapping.dy)))
+    same_size = source.width == output.width and source.height == output.height
+    if not same_size or mapping == whole or apart(mapping, whole, source.bounds) > WEAK:
+        return mapping, cells
+    plain = cell_shifts(source, output, whole, 1.5)
+    if len(plain) < LEAST_CELLS or _square(cells) < DOUBTED * _square(plain):
+        return mapping, cells
+    return whole, plain
+
+
+def _square(cells: list[Cell]) -> float:
+    """Weighted mean square of what is left over, frame px squared, places far off cut short."""
+    weight = sum(c.weight_x + c.weight_y for c in cells)
+    squares = sum(c.weight_x * min(c.dx**2, 1.0) + c.weight_y * min(c.dy**2, 1.0) for c in cells)
+    return squares / max(weight, 1e-12) + ROUNDING**2
 
 
 def _rounds(source: Picture, output: Picture, mapping: Mapping, reaches: tuple[float, ...]) -> tuple[Mapping, list[Cell], bool]:

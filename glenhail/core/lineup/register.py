@@ -13,10 +13,10 @@ from glenhail.core.lineup.cells import Cell
 from glenhail.core.lineup.coarse import check_sizes, coarse
 from glenhail.core.lineup.fit import residual
 from glenhail.core.lineup.points import PointPair, from_points
-from glenhail.core.lineup.refine import apart, refined
+from glenhail.core.lineup.refine import apart, plain_grid, refined
 from glenhail.core.picture import Mapping, Picture, Rect
 
-VERSION = "2"
+VERSION = "3"
 
 # Likeness of the structure of two proxies under which they are not the same picture.
 # Chosen on degraded pairs and pairs of different pictures: see tests/core/lineup.
@@ -100,6 +100,7 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
             "check that it was made from this frame and not turned or mirrored"
         )
     mapping, cells = refined(source, output, start)
+    mapping, cells = plain_grid(source, output, mapping, cells)
     return _told(source, output, mapping, cells, alike)
 
 

@@ -136,9 +136,10 @@ def _entrant(
     works = [_work(r) for r in releases]
     mine = [o for o in rows if o.contender_id == contender.pk and o.pk in lineups and o.picture is not None]
     asked = _asked(told)
+    keeps = bool(works) and all(w in (ToolKind.DENOISE, ToolKind.SHARPEN) for w in works)
     return Entrant(
         contender.pk,
-        [_made(o, lineups[o.pk], examined.get(o.pk), frozenset(works), asked) for o in mine],
+        [_made(o, lineups[o.pk], examined.get(o.pk), frozenset(works), asked, keeps) for o in mine],
         told,
         works,
         [r.released for r in releases if r.released],
@@ -157,10 +158,9 @@ def _work(release: Release) -> str:
 
 
 def _asked(told: Treatment | None) -> float | None:
-    """The enlargement that a treatment tells; 1 where it says nothing of any."""
-    if told is None:
-        return None
-    return math.prod(s.times for s in told.steps if s.times is not None)
+    """The enlargement that a treatment tells; None where it says nothing of any."""
+    times = [s.times for s in told.steps if s.times is not None] if told is not None else []
+    return math.prod(times) if times else None
 
 
 def _load_share(cost: Cost | None) -> float | None:
@@ -171,16 +171,17 @@ def _load_share(cost: Cost | None) -> float | None:
     return parts[0] / sum(parts) if sum(parts) > 0 else None
 
 
-def _made(output: Output, row: LineUp, found: Examination | None, works: frozenset[str], asked: float | None) -> Made:
+def _made(output: Output, row: LineUp, found: Examination | None, works: frozenset[str], asked: float | None, keeps: bool) -> Made:
     assert output.picture is not None
     facts, preview = output.picture.facts, output.preview_told or {}
     seen = Seen(
         output.picture.width, output.picture.height, row.mapping, Border(row.left, row.top, row.right, row.bottom), row.residual,
-        row.refused, tuple(row.doubts), found or Examination(), asked, works, output.contender.kind == Kind.BODY,
+        row.refused, tuple(row.doubts), found or Examination(), asked, works, output.contender.kind == Kind.BODY, keeps,
     )  # fmt: skip
     return Made(
         output.frame_id, seen, int(facts.get("bits", 16)), str(facts.get("profile", "")), bool(facts.get("profile_assumed")),
-        str(facts.get("compression", "")), str(facts.get("format", "")), preview.get("de00"), preview.get("exposure_ev"),
+        str(facts.get("compression", "")), str(facts.get("format", "")), str(output.picture.file_id),
+        preview.get("de00"), preview.get("exposure_ev"),
     )  # fmt: skip
 
 
