@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from glenhail.core.lineup.register import LineUp, identical, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import Patch, take_all
+from glenhail.core.measures.table import NOISE, Patch, take_all
 from glenhail.core.picture import Picture
 
 
@@ -31,8 +31,9 @@ def assess(
     truth: Picture | None = None,
     patches: Iterable[Patch] = (),
     measures: Iterable[str] | None = None,
+    second: Picture | None = None,
 ) -> Assessment:
-    """Line up and measure; without an output, the source alone.
+    """Line up and measure; without an output, the source alone. `second` is another exposure of the source's scene.
 
     Raises
     ------
@@ -43,5 +44,8 @@ def assess(
     """
     lineup = line_up(source, output) if output is not None else identical(source)
     truth_laid = laid(truth, line_up(source, truth)) if truth is not None else None
+    patches = list(patches)
     subject = Subject(source, laid(output if output is not None else source, lineup), truth_laid)
+    subject.plain = [p.rect for p in patches if p.role in NOISE]
+    subject.second = laid(second, line_up(source, second)) if second is not None else None
     return Assessment(lineup, take_all(subject, patches, measures))

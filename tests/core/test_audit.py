@@ -19,10 +19,10 @@ from skimage import data
 
 from glenhail.core.assess import laid
 from glenhail.core.audit.between import Entrant, Made, audit
-from glenhail.core.audit.examine import examination_of, examine
+from glenhail.core.audit.examine import Examination, examination_of, examine
 from glenhail.core.audit.finding import Mark, Weight
 from glenhail.core.audit.rules import OUTPUT_RULES, check_output
-from glenhail.core.audit.seen import Seen, beyond
+from glenhail.core.audit.seen import Seen, beyond, outward
 from glenhail.core.colour import srgb
 from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.subject import Laid
@@ -30,6 +30,7 @@ from glenhail.core.picture import Floats, Mapping
 from glenhail.core.tone.curve import Estimate
 from glenhail.core.treatments.step import Setting, Step, Treatment
 from tests.pictures import noisy, picture
+from tests.seeds import drawn
 
 SPOILS, COLOURS, HARMLESS = Weight.SPOILS, Weight.COLOURS, Weight.HARMLESS
 
@@ -105,7 +106,6 @@ class Pictures(unittest.TestCase):
             "saturation": (saturated, "saturation", 0.3, 0.05),
             "corners": ((denoised() * 2 ** (-0.4 * corner)).astype(np.float32), "corners", 0.4, 0.05),
             "sharpened": (sharp(), "sharpened", 0.5, 0.45),
-            "in patches": (patched(denoised()), "patchy", 0.35, 0.2),
             "turned": (skimage.transform.rotate(denoised(), -0.5, order=3, mode="edge"), "turned", 0.5, 0.02),
         }
         for name, (made, rule, amount, exact) in cases.items():
@@ -193,7 +193,6 @@ class BetweenContenders(unittest.TestCase):
             "bits": (entrant(3, made(bits=8)), COLOURS),
             "profile": (entrant(3, made(profile="Wide")), HARMLESS),
             "compression": (entrant(3, made(format="JPEG")), COLOURS),
-            "strength": (entrant(3, made(), step(strength=40.0)), COLOURS),
             "automatic": (entrant(3, made(), step(settings=(Setting("radius", 2.0, automatic=True),))), COLOURS),
             "works": (entrant(3, made(), works=("denoise", "sharpen")), COLOURS),
             "machine": (entrant(3, made(), machines=("another",)), COLOURS),
@@ -212,6 +211,69 @@ class BetweenContenders(unittest.TestCase):
         pair = [entrant(1, made(), step(strength=40.0)), entrant(2, made(), step(strength=80.0))]
         self.assertEqual({f.rule.id for f in audit(pair, "tool")}, {"strength"})
         self.assertEqual(audit(pair, "setting"), [])
+
+    def test_a_strength_that_is_not_told_is_not_full_strength(self) -> None:
+        half, untold, full = (
+            entrant(1, made(), step(strength=40.0)),
+            entrant(2, made(), step()),
+            entrant(3, made(), step(strength=100.0)),
+        )
+        self.assertEqual(audit([half, untold], "tool"), [])
+        told = {f.contender: f.worst.words for f in audit([half, untold, full], "tool") if f.rule.id == "strength"}
+        self.assertEqual(told, {1: "strength 40 %", 3: "strength 100 %"})
+
+    def test_lossless_files_are_never_at_fault_and_lossy_ones_are_beside_them(self) -> None:
+        for kind, compression, fault in (
+            ("JPEG", "", True), ("TIFF", "JPEG", True), ("WebP", "lossy", True), ("WebP", "lossless", False),
+            ("JPEG XL", "lossless", False), ("TIFF", "LZW", False), ("PNG", "deflate", False),
+        ):  # fmt: skip
+            with self.subTest(kind, compression=compression):
+                rivals = [entrant(n, made()) for n in (1, 2)] + [entrant(3, made(format=kind, compression=compression))]
+                self.assertEqual([f.contender for f in audit(rivals, "tool") if f.rule.id == "compression"], [3] if fault else [])
+        mostly_lossy = [entrant(n, made(format="JPEG")) for n in (1, 2)] + [entrant(3, made())]
+        self.assertEqual([f.contender for f in audit(mostly_lossy, "tool") if f.rule.id == "compression"], [1, 2])
+
+    def test_equal_files_and_equal_pictures_have_no_effect(self) -> None:
+        def seen(pixels: str) -> Seen:
+            return Seen(100, 100, examination=Examination(pixels=pixels))
+
+        frame = Entrant(1, [replace(made(digest="x"), seen=seen("a"))], baseline=True)
+        rivals = [frame] + [
+            Entrant(n, [replace(made(digest=digest), seen=seen(pixels))], step())
+            for n, pixels, digest in ((2, "a", "y"), (3, "b", "z"), (4, "b", "z"), (5, "c", "w"))
+        ]
+        told = {f.contender: f.worst.words for f in audit(rivals, "tool") if f.rule.id == "no-effect"}
+        self.assertEqual(set(told), {2, 3, 4})
+        self.assertIn("pixel for pixel the frame's", told[2])
+        self.assertIn("byte for byte another contender's", told[3])
+
+    def test_a_strength_is_held_against_an_even_blend(self) -> None:
+        def at(number: int, strength: float, patchy: float) -> Entrant:
+            seen = Seen(100, 100, examination=Examination({"patchy": Estimate(patchy, patchy - 0.01, patchy + 0.01)}))
+            return entrant(number, replace(made(), seen=seen), step(strength=strength))
+
+        for half, full, fault in (
+            (0.20, 0.08, True),
+            (0.05, 0.08, False),
+            (0.08, None, False),
+            (0.16, None, True),
+            (0.2, 0.4, False),
+        ):
+            with self.subTest(half=half, full=full):
+                rivals = [at(1, 50, half)] + ([at(2, 100, full)] if full is not None else [])
+                found = [f for f in audit(rivals, "setting") if f.rule.id == "uneven-strength"]
+                self.assertEqual([f.contender for f in found], [1] if fault else [])
+                self.assertTrue(all(f.weight == COLOURS for f in found))
+
+    def test_what_is_told_never_reads_as_if_it_lay_within_the_tolerance(self) -> None:
+        for case, rng in drawn(20):
+            with self.subTest(case):
+                digits = int(rng.integers(0, 3))
+                tolerance = float(np.round(rng.uniform(0.1, 9), digits))
+                value = (tolerance + rng.uniform(1e-5, 0.3)) * rng.choice([-1, 1])
+                shown = float(f"{outward(value, digits):.{digits}f}")
+                self.assertGreater(abs(shown), tolerance)
+                self.assertEqual(np.sign(shown), np.sign(value))
 
     def test_a_profile_that_was_left_out_had_to_be_guessed(self) -> None:
         found = audit([entrant(1, made()), entrant(2, made()), entrant(3, made(profile_assumed=True))], "tool")

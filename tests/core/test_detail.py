@@ -11,6 +11,7 @@ from PIL import Image
 from sewar.full_ref import msssim
 
 from glenhail.core.colour import srgb
+from glenhail.core.measures.best import distance
 from glenhail.core.measures.lights import STRONG, find_lights
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.segments import best_segment
@@ -229,7 +230,7 @@ class Properties(unittest.TestCase):
         ):
             for name in names:
                 found = [value(read(subject(m, self.PHOTO, self.PHOTO), name, "texture")) for m in series]
-                ordered = sorted(found, reverse=MEASURES[name].better == "higher")
+                ordered = sorted(found, key=lambda v: distance(v, MEASURES[name].best or 0.0))
                 self.assertEqual(found, ordered, name)
 
     def test_errors_are_the_same_either_way_round(self) -> None:

@@ -16,6 +16,7 @@ from glenhail.core.inquiries.paired import Answer, Taken, compare
 from glenhail.core.inquiries.suggest import suggest
 from glenhail.core.inquiries.thresholds import THRESHOLDS, Threshold
 from glenhail.core.inquiries.tradeoff import Point, blend, front
+from glenhail.core.measures.best import HIGHEST, LOWEST
 from glenhail.core.measures.error import psnr
 from glenhail.core.measures.noise import residual
 from glenhail.core.measures.subject import Laid, Subject
@@ -29,7 +30,7 @@ class Paired(unittest.TestCase):
         rng = np.random.default_rng(1)
         shared = rng.normal(20, 5, 16)
         one, other = shared + rng.normal(1, 0.5, 16), shared + rng.normal(0, 0.5, 16)
-        found = compare(Taken(one.mean(), 0, 99, tuple(one)), Taken(other.mean(), 0, 99, tuple(other)), "higher", Threshold(0.5))
+        found = compare(Taken(one.mean(), 0, 99, tuple(one)), Taken(other.mean(), 0, 99, tuple(other)), HIGHEST, Threshold(0.5))
         want = scipy.stats.ttest_rel(one, other).confidence_interval(0.95)
         np.testing.assert_allclose((found.low, found.high), (want.low, want.high), rtol=1e-9)
         self.assertEqual(found.answer, Answer.BETTER)
@@ -46,22 +47,26 @@ class Paired(unittest.TestCase):
         # Their intervals overlap widely, yet they differ by as much in nearly every part of the patch.
         self.assertLess(max(t.low for t in read), min(t.high for t in read))
         tiny = Threshold(0.01)
-        self.assertIn(compare(read[1], read[0], "higher", tiny).answer, (Answer.BETTER, Answer.WORSE))
+        self.assertIn(compare(read[1], read[0], HIGHEST, tiny).answer, (Answer.BETTER, Answer.WORSE))
         alone = [Taken(t.value, t.low, t.high) for t in read]
-        self.assertEqual(compare(alone[1], alone[0], "higher", tiny).answer, Answer.NONE)
+        self.assertEqual(compare(alone[1], alone[0], HIGHEST, tiny).answer, Answer.NONE)
 
     def test_answers(self) -> None:
-        for one, other, better, size, want in (
-            ((5, 4.9, 5.1), (3, 2.9, 3.1), "lower", 0.5, Answer.WORSE),
-            ((3, 2.9, 3.1), (5, 4.9, 5.1), "lower", 0.5, Answer.BETTER),
+        for one, other, best, size, want in (
+            ((5, 4.9, 5.1), (3, 2.9, 3.1), LOWEST, 0.5, Answer.WORSE),
+            ((3, 2.9, 3.1), (5, 4.9, 5.1), LOWEST, 0.5, Answer.BETTER),
             ((5, 4.9, 5.1), (3, 2.9, 3.1), None, 0.5, Answer.HIGHER),
-            ((5, 4.9, 5.1), (4.7, 4.6, 4.8), "lower", 0.5, Answer.UNSEEN),
-            ((5, 4, 6), (4.7, 3.9, 5.9), "lower", 0.1, Answer.NONE),
-            ((5, 5, 5), (5, 5, 5), "lower", 0.1, Answer.NONE),
+            ((5, 4.9, 5.1), (4.7, 4.6, 4.8), LOWEST, 0.5, Answer.UNSEEN),
+            ((5, 4, 6), (4.7, 3.9, 5.9), LOWEST, 0.1, Answer.NONE),
+            ((5, 5, 5), (5, 5, 5), LOWEST, 0.1, Answer.NONE),
+            # More than the truth is not better: 154 % of its detail lies farther from 100 than 93 % does, and than 100 itself.
+            ((154, 153, 155), (100, 99, 101), 100.0, 3, Answer.WORSE),
+            ((93, 92, 94), (154, 153, 155), 100.0, 3, Answer.BETTER),
+            ((94, 92, 96), (106, 104, 108), 100.0, 3, Answer.OPPOSITE),
         ):
-            found = compare(Taken(*one), Taken(*other), better, Threshold(size))
+            found = compare(Taken(*one), Taken(*other), best, Threshold(size))
             self.assertEqual(found.answer, want)
-            turned = compare(Taken(*other), Taken(*one), better, Threshold(size))
+            turned = compare(Taken(*other), Taken(*one), best, Threshold(size))
             self.assertEqual(found.turned(), turned)
 
     def test_every_measure_has_a_threshold_with_its_source(self) -> None:
@@ -80,7 +85,7 @@ class Across(unittest.TestCase):
 
     def test_a_tally_says_how_consistent_it_is(self) -> None:
         better, worse = Taken(2, 1.9, 2.1), Taken(1, 0.9, 1.1)
-        won, lost = (compare(a, b, "higher", Threshold(0.1)) for a, b in ((better, worse), (worse, better)))
+        won, lost = (compare(a, b, HIGHEST, Threshold(0.1)) for a, b in ((better, worse), (worse, better)))
         found = tally([won] * 20 + [lost] * 2)
         self.assertEqual((found.answer, found.same, found.places, found.counts), ("better", 20, 22, {"better": 20, "worse": 2}))
         self.assertEqual(tally([won, lost]).answer, "it depends")

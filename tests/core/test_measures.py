@@ -15,7 +15,6 @@ from glenhail.core.colour import srgb
 from glenhail.core.degrade.noise import Sensor
 from glenhail.core.degrade.noise import photograph as shoot
 from glenhail.core.errors import BadRequest
-from glenhail.core.inquiries.ranking import Estimate, places
 from glenhail.core.lineup.register import identical
 from glenhail.core.measures.intervals import block_mean
 from glenhail.core.measures.reading import Reading
@@ -257,13 +256,7 @@ class Table(unittest.TestCase):
     P = np.zeros((32, 32), np.float32)
 
 
-class Ranking(unittest.TestCase):
-    def test_ranks_count_those_clearly_better_and_say_ties(self) -> None:
-        a, b, c = Estimate(10, 9, 11), Estimate(10.5, 9.5, 11.5), Estimate(5, 4, 6)
-        found = [(p.rank, p.tied) if p else None for p in places([a, None, b, c], "higher")]
-        self.assertEqual(found, [(1, True), None, (1, True), (3, False)])
-        self.assertEqual([p.rank for p in places([a, b, c], "lower") if p], [2, 2, 1])
-
+class Blocks(unittest.TestCase):
     def test_block_means_tell_the_doubt_of_correlated_maps(self) -> None:
         rng = np.random.default_rng(9)
         white = rng.normal(size=(256, 256))

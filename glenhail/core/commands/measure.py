@@ -46,6 +46,7 @@ def add_to(commands: Any) -> None:
     measure.add_argument("--source", type=Path, required=True)
     measure.add_argument("--output", type=Path)
     measure.add_argument("--truth", type=Path)
+    measure.add_argument("--second", type=Path, help="another exposure of the source's scene, to take noise off by")
     measure.add_argument(
         "--patch", action="append", default=[], metavar="NAME:ROLE:x,y,w,h", help=f"in source pixels; roles: {', '.join(ROLES)}"
     )
@@ -91,10 +92,11 @@ def _tone(options: argparse.Namespace) -> None:
 def _measure(options: argparse.Namespace) -> None:
     patches = [parse_patch(text) for text in options.patch]
     ids = options.measures.split(",") if options.measures else None
-    source, output, truth = (read_picture(p) if p else None for p in (options.source, options.output, options.truth))
+    given = (options.source, options.output, options.truth, options.second)
+    source, output, truth, second = (read_picture(p) if p else None for p in given)
     assert source is not None
     check_patches(patches, source)
-    found = assess(source, output, truth, patches, ids)
+    found = assess(source, output, truth, patches, ids, second)
     if options.json:
         print(json.dumps(_report(source, output, found.lineup, found.readings), indent=2))
     else:

@@ -30,7 +30,7 @@ FAINT = 0.2  # of the noise's power that a frequency's texture has to be to coun
 # How far the reading may lie from what a truth would tell, in points: where the texture is clear of the noise, and where its power
 # is only `DROWNED` times the noise's (docs/measures.md). Noise on a texture is not quite that on a flat patch, and less so the
 # harder a tool treats the two differently.
-CLEAR_OFF, DROWNED_OFF = 4.0, 18.0
+CLEAR_OFF, DROWNED_OFF = 4.5, 20.0
 SECOND_OFF = 3.0  # the same where a second exposure takes the noise off
 NO_NOISE = "no flat patch of this frame is as bright as this one, so its noise is not known: draw one within 1.5 EV"
 

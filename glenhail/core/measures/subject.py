@@ -94,6 +94,10 @@ class Subject:
     _place: Rect | None = field(default=None, repr=False)
     _once: dict[str, Any] = field(default_factory=dict, repr=False)
 
+    def of(self, output: Laid) -> Subject:
+        """The same frame and truth with another output; nothing that was found is kept."""
+        return Subject(self.source, output, self.truth, self.no_truth, self.plain, self.second)
+
     def once(self, name: str, rect: Rect, find: Callable[[], T]) -> T:
         """What `find` gives, kept by name for measures that share it on one place; its reason too, if it gives none.
 

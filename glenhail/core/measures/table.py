@@ -84,6 +84,11 @@ class Measure:
         return self.id in AGAINST_TRUTH
 
     @property
+    def uses_noise(self) -> bool:
+        """Whether the noise of other patches, or another exposure, has a part in it."""
+        return self.id == "detail_frame"
+
+    @property
     def uses_truth(self) -> bool:
         """Whether a truth, where there is one, has a part in it."""
         return self.needs_truth or self.id in BY_TRUTH

@@ -102,12 +102,7 @@ def zones(matched: Matched) -> dict[str, Estimate]:
 
     Zones with too few areas are left out.
     """
-    frame = luminances(matched)[0]
-    low, high = (float(decoded(np.array([end]))[0]) for end in ZONES["mids"])
-    # The mids say what the exposure is where there are some: opened shadows are not half an exposure.
-    mids = (frame >= low) & (frame < high)
-    stops = exposure(matched.only(mids) if int(mids.sum()) >= LEAST_MIDS else matched)
-    level = replace(matched, output=matched.output * 2**-stops.value) if stops is not None else matched
+    level = replace(matched, output=matched.output * 2 ** -_level(matched))
     frame, output = channels(level)
     found = {}
     for name, (low, high) in ZONES.items():
@@ -115,6 +110,22 @@ def zones(matched: Matched) -> dict[str, Estimate]:
         if int(inside.sum()) >= LEAST_IN_ZONE:
             found[name] = middle(output[inside] - frame[inside])
     return found
+
+
+def _level(matched: Matched) -> float:
+    """EV that most lit areas share: the middle of the shortest half of them (Andrews et al. 1972, shorth).
+
+    Opened shadows or rolled-off lights are no half an exposure, as a median would have it.
+    """
+    frame, output = luminances(matched)
+    lit = (frame > float(decoded(np.array([ZONES["mids"][0]]))[0])) & (output > DARKEST)
+    if int(lit.sum()) < LEAST_MIDS:
+        found = exposure(matched)
+        return found.value if found is not None else 0.0
+    stops = np.sort(np.log2(output[lit] / frame[lit]))
+    half = stops.size // 2 + 1
+    start = int((stops[half - 1 :] - stops[: stops.size - half + 1]).argmin())
+    return float(np.median(stops[start : start + half]))
 
 
 def contrast(matched: Matched) -> Estimate | None:

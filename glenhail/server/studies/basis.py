@@ -45,7 +45,7 @@ class Basis:
         if self.match != Match.PATCH:
             return subject
         stops = patch_stops(frame, subject.output, rect)
-        return Subject(subject.source, matched(subject.output, stops, None), subject.truth, subject.no_truth)
+        return subject.of(matched(subject.output, stops, None))
 
 
 def basis_of(output: Output, examined: Examined | None) -> Basis | None:

@@ -13,10 +13,13 @@ from django.utils import timezone
 from glenhail.core.errors import NoLineUp
 from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
 from glenhail.core.inquiries.suggest import suggest
+from glenhail.core.measures.noise import not_plain
 from glenhail.core.measures.reading import Reading as Taken
-from glenhail.core.measures.subject import Subject
+from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.table import NOISE as PLAIN
 from glenhail.core.measures.table import Measure, measures_for, take
 from glenhail.core.measures.table import Patch as Place
+from glenhail.core.picture import Mapping
 from glenhail.core.tone.matching import Size
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
@@ -64,8 +67,19 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     tasks = _missing(output, basis)
     if not tasks:
         return
-    _take(progress, output, _subject(output, row), basis, tasks)
+    subject = _subject(output, row)
+    if output.contender.kind == Kind.UNPROCESSED:
+        _doubt_patches(output, subject)
+    _take(progress, output, subject, basis, tasks)
     _let_others_follow(output)
+
+
+def _doubt_patches(output: Output, subject: Subject) -> None:
+    """Say of flat patches what in the frame makes them less than plain."""
+    for patch in _plain(output):
+        inside = patch.rect.inside(subject.source.width, subject.source.height)
+        doubt = not_plain(subject, patch.rect)[:200] if inside else ""
+        Patch.objects.filter(pk=patch.pk).exclude(doubt=doubt).update(doubt=doubt)
 
 
 def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | None, tasks: list[Task]) -> None:
@@ -76,7 +90,7 @@ def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | N
         place = list(group)
         progress.tell(0.3 + 0.7 * done / len(tasks), f"measuring, {done} of {len(tasks)}")
         if kind != now and basis is not None:
-            seen = Subject(subject.source, basis.prepared(subject.output), subject.truth, subject.no_truth)
+            seen = subject.of(basis.prepared(subject.output))
             now = kind
         here = basis.for_patch(subject.source, seen, patch.rect) if patch is not None and kind == MATCHED and basis else seen
         _keep(output, basis, [(t, _told(take(here, t.measure, t.place), t, basis)) for t in place])
@@ -115,7 +129,11 @@ def _both_ready(output: Output) -> bool:
 def _subject(output: Output, row: LineUp) -> Subject:
     assert output.picture is not None
     source, truth = output.frame.picture, output.frame.truth
-    subject = Subject(decoded(source), laid_of(decoded(output.picture), row))
+    subject = Subject(decoded(source), laid_of(decoded(output.picture), row), plain=[p.rect for p in _plain(output)])
+    second = _second(output)
+    if second is not None:
+        other = decoded(second)
+        subject.second = Laid(other, Mapping(), other.bounds)
     if truth is None:
         return subject
     if truth.state != PictureState.READY:
@@ -129,12 +147,30 @@ def _subject(output: Output, row: LineUp) -> Subject:
     return subject
 
 
+def _plain(output: Output) -> list[Patch]:
+    """Flat patches of an output's frame, lit or dark: where its noise is seen alone."""
+    return list(output.contender.study.patches.filter(frame=output.frame, role__in=PLAIN))
+
+
+def _second(output: Output) -> Picture | None:
+    """Another frame of the same burst, whose noise is its own; None where the frame is of none."""
+    frame = output.frame
+    if (frame.truth_made or {}).get("kind") != "burst":
+        return None
+    of_burst = Frame.objects.select_related("picture__file").filter(bench=frame.bench_id, truth=frame.truth_id)
+    own = frame.picture
+    others = of_burst.filter(picture__state=PictureState.READY, picture__width=own.width, picture__height=own.height)
+    other = others.exclude(pk=frame.pk).order_by("pk").first()
+    return other.picture if other is not None else None
+
+
 def _missing(output: Output, basis: Basis | None) -> list[Task]:
     kept = {(r.patch_id, r.measure, r.basis): r.key for r in output.readings.all()}
     places: list[Patch | None] = [*output.contender.study.patches.filter(frame=output.frame), None]
     lays = _lays(output)
+    noise = _noise_key(output)
     tasks = [
-        Task(patch, m, _key(lays, patch, m, kind, basis), kind)
+        Task(patch, m, _key(lays, patch, m, kind, basis, noise), kind)
         for kind in ([AS_MADE, MATCHED] if basis else [AS_MADE])
         for patch in places
         for m in measures_for(Place(patch.name, patch.role, patch.rect) if patch else None)
@@ -154,7 +190,13 @@ def _points(output: Output, picture: Picture) -> Points:
     return points_of(output.contender.study.bench_id, output.frame.picture, picture)
 
 
-def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basis: Basis | None) -> str:
+def _noise_key(output: Output) -> str:
+    """What readings depend on that take a picture's noise from elsewhere."""
+    second = _second(output)
+    return f"{[p.rect for p in _plain(output)]}:{second.file_id if second else ''}"
+
+
+def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basis: Basis | None, noise: str) -> str:
     """Everything a reading depends on, hashed."""
     parts = (
         lays[0],
@@ -163,6 +205,7 @@ def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basi
         m.version,
         (patch.role, patch.x, patch.y, patch.w, patch.h) if patch else None,
         basis.key if basis and kind == MATCHED else "",
+        noise if m.uses_noise else "",
     )
     return hashlib.sha256(repr(parts).encode()).hexdigest()
 
@@ -180,8 +223,8 @@ def _keep(output: Output, basis: Basis | None, taken: list[tuple[Task, Taken]]) 
         return
     if taken[0][0].basis == MATCHED and not _still_asked(now, basis):
         return
-    lays = _lays(now)
-    rows = [_row(now, patch, t, found) for t, found in taken if _key(lays, patch, t.measure, t.basis, basis) == t.key]
+    lays, noise = _lays(now), _noise_key(now)
+    rows = [_row(now, patch, t, found) for t, found in taken if _key(lays, patch, t.measure, t.basis, basis, noise) == t.key]
     unique = ["output", "patch", "measure", "basis"]
     Reading.objects.bulk_create(rows, update_conflicts=True, unique_fields=unique, update_fields=KEPT)
 

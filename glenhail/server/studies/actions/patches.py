@@ -6,6 +6,7 @@ import math
 
 from django.db import transaction
 
+from glenhail.core.measures.table import NOISE as PLAIN
 from glenhail.core.measures.table import ROLES
 from glenhail.core.picture import Rect
 from glenhail.core.targets.finding import Lie
@@ -88,6 +89,8 @@ def change_patch(actor: Actor, patch: Patch, name: str, role: str, rect: Rect) -
     patch.x, patch.y, patch.w, patch.h = rect.x, rect.y, rect.w, rect.h
     patch.save()
     if moved:
+        patch.doubt = ""
+        patch.save(update_fields=["doubt"])
         patch.readings.all().delete()
         queue_frame(patch.frame, patch.study)
     return patch
@@ -98,7 +101,11 @@ def remove_patch(actor: Actor, patch: Patch) -> None:
     """Remove a patch and its readings."""
     require(actor, patch.study.bench, Role.EDITOR)
     record(actor, patch.study.bench, "remove patch", patch)
+    frame, study, plain = patch.frame, patch.study, patch.role in PLAIN
     patch.delete()
+    if plain:
+        # Detail of the frame is read beside its flat patches.
+        queue_frame(frame, study)
 
 
 def _check(frame: Frame, role: str, rect: Rect) -> None:

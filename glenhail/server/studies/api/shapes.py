@@ -119,7 +119,7 @@ class OutputOut(serializers.Serializer[Any]):
 class PatchOut(serializers.ModelSerializer[Patch]):
     class Meta:
         model = Patch
-        fields = ["id", "frame", "name", "role", "x", "y", "w", "h"]
+        fields = ["id", "frame", "name", "role", "x", "y", "w", "h", "doubt"]
         read_only_fields = fields
 
 

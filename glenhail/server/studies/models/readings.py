@@ -12,7 +12,7 @@ from glenhail.server.studies.models.study import Study
 
 
 class Patch(models.Model):
-    """A matched rectangle on a frame, in the frame's pixels, with a role."""
+    """A matched rectangle on a frame, in the frame's pixels, with a role; ``doubt`` is what makes a flat one less than plain."""
 
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="patches")
     frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="patches")
@@ -23,6 +23,7 @@ class Patch(models.Model):
     w = models.FloatField()
     h = models.FloatField()
     order = models.IntegerField(default=0)
+    doubt = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ["order", "pk"]
