@@ -18,7 +18,8 @@ class Facts:
     """What a file says about itself.
 
     ``bits`` is per channel, ``shutter_s`` in seconds, ``focal_mm`` in millimetres, ``ppi`` in
-    pixels per inch, ``developed`` how a raw file was rendered. A fact the file does not give is
+    pixels per inch, ``developed`` how a raw file was rendered, ``doubts`` what may have been meant otherwise.
+    A fact the file does not give is
     None. ``width`` and ``height`` are in pixels after the orientation was applied.
     """
 
@@ -43,6 +44,7 @@ class Facts:
     software: str | None = None
     ppi: float | None = None
     developed: str | None = None
+    doubts: list[str] = field(default_factory=list)
 
     @property
     def megapixels(self) -> float:

@@ -174,7 +174,7 @@ class BadInput(Case):
     WORDS = {
         "empty.tif": "empty", "text.tif": "holds something else", "movie.avi": "not a picture", "truncated.tif": "ends before",
         "truncated.png": "damaged", "truncated16.png": "damaged", "truncated.jpg": "damaged", "giant.png": "100,000 x 100,000",
-        "transparent.png": "transparent", "profile.png": "profile", "cut-header.tif": "header", "integers.tif": "int32",
+        "transparent.png": "transparent", "profile.png": "profile", "cut-header.tif": "header", "integers.tif": "signed integers of 32 bit",
     }  # fmt: skip
 
     def test_each_is_refused_with_its_name_the_problem_and_a_remedy(self) -> None:

@@ -7,12 +7,22 @@ from typing import Any
 
 import numpy as np
 
+AGAIN = "Export it again from the program that wrote it."
+
+
+class Unreadable(ValueError):
+    """Why a file's contents can not be used, as a clause, and what can be done about it."""
+
+    def __init__(self, why: str, remedy: str = AGAIN) -> None:
+        super().__init__(why)
+        self.remedy = remedy
+
 
 @dataclass(frozen=True)
 class Header:
     """The part of a file that can be read without decoding its pixels.
 
-    ``tags`` maps numeric TIFF and EXIF tags to their values.
+    ``tags`` maps numeric TIFF and EXIF tags to their values; ``doubts`` are what may be read otherwise than it was meant.
     """
 
     format: str
@@ -25,6 +35,7 @@ class Header:
     icc: bytes | None = None
     tags: dict[int, Any] = field(default_factory=dict)
     space: str = "rgb"
+    doubts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -12,8 +12,8 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from glenhail.core.files.coded import Coded, Header
-from glenhail.core.files.tiff import EXIF_IFD, Unreadable
+from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.tiff import EXIF_IFD
 
 CHILD = Path(__file__).with_name("heif_child.py")
 PATIENCE = 90  # seconds

@@ -10,9 +10,9 @@ import imagecodecs
 import numpy as np
 from PIL import Image, ImageFile, UnidentifiedImageError
 
-from glenhail.core.files.coded import Coded, Header
+from glenhail.core.files.coded import Coded, Header, Unreadable
 from glenhail.core.files.limits import can_hold, too_large
-from glenhail.core.files.tiff import EXIF_IFD, Unreadable
+from glenhail.core.files.tiff import EXIF_IFD
 
 # Our own limit is checked before decoding; Pillow's would only repeat it with another text.
 Image.MAX_IMAGE_PIXELS = None
@@ -92,7 +92,7 @@ def _header(path: Path, image: Image.Image) -> Header:
         channels=channels,
         bits=bits,
         sample="unsigned",
-        compression=_compression(kind, image),
+        compression=_compression(kind, path, image),
         icc=image.info.get("icc_profile"),
         # Pillow decodes a whole PNG to look for facts behind its pixels; what will be refused for its size is not looked into.
         tags={} if too_large(image.width, image.height) or not held else _tags(image),
@@ -100,10 +100,19 @@ def _header(path: Path, image: Image.Image) -> Header:
     )
 
 
-def _compression(kind: str, image: Image.Image) -> str:
+def _compression(kind: str, path: Path, image: Image.Image) -> str:
     if kind == "JPEG":
         return "progressive" if image.info.get("progressive") else "baseline"
-    return {"PNG": "deflate", "WebP": "webp", "AVIF": "av1"}[kind]
+    if kind == "WebP":
+        return "lossless" if _is_lossless_webp(path) else "lossy"
+    return {"PNG": "deflate", "AVIF": "av1"}[kind]
+
+
+def _is_lossless_webp(path: Path) -> bool:
+    """Whether the picture's own chunk is the lossless one (RFC 9649)."""
+    with path.open("rb") as file:
+        start = file.read(1 << 16)
+    return b"VP8L" in start and b"VP8 " not in start[:64]
 
 
 def _tags(image: Image.Image) -> dict[int, Any]:

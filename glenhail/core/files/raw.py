@@ -11,8 +11,7 @@ import rawpy
 
 from glenhail.core.files import facts as tagged
 from glenhail.core.files import tiff
-from glenhail.core.files.coded import Coded, Header
-from glenhail.core.files.tiff import Unreadable
+from glenhail.core.files.coded import Coded, Header, Unreadable
 
 DNG_VERSION = 50706
 ENDINGS = (

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
@@ -12,13 +12,13 @@ from glenhail.core.colour import icc, srgb
 from glenhail.core.colour.lookup import through_table
 from glenhail.core.errors import BadFile
 from glenhail.core.files import facts as tagged
-from glenhail.core.files import heif, png_jpeg, raw, tiff
-from glenhail.core.files.coded import Coded, Header
+from glenhail.core.files import heif, jpegxl, png_jpeg, raw, tiff
+from glenhail.core.files.coded import AGAIN, Coded, Header, Unreadable
+from glenhail.core.files.gain_map import gain_map_in
 from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, MOST_CHANNELS, can_hold, too_large
-from glenhail.core.files.tiff import Unreadable
 from glenhail.core.picture import Facts, Floats, Picture
 
-TAKEN = "Glenhail reads TIFF, PNG, JPEG, WebP, AVIF, HEIC, DNG and the raw files that LibRaw knows"
+TAKEN = "Glenhail reads TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG and raw files of most makers"
 
 
 @dataclass(frozen=True)
@@ -39,8 +39,10 @@ FORMATS = (
     Format("WebP", ((8, b"WEBP"),), (".webp",), png_jpeg.header, png_jpeg.decode),
     Format("AVIF", ((4, b"ftypavif"), (4, b"ftypavis")), (".avif",), png_jpeg.header, png_jpeg.decode),
     Format("HEIC", HEIC_BRANDS, (".heic", ".heif"), heif.header, heif.decode),
+    Format("JPEG XL", ((0, jpegxl.BARE), (0, jpegxl.BOXED)), (".jxl",), jpegxl.header, jpegxl.decode),
     Format("JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
 )
+MOST_LIGHT, MOST_USUAL = 65_504.0, 8.0  # times white: the largest half-precision number; of all but one value in a hundred
 RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
 
 
@@ -78,16 +80,21 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
     profile = _profile(head, name)
     try:
         coded = _format(path, name).decode(path)
-    except (Unreadable, MemoryError) as error:
-        raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
+    except Unreadable as error:
+        raise BadFile(name, str(error), error.remedy) from error
+    except MemoryError as error:
+        raise BadFile(name, "it needs more memory than there is", "Crop it, or save it smaller.") from error
     except Exception as error:  # a codec may raise anything on hostile bytes
-        raise BadFile(name, "its picture data is damaged", "Export it again from the program that wrote it.") from error
+        raise BadFile(name, "its picture data is damaged", AGAIN) from error
     values = _opaque(coded, name)
+    _refuse_no_light(values, name)
     try:
         linear = _linear(values, head, profile)
     except icc.BadProfile as error:
         raise _bad_profile(name, error) from error
-    return Picture(_upright(linear, tagged.orientation(head.tags)), _facts(path, name, head, profile))
+    return Picture(
+        _upright(linear, tagged.orientation(head.tags)), _facts(path, name, replace(coded.header, icc=head.icc), profile)
+    )
 
 
 def _format(path: Path, name: str) -> Format:
@@ -111,12 +118,12 @@ def _checked_header(path: Path, name: str) -> Header:
     try:
         head = known.header(path)
     except Unreadable as error:
-        raise BadFile(name, str(error), "Export it again from the program that wrote it.") from error
+        raise BadFile(name, str(error), error.remedy) from error
     except Exception as error:  # a parser may raise anything on hostile bytes
-        raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.") from error
+        raise BadFile(name, "its header is damaged", AGAIN) from error
     # A damaged tag may hold anything, several numbers too.
     if not all(isinstance(n, int) and n > 0 for n in (head.width, head.height, head.channels)) or head.channels > MOST_CHANNELS:
-        raise BadFile(name, "its header is damaged", "Export it again from the program that wrote it.")
+        raise BadFile(name, "its header is damaged", AGAIN)
     if too_large(head.width, head.height):
         raise BadFile(
             name,
@@ -162,10 +169,35 @@ def _opaque(coded: Coded, name: str) -> np.ndarray:
     return values[..., :colours]
 
 
+def _refuse_no_light(values: np.ndarray, name: str) -> None:
+    """Refuse floats that are no light: not finite, beyond all measure, or codes."""
+    if values.dtype.kind != "f":
+        return
+    wrong = ~np.isfinite(values)
+    if wrong.any():
+        at = np.argwhere(wrong)[0]
+        count = int(wrong.sum())
+        where = f"the first at x {at[1]}, y {at[0]}"
+        raise BadFile(
+            name,
+            f"{count:,} of its values {'is' if count == 1 else 'are'} not a number or infinite, {where}",
+            "Replace them in the program that wrote it and save it again, or save it with 16-bit integers.",
+        )
+    most = float(np.abs(values).max(initial=0))
+    # A sample in a few hundred may be a lamp or the sun in scene light; what most of a picture has are codes.
+    usual = float(np.quantile(values[:: max(1, values.shape[0] // 512)], 0.99))
+    if most > MOST_LIGHT or usual > MOST_USUAL:
+        raise BadFile(
+            name,
+            f"its floating-point values reach {most:,.6g}, where 1.0 is white",
+            "Divide by the code of white (255, 65535) and save it in linear light, or save it with 8 or 16 unsigned bits.",
+        )
+
+
 def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Floats:
     if profile is not None and not profile.is_srgb:
         return np.ascontiguousarray(icc.to_linear(values, profile), dtype=np.float32)
-    if head.space == "developed":
+    if head.space in ("developed", "cielab"):
         return np.ascontiguousarray(values, dtype=np.float32)
     if head.space == "cmyk":
         # No profile: the plain ink model, recorded as assumed.
@@ -205,6 +237,8 @@ def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> 
         space = "camera matrix"
     elif head.space == "cmyk":
         space = "plain CMYK"
+    elif head.space == "cielab":
+        space = "CIELAB"
     else:
         space = "linear BT.709" if head.sample == "float" else "sRGB"
     return Facts(
@@ -216,9 +250,10 @@ def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> 
         sample=head.sample,
         compression=head.compression,
         profile=space,
-        profile_assumed=profile is None and head.space != "developed",
+        profile_assumed=profile is None and head.space not in ("developed", "cielab"),
         orientation=orientation,
         size_bytes=path.stat().st_size,
         developed=raw.RENDERING if head.space == "developed" else None,
+        doubts=[*head.doubts, *gain_map_in(path)],
         **tagged.shooting(head.tags),
     )

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
 
+import numpy as np
+
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
 from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid, to_truth_grid
@@ -14,6 +16,7 @@ from glenhail.core.measures.pixels import Errors, differences, errors
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CODES = 255.0
+MOST_LIGHT = 65_504.0  # times white
 T = TypeVar("T")
 
 
@@ -65,6 +68,11 @@ class Pair:
         return self.errors.output, self.errors.truth
 
 
+def _is_light(pixels: Floats) -> bool:
+    """Whether all values are finite and within what half precision holds; NaN makes either end one."""
+    return bool(pixels.min() >= -MOST_LIGHT and pixels.max() <= MOST_LIGHT)
+
+
 @dataclass
 class Subject:
     """One output to be measured.
@@ -114,6 +122,23 @@ class Subject:
         if isinstance(found, NotMeasurable):
             raise NotMeasurable(str(found))
         return cast("T", found)
+
+    def refuse_no_numbers(self, rect: Rect) -> None:
+        """Refuse a place where the output or the frame has values that are no light.
+
+        Raises
+        ------
+        NotMeasurable
+            If any is not finite, or beyond what a picture can hold.
+        """
+
+        def find() -> bool:
+            target = self.output.mapping.rect(rect).whole().clipped(self.output.picture.bounds)
+            places = ((self.source, rect.whole().clipped(self.whole)), (self.output.picture, target))
+            return all(_is_light(picture.crop(place)) for picture, place in places if place.w >= 1 and place.h >= 1)
+
+        if not self.once("numbers", rect, find):
+            raise NotMeasurable("the picture has values here that are not numbers, or beyond all light")
 
     @property
     def whole(self) -> Rect:

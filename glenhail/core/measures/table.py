@@ -231,7 +231,10 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
     try:
         if not rect.inside(subject.source.width, subject.source.height, slack=0.5):
             raise NotMeasurable("the patch reaches beyond the frame's edge")
+        subject.refuse_no_numbers(rect)
         found = measure.function(subject, rect)
+        if not all(map(math.isfinite, (found.value, found.low, found.high))):
+            raise NotMeasurable("it can not be told of so small or so empty a place")
     except NotMeasurable as why:
         return Reading(measure.id, name, None, None, None, measure.unit, measure.version, reason=str(why))
     return Reading(

@@ -29,13 +29,14 @@ const rows = computed<[string, string | null | undefined][]>(() => {
     ["Orientation", f.orientation > 1 ? `${ORIENTED[f.orientation]}; upright here` : "as stored"],
     ["On disk", bytes(f.size_bytes)],
     ...(f.developed ? [["Developed", f.developed] as [string, string]] : []),
+    ...(f.doubts ?? []).map((d): [string, string] => ["Note", d]),
   ];
 });
 </script>
 
 <template>
   <dl class="facts">
-    <template v-for="[name, value] in rows" :key="name">
+    <template v-for="([name, value], i) in rows" :key="i">
       <dt class="soft">{{ name }}</dt>
       <dd :class="{ soft: !value }">{{ value || "not told by the file" }}</dd>
     </template>

@@ -42,6 +42,7 @@ class FactsOut(serializers.Serializer[Any]):
     software = serializers.CharField(allow_null=True)
     ppi = serializers.FloatField(allow_null=True)
     developed = serializers.CharField(allow_null=True, default=None)
+    doubts = serializers.ListField(child=serializers.CharField(), default=list)
 
 
 class PictureOut(serializers.ModelSerializer[Picture]):
