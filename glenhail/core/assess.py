@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from glenhail.core.errors import NoLineUp
+from glenhail.core.lineup.points import PointPair
 from glenhail.core.lineup.register import LineUp, identical, line_up
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.subject import Laid, Subject
@@ -25,6 +27,20 @@ def laid(picture: Picture, lineup: LineUp) -> Laid:
     return Laid(picture, lineup.mapping, lineup.usable(picture))
 
 
+def lined_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) -> LineUp:
+    """`line_up`, whose refusal names the file.
+
+    Raises
+    ------
+    NoLineUp
+        If the two do not show the same picture.
+    """
+    try:
+        return line_up(source, output, points)
+    except NoLineUp as why:
+        raise NoLineUp(f"{output.facts.name}: {why}.") from why
+
+
 def assess(
     source: Picture,
     output: Picture | None = None,
@@ -42,10 +58,10 @@ def assess(
     BadRequest
         For a measure or role that does not exist.
     """
-    lineup = line_up(source, output) if output is not None else identical(source)
-    truth_laid = laid(truth, line_up(source, truth)) if truth is not None else None
+    lineup = lined_up(source, output) if output is not None else identical(source)
+    truth_laid = laid(truth, lined_up(source, truth)) if truth is not None else None
     patches = list(patches)
     subject = Subject(source, laid(output if output is not None else source, lineup), truth_laid)
     subject.plain = [p.rect for p in patches if p.role in NOISE]
-    subject.second = laid(second, line_up(source, second)) if second is not None else None
+    subject.second = laid(second, lined_up(source, second)) if second is not None else None
     return Assessment(lineup, take_all(subject, patches, measures))

@@ -19,7 +19,7 @@ from skimage import data
 
 from glenhail.core.assess import laid
 from glenhail.core.audit.between import Entrant, Made, audit
-from glenhail.core.audit.examine import Examination, examination_of, examine
+from glenhail.core.audit.examine import FRAME, Examination, examination_of, examine
 from glenhail.core.audit.finding import Mark, Weight
 from glenhail.core.audit.rules import OUTPUT_RULES, check_output
 from glenhail.core.audit.seen import Seen, beyond, outward
@@ -240,7 +240,7 @@ class BetweenContenders(unittest.TestCase):
         frame = Entrant(1, [replace(made(digest="x"), seen=seen("a"))], baseline=True)
         rivals = [frame] + [
             Entrant(n, [replace(made(digest=digest), seen=seen(pixels))], step())
-            for n, pixels, digest in ((2, "a", "y"), (3, "b", "z"), (4, "b", "z"), (5, "c", "w"))
+            for n, pixels, digest in ((2, FRAME, "y"), (3, "b", "z"), (4, "b", "z"), (5, "c", "w"))
         ]
         told = {f.contender: f.worst.words for f in audit(rivals, "tool") if f.rule.id == "no-effect"}
         self.assertEqual(set(told), {2, 3, 4})

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 
+from glenhail.core.audit.examine import FRAME
 from glenhail.core.audit.finding import Finding, Mark, Place, Remedy, Rule, Weight
 from glenhail.core.audit.rules import OUTPUT_RULES, check_output
 from glenhail.core.audit.seen import Seen, rule_of
@@ -221,12 +222,12 @@ def _patchy_place(o: Made, share: float, full: Entrant | None) -> Place | None:
     return Place(o.frame, here.value, words)
 
 
-def _by_bytes(o: Made) -> str:
+def _by_bytes(e: Entrant, o: Made) -> str:
     return o.digest
 
 
-def _by_pixels(o: Made) -> str:
-    return o.seen.examination.pixels
+def _by_pixels(e: Entrant, o: Made) -> str:
+    return FRAME if e.baseline else o.seen.examination.pixels
 
 
 def _no_effect(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
@@ -237,8 +238,8 @@ def _no_effect(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
         for how, known_by in (("byte for byte", _by_bytes), ("pixel for pixel", _by_pixels)):
             alike: dict[str, list[Entrant]] = {}
             for e, o in there:
-                if known_by(o):
-                    alike.setdefault(known_by(o), []).append(e)
+                if known_by(e, o):
+                    alike.setdefault(known_by(e, o), []).append(e)
             for group in (g for g in alike.values() if len(g) > 1):
                 for e in group:
                     if not e.baseline and not any(p.frame == frame for p in places.get(e.id, [])):

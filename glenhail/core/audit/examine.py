@@ -24,6 +24,7 @@ from glenhail.core.tone.curve import ZONES, Estimate, ToneCurve, decoded, encode
 from glenhail.core.tone.matched import match
 
 VERSION = "4"
+FRAME = "the frame's own"
 # What averaging the frame's noise away on encoded values does by itself to these is kept beside them.
 USUAL = ", smoothed"
 SMOOTHED = ("exposure", "shadows", "mids", "lights", "corners", "grey_a", "grey_b", "all_a", "all_b", "saturation")
@@ -57,7 +58,7 @@ def examination_of(told: dict[str, Any]) -> Examination:
 
 def examine(frame: Picture, output: Laid) -> Examination:
     """Examine an output that was lined up with its frame."""
-    found = Examination(pixels=sum_of(output.picture.pixels))
+    found = Examination(pixels=sum_of(frame.pixels, output.picture.pixels))
     # All three read pictures and release the interpreter while they do.
     with ThreadPoolExecutor(max_workers=3) as pool:
         tasks = [pool.submit(task, frame, output) for task in (_tone_of, _character_of, _edges_of)]
@@ -66,8 +67,10 @@ def examine(frame: Picture, output: Laid) -> Examination:
     return found
 
 
-def sum_of(pixels: Floats) -> str:
-    """A sum of size and pixels."""
+def sum_of(frame: Floats, pixels: Floats) -> str:
+    """A sum of size and pixels; `FRAME` where they are the frame's own."""
+    if frame.shape == pixels.shape and np.array_equal(frame, pixels):
+        return FRAME
     return f"{pixels.shape[1]}x{pixels.shape[0]}:{zlib.crc32(np.ascontiguousarray(pixels).view(np.uint8).data):08x}"
 
 

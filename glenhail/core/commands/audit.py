@@ -10,7 +10,7 @@ from typing import Any
 
 from glenhail.core.assess import laid
 from glenhail.core.audit.between import Entrant, Made, audit
-from glenhail.core.audit.examine import Examination, examine
+from glenhail.core.audit.examine import FRAME, Examination, examine
 from glenhail.core.audit.finding import Finding
 from glenhail.core.audit.seen import Seen
 from glenhail.core.errors import BadRequest, NoLineUp
@@ -54,7 +54,7 @@ def _seen(source: Picture, output: Picture, works: frozenset[str], times: float 
         return Seen(output.width, output.height, refused=str(why), works=works)
     # The same pixels need no examining.
     same = found == identical(source)
-    examination = Examination() if same else examine(source, laid(output, found))
+    examination = Examination(pixels=FRAME) if same else examine(source, laid(output, found))
     return Seen(
         output.width, output.height, found.mapping, found.border, found.residual, "", found.doubts, examination, times, works
     )

@@ -8,13 +8,13 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from glenhail.core.assess import assess, laid
+from glenhail.core.assess import assess, laid, lined_up
 from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.files.reading import read_facts, read_picture
 from glenhail.core.files.writing import write_tiff
 from glenhail.core.lineup.bend import turn_of
 from glenhail.core.lineup.points import PointPair
-from glenhail.core.lineup.register import LineUp, line_up
+from glenhail.core.lineup.register import LineUp
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.table import MEASURES, ROLES, Patch
 from glenhail.core.picture import Picture, Rect
@@ -69,7 +69,7 @@ def _develop(options: argparse.Namespace) -> None:
 
 def _lineup(options: argparse.Namespace) -> None:
     points = [_point_pair(text) for text in options.points]
-    found = line_up(read_picture(options.source), read_picture(options.output), points)
+    found = lined_up(read_picture(options.source), read_picture(options.output), points)
     print(json.dumps(lineup_json(found), indent=2))
 
 
@@ -83,7 +83,7 @@ def _point_pair(text: str) -> PointPair:
 def _tone(options: argparse.Namespace) -> None:
     source, output = read_picture(options.source), read_picture(options.output)
     try:
-        found = compare_tone(source, laid(output, line_up(source, output)))
+        found = compare_tone(source, laid(output, lined_up(source, output)))
     except NotMeasurable as why:
         raise BadRequest(f"{options.output}: {why}.") from why
     print(json.dumps(asdict(found), indent=2) if options.json else "\n".join(in_words(found)))

@@ -18,7 +18,7 @@ SAME_GAIN = 0.03  # up to which two gains count as one
 WHOLE = 97.0  # % of the texture from which on a frame holds all of it
 NAMED = 2  # places that are named, the rest counted
 COARSE_AREA = math.pi / 256  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
-MOST_LEFT = 0.6  # of the frame's colour noise that a tool leaves whose blotches are told
+MOST_LEFT = 0.6  # of the frame's fine colour noise that a tool leaves whose blotches are told
 LEAST_BLOTCH = 0.5  # CIELAB units of coarse colour noise from which on it is seen; common practice, no source
 
 
@@ -100,9 +100,15 @@ def _blotches_seen(board: Board, place: str, letter: str) -> bool:
 
 
 def _fine_gone(board: Board, place: str, letter: str) -> bool:
-    """Whether most of the frame's colour noise is gone: what an even blend leaves of it are no blotches of the tool's."""
-    own, frame = (board.cells.get(("noise_chroma", place), {}).get(c) for c in (letter, board.unprocessed or ""))
-    return own is None or frame is None or own.taken.value < MOST_LEFT * frame.taken.value
+    """Whether most of the frame's fine colour noise is gone: what an even blend leaves of it are no blotches of the tool's."""
+    own, frame = (_fine(board, place, c) for c in (letter, board.unprocessed or ""))
+    return own is None or frame is None or own < MOST_LEFT * frame
+
+
+def _fine(board: Board, place: str, letter: str) -> float | None:
+    """Colour noise above 1/16 cycle a px, CIELAB units."""
+    coarse, noise = _coarse(board, place, letter), board.cells.get(("noise_chroma", place), {}).get(letter)
+    return None if coarse is None or noise is None else math.sqrt(max(0.0, noise.taken.value**2 - coarse**2))
 
 
 def _bands_own(measure: str) -> Callable[[Board, str, str], bool]:

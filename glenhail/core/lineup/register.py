@@ -21,6 +21,7 @@ VERSION = "3"
 # Likeness of the structure of two proxies under which they are not the same picture.
 # Chosen on degraded pairs and pairs of different pictures: see tests/core/lineup.
 SAME_PICTURE = 0.3
+LEAST_SIDE = 28  # px, under which pictures are not lined up by what they show
 # A line-up is doubtful under this many cells, under this share of the frame's width that they span, over this residual (frame px).
 FEW_CELLS, NARROW, LOOSE = 8, 0.4, 0.6
 # How far (frame px) what the pictures say may lie from hand-placed points.
@@ -93,6 +94,8 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
     check_sizes(source, output)
     if _same_pixels(source, output):
         return identical(source)
+    if min(source.width, source.height, output.width, output.height) < LEAST_SIDE:
+        return _by_size(source, output)
     start, alike = coarse(source, output)
     if alike < SAME_PICTURE:
         raise NoLineUp(
@@ -102,6 +105,19 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
     mapping, cells = refined(source, output, start)
     mapping, cells = plain_grid(source, output, mapping, cells)
     return _told(source, output, mapping, cells, alike)
+
+
+def _by_size(source: Picture, output: Picture) -> LineUp:
+    """Pictures too small to be lined up by what they show: as their sizes say, where these are in a plain ratio."""
+    sx, sy = output.width / source.width, output.height / source.height
+    if sx != sy:
+        size = f"{output.width} x {output.height} px"
+        raise NoLineUp(
+            f"at {size} it is too small to be lined up by what it shows, and that is no multiple of the frame's "
+            f"{source.width} x {source.height}; {LEAST_SIDE} px a side are needed"
+        )
+    doubt = f"too small to be lined up by what it shows (under {LEAST_SIDE} px a side): its size alone says how it lies"
+    return LineUp(Mapping(sx, sy), Border(), 0.0, 0.0, (), (doubt,))
 
 
 def _same_pixels(source: Picture, output: Picture) -> bool:

@@ -43,7 +43,8 @@ def structure_in(pixels: Floats, known: Floats | None = None) -> str:
         return ""
     if known is not None and float(residual(srgb.luma(known) * CODES).std()) > max(KNOWN * sigma, 0.25):
         return "the truth itself is not plain here"
-    return next((told for check in CHECKS if (told := check(rest, sigma))), "")
+    told = next((t for check in CHECKS if (t := check(rest, sigma))), "")
+    return told or _not_gaussian(rest, residual(srgb.luminance(pixels)), sigma)
 
 
 def _uneven(rest: Doubles, sigma: float) -> str:
@@ -110,14 +111,22 @@ def _repeats(rest: Doubles, sigma: float) -> str:
     return "it has a pattern that repeats" if share > SHARE else ""
 
 
-def _not_gaussian(rest: Doubles, sigma: float) -> str:
-    """Whether strong variation has the long tails of edges and leaves; noise that strong is nearly Gaussian."""
+def _not_gaussian(rest: Doubles, light: Doubles, sigma: float) -> str:
+    """Whether strong variation has the long tails of edges and leaves; noise that strong is nearly Gaussian.
+
+    In light at least, where photons are counted; encoding skews what lies in deep shadow.
+    """
     if sigma <= STRONG:
         return ""
-    bands = [rest]
-    bands += [scipy.ndimage.gaussian_filter(rest, s) - scipy.ndimage.gaussian_filter(rest, 2 * s) for s in (0.8, 1.6)]
-    tails = max(float((b**4).mean() / (b**2).mean() ** 2) for b in bands)
+    tails = min(_tails(rest), _tails(light))
     return f"its {sigma:.0f} levels are not spread as noise is" if tails > TAILS else ""
 
 
-CHECKS: tuple[Callable[[Doubles, float], str], ...] = (_uneven, _stands_out, _not_gaussian, _repeats)
+def _tails(rest: Doubles) -> float:
+    """The largest kurtosis of a residual and of two of its octaves."""
+    smooth = [rest, *(scipy.ndimage.gaussian_filter(rest, s) for s in (0.8, 1.6, 3.2))]
+    bands = [rest, smooth[1] - smooth[2], smooth[2] - smooth[3]]
+    return max(float((b**4).mean() / max(float((b**2).mean()) ** 2, 1e-30)) for b in bands)
+
+
+CHECKS: tuple[Callable[[Doubles, float], str], ...] = (_uneven, _stands_out, _repeats)

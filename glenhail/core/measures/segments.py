@@ -42,6 +42,8 @@ def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segme
     larger ones first; None if no window holds an edge that can be measured. Noise would hide edges: what is searched is blurred.
     """
     height, width = light.shape
+    if min(light.shape) < min(SIDES):
+        return None
     whole = quality_of(light, scale)
     if whole >= GOOD:
         return Segment(Rect(0, 0, width, height), whole)

@@ -7,8 +7,6 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
 
-import numpy as np
-
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
 from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid, to_truth_grid
