@@ -37,6 +37,7 @@ from glenhail.standins.camera import BODIES, expose, write_dng
 
 M24 = Sensor(full_well=42_000, read_noise=3.6)
 PRINT_WIDTH, PRINT_HEIGHT = 640, 427
+ORIGINAL = 2  # px of a print's truth for each of its own
 QUILL_33_PIXELS = 7020 / 6000  # per pixel of the Quill 24, along a side
 QUILL_33_LIGHT = 2**0.14  # the newer body lets that much more in at the same setting
 PRINT_BLUR = 0.7  # px of the print, standard deviation
@@ -126,7 +127,8 @@ def write_beside(path: Path, light: Floats, facts: Facts | None = None) -> None:
 
 
 def make_small_print(folder: Path) -> None:
-    """A 640 px archive print of the loom table, a little soft, as a JPEG; and plain bicubic enlargements of it."""
+    """A 640 px archive print of the loom table, a little soft, as a JPEG; its scene; and plain bicubic enlargements of it."""
+    make_original(folder / ARCHIVE_PRINT.truth_file, LOOM_TABLE, (0.0, 0.0, 1.0, 1.0), PRINT_WIDTH)
     print_path = folder / "archive-print.jpg"
     if not print_path.exists():
         light = np.clip(scene(LOOM_TABLE), 0, 1)
@@ -143,6 +145,17 @@ def make_small_print(folder: Path) -> None:
         if not target.exists():
             whole = Rect(0, 0, PRINT_WIDTH, PRINT_HEIGHT)
             write_beside(target, resample(grain, whole, times * PRINT_WIDTH, times * PRINT_HEIGHT, "bicubic"))
+
+
+def make_original(path: Path, sample: Sample, part: tuple[float, float, float, float], width: int) -> None:
+    """What a print of so many pixels shows, `ORIGINAL` times as large: the truth that enlargements of it are held against."""
+    if path.exists():
+        return
+    light = np.clip(scene(sample), 0, 1)
+    height, across = light.shape[:2]
+    x, y, w, h = part
+    box = Rect(x * across, y * height, w * across, h * height)
+    write_beside(path, resample(light, box, ORIGINAL * width, ORIGINAL * round(width * box.h / box.w), "area"))
 
 
 def phone_jpeg(light: Floats, iso: float, taken: str) -> bytes:

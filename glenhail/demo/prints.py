@@ -13,7 +13,7 @@ import scipy.ndimage
 from glenhail.core.degrade.noise import photograph
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Rect
-from glenhail.demo.frames import M24, phone_jpeg, scene
+from glenhail.demo.frames import M24, make_original, phone_jpeg, scene
 from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, Sample
 
 WIDTH = 640
@@ -30,6 +30,11 @@ class Print:
     part: tuple[float, float, float, float]  # x, y, w, h as shares of the scene
     seed: int
 
+    @property
+    def original(self) -> str:
+        """The file of what it shows, larger and without the copying."""
+        return f"{Path(self.file).stem}-original.tif"
+
 
 PRINTS = (
     Print("LP20143.jpg", "Print: looms", LOOM_TABLE, (0.0, 0.0, 1.0, 1.0), 43),
@@ -43,6 +48,7 @@ PRINTS = (
 def make_prints(folder: Path) -> None:
     """The five prints as the phone saved them."""
     for one in PRINTS:
+        make_original(folder / one.original, one.sample, one.part, WIDTH)
         path = folder / one.file
         if path.exists():
             continue

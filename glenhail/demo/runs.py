@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from glenhail.core.picture import Rect
 from glenhail.core.treatments.family import orders, releases, swept
 from glenhail.core.treatments.step import Setting, Step, Treatment
-from glenhail.demo.prints import PRINTS, make_elsewhere
+from glenhail.demo.prints import PRINTS, Print, make_elsewhere
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import frames
 from glenhail.server.material.models import Frame
-from glenhail.server.studies.actions import contenders, folders, patches, runs
+from glenhail.server.studies.actions import contenders, folders, runs
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Output, Study
 
@@ -55,13 +54,16 @@ class RunsFiller(Filler):
 
     def prints(self) -> list[Frame]:
         """The five prints as frames."""
-        return [self._print(p.file, p.name) for p in PRINTS]
+        return [self._print(p) for p in PRINTS]
 
-    def _print(self, file: str, name: str) -> Frame:
-        with self.arrived(file).open("rb") as stream:
-            frame, made = frames.add_frame(self.actor, self.bench, stream, file)
+    def _print(self, one: Print) -> Frame:
+        with self.arrived(one.file).open("rb") as stream:
+            frame, made = frames.add_frame(self.actor, self.bench, stream, one.file)
         if made:
-            frames.rename_frame(self.actor, frame, name)
+            frames.rename_frame(self.actor, frame, one.name)
+        if frame.truth_id is None:
+            with self.arrived(one.original).open("rb") as stream:
+                frames.set_truth(self.actor, frame, stream, one.original)
         return frame
 
     def on_the_bench(self) -> None:
@@ -83,9 +85,8 @@ class RunsFiller(Filler):
     def _with_prints(self, question: str, factor: str, treatments: tuple[Treatment, ...]) -> Study:
         kept = Study.objects.filter(bench=self.bench, question=question).first()
         study = kept or study_actions.create_study(self.actor, self.bench, question, factor)
-        for frame in self.prints():
+        for one, frame in zip(PRINTS, self.prints(), strict=True):
             study_actions.take_frame(self.actor, study, frame)
-            if not study.patches.filter(frame=frame).exists():
-                patches.draw_patch(self.actor, study, frame, "Middle", "texture", Rect(270, 160, 100, 100))
+            self._suggested_patches(study, frame, self.folder / one.file)
         contenders.enter_family(self.actor, study, treatments)
         return study

@@ -10,6 +10,8 @@ from pathlib import Path
 
 from django.contrib.auth.models import User
 
+from glenhail.core.files.reading import read_picture
+from glenhail.core.inquiries.suggest import suggest
 from glenhail.core.picture import Rect
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.demo import texts
@@ -35,6 +37,9 @@ from glenhail.server.studies.audit import OPEN, study_audit
 from glenhail.server.studies.models import Contender, Decided, Study
 
 PATIENCE = 300  # seconds
+PATCH_NAMES = {
+    "flat": "Even ground", "shadow": "Dark ground", "texture": "Fine texture", "edge": "Straight edge", "lights": "Lamps",
+}  # fmt: skip
 KEYS = (*texts.DENOISERS, "guided")
 
 
@@ -81,9 +86,10 @@ class Filler:
     def enlarging(self) -> Study:
         """Half-way: one output is still to come, and one contender could not take the file."""
         study = self._study(texts.ENLARGING, texts.ENLARGERS)
-        frame = self._frame(ARCHIVE_PRINT, "archive-print.jpg", None)
+        frame = self._frame(ARCHIVE_PRINT, "archive-print.jpg", ARCHIVE_PRINT.truth_file)
         study_actions.take_frame(self.actor, study, frame)
         self._patches(study, frame, ARCHIVE_PRINT)
+        self._suggested_patches(study, frame, self.folder / "archive-print.jpg")
         *_, raw_only = entered = _treatments(study)
         files = ("tarnlift-2x", "bicubic-2x", None, "bicubic-4x")
         for contender, name in zip(entered, files, strict=False):
@@ -142,6 +148,14 @@ class Filler:
         for name, role, *numbers in sample.spots:
             if not study.patches.filter(frame=frame, name=name).exists():
                 patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
+
+    def _suggested_patches(self, study: Study, frame: Frame, path: Path) -> None:
+        """The first that a frame suggests of each role it has no patch of yet."""
+        there = set(study.patches.filter(frame=frame).values_list("role", flat=True))
+        for one in suggest(read_picture(path)):
+            if one.role not in there:
+                there.add(one.role)
+                patches.draw_patch(self.actor, study, frame, PATCH_NAMES.get(one.role, ""), one.role, one.rect)
 
     def _bring_in(self, contender: Contender, frame: Frame, file: str) -> None:
         if not contender.outputs.filter(frame=frame).exists():

@@ -79,6 +79,11 @@ class Measure:
         return [role for role, measure in OWN.items() if measure == self.id]
 
     @property
+    def stands_for(self) -> str | None:
+        """The measure in whose place it is told where there is no truth."""
+        return next((known for known, other in WITHOUT_TRUTH.items() if other == self.id), None)
+
+    @property
     def needs_truth(self) -> bool:
         """Whether it is an error against a truth."""
         return self.id in AGAINST_TRUTH
@@ -193,6 +198,8 @@ OWN = {
     "flat": "noise_luma", "shadow": "noise_luma", "edge": "mtf50", "texture": "detail_kept", "face": "detail_kept",
     "print": "detail_kept", "lights": "lights_kept", "leave-alone": "ssim",
 }  # fmt: skip
+# What stands in where there is no truth to hold it against.
+WITHOUT_TRUTH = {"detail_kept": "detail_frame"}
 # What a report shows first; the others stand below, folded away.
 HEADLINES = frozenset({
     "psnr", "ssim", "de00_mean", "noise_luma", "noise_chroma", "blotch", "unevenness", "mtf50", "overshoot", "detail_kept",

@@ -7,9 +7,12 @@ from typing import Any
 
 from glenhail.core.inquiries.board import Board, Cell, Column, Place
 from glenhail.core.inquiries.paired import Taken
+from glenhail.core.lineup.border import Border
 from glenhail.core.measures.table import MEASURES
+from glenhail.core.picture import Rect
+from glenhail.server.material.models import Frame
 from glenhail.server.studies import queries
-from glenhail.server.studies.models import Kind, Reading, Study
+from glenhail.server.studies.models import Kind, LineUp, Output, Reading, Study
 from glenhail.server.studies.models.readings import AS_MADE
 
 FIELDS = ("id", "measure", "version", "patch_id", "output__frame_id", "output__contender__letter", "value", "low", "high", "parts")
@@ -73,3 +76,23 @@ def curves(study: Study, patch_id: int, basis: str = AS_MADE) -> list[dict[str, 
                      "error": told.get("error", []), "x_unit": x_unit, "y_unit": y_unit}
                 )  # fmt: skip
     return made
+
+
+def shown_in(study: Study, frame: Frame, made: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Suggestions with the letters of the study's contenders whose outputs do not show all of the place."""
+    rows = [o for o in queries.outputs(study) if o.frame_id == frame.pk and o.picture is not None]
+    found = queries.lineups(rows)
+    lacking = []
+    for one in made:
+        rect = Rect(one["x"], one["y"], one["w"], one["h"])
+        letters = [o.contender.letter for o in rows if o.pk in found and not _shows(o, found[o.pk], rect)]
+        lacking.append({**one, "not_in": letters})
+    return lacking
+
+
+def _shows(output: Output, row: LineUp, rect: Rect) -> bool:
+    if row.refused or output.picture is None:
+        return False
+    usable = Border(row.left, row.top, row.right, row.bottom).inner(output.picture.width, output.picture.height)
+    target = row.mapping.rect(rect).whole()
+    return target.clipped(usable) == target

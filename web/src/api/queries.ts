@@ -182,13 +182,14 @@ export function useCurves(id: Id, patch: MaybeRefOrGetter<number | undefined>, r
 export function useSuggestions(
   frame: MaybeRefOrGetter<number | undefined>,
   wanted: MaybeRefOrGetter<boolean>,
+  study: MaybeRefOrGetter<number>,
 ) {
   return useQuery({
-    queryKey: computed(() => ["suggestions", toValue(frame)]),
+    queryKey: computed(() => ["suggestions", toValue(frame), toValue(study)]),
     queryFn: () =>
       ask(
         api.GET("/api/frames/{frame_id}/suggestions", {
-          params: { path: { frame_id: toValue(frame) ?? 0 } },
+          params: { path: { frame_id: toValue(frame) ?? 0 }, query: { study: toValue(study) } },
         }),
       ),
     enabled: computed(() => toValue(frame) !== undefined && toValue(wanted)),

@@ -1905,6 +1905,7 @@ export interface components {
             /** Format: double */
             ppi: number | null;
             developed?: string | null;
+            doubts?: string[];
         };
         /** @enum {string} */
         FamilyEnum: "error" | "noise" | "detail" | "artefacts" | "change";
@@ -2121,6 +2122,7 @@ export interface components {
             target: number | null;
             roles: string[];
             own_of: string[];
+            stands_for: string | null;
             whole: boolean;
             digits: number;
             version: string;
@@ -2249,6 +2251,7 @@ export interface components {
             readonly w: number;
             /** Format: double */
             readonly h: number;
+            readonly doubt: string;
         };
         /** @description A new name, another scene (null: none), or both. */
         PatchedFrameChange: {
@@ -2669,8 +2672,9 @@ export interface components {
             /** Format: double */
             h: number;
             reason: string;
+            not_in?: string[];
         };
-        /** @description ``ready`` once the frame was looked through. */
+        /** @description ``ready`` once the frame was looked through; ``not_in`` are contenders of the study whose outputs do not show a place. */
         SuggestionsOut: {
             ready: boolean;
             suggestions: components["schemas"]["SuggestionOut"][];
@@ -3525,7 +3529,10 @@ export interface operations {
     };
     suggestions_read: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Say which of its contenders do not show a place. */
+                study?: number;
+            };
             header?: never;
             path: {
                 frame_id: number;

@@ -92,7 +92,11 @@ const ORDINALS = ["", "1st", "2nd", "3rd"];
 
 export function placed(reading: Reading): string {
   if (reading.rank === null) return "";
-  return (ORDINALS[reading.rank] ?? `${reading.rank}th`) + (reading.tied ? ", tied" : "") + (reading.unsure ? " ≈" : "");
+  return (
+    (ORDINALS[reading.rank] ?? `${reading.rank}th`) +
+    (reading.tied ? ", tied" : "") +
+    (reading.unsure ? " ≈" : "")
+  );
 }
 
 export function lineupWords(output: Output): string[] {

@@ -52,11 +52,11 @@ const PAGE_FONTS = [
         </template>
       </dl>
       <p>
-        The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise and read noise
-        at the ISO in each file (photon transfer, Janesick 2007), from a recorded seed. The raw files are the
-        loom table through a simulated lens, colour filters and sensor of both bodies. The archive print is
-        the loom table printed small, a little soft, and kept as a JPEG. The scripts that build and render the
-        scenes are in the folder
+        The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise and read
+        noise at the ISO in each file (photon transfer, Janesick 2007), from a recorded seed. The raw files
+        are the loom table through a simulated lens, colour filters and sensor of both bodies. The archive
+        print is the loom table printed small, a little soft, and kept as a JPEG. The scripts that build and
+        render the scenes are in the folder
         <code>scenes</code> of the source; the application needs none of them.
       </p>
     </section>

@@ -73,6 +73,9 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
       >
         Draw on the scene's other frames too
       </button>
+      <p v-if="p.doubt" class="rowan doubt">
+        Not plain: {{ p.doubt }}. Its noise is not measured; draw it on an even surface.
+      </p>
       <div class="sides">
         <label v-for="[side, name] in SIDES" :key="side">
           <span class="soft">{{ name }}</span>
@@ -103,6 +106,10 @@ article {
   padding: 10px 0 10px 10px;
   border-bottom: 1px solid var(--hair);
   border-left: 3px solid transparent;
+}
+.doubt {
+  grid-column: 1 / -1;
+  font-size: 13px;
 }
 .selected {
   border-left-color: var(--spruce);

@@ -65,9 +65,8 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
       </label>
     </div>
     <p v-if="told" class="soft">
-      Medians, {{ told.unit || "0 to 1"
-      }}<template v-if="told.best">; {{ told.best }} is best</template>. Two outputs are compared on
-      each patch, part by part where both have the same parts. A difference under
+      Medians, {{ told.unit || "0 to 1" }}<template v-if="told.best">; {{ told.best }} is best</template>. Two
+      outputs are compared on each patch, part by part where both have the same parts. A difference under
       {{ threshold?.words }} counts as measurable, not visible ({{ threshold?.defined_by }}).
     </p>
     <p v-if="error" class="rowan">{{ error.message }}</p>

@@ -29,6 +29,7 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
       <li v-for="s in left" :key="`${s.role} ${s.x} ${s.y}`">
         <span>
           <strong>{{ capital(s.role) }}</strong> <span class="soft">{{ s.reason }}</span>
+          <span v-if="s.not_in?.length" class="soft">; not shown by {{ s.not_in.join(", ") }}</span>
         </span>
         <button
           type="button"

@@ -14,7 +14,7 @@ const rated = computed(() => props.measures.filter((m) => m.best));
 const first = (...ids: string[]) =>
   ids.find((id) => rated.value.some((m) => m.id === id)) ?? rated.value[0]?.id ?? "";
 const x = inAddress("x", () => first("noise_luma", "noise_chroma", "rmse"));
-const y = inAddress("y", () => first("detail_kept", "mtf50", "ssim"));
+const y = inAddress("y", () => first("detail_kept", "detail_frame", "mtf50", "ssim"));
 const { data, error } = useTrade(
   () => study.value.id,
   x,
@@ -54,8 +54,7 @@ const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")
       <p v-if="!data.points.length" class="soft">No contender has readings of both.</p>
       <template v-else>
         <p class="soft">
-          Medians over all patches with their intervals; across {{ way(x) }} is best, up {{ way(y) }} is
-          best.
+          Medians over all patches with their intervals; across {{ way(x) }} is best, up {{ way(y) }} is best.
           <strong class="ink">{{ data.front.join(", ") }}</strong>
           {{ data.front.length === 1 ? "is beaten" : "are beaten" }} by nobody at both (the line).
           <template v-if="data.blends.length">

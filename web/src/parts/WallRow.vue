@@ -28,8 +28,9 @@ const measure = computed(() => {
   const own = props.readings?.measures.find((m) => m.own_of.includes(props.patch.role))?.id ?? "";
   const wanted = props.shown || own;
   const there = (id: string): boolean => mine.value.some((r) => r.measure === id && r.value !== null);
-  const id =
-    props.shown || there(wanted) ? wanted : (mine.value.find((r) => r.value !== null)?.measure ?? wanted);
+  const instead = props.readings?.measures.find((m) => m.stands_for === wanted)?.id ?? "";
+  const first = there(instead) ? instead : mine.value.find((r) => r.value !== null)?.measure;
+  const id = props.shown || there(wanted) ? wanted : (first ?? wanted);
   return props.readings?.measures.find((m) => m.id === id);
 });
 const values = computed(() => mine.value.filter((r) => r.measure === measure.value?.id));

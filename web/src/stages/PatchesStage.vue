@@ -67,7 +67,7 @@ function spread(patch: Patch): void {
 }
 
 const suggesting = ref(false);
-const { data: suggested } = useSuggestions(frameId, suggesting);
+const { data: suggested } = useSuggestions(frameId, suggesting, () => study.value.id);
 const waiting = computed(() => untaken(suggested.value?.suggestions ?? [], patches.value));
 watch(frameId, () => (suggesting.value = false));
 

@@ -134,15 +134,17 @@ class SuggestionOut(serializers.Serializer[Any]):
     w = serializers.FloatField()
     h = serializers.FloatField()
     reason = serializers.CharField()
+    not_in = serializers.ListField(child=serializers.CharField(), default=list)
 
 
 class SuggestionsOut(serializers.Serializer[Any]):
-    """``ready`` once the frame was looked through."""
+    """``ready`` once the frame was looked through; ``not_in`` are contenders of the study whose outputs do not show a place."""
 
     ready = serializers.BooleanField()
     suggestions = SuggestionOut(many=True)
 
 
+OF_STUDY = OpenApiParameter("study", int, description="Say which of its contenders do not show a place.")
 READINGS = OpenApiParameter("readings", str, enum=["matched"], description="The matched set instead of outputs as made.")
 
 
@@ -235,11 +237,14 @@ class CurvesView(APIView):
 class SuggestionsView(APIView):
     """Patches that a frame suggests by itself."""
 
-    @extend_schema(operation_id="suggestions_read", responses=SuggestionsOut)
+    @extend_schema(operation_id="suggestions_read", parameters=[OF_STUDY], responses=SuggestionsOut)
     def get(self, request: Request, frame_id: int) -> Response:
         frame = find_frame(request.user, frame_id)
         row = Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).first()
-        return Response(SuggestionsOut({"ready": row is not None, "suggestions": row.made if row else []}).data)
+        told = request.query_params.get("study", "")
+        study = queries.find_study(request.user, int(told)) if told.isascii() and told.isdecimal() else None
+        made = answers.shown_in(study, frame, row.made) if study and row else (row.made if row else [])
+        return Response(SuggestionsOut({"ready": row is not None, "suggestions": made}).data)
 
     @extend_schema(operation_id="suggestions_ask", request=None, responses={204: None})
     def post(self, request: Request, frame_id: int) -> Response:

@@ -173,6 +173,7 @@ class MeasureOut(serializers.Serializer[Any]):
     target = serializers.FloatField(allow_null=True)
     roles = serializers.ListField(child=serializers.CharField())
     own_of = serializers.ListField(child=serializers.CharField())
+    stands_for = serializers.CharField(allow_null=True)
     whole = serializers.BooleanField()
     digits = serializers.IntegerField()
     version = serializers.CharField()
