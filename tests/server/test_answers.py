@@ -144,4 +144,55 @@ class Answers(ServerTest):
         self.client.put(f"/api/patches/{patch['id']}", {**patch, "x": 30}, "application/json")
         work()
         again = [pk for pk, taken in Reading.objects.values_list("pk", "taken") if before.get(pk) != taken]
-        self.assertEqual(set(Reading.objects.filter(pk__in=again).values_list("patch", flat=True)), {patch["id"]})
+        # The noise that detail of the frame is told beside comes from the flat patches.
+        others = Reading.objects.filter(pk__in=again).exclude(measure="detail_frame")
+        self.assertEqual(set(others.values_list("patch", flat=True)), {patch["id"]})
+
+    def test_readings_come_with_ranks_by_one_rule_and_the_unprocessed_frame_has_none(self) -> None:
+        told = self.read("readings")
+        assert isinstance(told, dict)
+        self.assertIn("Holm 1979", told["rule_of_ranks"])
+        best = {m["id"]: (m["best"], m["target"]) for m in told["measures"]}
+        self.assertEqual((best["psnr"], best["detail_kept"]), (("highest", None), ("nearest 100 %", 100.0)))
+        unprocessed = next(
+            c["id"] for c in self.client.get(f"/api/studies/{self.study}").json()["contenders"] if c["letter"] == "U"
+        )
+        self.assertEqual({r["rank"] for r in told["readings"] if r["contender"] == unprocessed}, {None})
+        noise = {r["contender"]: r for r in told["readings"] if r["measure"] == "noise_luma" and r["rank"]}
+        self.assertEqual(sorted(r["rank"] for r in noise.values()), [1, 2])
+        self.assertFalse(any(r["tied"] for r in noise.values()))
+        lines = self.client.get(f"/api/studies/{self.study}/readings.csv").content.decode().splitlines()
+        self.assertIn("rank,tied,unsure", lines[0])
+
+    def test_a_flat_patch_with_something_in_it_is_doubted_and_has_reasons_in_place_of_numbers(self) -> None:
+        patch = {"frame": self.frame, "name": "Roofs", "role": "flat", "x": 300, "y": 200, "w": 120, "h": 120}
+        made = self.send(f"/api/studies/{self.study}/patches", patch)
+        self.assertEqual(made["doubt"], "")
+        work()
+        there = next(p for p in self.client.get(f"/api/studies/{self.study}").json()["patches"] if p["id"] == made["id"])
+        self.assertTrue(there["doubt"])
+        noise = Reading.objects.filter(patch=made["id"], measure="noise_luma")
+        self.assertEqual(noise.filter(value__isnull=True, reason__contains="not plain").count(), noise.count())
+        # Moved onto the sky it is plain again, and is measured.
+        self.client.put(f"/api/patches/{made['id']}", {**there, "x": 25, "y": 25, "w": 80, "h": 50}, "application/json")
+        work()
+        self.assertTrue(noise.filter(value__isnull=False).exists())
+
+    def test_suggestions_say_which_outputs_do_not_show_them(self) -> None:
+        path = f"/api/frames/{self.frame}/suggestions"
+        self.send(path, {}, 204)
+        work()
+        plain = self.client.get(path, {"study": self.study}).json()["suggestions"]
+        self.assertTrue(all(s["not_in"] == [] for s in plain))
+        cut = noisy(photograph("china"), 900)[:, 140:]
+        entered = self.send(
+            f"/api/studies/{self.study}/contenders", {"steps": [{"tool": "Cropper", "release": "1", "settings": []}]}
+        )["id"]
+        self.client.post(f"/api/contenders/{entered}/outputs/{self.frame}", self.file(cut))
+        work()
+        told = self.client.get(path, {"study": self.study}).json()["suggestions"]
+        for s in told:
+            self.assertEqual(s["not_in"], ["C"] if s["x"] < 140 else [])
+        self.assertTrue(any(s["not_in"] for s in told))
+        for wrong in ("²", "-1", "x"):
+            self.assertEqual(self.client.get(path, {"study": wrong}).status_code, 200)
