@@ -18,8 +18,9 @@ from glenhail.core.measures.edge_profile import (
     Profiles,
     crossing,
     find_edge,
+    noise_within,
     profiles,
-    width_of,
+    widths_of,
 )
 from glenhail.core.measures.edge_sides import unseen_share
 from glenhail.core.measures.intervals import Interval, jackknife
@@ -94,13 +95,11 @@ def site_of(subject: Subject, rect: Rect) -> Site:
 
 def _reach(light: Floats, scale: float) -> float:
     """The widest reach whose plateaus are as plain as those of the narrowest that will do."""
-    noises: dict[float, float] = {}
     try:
-        edge = find_edge(light, scale)
-        for reach in REACHES:
-            noises[reach] = profiles(edge, 0, scale, reach).whole.noise
+        found = profiles(find_edge(light, scale), 0, scale, REACHES[0])
     except NotMeasurable:
-        pass
+        return REACH
+    noises = {reach: noise for reach in REACHES if (noise := noise_within(found, reach)) is not None}
     if not noises:
         return REACH
     limit = max(PLAIN, AS_PLAIN * min(noises.values()))
@@ -132,6 +131,8 @@ def profiles_of(subject: Subject, rect: Rect) -> Found:
 def _refuse_frame_cut_off(subject: Subject, site: Site, reach: float) -> None:
     """What the frame has lost at white no output shows, whatever smoothed over it."""
     own = subject.source.crop(site.segment.whole())
+    if float(own.max()) < _near_white(1.0)[0] and float(own.max(axis=2).min()) > _near_black():
+        return
     try:
         edge = find_edge(srgb.luminance(own))
         _refuse_cut_off(edge, own, profiles(edge, 0, 1.0, reach), 1.0, " in the frame")
@@ -141,9 +142,7 @@ def _refuse_frame_cut_off(subject: Subject, site: Site, reach: float) -> None:
 
 
 def _refuse_cut_off(edge: Edge, pixels: Floats, found: Profiles, white: float, where: str = "") -> None:
-    least = np.float32(white * float(srgb.decode(np.array(1 - HALF_CODE))))
-    most = np.float32(white * float(srgb.decode(np.array(1 + HALF_CODE))))
-    black = np.float32(srgb.decode(np.array(HALF_CODE)))
+    (least, most), black = _near_white(white), _near_black()
     brightest = pixels.max(axis=2)
     for side, at_end in (("bright side is cut off at white", (brightest >= least) & (brightest <= most)),
                          ("dark side is cut off at black", brightest <= black)):  # fmt: skip
@@ -155,6 +154,15 @@ def _refuse_cut_off(edge: Edge, pixels: Floats, found: Profiles, white: float, w
         share = np.bincount(index, weights=edge.upright(at_end)[inside]) / np.maximum(np.bincount(index), 1)
         if share.max() > MOST_CUT_OFF:
             raise NotMeasurable(f"the edge's {side}{where}: its true shape is lost")
+
+
+def _near_white(white: float) -> tuple[float, float]:
+    """Half a code about white, linear."""
+    return white * float(srgb.decode(np.array(1 - HALF_CODE))), white * float(srgb.decode(np.array(1 + HALF_CODE)))
+
+
+def _near_black() -> float:
+    return float(srgb.decode(np.array(HALF_CODE)))
 
 
 def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, tuple[float, ...]]:
@@ -237,18 +245,13 @@ def _rounded(values: np.ndarray) -> list[float]:
     return [round(float(v), 4) for v in values]
 
 
-def _width(p: Profile) -> float:
-    found = width_of(p)
-    if found is None:
-        raise NotMeasurable("the edge is wider than the patch")
-    return found
-
-
 def rise(subject: Subject, rect: Rect) -> Measured:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
     edges, scale = profiles_of(subject, rect), scale_of(subject)
     refuse_noisy(edges.profiles.whole)
-    whole, *left_out = np.array([_width(p) for p in edges.profiles.profiles]) / scale
-    found, parts = told(float(whole), np.array(left_out), RISE_BIAS)
+    whole, left_out = widths_of(edges.profiles)
+    if whole is None:
+        raise NotMeasurable("the edge is wider than the patch")
+    found, parts = told(whole / scale, left_out / scale, RISE_BIAS)
     details = {"output_px": found.value * scale, "per_mille_of_picture_height": 1000 * found.value / subject.source.height}
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)

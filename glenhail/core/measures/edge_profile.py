@@ -227,8 +227,18 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
     )
 
 
-def _profile(knots: Doubles, coefficients: Doubles, reach: float) -> Profile:
-    spread = spline.values(coefficients)
+def noise_within(found: Profiles, reach: float) -> float | None:
+    """The plateaus' noise, had the edge been looked at no farther than `reach` subject px; None where its step is too small."""
+    far = min(reach * found.scale, found.reach)
+    inside = np.abs(found.gathered.knots) <= far + 1e-9
+    try:
+        return _profile(found.gathered.knots[inside], found.splines[0], far, inside).noise
+    except NotMeasurable:
+        return None
+
+
+def _profile(knots: Doubles, coefficients: Doubles, reach: float, inside: np.ndarray | slice = slice(None)) -> Profile:
+    spread = spline.values(coefficients)[inside]
     dark, bright = spread[knots < -PLATEAU * reach], spread[knots > PLATEAU * reach]
     low, high = float(np.median(dark)), float(np.median(bright))
     if high - low < LEAST_STEP:
@@ -244,18 +254,45 @@ def _ripple(plateau: Doubles) -> float:
     return float(rest.std())
 
 
+def widths_of(found: Profiles) -> tuple[float | None, Doubles]:
+    """`width_of` over all rows, and without each run: there the same cubics say how far each crossing moves."""
+    whole = found.whole
+    places = _crossings(whole)
+    if places is None:
+        return None, np.zeros(0)
+    lights = np.stack([p.light for p in found.profiles[1:]]) if len(found.profiles) > 1 else np.zeros((0, whole.light.size))
+    moved = np.zeros(lights.shape[0])
+    for sign, at, level, near in places:
+        part = np.abs(sign * whole.distance - at) <= near
+        if part.sum() < ORDER:
+            continue
+        fit = np.linalg.pinv(np.vander(sign * whole.distance[part] - at, ORDER, increasing=True))
+        slope = float(fit[1] @ whole.light[part])
+        moved += (level - lights[:, part] @ fit[0]) / slope if slope else 0.0
+    total = sum(at for _, at, _, _ in places)
+    return total, np.asarray(total + moved)
+
+
 def width_of(p: Profile) -> float | None:
     """Distance from 10 to 90 % of the step, px, outwards from the middle; None where the patch does not hold it.
 
     About either crossing a cubic is laid through the profile, so that noise does not bring the first crossing forward.
     """
+    places = _crossings(p)
+    return None if places is None else sum(at for _, at, _, _ in places)
+
+
+def _crossings(p: Profile) -> list[tuple[int, float, float, float]] | None:
+    """Where the profile crosses 90 % and 10 %: side (1 or -1), distance from the edge, level, and how far about it was fitted."""
     middle = int(np.abs(p.distance).argmin())
     up = crossing(p.distance[middle:], -p.light[middle:], -0.9)
     down = crossing(-p.distance[middle::-1], p.light[middle::-1], 0.1)
     if up is None or down is None:
         return None
     near = max(2 * (p.distance[1] - p.distance[0]), (up + down) / 5)
-    return _refined(p.distance, p.light, up, 0.9, near) + _refined(-p.distance, p.light, down, 0.1, near)
+    return [
+        (s, _refined(s * p.distance, p.light, at, level, near), level, near) for s, at, level in ((1, up, 0.9), (-1, down, 0.1))
+    ]
 
 
 def _refined(distance: Doubles, light: Doubles, at: float, level: float, near: float) -> float:

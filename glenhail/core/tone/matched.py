@@ -12,6 +12,7 @@ from glenhail.core.lineup.grids import shared_part
 from glenhail.core.measures.subject import Laid
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
+from glenhail.core.tone.areas import sums
 
 ACROSS = 96
 SMALLEST = 8  # frame px, side of an area
@@ -63,22 +64,72 @@ def match(frame: Picture, output: Laid) -> Matched:
     if across < 2 or part.h < 2 * SMALLEST:
         raise NotMeasurable("the frame and this output share too small a part")
     down = max(2, round(across * part.h / part.w))
-    laid = (Laid(frame, Mapping(), frame.bounds), output)
-    light = [_mean(one, part, across, down) for one in laid]
-    ends = [_ends(one, part, across, down) for one in laid]
+    cuts = [_cuts(start, side, n) for start, side, n in ((part.y, part.h, down), (part.x, part.w, across))]
+    found = _in_one_pass(frame, output, *cuts) or _resampled(frame, output, part, across, down)
+    light, ends, smoothed, spread = found.light, found.ends, found.smoothed, found.spread
     useful = np.all([(e <= CUT_OFF).all(axis=(-1, -2)) for e in ends], axis=0)
     if int(useful.sum()) < LEAST:
         raise NotMeasurable("too few areas of the frame that are neither black nor clipped")
     middle_x = (part.x + (np.arange(across) + 0.5) * part.w / across) / frame.width * 2 - 1
     middle_y = (part.y + (np.arange(down) + 0.5) * part.h / down) / frame.height * 2 - 1
     grid_x, grid_y = np.meshgrid(middle_x, middle_y)
-    spread = _spread(laid[0], part, across, down)
     shares = [tuple(float(e[..., end, :].mean()) for e in ends) for end in (0, 1)]
     return Matched(
-        light[0][useful], light[1][useful], _smoothed(frame, part, across, down)[useful],
+        light[0][useful], light[1][useful], smoothed[useful],
         grid_x[useful], grid_y[useful], spread[useful] < MIXED,
         (shares[0][0], shares[0][1]), (shares[1][0], shares[1][1]),
     )  # fmt: skip
+
+
+def _cuts(start: float, side: float, count: int) -> np.ndarray:
+    """Lines of a grid on whole pixels."""
+    return (start + side * np.arange(count + 1) // count).astype(np.int64)
+
+
+@dataclass(frozen=True)
+class _Areas:
+    """Over the grid: mean light of frame and output, their shares at either end (down, across, 2, 3), the frame's mean of encoded
+    values, decoded, and how far its tones are apart within each area."""
+
+    light: list[Doubles]
+    ends: list[Doubles]
+    smoothed: Doubles
+    spread: Doubles
+
+
+def _in_one_pass(frame: Picture, output: Laid, rows: np.ndarray, columns: np.ndarray) -> _Areas | None:
+    """Where the grid's lines fall on whole pixels of both pictures; else None."""
+    m = output.mapping
+    if not all(float(v).is_integer() for v in (m.sx, m.sy, m.dx, m.dy)):
+        return None
+    there = (np.rint(rows * m.sy + m.dy).astype(np.int64), np.rint(columns * m.sx + m.dx).astype(np.int64))
+    inside = (
+        there[0][0] >= 0 and there[1][0] >= 0 and there[0][-1] <= output.picture.height and there[1][-1] <= output.picture.width
+    )
+    if not inside:
+        return None
+    own = sums(frame.pixels, rows, columns, AT_BLACK, AT_WHITE, coded=True)
+    other = sums(output.picture.pixels, *there, AT_BLACK, AT_WHITE, coded=False)
+    fine = srgb.luma(np.asarray(own.parts, dtype=np.float32))
+    down, across = rows.size - 1, columns.size - 1
+    parts = fine.reshape(down, 4, across, 4)
+    return _Areas(
+        [own.light, other.light],
+        [np.stack([s.black, s.white], axis=-2) for s in (own, other)],
+        np.asarray(srgb.decode(own.encoded), dtype=np.float64),
+        np.asarray(parts.max(axis=(1, 3)) - parts.min(axis=(1, 3)), dtype=np.float64),
+    )
+
+
+def _resampled(frame: Picture, output: Laid, part: Rect, across: int, down: int) -> _Areas:
+    """The same by resampling, for any mapping."""
+    laid = (Laid(frame, Mapping(), frame.bounds), output)
+    return _Areas(
+        [_mean(one, part, across, down) for one in laid],
+        [_ends(one, part, across, down).astype(np.float64) for one in laid],
+        _smoothed(frame, part, across, down),
+        _spread(laid[0], part, across, down),
+    )
 
 
 def _mean(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
