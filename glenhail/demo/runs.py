@@ -87,6 +87,6 @@ class RunsFiller(Filler):
         study = kept or study_actions.create_study(self.actor, self.bench, question, factor)
         for one, frame in zip(PRINTS, self.prints(), strict=True):
             study_actions.take_frame(self.actor, study, frame)
-            self._suggested_patches(study, frame, self.folder / one.file)
+            self._suggested_patches(study, frame, self.folder / one.file, self.folder / one.original)
         contenders.enter_family(self.actor, study, treatments)
         return study

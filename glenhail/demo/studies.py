@@ -12,7 +12,8 @@ from django.contrib.auth.models import User
 
 from glenhail.core.files.reading import read_picture
 from glenhail.core.inquiries.suggest import suggest
-from glenhail.core.picture import Rect
+from glenhail.core.measures.subject import Laid
+from glenhail.core.picture import Mapping, Rect
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.demo import texts
 from glenhail.demo.files import output_name
@@ -89,7 +90,7 @@ class Filler:
         frame = self._frame(ARCHIVE_PRINT, "archive-print.jpg", ARCHIVE_PRINT.truth_file)
         study_actions.take_frame(self.actor, study, frame)
         self._patches(study, frame, ARCHIVE_PRINT)
-        self._suggested_patches(study, frame, self.folder / "archive-print.jpg")
+        self._suggested_patches(study, frame, self.folder / "archive-print.jpg", self.folder / ARCHIVE_PRINT.truth_file)
         *_, raw_only = entered = _treatments(study)
         files = ("tarnlift-2x", "bicubic-2x", None, "bicubic-4x")
         for contender, name in zip(entered, files, strict=False):
@@ -149,10 +150,12 @@ class Filler:
             if not study.patches.filter(frame=frame, name=name).exists():
                 patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
 
-    def _suggested_patches(self, study: Study, frame: Frame, path: Path) -> None:
+    def _suggested_patches(self, study: Study, frame: Frame, path: Path, original: Path) -> None:
         """The first that a frame suggests of each role it has no patch of yet."""
         there = set(study.patches.filter(frame=frame).values_list("role", flat=True))
-        for one in suggest(read_picture(path)):
+        picture, known = read_picture(path), read_picture(original)
+        scale = known.width / picture.width
+        for one in suggest(picture, Laid(known, Mapping(scale, scale), known.bounds)):
             if one.role not in there:
                 there.add(one.role)
                 patches.draw_patch(self.actor, study, frame, PATCH_NAMES.get(one.role, ""), one.role, one.rect)

@@ -6,6 +6,7 @@ No overall score: each sentence says one thing, and where it holds.
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from statistics import median
@@ -16,6 +17,7 @@ from glenhail.core.inquiries.paired import Answer
 GOOD, BAD, PLAIN = "good", "bad", "plain"
 SAME_GAIN = 0.03  # up to which two gains count as one
 WHOLE = 97.0  # % of the texture from which on a frame holds all of it
+MINUS = re.compile(r"-(?=\d)")
 NAMED = 2  # places that are named, the rest counted
 COARSE_AREA = math.pi / 256  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
 MOST_LEFT = 0.6  # of the frame's fine colour noise that a tool leaves whose blotches are told
@@ -147,8 +149,8 @@ FAULTS = (
     Fault("colour_shift", "moves colours by {v:.1f} CIEDE2000", above=1.0),
     Fault("exposure", "is {v:.2f} EV brighter than the frame", above=0.05, tone=PLAIN),
     Fault("exposure", "is {down_ev:.2f} EV darker than the frame", below=-0.05, tone=PLAIN),
-    Fault("tone", "lifts shadows, mids or lights by {v:.0f} 8-bit levels beside exposure", above=2.0, tone=PLAIN),
-    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} 8-bit levels beside exposure", below=-2.0, tone=PLAIN),
+    Fault("tone", "lifts shadows, mids or lights by {v:.0f} of 255 levels beside exposure", above=2.0, tone=PLAIN),
+    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} of 255 levels beside exposure", below=-2.0, tone=PLAIN),
 )  # fmt: skip
 
 
@@ -227,7 +229,7 @@ def _fault(board: Board, rule: Fault, letter: str) -> Sentence | None:
     if not guilty or 2 * len(guilty) < len(cells):
         return None
     value = median(c.taken.value for c in guilty.values())
-    text = rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value).replace("-", "−")
+    text = MINUS.sub("−", rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value))
     return Sentence(
         letter, text + _where(board, list(guilty), len(cells)), rule.tone, rule.measure, tuple(c.id for c in guilty.values())
     )

@@ -55,20 +55,21 @@ class _Windows:
         return Rect(float(self.x[at]), float(self.y[at]), self.side, self.side)
 
 
-def suggest(frame: Picture) -> list[Suggestion]:
-    """Patches for a frame, at most two a role, none over another of its role."""
+def suggest(frame: Picture, truth: Laid | None = None) -> list[Suggestion]:
+    """Patches for a frame, at most two a role, none over another of its role; a truth shows what is plain and what an edge."""
     luma = srgb.luma(frame.pixels) * np.float32(255)
     side = int(np.clip(min(luma.shape) // SHARE // CELL * CELL, *SIDES))
     if min(luma.shape) < side:
         return []
     w = _windows(luma, side)
+    subject = Subject(frame, Laid(frame, Mapping(), frame.bounds), truth)
     # Noise rises with brightness; structure is held against the spread that the plainest cells near that level have.
     return [
-        *_even(w, frame, "flat", LIT, "lit"),
-        *_even(w, frame, "shadow", DARK, "dark"),
-        *_texture(w, frame),
-        *_edges(luma, frame, w),
-        *_lights(luma, frame, w),
+        *_even(w, subject, "flat", LIT, "lit"),
+        *_even(w, subject, "shadow", DARK, "dark"),
+        *_texture(w, subject),
+        *_edges(subject, w),
+        *_lights(luma, subject, w),
     ]
 
 
@@ -87,18 +88,18 @@ def _windows(luma: Floats, side: int) -> _Windows:
     return _Windows(side, x.ravel() * CELL, y.ravel() * CELL, level, structure, fine, plainest)
 
 
-def _even(w: _Windows, frame: Picture, role: str, between: tuple[float, float], name: str) -> list[Suggestion]:
+def _even(w: _Windows, subject: Subject, role: str, between: tuple[float, float], name: str) -> list[Suggestion]:
     fits = (w.level > between[0]) & (w.level < between[1])
     # Even: cells differ little from one another, and one cell within is much like the other.
     score = w.structure + 0.5 * w.fine
     order = [int(i) for i in np.argsort(score) if fits[i] and w.structure[i] < EVEN + w.fine[i] / (CELL - 2)]
     return [
         Suggestion(role, w.rect(i), f"the most even {name} place: {w.level[i]:.0f} codes, varies by {w.structure[i]:.1f}")
-        for i in _apart(w, order, reads=_reads(frame, w, role, "noise_luma"))
+        for i in _apart(w, order, reads=_reads(subject, w, role, "noise_luma"))
     ]
 
 
-def _texture(w: _Windows, frame: Picture) -> list[Suggestion]:
+def _texture(w: _Windows, subject: Subject) -> list[Suggestion]:
     # Rich all over: even its plainest cells have structure, and more of it than noise leaves in the plainest windows of the frame.
     noise = float(np.quantile(w.fine, 0.05))
     score = w.plainest + 0.3 * w.fine
@@ -107,19 +108,19 @@ def _texture(w: _Windows, frame: Picture) -> list[Suggestion]:
         Suggestion(
             "texture", w.rect(i), f"rich texture all over: spreads by {w.fine[i]:.0f} codes, by {w.plainest[i]:.0f} where least"
         )
-        for i in _apart(w, order, reads=_reads(frame, w, "texture", "contrast_change"))
+        for i in _apart(w, order, reads=_reads(subject, w, "texture", "contrast_change"))
     ]
 
 
-def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
+def _edges(subject: Subject, w: _Windows) -> list[Suggestion]:
     """Windows with strong steps, tried in order until the slanted-edge method suits two of them."""
     order = [int(i) for i in np.argsort(-w.structure)[:120]]
     found: list[tuple[float, Suggestion]] = []
     for i in _apart(w, order, 14):
-        if not _reads(frame, w, "edge", "mtf50")(i):
+        if not _reads(subject, w, "edge", "mtf50")(i):
             continue
         rect = w.rect(i)
-        light = srgb.luminance(frame.crop(rect))
+        light = srgb.luminance(subject.source.crop(rect))
         segment = best_segment(light)
         if segment is not None:
             text = f"a straight edge, quality {segment.quality:.2f} of 1"
@@ -127,7 +128,7 @@ def _edges(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     return [s for _, s in sorted(found, key=lambda f: -f[0])[:EACH]]
 
 
-def _lights(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
+def _lights(luma: Floats, subject: Subject, w: _Windows) -> list[Suggestion]:
     """Windows with most points of light on dark ground."""
     if float(np.median(luma)) > LIT[0]:
         return []
@@ -143,7 +144,7 @@ def _lights(luma: Floats, frame: Picture, w: _Windows) -> list[Suggestion]:
     order = [int(i) for i in np.argsort(-count) if count[i] >= LEAST_LIGHTS and w.level[i] < LIT[0] and w.fine[i] < PLAIN_GROUND]
     return [
         Suggestion("lights", w.rect(i), f"{count[i]} points of light on dark ground")
-        for i in _apart(w, order, reads=_reads(frame, w, "lights", "lights_kept"))
+        for i in _apart(w, order, reads=_reads(subject, w, "lights", "lights_kept"))
     ]
 
 
@@ -161,7 +162,6 @@ def _apart(w: _Windows, order: list[int], most: int = EACH, reads: Callable[[int
     return kept
 
 
-def _reads(frame: Picture, w: _Windows, role: str, measure: str) -> Callable[[int], bool]:
+def _reads(subject: Subject, w: _Windows, role: str, measure: str) -> Callable[[int], bool]:
     """Whether a window reads something in the frame itself."""
-    subject = Subject(frame, Laid(frame, Mapping(), frame.bounds))
     return lambda i: take(subject, MEASURES[measure], Patch("", role, w.rect(i))).value is not None

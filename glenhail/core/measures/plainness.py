@@ -23,7 +23,7 @@ REPEATS = 9.0  # times its ring's power that one frequency may have once blocks 
 SHARE = 0.04  # of all power that such frequencies hold
 STRONG, TAILS = 5.0, 3.9  # 8-bit levels; kurtosis, 3 for a Gaussian
 LEAST_NOISE = 0.02  # 8-bit levels: a painted surface without noise is plain
-KNOWN = 0.35  # of the frame's noise that a truth's own structure may reach
+KNOWN = 0.5  # of the frame's noise that a truth's own structure may reach
 CODES = 255.0
 
 

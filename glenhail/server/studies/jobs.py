@@ -255,6 +255,14 @@ def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Readi
     )
 
 
+def _truth_of(frame: Frame) -> Laid | None:
+    """A frame's truth as it lies on it, where there is one that does."""
+    if frame.truth is None or frame.truth.state != PictureState.READY:
+        return None
+    row = find_line_up(frame.picture, frame.truth, points_of(frame.bench_id, frame.picture, frame.truth))
+    return None if row.refused else laid_of(decoded(frame.truth), row)
+
+
 @does("suggest")
 def suggest_patches(progress: Progress, arguments: dict[str, Any]) -> None:
     """Look through a frame for patches worth measuring."""
@@ -262,5 +270,5 @@ def suggest_patches(progress: Progress, arguments: dict[str, Any]) -> None:
     if frame is None or frame.picture.state != PictureState.READY:
         return
     progress.tell(0.2, "looking for patches")
-    made = [{"role": s.role, "reason": s.reason, **asdict(s.rect)} for s in suggest(decoded(frame.picture))]
+    made = [{"role": s.role, "reason": s.reason, **asdict(s.rect)} for s in suggest(decoded(frame.picture), _truth_of(frame))]
     Suggested.objects.update_or_create(picture=frame.picture, version=SUGGEST_VERSION, defaults={"made": made})
