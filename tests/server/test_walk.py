@@ -29,7 +29,7 @@ class Walk(ServerTest):
         letters = {c["id"]: c["letter"] for c in page["contenders"]}
         noise = {letters[r["contender"]]: r for r in found["readings"] if r["measure"] == "noise_luma"}
         self.assertLess(noise["A"]["value"], noise["U"]["value"])
-        self.assertEqual((noise["A"]["rank"], noise["U"]["rank"], noise["T"]["rank"]), (1, 2, None))
+        self.assertEqual((noise["A"]["rank"], noise["U"]["rank"], noise["T"]["rank"]), (1, None, None))
         errors = {letters[r["contender"]]: r for r in found["readings"] if r["measure"] == "psnr" and r["patch"] is None}
         self.assertEqual(errors["T"]["reason"], "this is the truth itself")
         self.assertIsNone(errors["T"]["value"])

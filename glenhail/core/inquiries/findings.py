@@ -45,6 +45,7 @@ class Headline:
     needs_frame: bool = False
     most: float | None = None  # beyond it more is no merit any more
     unless: str = ""  # a measure that says it better where there is one
+    only_with: str = ""  # a measure without which it says nothing of a contender: faithfulness is read of enlargements alone
 
 
 def _of_frame(value: float, frame: float | None) -> str:
@@ -56,14 +57,21 @@ def _decibels(value: float, _: float | None) -> str:
 
 
 def _per_cent(value: float, _: float | None) -> str:
-    return f"{value:.0f} %"
+    # Rounded first: there is no less than nothing of nothing.
+    return f"{round(value) + 0:d} %".replace("-", "−")
 
 
 HEADLINES = (
     Headline("noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True),
     Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
     Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent, most=104),
-    Headline("detail_restored", "wins back {own} of the finer texture that the frame has lost", _per_cent, most=104),
+    Headline(
+        "detail_restored",
+        "wins back {own} of the finer texture that the frame has lost",
+        _per_cent,
+        most=104,
+        only_with="back_projection",
+    ),
     Headline("detail_frame", "keeps {own} of the frame's own texture", _per_cent, most=108, unless="detail_kept"),
     Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
     Headline("back_projection", "averaged back, it agrees with the frame to {own}", _decibels),
@@ -164,6 +172,8 @@ def findings(board: Board, letter: str) -> list[Sentence]:
 def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
     own = _typical(board, rule, letter)
     if own is None or (rule.unless and board.at(rule.unless, letter)):
+        return None
+    if rule.only_with and not board.at(rule.only_with, letter):
         return None
     others = [v for other in board.contenders if other != letter and (v := _typical(board, rule, other)) is not None]
     text = rule.words.format(own=own[2])
