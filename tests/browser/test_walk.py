@@ -96,7 +96,7 @@ class Walk(BrowserTest):
         expect(board.locator("canvas[data-complete=true]")).to_be_visible()
         # The pointer draws one ...
         page.get_by_label("New patches are").select_option("flat")
-        self.drag(board, (0.2, 0.2), (0.35, 0.32))
+        self.drag(board, (0.06, 0.06), (0.21, 0.18))
         expect(page.get_by_label("Name of Flat 1")).to_be_visible()
         drawn = Patch.objects.get()
         self.assertTrue(80 < drawn.w < 115, drawn.w)

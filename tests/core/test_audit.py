@@ -271,7 +271,7 @@ class BetweenContenders(unittest.TestCase):
                 digits = int(rng.integers(0, 3))
                 tolerance = float(np.round(rng.uniform(0.1, 9), digits))
                 value = (tolerance + rng.uniform(1e-5, 0.3)) * rng.choice([-1, 1])
-                shown = float(f"{outward(value, digits):.{digits}f}")
+                shown = float(f"{outward(value, digits, tolerance):.{digits}f}")
                 self.assertGreater(abs(shown), tolerance)
                 self.assertEqual(np.sign(shown), np.sign(value))
 

@@ -89,15 +89,18 @@ def _allowed(at: float, usual: Estimate | None) -> tuple[float, float]:
     return (min(at, usual.value), max(at, usual.value)) if usual is not None else (at, at)
 
 
-def outward(value: float, digits: int) -> float:
-    """Rounded away from zero: what lies beyond a tolerance is not told as if it lay on it."""
+def outward(value: float, digits: int, tolerance: float) -> float:
+    """Rounded, but away from zero where it would read as if it lay within its tolerance."""
+    shown = round(value, digits)
+    if abs(shown) > tolerance:
+        return shown
     step = 10.0**-digits
     return math.copysign(math.ceil(abs(value) / step - 1e-9) * step, value)
 
 
-def _signed(words: str) -> Callable[[float], str]:
+def _signed(words: str, tolerance: float) -> Callable[[float], str]:
     more, less = words.split("|")
-    return lambda v: (more if v > 0 else less).format(outward(abs(v), _digits(words)))
+    return lambda v: (more if v > 0 else less).format(outward(abs(v), _digits(words), tolerance))
 
 
 def _digits(words: str) -> int:
@@ -115,7 +118,7 @@ def value_check(name: str, tolerance: float, words: str, at: float = 0.0, spoils
             return None
         amount = off(e, at, usual)
         heavy = spoils is not None and abs(amount) > spoils
-        return Mark(rule, abs(amount), _signed(words)(e.value - at), SPOILS if heavy else rule.weight)
+        return Mark(rule, abs(amount), _signed(words, tolerance)(e.value - at), SPOILS if heavy else rule.weight)
 
     return check
 
@@ -127,6 +130,6 @@ def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Ch
         e = s.examination.values.get(name)
         if not beyond(e, tolerance, at) or e is None or e.value < at:
             return None
-        return Mark(rule, e.value - at, words.format(at + outward(e.value - at, _digits(words))), rule.weight)
+        return Mark(rule, e.value - at, words.format(at + outward(e.value - at, _digits(words), tolerance)), rule.weight)
 
     return check

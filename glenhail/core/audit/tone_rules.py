@@ -43,7 +43,7 @@ def _hues(rule: Rule, s: Seen) -> Mark | None:
         return None
     most = max(moved, key=lambda h: abs(h["turned"]))
     return Mark(
-        rule, abs(most["turned"]), "; ".join(f"{h['hue']} turned {outward(h['turned'], 1):+.1f} deg" for h in moved), rule.weight
+        rule, abs(most["turned"]), "; ".join(f"{h['hue']} turned {outward(h['turned'], 1, 5):+.1f} deg" for h in moved), rule.weight
     )
 
 
