@@ -66,6 +66,7 @@ def main() -> None:
                 continue
             page.goto(f"{ADDRESS}{path}")
             page.wait_for_load_state("networkidle" if name == "edition" else "load")
+            page.wait_for_timeout(SETTLE_MS)
             page.wait_for_function(DRAWN, timeout=60_000)
             page.wait_for_timeout(SETTLE_MS)
             page.screenshot(path=FOLDER / f"{name}.png")

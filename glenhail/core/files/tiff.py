@@ -176,12 +176,18 @@ def _header(page: tifffile.TiffPage, doubts: tuple[str, ...]) -> Header:
         channels=3 if told == PALETTE else page.samplesperpixel,
         bits=int(bits) if isinstance(bits, int) else dtype.itemsize * 8 if dtype is not None else 0,
         sample="float" if dtype is not None and dtype.kind == "f" else "unsigned",
-        compression=getattr(page.compression, "name", str(page.compression)).replace("_", " ").lower(),
+        compression=_compression(page),
         icc=bytes(icc) if (icc := page.iccprofile) and not lab else None,
         tags=_page_tags(page),
         space="cielab" if lab else "cmyk" if told == INK_SPACE else "rgb",
         doubts=doubts,
     )
+
+
+def _compression(page: tifffile.TiffPage) -> str:
+    """The compression's name in plain words; both kinds of deflate are one."""
+    name = str(getattr(page.compression, "name", page.compression)).lower()
+    return "deflate" if name.endswith("deflate") else name.replace("_", " ")
 
 
 def _kind(dtype: np.dtype[Any] | None, bits: object) -> str:
