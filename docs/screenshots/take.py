@@ -10,7 +10,7 @@ from typing import Any
 from playwright.sync_api import Page, sync_playwright
 
 ADDRESS = f"http://localhost:{os.environ.get('GLENHAIL_PORT', '8400')}"
-FOLDER = Path(os.environ.get("SCREENSHOTS", Path(__file__).resolve().parents[1] / "docs" / "screenshots"))
+FOLDER = Path(os.environ.get("SCREENSHOTS", Path(__file__).resolve().parent))
 FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update"]
 DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c => {
   const r = c.getBoundingClientRect();
