@@ -1,4 +1,4 @@
-"""Takes every picture of docs/screenshots anew from a running `./run demo`, at 1280 x 800; names in its arguments take only these."""
+"""Takes every picture of this folder anew from a running `./run demo`, at 1280 x 800; names in its arguments take only these."""
 
 from __future__ import annotations
 
