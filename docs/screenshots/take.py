@@ -15,7 +15,8 @@ FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-backgrou
 DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c => {
   const r = c.getBoundingClientRect();
   return r.bottom < 0 || r.top > innerHeight || c.dataset.complete === 'true';
-}) && !document.querySelector('[aria-busy=true]') && !/being (measured|taken in|examined)|Comparing …/.test(document.body.innerText)"""
+}) && !document.querySelector('[aria-busy=true]')
+  && !/being (measured|taken in|examined)|Comparing …/.test(document.body.innerText)"""
 SETTLE_MS = 1200  # charts and fonts that come in softly
 
 
