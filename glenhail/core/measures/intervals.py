@@ -15,7 +15,7 @@ from glenhail.core.picture import Doubles
 
 LEVEL = 0.95
 TAIL = (1 - LEVEL) / 2
-BLOCK, MOST_BLOCKS = 5.0, (4, 8)  # correlation lengths that a block is wide at least; blocks each way, least and most
+BLOCK, MOST_BLOCKS = 6.5, (4, 8)  # correlation lengths that a block is wide at least; blocks each way, least and most
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ def deviation(rests: Sequence[Doubles], lost: int) -> Interval:
 
     The interval follows how far the mean squares of blocks are apart (Student, on their logarithm), so that nothing is taken for
     granted of the noise: after a mosaic's interpolation its strength differs from pixel to pixel in step with the colour filter,
-    and a formula for noise that is the same everywhere would promise too much (84 % held). Blocks are five correlation lengths
+    and a formula for noise that is the same everywhere would promise too much (84 % held). Blocks are over six correlation lengths
     wide or more.
     """
     squares = np.asarray(sum(rest**2 for rest in rests))

@@ -38,7 +38,7 @@ function choose(id: number, on: boolean): void {
       <DropZone
         v-if="canEdit"
         label="Add frames"
-        hint="or drop or paste them anywhere: TIFF, PNG, JPEG, WebP, AVIF, HEIC, DNG or raw. The same file twice is recognised."
+        hint="or drop or paste them anywhere: TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG or raw. The same file twice is recognised."
         multiple
         @files="(files) => send({ kind: 'frame' }, files)"
       />

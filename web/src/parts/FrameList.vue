@@ -72,7 +72,7 @@ function leave(): void {
     <DropZone
       v-if="canEdit"
       label="Add frames"
-      hint="or drop them here: TIFF, PNG, JPEG, WebP, AVIF, HEIC, DNG or raw. Originals are kept as they are."
+      hint="or drop them here: TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG or raw. Originals are kept as they are."
       multiple
       class="zone"
       @files="(files) => send({ kind: 'study frame', study: study.id }, files)"
