@@ -115,8 +115,9 @@ class Evenness(unittest.TestCase):
         for blur in (0.0, 1.0):
             made = 4 * noise(5, blur) + stripes
             rows, columns = read("banding_rows", made), read("banding_cols", made)
-            # Deviation of the rows' means times sqrt(width) over that of the pixels, for white noise.
-            want = math.sqrt(1 + SIDE * float(stripes.var()) / 17)
+            # Over what noise of this grain gives a row's mean: its variance by as many correlation lengths as a row holds, sqrt(4 pi) s.
+            chance = 16 / SIDE * (math.sqrt(4 * math.pi) * blur if blur else 1)
+            want = math.sqrt(1 + float(stripes.var()) / chance)
             self.assertAlmostEqual(value(rows) / want, 1, delta=0.12)
             self.assertAlmostEqual(rows.details["stripes_codes"], float(stripes.std()), delta=0.12)
             assert columns.low is not None and columns.high is not None

@@ -184,7 +184,7 @@ class Answers(ServerTest):
         work()
         plain = self.client.get(path, {"study": self.study}).json()["suggestions"]
         self.assertTrue(all(s["not_in"] == [] for s in plain))
-        cut = noisy(photograph("china"), 900)[:, 140:]
+        cut = noisy(photograph("china"), 900)[:, 50:]
         entered = self.send(
             f"/api/studies/{self.study}/contenders", {"steps": [{"tool": "Cropper", "release": "1", "settings": []}]}
         )["id"]
@@ -192,7 +192,7 @@ class Answers(ServerTest):
         work()
         told = self.client.get(path, {"study": self.study}).json()["suggestions"]
         for s in told:
-            if s["x"] < 138:
+            if s["x"] < 48:
                 self.assertEqual(s["not_in"], ["C"], s)
         self.assertEqual({"C"}, {letter for s in told for letter in s["not_in"]})
         self.assertTrue(any(not s["not_in"] for s in told), told)

@@ -140,6 +140,8 @@ def _banding(subject: Subject, rest: Doubles) -> Measured:
         raise NotMeasurable("no noise at all: nothing to tell bands from")
     side = width // SEGMENTS
     means = rest[:, : side * SEGMENTS].reshape(height, SEGMENTS, side).mean(axis=2)
+    # What a segment has in all its rows alike are bands the other way.
+    means -= means.mean(axis=0)
     products = np.mean([means[:, i] * means[:, j] for i in range(SEGMENTS) for j in range(i + 2, SEGMENTS)], axis=0)
     groups = np.arange(height) * BAND_GROUPS // height
     left_out = np.array([products[groups != g].mean() for g in range(BAND_GROUPS)])
