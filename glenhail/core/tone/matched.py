@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -43,11 +43,6 @@ class Matched:
     plain: np.ndarray
     black: tuple[float, float]
     white: tuple[float, float]
-
-    def only(self, which: np.ndarray) -> Matched:
-        """Some of the areas."""
-        names = ("source", "output", "smoothed", "x", "y", "plain")
-        return replace(self, **{name: getattr(self, name)[which] for name in names})
 
 
 def match(frame: Picture, output: Laid) -> Matched:
