@@ -75,6 +75,15 @@ class AgainstTheTruth(unittest.TestCase):
 
 
 class Reasons(unittest.TestCase):
+    def test_a_patch_that_ends_where_an_enlargement_does_is_measured(self) -> None:
+        truth = scene(np.random.default_rng(7))
+        frame = picture(photograph(truth, Sensor(42_000, 3.0), 800, 1))
+        # A scale that is no plain number puts the patch's end a hair beyond the output's.
+        made = picture(np.kron(frame.pixels, np.ones((2, 2, 1), np.float32)))
+        output = Laid(made, Mapping(2 + 1e-7, 2 + 1e-7), made.bounds)
+        whole = Patch("t", "texture", Rect(0, 0, SIDE, SIDE))
+        self.assertIsNotNone(take(Subject(frame, output, plain=(PLAIN,)), MEASURES["detail_frame"], whole).value)
+
     def test_without_a_flat_patch_or_with_too_much_noise_there_is_a_reason(self) -> None:
         rng = np.random.default_rng(2)
         truth = scene(rng)

@@ -7,7 +7,7 @@ import unittest
 import numpy as np
 import scipy.stats
 
-from glenhail.core.inquiries.paired import Difference, Taken, difference, from_best
+from glenhail.core.inquiries.paired import Taken, TestedDifference, difference, from_best
 from glenhail.core.inquiries.ranking import holm, places
 from glenhail.core.measures.best import HIGHEST, LOWEST, distance, in_words
 from tests.seeds import drawn
@@ -68,7 +68,7 @@ class Ranks(unittest.TestCase):
     def test_holms_procedure_is_the_published_one(self) -> None:
         # Worked by hand after Holm 1979: .01 < .05/4, .013 < .05/3, .02 < .05/2, .04 < .05/1; the second row stops at .02 > .05/3.
         for chances, want in (((0.01, 0.04, 0.02, 0.013), [True] * 4), ((0.01, 0.04, 0.03, 0.02), [True, False, False, False])):
-            rows = [Difference(float(-scipy.stats.norm.ppf(p / 2)), 1, 1, np.inf) for p in chances]
+            rows = [TestedDifference(float(-scipy.stats.norm.ppf(p / 2)), 1, 1, np.inf) for p in chances]
             for row, chance in zip(rows, chances, strict=True):
                 self.assertAlmostEqual(row.chance, chance, places=9)
             self.assertEqual(holm(rows), want)

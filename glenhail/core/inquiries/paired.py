@@ -61,7 +61,7 @@ TURNED = {
 
 
 @dataclass(frozen=True)
-class Difference:
+class TestedDifference:
     """A difference with its standard error and the degrees of freedom of that (infinite where intervals were combined)."""
 
     value: float
@@ -87,7 +87,7 @@ class Difference:
         return 2 * float(scipy.special.stdtr(self.degrees, -beyond))
 
 
-def difference(one: Taken, other: Taken, signs: tuple[int, int] = (1, 1)) -> tuple[Difference, bool]:
+def difference(one: Taken, other: Taken, signs: tuple[int, int] = (1, 1)) -> tuple[TestedDifference, bool]:
     """First less second, each times a sign, and whether their parts were compared one by one.
 
     Where both have values for the same parts of the patch, the differences of these are tested (paired t, jackknife pseudo-values:
@@ -101,10 +101,10 @@ def difference(one: Taken, other: Taken, signs: tuple[int, int] = (1, 1)) -> tup
         parts = [s * a - t * b for a, b in zip(one.parts, other.parts, strict=True)]
         middle = math.fsum(parts) / n
         error = math.sqrt(math.fsum((p - middle) ** 2 for p in parts) / (n - 1) / n)
-        return Difference(value, error, error, n - 1), True
+        return TestedDifference(value, error, error, n - 1), True
     (below, above), (under, over) = (_reach(one, s), _reach(other, -t))
     down, up = math.hypot(below, under) / NORMAL_REACH, math.hypot(above, over) / NORMAL_REACH
-    return Difference(value, down, up, math.inf), False
+    return TestedDifference(value, down, up, math.inf), False
 
 
 def _reach(taken: Taken, sign: int) -> tuple[float, float]:
@@ -113,10 +113,10 @@ def _reach(taken: Taken, sign: int) -> tuple[float, float]:
     return (down, up) if sign > 0 else (up, down)
 
 
-def from_best(one: Taken, other: Taken, best: Best) -> Difference:
+def from_best(one: Taken, other: Taken, best: Best) -> TestedDifference:
     """How much farther from a measure's best the first is than the second; below zero where it is nearer."""
     found, _ = difference(one, other, (side(one.value, best), side(other.value, best)))
-    return Difference(distance(one.value, best) - distance(other.value, best), found.down, found.up, found.degrees)
+    return TestedDifference(distance(one.value, best) - distance(other.value, best), found.down, found.up, found.degrees)
 
 
 def compare(one: Taken, other: Taken, best: Best | None, threshold: Threshold) -> Comparison:
@@ -127,7 +127,7 @@ def compare(one: Taken, other: Taken, best: Best | None, threshold: Threshold) -
     return Comparison(found.value, low, high, _answer(one, other, found, best, seen), paired)
 
 
-def _answer(one: Taken, other: Taken, found: Difference, best: Best | None, seen: bool) -> Answer:
+def _answer(one: Taken, other: Taken, found: TestedDifference, best: Best | None, seen: bool) -> Answer:
     low, high = found.interval
     if low <= 0 <= high or found.value == 0:
         return Answer.NONE

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from glenhail.core.inquiries.paired import Difference, Taken, from_best
+from glenhail.core.inquiries.paired import Taken, TestedDifference, from_best
 from glenhail.core.measures.best import Best, distance
 
 LEVEL = 0.05
@@ -58,7 +58,7 @@ def _of(readings: Sequence[Taken | None], i: int) -> Taken:
     return taken
 
 
-def holm(differences: Sequence[Difference]) -> list[bool]:
+def holm(differences: Sequence[TestedDifference]) -> list[bool]:
     """Which differences a family of tests tells at 5 %, all of them together.
 
     References

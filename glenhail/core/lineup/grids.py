@@ -45,13 +45,9 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     """
     if mapping.bend is not None:
         return _unbent(values, mapping, rect, to_frame_grid)
-    target = mapping.rect(rect)
-    if mapping.keeps_pixels():
-        x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
-        return Placed(values[y : y + h, x : x + w], "frame grid, pixels untouched")
-    enlarged = min(mapping.sx, mapping.sy) >= ENLARGED
-    method, words = ("area", "area averages") if enlarged else ("lanczos", "Lanczos")
-    return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"frame grid, {words}")
+    if min(mapping.sx, mapping.sy) >= ENLARGED:
+        return _placed(values, mapping, rect, "frame grid", "area", "area averages")
+    return _placed(values, mapping, rect, "frame grid", "lanczos", "Lanczos")
 
 
 def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
@@ -62,11 +58,16 @@ def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     """
     if mapping.bend is not None:
         return _unbent(values, mapping, rect, to_truth_grid)
+    return _placed(values, mapping, rect, "truth's grid", "lanczos", "Lanczos")
+
+
+def _placed(values: Floats, mapping: Mapping, rect: Rect, grid: str, method: str, words: str) -> Placed:
+    """Untouched pixels where the grids coincide, else resampled by a method."""
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
         x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
-        return Placed(values[y : y + h, x : x + w], "truth's grid, pixels untouched")
-    return Placed(resample(values, target, int(rect.w), int(rect.h), "lanczos"), "truth's grid, Lanczos")
+        return Placed(values[y : y + h, x : x + w], f"{grid}, pixels untouched")
+    return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"{grid}, {words}")
 
 
 def _unbent(values: Floats, mapping: Mapping, rect: Rect, place: Callable[[Floats, Mapping, Rect], Placed]) -> Placed:

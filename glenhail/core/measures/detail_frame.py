@@ -11,7 +11,7 @@ import scipy.fft
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.lineup.grids import to_truth_grid
+from glenhail.core.lineup.grids import shared_part, to_truth_grid
 from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
@@ -140,8 +140,7 @@ def _planes(subject: Subject, rect: Rect) -> tuple[Floats, Floats, str]:
 
 def _placed(laid: Laid, rect: Rect) -> tuple[Floats, str] | None:
     wanted = rect.whole()
-    target = laid.mapping.rect(wanted)
-    if target.clipped(laid.usable) != target:
+    if shared_part(wanted, laid.mapping, laid.usable) != wanted:
         return None
     placed = to_truth_grid(laid.picture.pixels, laid.mapping, wanted)
     return srgb.luma(placed.pixels) * np.float32(CODES), placed.grid.replace("truth's grid", "frame's grid")

@@ -49,7 +49,7 @@ def scale_of(subject: Subject) -> float:
 
 
 @dataclass(frozen=True)
-class Found:
+class EdgeFound:
     """An edge in an output with its profiles; where in the frame it lies, and how good it is (0 to 1)."""
 
     edge: Edge
@@ -106,7 +106,7 @@ def _reach(light: Floats, scale: float) -> float:
     return next(reach for reach, noise in noises.items() if noise <= limit)
 
 
-def profiles_of(subject: Subject, rect: Rect) -> Found:
+def profiles_of(subject: Subject, rect: Rect) -> EdgeFound:
     """A patch's edge and its profiles, found once for the measures that share them.
 
     Raises
@@ -115,7 +115,7 @@ def profiles_of(subject: Subject, rect: Rect) -> Found:
         If there is no edge, or a side of it is cut off at white or black in the output or in the frame.
     """
 
-    def find() -> Found:
+    def find() -> EdgeFound:
         site, scale = site_of(subject, rect), scale_of(subject)
         pixels = subject.native(site.segment)
         edge = find_edge(srgb.luminance(pixels), scale)
@@ -123,7 +123,7 @@ def profiles_of(subject: Subject, rect: Rect) -> Found:
         _refuse_cut_off(edge, pixels, found, subject.output.white)
         if subject.output.picture is not subject.source:
             _refuse_frame_cut_off(subject, site, found.reach / scale)
-        return Found(edge, found, site.segment, site.quality)
+        return EdgeFound(edge, found, site.segment, site.quality)
 
     return subject.once("profiles", rect, find)
 
@@ -216,7 +216,7 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
-def _details(found: Found, scale: float) -> dict[str, Any]:
+def _details(found: EdgeFound, scale: float) -> dict[str, Any]:
     """The curves behind the number, thinned for keeping."""
     p = found.profiles.whole
     frequency, transfer = found.profiles.transfers
