@@ -14,20 +14,23 @@ Item = TypeVar("Item")
 Made = TypeVar("Made")
 
 MIN_ROWS = 256
+FEW_ROWS = 64  # worth a thread of their own where each pixel takes powers
+# Asked for once: the answer takes longer than a small picture does.
+PROCESSORS = os.cpu_count() or 1
 
 
 @cache
 def pool() -> ThreadPoolExecutor:
     """One shared pool; the kernels release the interpreter lock, so threads do run side by side."""
-    return ThreadPoolExecutor(max_workers=os.cpu_count() or 1, thread_name_prefix="strips")
+    return ThreadPoolExecutor(max_workers=PROCESSORS, thread_name_prefix="strips")
 
 
-def in_strips(height: int, work: Callable[[int, int], None]) -> None:
-    """Call ``work(first_row, end_row)`` so that every row of 0..height is covered once.
+def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_ROWS) -> None:
+    """Call ``work(first_row, end_row)`` so that every row of 0..height is covered once, in strips of at least so many rows.
 
     Errors raised by any strip are raised here.
     """
-    parts = max(1, min(os.cpu_count() or 1, height // MIN_ROWS))
+    parts = max(1, min(PROCESSORS, height // least))
     if parts == 1:
         work(0, height)
         return
@@ -38,12 +41,11 @@ def in_strips(height: int, work: Callable[[int, int], None]) -> None:
 
 def in_order(work: Callable[[Item], Made], items: Iterable[Item]) -> Iterator[Made]:
     """What `work` makes of each item, in their order; only a few more than there are processors are in the making or waiting."""
-    processors = os.cpu_count() or 1
-    with ThreadPoolExecutor(processors, thread_name_prefix="pieces") as own:
+    with ThreadPoolExecutor(PROCESSORS, thread_name_prefix="pieces") as own:
         waiting: deque[Future[Made]] = deque()
         for item in items:
             waiting.append(own.submit(work, item))
-            if len(waiting) > processors:
+            if len(waiting) > PROCESSORS:
                 yield waiting.popleft().result()
         while waiting:
             yield waiting.popleft().result()

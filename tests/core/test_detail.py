@@ -12,7 +12,7 @@ from sewar.full_ref import msssim
 
 from glenhail.core.colour import srgb
 from glenhail.core.measures.best import distance
-from glenhail.core.measures.lights import STRONG, find_lights
+from glenhail.core.measures.lights import find_lights
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Laid, Subject
@@ -150,7 +150,7 @@ class Lights(unittest.TestCase):
         return field.astype(np.float32)
 
     def test_every_light_of_a_star_field_is_found_where_it_is(self) -> None:
-        found = find_lights(srgb.luma(np.repeat(self.field[..., None], 3, axis=2)) * np.float32(255), STRONG)
+        found = find_lights(srgb.luma(np.repeat(self.field[..., None], 3, axis=2)) * np.float32(255)).surely()
         self.assertEqual(found.strength.size, len(self.places))
         gaps = np.hypot(*(found.places[:, None] - self.places[None]).transpose(2, 0, 1)).min(axis=1)
         self.assertLess(gaps.max(), 0.1)

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.measures.lights import STRONG, find_lights
+from glenhail.core.measures.lights import find_lights
 from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Laid, Subject
 from glenhail.core.measures.table import MEASURES, Patch, take
@@ -132,7 +132,7 @@ def _lights(luma: Floats, subject: Subject, w: _Windows) -> list[Suggestion]:
     """Windows with most points of light on dark ground."""
     if float(np.median(luma)) > LIT[0]:
         return []
-    found = find_lights(luma, STRONG)
+    found = find_lights(luma).surely()
     places = found.places[found.strength > LEAST_STRENGTH]
     if places.shape[0] < LEAST_LIGHTS:
         return []

@@ -13,7 +13,7 @@ from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.grids import ENLARGED
 from glenhail.core.measures.intervals import block_mean, jackknife
-from glenhail.core.measures.places import of_mean, pseudo, sums
+from glenhail.core.measures.places import colour_sums, of_mean, pseudo
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
@@ -32,30 +32,26 @@ def colour_shift(subject: Subject, rect: Rect) -> Measured:
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
-    made, frame = (_channel_sums(p) for p in (pair.output, pair.truth))
+    made, frame = (colour_sums(p) for p in (pair.output, pair.truth))
     if frame.sum(axis=0) @ srgb.LUMA / pair.output.shape[0] / pair.output.shape[1] < DARKEST:
         raise NotMeasurable("the patch is too dark for its colour to be told")
     totals = made.sum(axis=0), frame.sum(axis=0)
-    value, moved, own = _difference(*totals)
-    left_out = np.array([_difference(totals[0] - a, totals[1] - b)[0] for a, b in zip(made, frame, strict=True)])
+    # All rows at once: the first over all parts, the others each without one.
+    values, moved, own = _difference(*(np.vstack([t, t - parts]) for t, parts in zip(totals, (made, frame), strict=True)))
+    value, left_out, moved, own = float(values[0]), values[1:], moved[0], own[0]
     found = jackknife(value, left_out)
     name = "grey" if math.hypot(own[1], own[2]) < GREY else hue_of(own[None])[0]
     details = {"colour": name, "towards_red": float(moved[1]), "towards_yellow": float(moved[2])}
     return Measured(value, max(0.0, found.low), found.high, pair.grid, details, pseudo(value, left_out))
 
 
-def _channel_sums(linear: Floats) -> Doubles:
-    """Sums over each part of a patch, shape (16, 3)."""
-    return np.stack([sums(linear[..., c])[0] for c in range(3)], axis=1)
-
-
-def _difference(made: Doubles, frame: Doubles) -> tuple[float, Doubles, Doubles]:
-    """CIEDE2000 of two sums of linear RGB brought to one luminance, the way in CIELAB, and the frame's own colour.
+def _difference(made: Doubles, frame: Doubles) -> tuple[Doubles, Doubles, Doubles]:
+    """CIEDE2000 of sums of linear RGB, shape (n, 3), brought to one luminance, the way in CIELAB, and the frame's own colours.
 
     Both are told at the luminance of mid grey (18 %): how far a colour moved, not how bright the patch is.
     """
-    one, two = (lab(c * (0.18 / max(float(c @ srgb.LUMA), 1e-9))) for c in (frame, made))
-    return float(ciede2000(one[None], two[None])[0]), two - one, one
+    one, two = (lab(c * (0.18 / np.maximum(c @ srgb.LUMA, 1e-9))[:, None]) for c in (frame, made))
+    return ciede2000(one, two), two - one, one
 
 
 _WHITE, _BLACK = (np.float32(srgb.decode(np.array(v))) for v in (1 - HALF_CODE, HALF_CODE))

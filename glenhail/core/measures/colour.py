@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from glenhail.core.colour.roots import kernel
@@ -11,6 +13,7 @@ from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.statistics.ordered import ordered, quantile
 
 LEAST_SIDE = 4
 
@@ -31,11 +34,12 @@ def de00_p95(subject: Subject, rect: Rect) -> Measured:
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
     differences = pair.differences
-    value = _quantiles(differences, [95.0])[0]
+    at = _quantiles_of(differences)
+    value = at(95.0)
     # The interval of the share that lies above (it varies from block to block), carried over to the quantile (Woodruff 1952).
     share = block_mean((differences > value).astype(np.float32))
     levels = np.clip([1 - share.high, 1 - share.low], 0, 1)
-    low, high = _quantiles(differences, [float(100 * v) for v in levels])
+    low, high = (at(100 * float(v)) for v in levels)
     return Measured(value, min(low, value), max(high, value), pair.grid)
 
 
@@ -50,11 +54,12 @@ def _histogram(values: Floats, counts: np.ndarray) -> None:
             counts[min(int(values[i, j] / STEP), counts.size - 1)] += 1
 
 
-def _quantiles(differences: Floats, per_cent: list[float]) -> list[float]:
-    """Quantiles of a map, per cent; of a large one to half a step of the histogram."""
+def _quantiles_of(differences: Floats) -> Callable[[float], float]:
+    """Quantiles of a map, by per cent; of a large one to half a step of the histogram."""
     if differences.size < MANY:
-        return [float(v) for v in np.percentile(differences, per_cent)]
+        in_order = ordered(differences)
+        return lambda per_cent: quantile(in_order, per_cent / 100)
     counts = np.zeros(int(128 / STEP), dtype=np.int64)
     _histogram(differences, counts)
-    places = np.searchsorted(np.cumsum(counts), np.array(per_cent) / 100 * (differences.size - 1), side="right")
-    return [float((p + 0.5) * STEP) for p in places]
+    below = np.cumsum(counts)
+    return lambda per_cent: float((np.searchsorted(below, per_cent / 100 * (differences.size - 1), side="right") + 0.5) * STEP)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
-import scipy.fft
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.grids import shared_part, to_truth_grid
+from glenhail.core.measures import welch
 from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
 from glenhail.core.measures.reading import Measured
@@ -23,6 +24,7 @@ from glenhail.core.picture import Doubles, Floats, Rect
 BAND = (0.05, 0.4)
 BLOCKS = (64, 32)
 LEAST_BLOCKS = 9
+FREQUENCY = np.arange(1, BLOCKS[-1] // 2 + 1) / BLOCKS[-1]  # of the rings, cycles/px
 GROUPS = 16
 LIKE = 1.5  # EV that a flat patch's brightness may be away from the texture's
 DROWNED = 2.0  # times the noise's power that the texture's has to be
@@ -68,7 +70,7 @@ def detail_frame(subject: Subject, rect: Rect) -> Measured:
         return _by_second(subject, rect, subject.second)
     frame, output, grid = _planes(subject, rect)
     found = _spectra(frame, output, None)
-    noises = _noise(subject, rect, found.frequency.size)
+    noises = _noise(subject, rect)
     signal = found.frame.sum(axis=0) / found.counts.sum() - noises[0]
     band = _band(found.frequency)
     ratio = float((signal * found.frequency)[band].sum() / max(float((noises[0] * found.frequency)[band].sum()), 1e-12))
@@ -131,6 +133,9 @@ def _by_second(subject: Subject, rect: Rect, second: Laid) -> Measured:
 
 def _planes(subject: Subject, rect: Rect) -> tuple[Floats, Floats, str]:
     """Luma of frame and output on the frame's grid, 8-bit codes."""
+    if subject.output.mapping.keeps_pixels():
+        pair = subject.with_frame(rect)
+        return pair.lumas[1], pair.lumas[0], pair.grid
     frame = srgb.luma(subject.source.crop(rect.whole())) * np.float32(CODES)
     placed = _placed(subject.output, rect)
     if placed is None:
@@ -156,53 +161,36 @@ def _band(frequency: Doubles) -> np.ndarray:
 
 
 def _spectra(one: Floats, two: Floats, crossed: Floats | None) -> Spectra:
-    side = next((b for b in BLOCKS if (2 * one.shape[0] // b - 1) * (2 * one.shape[1] // b - 1) >= LEAST_BLOCKS), None)
+    side = next((b for b in BLOCKS if welch.count(one.shape, b) >= LEAST_BLOCKS), None)
     if side is None or min(one.shape) < side:
         size = f"{one.shape[1]} x {one.shape[0]}"
         raise NotMeasurable(f"{size} px are too few to tell frequencies apart, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]}")
-    first, second = (_blocks(plane, side) for plane in (one, two))
-    n = first.shape[0]
-    group = np.arange(n) * min(GROUPS, n) // n
-    cross = None if crossed is None else _rings((first * np.conj(second)).real, side, group)
-    counts = np.bincount(group).astype(np.float64)
-    frequency, power = _frequencies(side), [_rings(np.abs(b) ** 2, side, group) for b in (first, second)]
-    return Spectra(frequency, power[0], power[1], cross, counts)
+    first, second = (welch.spectra(plane, side) for plane in (one, two))
+    starts = welch.groups_of(first.shape[0], GROUPS)
+    powers = [_rings(np.abs(b) ** 2, side, starts) for b in (first, second)]
+    cross = None if crossed is None else _rings((first * np.conj(second)).real, side, starts)
+    return Spectra(FREQUENCY, powers[0], powers[1], cross, np.diff([*starts, first.shape[0]]).astype(np.float64))
 
 
-def _blocks(plane: np.ndarray, side: int, flat: bool = False) -> np.ndarray:
-    """Spectra of half overlapped Hann blocks, as density over frequencies in cycles/px whose mean is the variance."""
-    hann = np.hanning(side + 1)[:side]
-    window = np.outer(hann, hann)
-    values = residual(plane) if flat else plane.astype(np.float64)
-    views = np.lib.stride_tricks.sliding_window_view(values, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
-    level = 0 if flat else views.mean(axis=(1, 2), keepdims=True)
-    blocks = ((views - level) * window / math.sqrt(float((window**2).sum()))).astype(np.float32)
-    return np.asarray(scipy.fft.rfft2(blocks, axes=(1, 2)))
+@cache
+def _ring_of(side: int) -> welch.Rings:
+    """Rings of half a cycle per block of the smallest blocks, so that all sides have the same ones."""
+    ring = np.round(np.hypot(*welch.frequencies(side)) * BLOCKS[-1]).astype(int)
+    return welch.Rings.of(ring, (ring > 0) & (ring <= FREQUENCY.size))
 
 
-def _ring_of(side: int) -> tuple[np.ndarray, int]:
-    """Each bin's ring, of half a cycle per block of the smallest blocks, so that all sides have the same ones."""
-    fy, fx = np.meshgrid(scipy.fft.fftfreq(side), scipy.fft.rfftfreq(side), indexing="ij")
-    return np.round(np.hypot(fx, fy) * BLOCKS[-1]).astype(int), BLOCKS[-1] // 2 + 1
+def _rings(power: np.ndarray, side: int, starts: np.ndarray) -> Doubles:
+    """Densities summed over the blocks of each group, mean over each ring; shape (groups, rings)."""
+    return _ring_of(side).means(welch.by_groups(power, starts)) / welch.power_of(side)
 
 
-def _frequencies(side: int) -> Doubles:
-    return np.arange(1, _ring_of(side)[1]) / BLOCKS[-1]
+def _noise_of(plane: Floats) -> Doubles:
+    """Noise power of a flat patch by ring."""
+    blocks = welch.spectra(residual(plane), BLOCKS[-1], level=False)
+    return np.asarray(_rings(np.abs(blocks) ** 2, BLOCKS[-1], np.zeros(1, dtype=int))[0] / blocks.shape[0])
 
 
-def _rings(power: np.ndarray, side: int, group: np.ndarray) -> Doubles:
-    """Summed over the blocks of each group, mean over each ring."""
-    ring, rings = _ring_of(side)
-    inside = (ring > 0) & (ring < rings)
-    count = np.bincount(ring[inside], minlength=rings)
-    made = []
-    for g in range(int(group.max()) + 1):
-        total = power[group == g].sum(axis=0, dtype=np.float64)
-        made.append(np.bincount(ring[inside], weights=total[inside], minlength=rings)[1:] / np.maximum(count[1:], 1))
-    return np.array(made)
-
-
-def _noise(subject: Subject, rect: Rect, rings: int) -> tuple[Doubles, Doubles]:
+def _noise(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
     """Noise power by ring of the frame and of the output, from flat patches of like brightness, the nearer the more."""
     own = _level(subject, rect)
     made: list[tuple[float, Doubles, Doubles]] = []
@@ -212,18 +200,12 @@ def _noise(subject: Subject, rect: Rect, rings: int) -> tuple[Doubles, Doubles]:
         if away > LIKE or output is None or min(place.whole().w, place.whole().h) < BLOCKS[-1]:
             continue
         frame = srgb.luma(subject.source.crop(place.whole())) * np.float32(CODES)
-        side = BLOCKS[-1]
-        group = np.zeros((2 * frame.shape[0] // side - 1) * (2 * frame.shape[1] // side - 1), dtype=int)
-        found = []
-        for plane in (frame, output[0]):
-            blocks = np.abs(_blocks(plane, side, flat=True)) ** 2
-            found.append(_rings(blocks, side, group[: blocks.shape[0]])[0] / blocks.shape[0])
-        made.append((1 / (0.2 + away), found[0], found[1]))
+        made.append((1 / (0.2 + away), _noise_of(frame), _noise_of(output[0])))
     if not made:
         raise NotMeasurable(NO_NOISE)
     weights = sum(w for w, _, _ in made)
     frame_noise, output_noise = (np.asarray(sum(m[0] * m[i] for m in made) / weights) for i in (1, 2))
-    return frame_noise[:rings], output_noise[:rings]
+    return frame_noise, output_noise
 
 
 def _level(subject: Subject, rect: Rect) -> float:

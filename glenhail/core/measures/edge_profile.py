@@ -10,13 +10,16 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
+import cv2
 import numpy as np
-import scipy.ndimage
 
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.blur import gaussian
+from glenhail.core.measures import edge_line
 from glenhail.core.measures import edge_spline as spline
 from glenhail.core.measures.edge_spline import ORDER, Gathered
 from glenhail.core.picture import Doubles, Floats
+from glenhail.core.statistics.ordered import NORMAL, median, ordered, quantile
 
 BIN = 1 / 4  # px
 LEAST_ALONG, LEAST_ACROSS = 20, 20
@@ -28,12 +31,13 @@ REACH = 32.0  # subject px on either side of the edge that are looked at where n
 LEAST_REACH = 6.0  # px
 PLATEAU, QUIET = 0.7, 0.5  # shares of the reach beyond which the plateaus lie, and beyond which noise is told
 SETTLED = 0.005  # of the step, within which a profile has come to its plateau
-NEAR, ROUNDS, STILL = 10.0, 8, 0.003  # subject px about the line within which its place is found, until it moves by less
+NEAR, STILL = 10.0, 0.003  # subject px about the line within which its place is found, until it moves by less
 ASIDE = 1.5  # subject px that rows may lie aside of it
 LEAST_MASS, MOST_ROWS = 0.3, 0.85  # of the strongest rows' contrast, that so many rows have to have
 FLAT, SOFT = 2.0, 1.5  # rises that the window leaves alone, and how much further it fades
 LEAST_FLAT = 5.0  # subject px
 FINEST = 4096  # places of the Fourier transform for each subject px
+NO_EDGE = "no single straight edge found in the patch"
 
 
 @dataclass(frozen=True)
@@ -103,58 +107,31 @@ def find_edge(light: Floats, scale: float = 1.0) -> Edge:
 
 def _direction(light: Floats) -> tuple[bool, float]:
     """Whether an edge lies nearer to the rows than to the columns, and its angle from the nearer, degrees (structure tensor)."""
-    smooth = scipy.ndimage.uniform_filter(np.asarray(light, dtype=np.float32), 5)
+    smooth = cv2.blur(np.ascontiguousarray(light, dtype=np.float32), (5, 5), borderType=cv2.BORDER_REFLECT)
     gx, gy = smooth[1:-1, 2:] - smooth[1:-1, :-2], smooth[2:, 1:-1] - smooth[:-2, 1:-1]
-    xx, yy, xy = (float((a * b).sum(dtype=np.float64)) for a, b in ((gx, gx), (gy, gy), (gx, gy)))
+    xx, yy, xy = (float(np.vdot(a, b)) for a, b in ((gx, gx), (gy, gy), (gx, gy)))
     return yy > xx, math.degrees(0.5 * math.atan2(abs(2 * xy), abs(xx - yy)))
 
 
 def _line(plane: Doubles, scale: float) -> tuple[float, float]:
     """Centroid of the derivative per row, line through them; several rounds, each nearer the line."""
     along = min(2.0, plane.shape[0] / 24)
-    smooth = scipy.ndimage.gaussian_filter(plane.astype(np.float32), (along, 1), mode="nearest")
-    slopes = np.diff(smooth, axis=1).astype(np.float64)
-    height, width = slopes.shape
-    x = np.arange(width) + 0.5
-    # Where the summed derivative peaks is a safer start than the middle of the patch.
-    at, slope = float(x[int(slopes.sum(axis=0).argmax())]), 0.0
-    near_by = min(NEAR * scale, width / 4)
-    # A soft edge reaches beyond the window, so that each round goes only a part of the way.
-    for reach in (width / 2, width / 4, *ROUNDS * [near_by]):
-        # The wide rounds only have to come near: forty rows of a long edge will do.
-        y = np.arange(0, height, max(1, height // (2 * LEAST_ALONG)) if reach > near_by else 1)
-        band = _band(at + slope * y, reach, width)
-        near = slopes[y[:, None], band]
-        offset = x[band] - (at + slope * y)[:, None]
-        weight = np.where(np.abs(offset) < reach, 0.54 + 0.46 * np.cos(np.pi * offset / reach), 0)
-        mass = (near * weight).sum(axis=1)
-        sure = mass > 0.2 * np.median(np.abs(mass))
-        if sure.sum() < LEAST_ALONG / 2:
-            raise NotMeasurable("no single straight edge found in the patch")
-        # Rows whose window leaves the patch would lean inwards.
-        whole = sure & (np.abs(at + slope * y - width / 2) < width / 2 - reach)
-        # So would the first and last ones, which are smoothed with themselves.
-        whole &= (y >= 3 * along) & (y < height - 3 * along)
-        sure = whole if whole.sum() >= LEAST_ALONG else sure
-        centre = (near * weight * x[band]).sum(axis=1)[sure] / mass[sure]
-        before, (slope, at) = (at, at + slope * height), np.polyfit(y[sure], centre, 1)
-        if reach == near_by and max(abs(at - before[0]), abs(at + slope * height - before[1])) < STILL * scale:
-            break
-    across = np.abs(at + slope * y - width / 2) < width / 2 - 2
-    if not across.any() or (mass[across] > LEAST_MASS * np.quantile(mass, 0.9)).mean() < MOST_ROWS:
-        raise NotMeasurable("no single straight edge found in the patch")
-    rest = centre - at - slope * y[sure]
-    if 1.4826 * np.median(np.abs(rest)) > ASIDE * scale:
-        raise NotMeasurable("no single straight edge found in the patch")
-    return float(at), float(slope)
-
-
-def _band(middle: np.ndarray, reach: float, width: int) -> np.ndarray:
-    """Columns within reach of a place in each row, shape (rows, n), shifted inwards where they would leave the plane."""
-    half = min(int(reach) + 2, width // 2)
-    count = min(2 * half + 1, width)
-    first = np.clip(np.round(middle).astype(int) - half, 0, width - count)
-    return np.asarray(first[:, None] + np.arange(count))
+    smooth = gaussian(plane, (along, 1.0), "held")
+    slopes = np.diff(smooth, axis=1)
+    near = min(NEAR * scale, slopes.shape[1] / 4)
+    status, line, rows = edge_line.follow(slopes, near, STILL * scale, 3 * along, LEAST_ALONG)
+    if status != edge_line.FOUND:
+        raise NotMeasurable(NO_EDGE)
+    at, slope = line
+    y, mass, centre, sure = rows
+    half = slopes.shape[1] / 2
+    across = np.abs(at + slope * y - half) < half - 2
+    if not across.any() or (mass[across] > LEAST_MASS * quantile(ordered(mass), 0.9)).mean() < MOST_ROWS:
+        raise NotMeasurable(NO_EDGE)
+    rest = (centre - at - slope * y)[sure]
+    if NORMAL * median(np.abs(rest)) > ASIDE * scale:
+        raise NotMeasurable(NO_EDGE)
+    return at, slope
 
 
 @dataclass(frozen=True)
@@ -216,8 +193,8 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
     """
     distance = edge.distance
     # Three rows in four must reach that far; the corners of a steep edge need not.
-    left, right = np.quantile(-distance[:, 0], 0.25), np.quantile(distance[:, -1], 0.25)
-    far = min(reach * scale, float(left), float(right))
+    left, right = quantile(ordered(-distance[:, 0]), 0.25), quantile(ordered(distance[:, -1]), 0.25)
+    far = min(reach * scale, left, right)
     if far < LEAST_REACH:
         raise NotMeasurable(f"the edge runs too close to the patch's side, needs {LEAST_REACH:.0f} px on both sides")
     gathered = Gathered(np.ascontiguousarray(edge.light), edge.at, edge.slope, far, BIN, max(1, runs))
@@ -240,7 +217,7 @@ def noise_within(found: Profiles, reach: float) -> float | None:
 def _profile(knots: Doubles, coefficients: Doubles, reach: float, inside: np.ndarray | slice = slice(None)) -> Profile:
     spread = spline.values(coefficients)[inside]
     dark, bright = spread[knots < -PLATEAU * reach], spread[knots > PLATEAU * reach]
-    low, high = float(np.median(dark)), float(np.median(bright))
+    low, high = median(dark), median(bright)
     if high - low < LEAST_STEP:
         raise NotMeasurable(f"edge contrast {100 * (high - low):.1f} % of white, needs {100 * LEAST_STEP:.0f} %")
     noise = max(_ripple(spread[side * knots > QUIET * reach]) for side in (-1, 1)) / (high - low)

@@ -5,15 +5,17 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
-import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.blur import gaussian
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import Laid, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.ordered import robust_deviation
 
 INNER, OUTER = 1.2, 2.4  # px, Gaussians whose difference answers to points
 STRONG, WEAK = 8.0, 4.0  # noise deviations of that difference: to be looked for, to be found again
@@ -26,22 +28,31 @@ CODES = np.float32(255)
 
 @dataclass(frozen=True)
 class Lights:
-    """Places, px from the patch's corner (x, y), shape (n, 2), and strengths in codes."""
+    """Places, px from the patch's corner (x, y), shape (n, 2), and strengths in codes; noise of what they were looked for in."""
 
     places: Doubles
     strength: Doubles
+    noise: float
+
+    def stronger(self, least: float) -> Lights:
+        """Those of at least this strength."""
+        kept = self.strength > least
+        return Lights(self.places[kept], self.strength[kept], self.noise)
+
+    def surely(self) -> Lights:
+        """Those that are strong enough to be looked for."""
+        return self.stronger(max(STRONG * self.noise, LEAST_RISE))
 
 
-def find_lights(luma: Floats, deviations: float) -> Lights:
+def find_lights(luma: Floats) -> Lights:
     """Points brighter than their surroundings: maxima of a difference of Gaussians above its noise, to a fraction of a px."""
-    answer = scipy.ndimage.gaussian_filter(luma, INNER) - scipy.ndimage.gaussian_filter(luma, OUTER)
-    noise = 1.4826 * float(np.median(np.abs(answer - np.median(answer))))
-    floor = max(deviations * noise, LEAST_RISE if deviations == STRONG else LEAST_RISE / 2)
-    peak = (answer == scipy.ndimage.maximum_filter(answer, 5)) & (answer > floor)
+    answer = gaussian(luma, INNER) - gaussian(luma, OUTER)
+    noise = robust_deviation(answer)
+    peak = (answer == cv2.dilate(answer, np.ones((5, 5), np.uint8))) & (answer > max(WEAK * noise, LEAST_RISE / 2))
     peak[:REACH], peak[-REACH:], peak[:, :REACH], peak[:, -REACH:] = False, False, False, False
-    rows, columns = np.nonzero(peak)
+    rows, columns = np.divmod(np.flatnonzero(peak), peak.shape[1])
     places = [_refined(answer, int(y), int(x)) for y, x in zip(rows, columns, strict=True)]
-    return Lights(np.array(places).reshape(-1, 2), answer[rows, columns].astype(np.float64))
+    return Lights(np.array(places).reshape(-1, 2), answer[rows, columns].astype(np.float64), noise)
 
 
 def _refined(answer: Floats, y: int, x: int) -> tuple[float, float]:
@@ -85,16 +96,15 @@ class _Matched:
 def _matched(subject: Subject, rect: Rect) -> _Matched:
     def find() -> _Matched:
         own, made, grid = _planes(subject, rect)
-        lights, again = find_lights(own, STRONG), find_lights(made, WEAK)
+        all_own, again = find_lights(own), find_lights(made)
+        lights, strong = all_own.surely(), again.surely()
         if lights.strength.size < LEAST_LIGHTS:
             raise NotMeasurable(f"{lights.strength.size} points of light found, needs {LEAST_LIGHTS}")
         gaps = np.hypot(*(lights.places[:, None] - again.places[None]).transpose(2, 0, 1)) if again.strength.size else None
         found = gaps.min(axis=1) <= NEAR if gaps is not None else np.zeros(lights.strength.size, bool)
-        strong = find_lights(made, STRONG)
         new = 0
         if strong.strength.size:
-            known = find_lights(own, WEAK).places
-            to_known = np.hypot(*(strong.places[:, None] - known[None]).transpose(2, 0, 1))
+            to_known = np.hypot(*(strong.places[:, None] - all_own.places[None]).transpose(2, 0, 1))
             new = int((to_known.min(axis=1) > 2 * NEAR).sum())
         ratio = np.array([_long(made, *p) / _long(own, *p) for p in lights.places[found]])
         return _Matched(lights, found, ratio, new, grid)

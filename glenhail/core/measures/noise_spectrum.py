@@ -10,11 +10,13 @@ import scipy.fft
 import scipy.special
 
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures import welch
 from glenhail.core.measures.intervals import TAIL, Interval, jackknife
 from glenhail.core.measures.noise import GRID, chroma_rests, luma_rest
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.residual import FITTED
 from glenhail.core.measures.subject import Subject
+from glenhail.core.measures.welch import Rings
 from glenhail.core.picture import Doubles, Rect
 
 BLOCKS = (64, 32, 16)  # px, the largest that fits nine times with half overlap
@@ -27,21 +29,19 @@ SEGMENTS, BAND_GROUPS = 4, 10
 
 
 def spectra(rest: Doubles) -> tuple[Doubles, int]:
-    """Power spectra of half overlapped Hann blocks (Welch 1967), each as density over frequencies in cycles/px whose mean over the
-    grid is the block's variance; shape (blocks, side, side), and the side.
+    """Power spectra of half overlapped Hann blocks, shape (blocks, side, side // 2 + 1), and the side.
+
+    Each is a density over frequencies in cycles/px whose mean over the whole plane of them is the block's variance.
 
     Raises
     ------
     NotMeasurable
         If nine blocks of 16 px do not fit.
     """
-    side = next((b for b in BLOCKS if (2 * rest.shape[0] // b - 1) * (2 * rest.shape[1] // b - 1) >= LEAST_BLOCKS), None)
+    side = next((b for b in BLOCKS if welch.count(rest.shape, b) >= LEAST_BLOCKS), None)
     if side is None or min(rest.shape) < 2 * side:
         raise NotMeasurable(f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]} output px")
-    hann = np.hanning(side + 1)[:side]
-    window = np.outer(hann, hann)
-    views = np.lib.stride_tricks.sliding_window_view(rest, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
-    blocks = np.abs(scipy.fft.fft2((views * window).astype(np.float32))) ** 2 / (window**2).sum()
+    blocks = np.abs(welch.spectra(rest, side, level=False)) ** 2 / welch.power_of(side)
     return np.asarray(blocks, dtype=np.float64), side
 
 
@@ -59,15 +59,13 @@ def nps(subject: Subject, rect: Rect) -> Measured:
     if not rest.any():
         raise NotMeasurable("no noise at all: it has no spectrum")
     blocks, side = spectra(rest[:2048, :2048])
-    axis = scipy.fft.fftfreq(side)
-    radius = np.hypot(*np.meshgrid(axis, axis, indexing="ij"))
-    group = np.arange(blocks.shape[0]) * GROUPS // blocks.shape[0]
-    sums = np.stack([blocks[group == g].sum(axis=0) for g in range(GROUPS)])
+    radius, weight = np.hypot(*welch.frequencies(side)), welch.sides(side)
+    sums = welch.by_groups(blocks, welch.groups_of(blocks.shape[0], GROUPS)) * weight
     total = sums.sum(axis=0)
     left_out = np.array([_mean_frequency(total - s, radius) for s in sums])
     found = jackknife(_mean_frequency(total, radius), left_out)
     scale = (subject.output.mapping.sx + subject.output.mapping.sy) / 2
-    details = {"cycles_per_output_px": found.value, "spectrum": _radial(total / blocks.shape[0], radius, side, scale)}
+    details = {"cycles_per_output_px": found.value, "spectrum": _radial(total / blocks.shape[0], radius, weight, scale)}
     return Measured(found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details)
 
 
@@ -75,17 +73,17 @@ def _mean_frequency(power: Doubles, radius: Doubles) -> float:
     return float((power * radius).sum() / power.sum())
 
 
-def _radial(power: Doubles, radius: Doubles, side: int, scale: float) -> dict[str, Any]:
-    """The spectrum by distance from 0, in units of the frame's pixels, so that it still integrates to the variance."""
-    ring = np.round(radius * min(side, 2 * RINGS)).astype(int)
-    used = (ring > 0) & (radius <= 0.5)
-    count = np.bincount(ring[used])
-    full = count > 0
-    mean = np.bincount(ring[used], weights=power[used])[full] / count[full]
-    at = np.bincount(ring[used], weights=radius[used])[full] / count[full]
+def _radial(power: Doubles, radius: Doubles, weight: Doubles, scale: float) -> dict[str, Any]:
+    """The spectrum by distance from 0, in units of the frame's pixels, so that it still integrates to the variance.
+
+    `power` of each bin is that of as many as it stands for.
+    """
+    ring = np.round(radius * min(radius.shape[0], 2 * RINGS)).astype(int)
+    rings = Rings.of(ring, (ring > 0) & (radius <= 0.5))
+    bins = rings.sums(weight)
     return {
-        "cycles_per_frame_px": [round(float(v), 4) for v in at * scale],
-        "power": [float(f"{v:.4g}") for v in mean / scale**2],
+        "cycles_per_frame_px": [round(float(v), 4) for v in rings.sums(radius * weight) / bins * scale],
+        "power": [float(f"{v:.4g}") for v in rings.sums(power) / bins / scale**2],
     }
 
 

@@ -13,7 +13,7 @@ from glenhail.core.colour.roots import inlined, kernel, power
 from glenhail.core.colour.spaces import BT709_TO_XYZ
 from glenhail.core.colour.srgb import LUMA, encoded
 from glenhail.core.picture import Floats
-from glenhail.core.strips import in_strips
+from glenhail.core.strips import FEW_ROWS, in_strips
 
 F = np.float32
 _CODES, _THIRD = F(255), F(1 / 3)
@@ -75,7 +75,7 @@ def errors(one: Floats, two: Floats) -> Errors:
     def strip(a: int, b: int) -> None:
         _errors(one[a:b], two[a:b], lumas[0, a:b], lumas[1, a:b], told[0, a:b], told[1, a:b])
 
-    in_strips(one.shape[0], strip)
+    in_strips(one.shape[0], strip, FEW_ROWS)
     return Errors(lumas[0], lumas[1], told[0], told[1])
 
 
@@ -209,5 +209,5 @@ def differences(one: Floats, two: Floats) -> Floats:
     """CIEDE2000 of two linear pictures of one size, float32 (h, w), in one pass; to about 1e-3 of the exact formula."""
     out = np.empty((one.shape[0], one.shape[1]), dtype=np.float32)
     one, two = np.asarray(one, dtype=np.float32), np.asarray(two, dtype=np.float32)
-    in_strips(out.shape[0], lambda a, b: _differences(one[a:b], two[a:b], out[a:b]))
+    in_strips(out.shape[0], lambda a, b: _differences(one[a:b], two[a:b], out[a:b]), FEW_ROWS)
     return out

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 
@@ -18,10 +19,28 @@ def _grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: n
     for r in range(rows.size - 1):
         for i in range(rows[r], rows[r + 1]):
             for c in range(columns.size - 1):
+                # A slice, since an index that might be negative keeps a loop from being vectorised.
+                part = values[i, columns[c] : columns[c + 1]]
                 total = 0.0
-                for j in range(columns[c], columns[c + 1]):
-                    total += values[i, j]
+                for j in range(part.size):
+                    total += part[j]
                 out[r, c] += total
+
+
+@kernel
+def _colour_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: np.ndarray) -> None:
+    for r in range(rows.size - 1):
+        for i in range(rows[r], rows[r + 1]):
+            for c in range(columns.size - 1):
+                one = two = three = 0.0
+                part = values[i, columns[c] : columns[c + 1]]
+                for j in range(part.shape[0]):
+                    one += part[j, 0]
+                    two += part[j, 1]
+                    three += part[j, 2]
+                out[r, c, 0] += one
+                out[r, c, 1] += two
+                out[r, c, 2] += three
 
 
 def grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> Doubles:
@@ -40,9 +59,22 @@ def grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> Doub
 
 def sums(values: np.ndarray) -> tuple[Doubles, Doubles]:
     """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each; smaller maps have fewer parts."""
-    cuts = [np.unique(np.arange(ACROSS + 1) * side // ACROSS) for side in values.shape]
-    count = np.outer(*(np.diff(c) for c in cuts)).ravel().astype(np.float64)
+    cuts, count = _cuts(*values.shape)
     return grid_sums(values, *cuts).ravel(), count
+
+
+@lru_cache(maxsize=64)
+def _cuts(height: int, width: int) -> tuple[tuple[np.ndarray, np.ndarray], Doubles]:
+    down, across = (np.unique(np.arange(ACROSS + 1) * side // ACROSS) for side in (height, width))
+    return (down, across), np.outer(np.diff(down), np.diff(across)).ravel().astype(np.float64)
+
+
+def colour_sums(pixels: np.ndarray) -> Doubles:
+    """Sums of a picture over the same parts, shape (h, w, 3) becomes (16, 3)."""
+    (down, across), _ = _cuts(*pixels.shape[:2])
+    out = np.zeros((down.size - 1, across.size - 1, 3))
+    _colour_sums(np.ascontiguousarray(pixels), down, across, out)
+    return out.reshape(-1, 3)
 
 
 def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:

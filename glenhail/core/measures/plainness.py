@@ -10,6 +10,7 @@ import scipy.fft
 import scipy.ndimage
 
 from glenhail.core.colour import srgb
+from glenhail.core.measures import welch
 from glenhail.core.measures.residual import residual
 from glenhail.core.picture import Doubles, Floats
 
@@ -95,19 +96,17 @@ def _repeats(rest: Doubles, sigma: float) -> str:
     side = 32
     if min(rest.shape) < 1.5 * side:
         return ""
-    hann = np.hanning(side + 1)[:side]
-    views = np.lib.stride_tricks.sliding_window_view(rest, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
-    power = (np.abs(scipy.fft.fft2(views * np.outer(hann, hann))) ** 2).mean(axis=0)
-    axis = np.abs(scipy.fft.fftfreq(side))
-    fy, fx = np.meshgrid(axis, axis, indexing="ij")
+    blocks = welch.spectra(rest, side, level=False)
+    power, weight = (np.abs(blocks) ** 2).mean(axis=0), welch.sides(side)
+    fy, fx = (np.abs(f) for f in welch.frequencies(side))
     used = (fx > 1.5 / side) & (fy > 1.5 / side)
     ring = np.round(np.hypot(fx, fy) * side / 2).astype(int)
     rings = [power[(ring == r) & used] for r in range(ring.max() + 1)]
     usual = np.array([float(np.median(p)) if p.size else np.inf for p in rings])
     # Few blocks leave more to chance.
-    most = REPEATS * (1 + 8 / views.shape[0])
+    most = REPEATS * (1 + 8 / blocks.shape[0])
     beyond = power[used] > most * usual[ring[used]]
-    share = float(power[used][beyond].sum()) / float(power.sum())
+    share = float((power * weight)[used][beyond].sum()) / float((power * weight).sum())
     return "it has a pattern that repeats" if share > SHARE else ""
 
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import scipy.ndimage
 
+from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.blur import gaussian
 from glenhail.core.measures.edge_profile import NOISE_FLOOR, find_edge, profiles
 from glenhail.core.picture import Doubles, Floats, Rect
 
@@ -48,7 +49,7 @@ def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segme
     if whole >= GOOD:
         return Segment(Rect(0, 0, width, height), whole)
     best = Segment(Rect(0, 0, width, height), whole) if whole >= LEAST else None
-    light = scipy.ndimage.gaussian_filter(np.asarray(light, dtype=np.float32), blur)
+    light = gaussian(light, blur)
     promise = _tensor(light)
     for side in (round(s * max(1.0, scale)) for s in SIDES):
         if side >= min(height, width):
@@ -64,21 +65,35 @@ def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segme
 
 def _tensor(light: Floats) -> Doubles:
     """Summed-area tables of gx gx, gy gy and gx gy, shape (3, h + 1, w + 1)."""
-    gy, gx = np.gradient(light.astype(np.float64))
     tables = np.zeros((3, light.shape[0] + 1, light.shape[1] + 1))
-    tables[:, 1:, 1:] = np.stack([gx * gx, gy * gy, gx * gy]).cumsum(axis=1).cumsum(axis=2)
+    _sum_gradients(light, tables)
     return tables
+
+
+@kernel
+def _sum_gradients(light: Floats, tables: Doubles) -> None:
+    height, width = light.shape
+    for y in range(height):
+        up, down = max(y - 1, 0), min(y + 1, height - 1)
+        xx = yy = xy = 0.0
+        for x in range(width):
+            left, right = max(x - 1, 0), min(x + 1, width - 1)
+            gx = (light[y, right] - light[y, left]) / (right - left)
+            gy = (light[down, x] - light[up, x]) / (down - up)
+            xx, yy, xy = xx + gx * gx, yy + gy * gy, xy + gx * gy
+            tables[0, y + 1, x + 1] = tables[0, y, x + 1] + xx
+            tables[1, y + 1, x + 1] = tables[1, y, x + 1] + yy
+            tables[2, y + 1, x + 1] = tables[2, y, x + 1] + xy
 
 
 def _promising(tables: Doubles, side: int) -> list[tuple[int, int]]:
     """Corners of the windows whose gradients are strongest along one direction and weakest across it."""
     step = max(4, side // 4)
-    ys = np.arange(0, tables.shape[1] - side, step)
-    xs = np.arange(0, tables.shape[2] - side, step)
-    y, x = (a.ravel() for a in np.meshgrid(ys, xs, indexing="ij"))
-    xx, yy, xy = tables[:, y + side, x + side] - tables[:, y, x + side] - tables[:, y + side, x] + tables[:, y, x]
+    left, right = slice(0, -side, step), slice(side, None, step)
+    xx, yy, xy = tables[:, right, right] - tables[:, left, right] - tables[:, right, left] + tables[:, left, left]
     spread = np.hypot(xx - yy, 2 * xy)
     # Along minus four times across: a corner or a texture falls below zero.
     score = spread - 1.5 * (xx + yy - spread)
-    order = np.argsort(-score)[:TRIES]
-    return [(int(x[i]), int(y[i])) for i in order if score[i] > 0]
+    order = np.argsort(-score, axis=None, kind="stable")[:TRIES]
+    places = (divmod(int(i), score.shape[1]) for i in order if score.flat[i] > 0)
+    return [(column * step, row * step) for row, column in places]

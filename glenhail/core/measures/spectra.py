@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
-import scipy.fft
 
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures import welch
+from glenhail.core.measures.welch import Rings
 from glenhail.core.picture import Doubles, Floats
 
 BLOCKS = (128, 64, 32)  # px, the largest that fits often enough
@@ -68,18 +70,23 @@ class Transfers:
 
 @dataclass(frozen=True)
 class Places:
-    """Where each bin of a spectrum lies, cycles/px, and which lie beyond the frame's square Nyquist region."""
+    """Which bins of a spectrum lie in each ring of frequencies, those rings' mean frequencies in cycles/px, and the rings beyond
+    the frame's square Nyquist region."""
 
-    radius: Doubles
-    beyond: np.ndarray
-    side: int
+    rings: Rings
+    frequency: Doubles
+    beyond: Rings | None
 
-    @classmethod
-    def of(cls, fx: Doubles, fy: Doubles, side: int, scale: float) -> Places:
-        """`GUARD` bins beyond the region's border belong to neither side: a window spreads each frequency that far."""
-        radius = np.hypot(fx, fy)
-        outside = np.maximum(np.abs(fx), np.abs(fy)) > 0.5 / scale + GUARD / side
-        return cls(np.asarray(radius), np.asarray(outside & (radius <= FINEST)), side)
+
+@cache
+def places_of(side: int, scale: float) -> Places:
+    """`GUARD` bins beyond the region's border belong to neither side: a window spreads each frequency that far."""
+    fy, fx = welch.frequencies(side)
+    radius = np.hypot(fx, fy)
+    ring = np.round(radius * side).astype(int)
+    rings = Rings.of(ring, (ring >= 1) & (radius <= 0.5))
+    beyond = (np.maximum(np.abs(fx), np.abs(fy)) > 0.5 / scale + GUARD / side) & (radius <= FINEST)
+    return Places(rings, rings.means(radius), Rings.of(ring, beyond) if beyond.any() else None)
 
 
 def transfer(truth: Floats, made: Floats) -> Transfer:
@@ -105,86 +112,68 @@ def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> T
     Nyquist frequency is told apart.
     """
     blocks = [b * max(1, round(scale)) for b in BLOCKS]
-    side = next((b for b in blocks if _count(truth.shape, b) >= MANY_BLOCKS), None)
-    side = side or next((b for b in blocks if _count(truth.shape, b) >= LEAST_BLOCKS), None)
+    side = next((b for b in blocks if welch.count(truth.shape, b) >= MANY_BLOCKS), None)
+    side = side or next((b for b in blocks if welch.count(truth.shape, b) >= LEAST_BLOCKS), None)
     if side is None:
         least = 1.5 * blocks[-1]
         size = f"{truth.shape[1]} x {truth.shape[0]} px of the truth"
         raise NotMeasurable(f"{size} are too few to tell frequencies apart, needs {least:.0f} x {least:.0f}")
-    one, two = (_spectra(plane, side) for plane in (truth, made))
-    fy, fx = np.meshgrid(scipy.fft.fftfreq(side), scipy.fft.rfftfreq(side), indexing="ij")
+    one, two = (welch.spectra(plane, side) for plane in (truth, made))
     cross = two * np.conj(one)
-    cross *= np.exp(2j * np.pi * _shift_phase(np.asarray(cross.mean(axis=0)), fx, fy, max(1.0, scale)))
-    parts = (np.abs(one) ** 2, np.abs(two) ** 2, cross)
-    count = one.shape[0]
-    groups = min(groups, count)
-    group = np.arange(count) * groups // count
-    sums = [np.stack([p[group == g].sum(axis=0) for g in range(groups)]) if groups else None for p in parts]
-    totals = [p.sum(axis=0) for p in parts]
-    places = Places.of(fx, fy, side, scale)
-    left_out = []
-    for g in range(groups):
-        less = [t - s[g] for t, s in zip(totals, sums, strict=True) if s is not None]
-        left_out.append(_told(less, count - int((group == g).sum()), places))
-    return Transfers(_told(totals, count, places), tuple(left_out))
+    starts = welch.groups_of(one.shape[0], groups)
+    sums = [_with_left_out(p, starts) for p in (_power(one), _power(two), cross)]
+    sums[2] *= np.exp(2j * np.pi * _shift_phase(sums[2][0], side, max(1.0, scale)))
+    counts = one.shape[0] - np.concatenate([[0], np.diff([*starts, one.shape[0]])])
+    whole, *left_out = _told(sums, counts, places_of(side, scale))
+    return Transfers(whole, tuple(left_out))
 
 
-def _told(sums: list[np.ndarray], count: int, places: Places) -> Transfer:
+def _power(spectra: np.ndarray) -> np.ndarray:
+    return np.asarray(spectra.real**2 + spectra.imag**2)
+
+
+def _with_left_out(values: np.ndarray, starts: np.ndarray) -> np.ndarray:
+    """Sums over all blocks, and without each group of them; shape (1 + groups, ...)."""
+    if not starts.size:
+        return welch.by_groups(values, np.zeros(1, dtype=int))
+    sums = welch.by_groups(values, starts)
+    total = sums.sum(axis=0, keepdims=True)
+    return np.concatenate([total, total - sums])
+
+
+def _told(sums: list[np.ndarray], counts: np.ndarray, places: Places) -> list[Transfer]:
+    """A comparison for each row of the sums."""
+    count = counts[:, None, None]
     xx, yy, xy = (s / count for s in sums)
     blocks = count / 2  # half overlapped blocks count about half
-    coherent = np.abs(xy) ** 2 / np.maximum(xx, 1e-30)
+    coherent = _power(xy) / np.maximum(xx, 1e-30)
     # By chance, noise agrees with the truth in one part of the number of blocks.
-    coherent = np.clip((coherent - yy / blocks) / (1 - 1 / blocks), 0, yy)
-    told = _by_radius(places.radius, places.side, xx, xy.real, yy - coherent)
-    return replace(told, beyond=_beyond(places, xx, xy.real, yy - coherent)) if places.beyond.any() else told
+    rest = yy - np.clip((coherent - yy / blocks) / (1 - 1 / blocks), 0, yy)
+    power, cross, more = (places.rings.means(v) for v in (xx, xy.real, rest))
+    power = np.maximum(power, 1e-30)
+    beyond = _beyond(places.beyond, xx, xy.real, rest) if places.beyond else [None] * len(counts)
+    return [Transfer(places.frequency, c / p, m / p, p, b) for c, m, p, b in zip(cross, more, power, beyond, strict=True)]
 
 
-def _beyond(places: Places, xx: Doubles, xy: Doubles, rest: Doubles) -> Beyond:
+def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[Beyond | None]:
     """Over the region's rings, each by its bins and the truth's amplitude."""
-    ring = np.round(places.radius * places.side).astype(int)[places.beyond]
-    count = np.bincount(ring)
-    power, cross, more = (np.bincount(ring, weights=values[places.beyond])[count > 0] for values in (xx, xy, rest))
-    amplitude = np.sqrt(power * count[count > 0])
-    kept = float((cross / np.maximum(power, 1e-30) * amplitude).sum() / amplitude.sum())
-    total = float(power.sum())
-    return Beyond(100 * kept, 100 * float(more.sum()) / max(total, 1e-30), total)
+    power, cross, more = (rings.sums(v) for v in (xx, xy, rest))
+    amplitude = np.sqrt(power * rings.count)
+    kept = (cross / np.maximum(power, 1e-30) * amplitude).sum(axis=1) / amplitude.sum(axis=1)
+    total = power.sum(axis=1)
+    added = more.sum(axis=1) / np.maximum(total, 1e-30)
+    return [Beyond(100 * float(k), 100 * float(a), float(t)) for k, a, t in zip(kept, added, total, strict=True)]
 
 
-def _count(shape: tuple[int, ...], side: int) -> int:
-    return (shape[0] * 2 // side - 1) * (shape[1] * 2 // side - 1) if min(shape) >= side else 0
-
-
-def _spectra(plane: Floats, side: int) -> np.ndarray:
-    hann = np.hanning(side + 1)[:side]
-    window = np.outer(hann, hann)
-    step = side // 2
-    blocks = [
-        plane[y : y + side, x : x + side].astype(np.float64)
-        for y in range(0, plane.shape[0] - side + 1, step)
-        for x in range(0, plane.shape[1] - side + 1, step)
-    ]
-    stack = np.stack(blocks)
-    return np.asarray(scipy.fft.rfft2((stack - stack.mean(axis=(1, 2), keepdims=True)) * window, axes=(1, 2)))
-
-
-def _shift_phase(xy: np.ndarray, fx: Doubles, fy: Doubles, scale: float) -> Doubles:
+def _shift_phase(xy: np.ndarray, side: int, scale: float) -> Doubles:
     """Cycles of phase at each frequency that a plain shift explains, from the coarse structure, in two rounds."""
+    fy, fx = welch.frequencies(side)
+    radius = np.hypot(fx, fy)
     total = np.zeros(2)
     for most in (0.12 / scale, 0.25 / scale):
-        use = (np.hypot(fx, fy) < most) & (np.hypot(fx, fy) > 0)
-        rest = np.angle(xy * np.exp(2j * np.pi * (fx * total[0] + fy * total[1])))[use] / (-2 * np.pi)
+        use = (radius < most) & (radius > 0)
+        rest = np.angle(xy[use] * np.exp(2j * np.pi * (fx[use] * total[0] + fy[use] * total[1]))) / (-2 * np.pi)
         weight = np.abs(xy[use])
         design = np.stack([fx[use], fy[use]], axis=1)
         total += np.linalg.lstsq(design * weight[:, None], rest * weight, rcond=None)[0]
     return np.asarray(fx * total[0] + fy * total[1])
-
-
-def _by_radius(radius: Doubles, side: int, xx: Doubles, xy: Doubles, rest: Doubles) -> Transfer:
-    ring = np.round(radius * side).astype(int)
-    used = (ring >= 1) & (radius <= 0.5)
-    sums = [np.bincount(ring[used], weights=values[used]) for values in (radius, xx, xy, rest)]
-    count = np.bincount(ring[used])
-    full = count > 0
-    frequency, power, cross, more = (s[full] / count[full] for s in sums)
-    power = np.maximum(power, 1e-30)
-    return Transfer(frequency, cross / power, more / power, power)

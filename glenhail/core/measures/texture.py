@@ -6,17 +6,17 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+import cv2
 import numpy as np
-import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.blur import gaussian
 from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo, sums
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.spectra import Beyond, Transfer, Transfers, transfers
 from glenhail.core.measures.subject import CODES, Subject
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Rect
 
 # Cycles per frame px between which detail counts: below lies contrast, above lies aliasing (MEASURES' own choice).
@@ -171,7 +171,7 @@ def contrast_change(subject: Subject, rect: Rect) -> Measured:
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_COARSE_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_COARSE_SIDE} x {LEAST_COARSE_SIDE} frame px")
-    encoded = _gains(*(scipy.ndimage.gaussian_filter(plane, COARSE_SIGMA, output=np.float64) for plane in pair.lumas))
+    encoded = _gains(*(gaussian(plane, COARSE_SIGMA) for plane in pair.lumas))
     linear = _gains(*(_coarse(pixels) for pixels in (pair.output, pair.truth)))
     details = {"averaged_encoded": encoded[0], "averaged_linear": linear[0]}
     value, left_out = linear if abs(encoded[0] - linear[0]) > AGREE and abs(linear[0] - 1) < abs(encoded[0] - 1) else encoded
@@ -179,17 +179,18 @@ def contrast_change(subject: Subject, rect: Rect) -> Measured:
     return Measured(value, found.low, found.high, pair.grid, details, pseudo(value, left_out))
 
 
-def _gains(made: Doubles, frame: Doubles) -> tuple[float, Doubles]:
+def _gains(made: Floats, frame: Floats) -> tuple[float, Doubles]:
     """Gain of one blurred plane over another, and others that each leave out one part of the patch."""
-    made, frame = made - made.mean(), frame - frame.mean()
-    if frame.std() < LEAST_CONTRAST:
-        raise NotMeasurable("the frame has no coarse structure here to tell contrast by")
+    made, frame = (plane - plane.mean(dtype=np.float64).astype(np.float32) for plane in (made, frame))
     both, own = sums(made * frame)[0], sums(frame * frame)[0]
+    if math.sqrt(own.sum() / frame.size) < LEAST_CONTRAST:
+        raise NotMeasurable("the frame has no coarse structure here to tell contrast by")
     return float(both.sum() / own.sum()), np.asarray((both.sum() - both) / (own.sum() - own))
 
 
-def _coarse(linear: Floats) -> Doubles:
+def _coarse(linear: Floats) -> Floats:
     """Luma of cells averaged in linear light, codes, blurred so that half of the contrast is left at 1/16 cycle a px."""
     rows, columns = linear.shape[0] // CELL, linear.shape[1] // CELL
-    cells = resample(linear, Rect(0, 0, columns * CELL, rows * CELL), columns, rows, "area")
-    return scipy.ndimage.gaussian_filter(srgb.luma(cells) * np.float32(CODES), COARSE_SIGMA / CELL, output=np.float64)
+    whole = np.ascontiguousarray(linear[: rows * CELL, : columns * CELL])
+    cells = np.asarray(cv2.resize(whole, (columns, rows), interpolation=cv2.INTER_AREA), dtype=np.float32)
+    return gaussian(srgb.luma(cells) * np.float32(CODES), COARSE_SIGMA / CELL)

@@ -1,0 +1,1 @@
+"""Filters that measures and methods share."""

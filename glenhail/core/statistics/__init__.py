@@ -1,0 +1,1 @@
+"""Statistics that measures and whole-study questions share."""
