@@ -156,9 +156,9 @@ class Mapping:
         return self.bend is None and self.sx == self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Picture:
-    """A decoded picture.
+    """A decoded picture; two are the same only if they are one.
 
     Attributes
     ----------

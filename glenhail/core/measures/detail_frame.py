@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 
 import numpy as np
 
@@ -199,8 +199,8 @@ def _noise(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
         output = _placed(subject.output, place)
         if away > LIKE or output is None or min(place.whole().w, place.whole().h) < BLOCKS[-1]:
             continue
-        frame = srgb.luma(subject.source.crop(place.whole())) * np.float32(CODES)
-        made.append((1 / (0.2 + away), _noise_of(frame), _noise_of(output[0])))
+        own_noise = subject.shared("frame's noise", place, partial(_frame_noise, subject, place))
+        made.append((1 / (0.2 + away), own_noise, _noise_of(output[0])))
     if not made:
         raise NotMeasurable(NO_NOISE)
     weights = sum(w for w, _, _ in made)
@@ -208,7 +208,16 @@ def _noise(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
     return frame_noise, output_noise
 
 
+def _frame_noise(subject: Subject, place: Rect) -> Doubles:
+    return _noise_of(srgb.luma(subject.source.crop(place.whole())) * np.float32(CODES))
+
+
 def _level(subject: Subject, rect: Rect) -> float:
     """Mean linear luminance of the frame at a place."""
-    inside = rect.whole().clipped(subject.whole)
-    return float(srgb.luminance(subject.source.crop(inside)).mean(dtype=np.float64)) if inside.w >= 1 and inside.h >= 1 else 0.0
+
+    def find() -> float:
+        inside = rect.whole().clipped(subject.whole)
+        light = subject.source.crop(inside)
+        return float(srgb.luminance(light).mean(dtype=np.float64)) if inside.w >= 1 and inside.h >= 1 else 0.0
+
+    return subject.shared("level", rect, find)

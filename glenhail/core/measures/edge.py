@@ -90,7 +90,7 @@ def site_of(subject: Subject, rect: Rect) -> Site:
         segment = rect if whole else reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h))
         return Site(segment, _reach(part, scale), found.quality)
 
-    return subject.once("site", rect, find)
+    return subject.shared("site", rect, find)
 
 
 def _reach(light: Floats, scale: float) -> float:

@@ -59,7 +59,7 @@ def not_plain(subject: Subject, rect: Rect) -> str:
             return structure_in(own)
         return structure_in(own, truth.picture.crop(known))
 
-    return subject.once("not plain", rect, find)
+    return subject.shared("not plain", rect, find)
 
 
 def luma_rest(subject: Subject, rect: Rect) -> Doubles:

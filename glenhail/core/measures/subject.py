@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
+from weakref import WeakKeyDictionary, ref
 
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.bend import straightened
@@ -15,7 +17,9 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CODES = 255.0
 MOST_LIGHT = 65_504.0  # times white
+MOST_SHARED = 256  # places and names that are remembered of a frame
 T = TypeVar("T")
+_of_frames: WeakKeyDictionary[Picture, OrderedDict[Hashable, Any]] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True)
@@ -119,6 +123,22 @@ class Subject:
         found = self._once[name]
         if isinstance(found, NotMeasurable):
             raise NotMeasurable(str(found))
+        return cast("T", found)
+
+    def shared(self, name: str, rect: Rect, find: Callable[[], T]) -> T:
+        """What `find` gives for a place of the frame and its truth, whatever the output: found once for all of them.
+
+        Kept as long as the frame itself is held, the places asked for last.
+        """
+        kept = _of_frames.setdefault(self.source, OrderedDict())
+        truth = (ref(self.truth.picture), self.truth.mapping, self.truth.usable) if self.truth else None
+        key = (name, rect, truth)
+        # Workers' threads may ask at once: at worst both find the same.
+        found = kept[key] if key in kept else find()
+        kept[key] = found
+        kept.move_to_end(key)
+        while len(kept) > MOST_SHARED:
+            kept.popitem(last=False)
         return cast("T", found)
 
     def refuse_no_numbers(self, rect: Rect) -> None:

@@ -10,7 +10,7 @@ from glenhail.core.picture import Picture as Pixels
 from glenhail.server.material.models import Picture
 from glenhail.server.storage.files import original
 
-MOST_BYTES = 1_300_000_000
+MOST_BYTES = 3_000_000_000
 
 _kept: OrderedDict[str, Pixels] = OrderedDict()
 _lock = Lock()
