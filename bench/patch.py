@@ -44,7 +44,9 @@ def main() -> None:
         patches.draw_patch(owner, asked, frame, "", role, Rect(700 + 500 * i, 1000, 256, 256))
         drawn = time.perf_counter() - start
         jobs = work()
-        print(f"{role:11} drawn in {1000 * drawn:4.0f} ms; {jobs} jobs, all {CONTENDERS} read {time.perf_counter() - start:5.2f} s after")
+        print(
+            f"{role:11} drawn in {1000 * drawn:4.0f} ms; {jobs} jobs, all {CONTENDERS} read {time.perf_counter() - start:5.2f} s after"
+        )
 
 
 def work() -> int:

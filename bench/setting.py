@@ -7,6 +7,7 @@ import os
 import shutil
 import tempfile
 import time
+import tracemalloc
 from collections.abc import Callable
 from pathlib import Path
 
@@ -60,3 +61,12 @@ def best(work: Callable[[], object], runs: int = 3) -> float:
         work()
         times.append(time.perf_counter() - start)
     return min(times)
+
+
+def most_held(work: Callable[[], object]) -> int:
+    """The most memory of arrays that work holds at one time beyond what was there before, bytes."""
+    tracemalloc.start()
+    work()
+    most = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    return most

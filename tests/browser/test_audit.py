@@ -89,6 +89,12 @@ class LikeForLike(BrowserTest):
     def test_a_finding_is_accepted_with_a_reason_by_keyboard_and_opened_again(self) -> None:
         page = self.sign_in()
         page.goto(f"{self.live_server_url}/studies/{self.study}/audit")
+        # Arranged by what was found, a finding stands once, with all that have it.
+        page.get_by_role("button", name="by finding").press("Enter")
+        moved = page.get_by_role("region", name="Exposure moved")
+        expect(moved.get_by_text("0.50 EV darker")).to_be_visible()
+        self.assert_accessible("audit by finding")
+        page.get_by_role("button", name="by contender").press("Enter")
         accept = page.get_by_role("button", name="Accept: B, Exposure moved")
         expect(accept).to_be_enabled()
         accept.press("Enter")

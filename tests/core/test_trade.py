@@ -18,6 +18,7 @@ from glenhail.core.measures.table import MEASURES, Patch, take
 from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
+from glenhail.core.prints import print_size, print_sizes
 from glenhail.core.tone.matching import at_exposure, at_scale, patch_stops
 from glenhail.standins.camera import Body, expose
 from tests.core.test_edges import edge, read
@@ -48,6 +49,24 @@ class Sizes(unittest.TestCase):
         # 640 x 480 becomes 3840 x 2880, and 18 MP 72 MP.
         self.assertEqual(treat(np.zeros((480, 640, 3), np.float32), "nearest", {"factor": 6}).shape[:2], (2880, 3840))
         self.assertEqual(18 * 2**2, 72)
+
+    def test_a_print_is_as_large_as_its_pixels_over_ppi(self) -> None:
+        for label, rng in drawn(20):
+            with self.subTest(label):
+                width, height, ppi = (int(v) for v in rng.integers((200, 200, 60), (20_000, 20_000, 1200)))
+                made = print_size(width, height, ppi)
+                # A printed line of 2.54 cm holds as many pixels as its ppi say.
+                self.assertAlmostEqual(made.width_cm / 2.54 * ppi, width, places=6)
+                # Without resampling, half the ppi is twice the print, each way.
+                half = print_size(width, height, ppi / 2)
+                self.assertAlmostEqual(half.width_cm / made.width_cm, 2, places=9)
+                self.assertAlmostEqual(half.height_cm * half.width_cm, 4 * made.height_cm * made.width_cm, places=4)
+
+    def test_a_24_mp_picture_prints_half_a_metre_wide_at_300_ppi_and_wider_at_240(self) -> None:
+        told = {p.ppi: (round(p.width_cm, 1), round(p.height_cm, 1)) for p in print_sizes(6000, 4000, 72)}
+        self.assertEqual(told, {72: (211.7, 141.1), 300: (50.8, 33.9), 240: (63.5, 42.3)})
+        self.assertEqual([p.ppi for p in print_sizes(6000, 4000, 300)], [300, 240])
+        self.assertEqual([p.ppi for p in print_sizes(6000, 4000)], [300, 240])
 
     def test_enlarging_by_400_per_cent_adds_nothing_that_was_not_there(self) -> None:
         truth = square("coffee", 384)

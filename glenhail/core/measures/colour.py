@@ -8,6 +8,7 @@ import numpy as np
 
 from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.cells import gathered
 from glenhail.core.measures.intervals import block_mean
 from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.reading import Measured
@@ -37,7 +38,7 @@ def de00_p95(subject: Subject, rect: Rect) -> Measured:
     at = _quantiles_of(differences)
     value = at(95.0)
     # The interval of the share that lies above (it varies from block to block), carried over to the quantile (Woodruff 1952).
-    share = block_mean((differences > value).astype(np.float32))
+    share = block_mean(gathered(differences.shape, 1, lambda a, b, out: np.greater(differences[a:b], value, out=out[0]))[0])
     levels = np.clip([1 - share.high, 1 - share.low], 0, 1)
     low, high = (at(100 * float(v)) for v in levels)
     return Measured(value, min(low, value), max(high, value), pair.grid)

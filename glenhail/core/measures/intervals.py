@@ -10,7 +10,7 @@ import numpy as np
 import scipy.fft
 import scipy.special
 
-from glenhail.core.measures.places import grid_sums
+from glenhail.core.measures.cells import Cells
 from glenhail.core.picture import Doubles
 
 LEVEL = 0.95
@@ -27,22 +27,16 @@ class Interval:
     high: float
 
 
-def block_mean(values: np.ndarray, least_blocks: int = 16) -> Interval:
+def block_mean(values: np.ndarray | Cells) -> Interval:
     """Mean of a map, with Student's interval over the means of square blocks.
 
-    Blocks are 32 px, or smaller so that there are at least `least_blocks`; correlation shorter than
-    a block is thereby taken into account (Künsch 1989, blocks that do not overlap).
+    Blocks are 32 px, or smaller so that there are at least sixteen; correlation shorter than a block is thereby taken into account
+    (Künsch 1989, blocks that do not overlap).
     """
-    height, width = values.shape
-    side = int(max(2, min(32, np.sqrt(height * width / least_blocks), height // 2, width // 2)))
-    rows, columns = height // side, width // side
-    # The last cut is the map's end, so that all of it counts towards the mean.
-    cuts = [np.unique([*(np.arange(n + 1) * side), end]) for n, end in ((rows, height), (columns, width))]
-    total = grid_sums(values, *cuts)
-    mean = float(total.sum()) / values.size
-    if rows * columns < 2:
+    cells = values if isinstance(values, Cells) else Cells.of(values)
+    mean, means = cells.mean, cells.blocks
+    if means.size < 2:
         return Interval(mean, mean, mean)
-    means = total[:rows, :columns] / side**2
     error = float(means.std(ddof=1)) / np.sqrt(means.size)
     reach = float(scipy.special.stdtrit(means.size - 1, 1 - TAIL)) * error
     return Interval(mean, mean - reach, mean + reach)

@@ -12,6 +12,7 @@ from glenhail.core.colour.lab import EPSILON, KAPPA
 from glenhail.core.colour.roots import inlined, kernel, power
 from glenhail.core.colour.spaces import BT709_TO_XYZ
 from glenhail.core.colour.srgb import LUMA, encoded
+from glenhail.core.measures.cells import Cells, gathered
 from glenhail.core.picture import Floats
 from glenhail.core.strips import FEW_ROWS, in_strips
 
@@ -22,12 +23,12 @@ _RED, _GREEN, _BLUE = (F(v) for v in LUMA)
 
 @dataclass(frozen=True)
 class Errors:
-    """Luma of both, squared and absolute error averaged over the channels; 8-bit codes, float32 (h, w)."""
+    """Luma of both, 8-bit codes, float32 (h, w); squared and absolute error averaged over the channels, summed over cells."""
 
     output: Floats
     truth: Floats
-    squared: Floats
-    absolute: Floats
+    squared: Cells
+    absolute: Cells
 
 
 @kernel
@@ -69,14 +70,13 @@ def _errors(one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, square
 
 def errors(one: Floats, two: Floats) -> Errors:
     """Errors of two linear pictures of one size, shape (h, w, 3), in one pass."""
-    lumas, told = (np.empty((2, *one.shape[:2]), dtype=np.float32) for _ in range(2))
+    lumas = np.empty((2, *one.shape[:2]), dtype=np.float32)
     one, two = np.asarray(one, dtype=np.float32), np.asarray(two, dtype=np.float32)
 
-    def strip(a: int, b: int) -> None:
-        _errors(one[a:b], two[a:b], lumas[0, a:b], lumas[1, a:b], told[0, a:b], told[1, a:b])
+    def fill(a: int, b: int, out: Floats) -> None:
+        _errors(one[a:b], two[a:b], lumas[0, a:b], lumas[1, a:b], out[0], out[1])
 
-    in_strips(one.shape[0], strip, FEW_ROWS)
-    return Errors(lumas[0], lumas[1], told[0], told[1])
+    return Errors(lumas[0], lumas[1], *gathered(lumas.shape[1:], 2, fill))
 
 
 _M = tuple(F(v) for v in (BT709_TO_XYZ / BT709_TO_XYZ.sum(axis=1, keepdims=True)).ravel())

@@ -3,28 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import lru_cache
 
 import numpy as np
 
 from glenhail.core.colour.roots import kernel
+from glenhail.core.measures.cells import Cells, part_cuts
 from glenhail.core.picture import Doubles
-from glenhail.core.strips import in_strips
-
-ACROSS = 4  # parts across and down
-
-
-@kernel
-def _grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: np.ndarray) -> None:
-    for r in range(rows.size - 1):
-        for i in range(rows[r], rows[r + 1]):
-            for c in range(columns.size - 1):
-                # A slice, since an index that might be negative keeps a loop from being vectorised.
-                part = values[i, columns[c] : columns[c + 1]]
-                total = 0.0
-                for j in range(part.size):
-                    total += part[j]
-                out[r, c] += total
 
 
 @kernel
@@ -43,35 +27,14 @@ def _colour_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out:
                 out[r, c, 2] += three
 
 
-def grid_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> Doubles:
-    """Sums of a map between cuts, in double precision; shape (len(rows) - 1, len(columns) - 1)."""
-    parts: dict[int, Doubles] = {}
-    across = np.asarray(columns, dtype=np.int64)
-
-    def strip(start: int, end: int) -> None:
-        part = np.zeros((len(rows) - 1, len(columns) - 1))
-        _grid_sums(np.ascontiguousarray(values[start:end]), np.clip(rows, start, end).astype(np.int64) - start, across, part)
-        parts[start] = part
-
-    in_strips(values.shape[0], strip)
-    return np.asarray(sum(parts[start] for start in sorted(parts)), dtype=np.float64)
-
-
-def sums(values: np.ndarray) -> tuple[Doubles, Doubles]:
+def sums(values: np.ndarray | Cells) -> tuple[Doubles, Doubles]:
     """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each; smaller maps have fewer parts."""
-    cuts, count = _cuts(*values.shape)
-    return grid_sums(values, *cuts).ravel(), count
-
-
-@lru_cache(maxsize=64)
-def _cuts(height: int, width: int) -> tuple[tuple[np.ndarray, np.ndarray], Doubles]:
-    down, across = (np.unique(np.arange(ACROSS + 1) * side // ACROSS) for side in (height, width))
-    return (down, across), np.outer(np.diff(down), np.diff(across)).ravel().astype(np.float64)
+    return (values if isinstance(values, Cells) else Cells.of(values)).parts
 
 
 def colour_sums(pixels: np.ndarray) -> Doubles:
     """Sums of a picture over the same parts, shape (h, w, 3) becomes (16, 3)."""
-    (down, across), _ = _cuts(*pixels.shape[:2])
+    down, across = part_cuts(*pixels.shape[:2])
     out = np.zeros((down.size - 1, across.size - 1, 3))
     _colour_sums(np.ascontiguousarray(pixels), down, across, out)
     return out.reshape(-1, 3)
@@ -83,7 +46,7 @@ def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:
     return tuple(float(f"{n * whole - (n - 1) * v:.6g}") for v in left_out) if n > 1 and np.isfinite(left_out).all() else ()
 
 
-def of_mean(values: np.ndarray, told: Callable[[Doubles], Doubles] = lambda mean: mean) -> tuple[float, ...]:
+def of_mean(values: np.ndarray | Cells, told: Callable[[Doubles], Doubles] = lambda mean: mean) -> tuple[float, ...]:
     """Pseudo-values of a function of a map's mean; `told` takes and gives arrays."""
     total, count = sums(values)
     whole = float(told(np.array([total.sum() / count.sum()]))[0])

@@ -9,8 +9,9 @@ import numpy as np
 
 from glenhail.core.colour.roots import inlined, kernel
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.measures.cells import ACROSS, Cells, gathered
 from glenhail.core.measures.intervals import block_mean, jackknife
-from glenhail.core.measures.places import ACROSS, of_mean, pseudo, sums
+from glenhail.core.measures.places import of_mean, pseudo
 from glenhail.core.measures.reading import Measured
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Floats, Rect
@@ -31,6 +32,7 @@ WINDOW = _GAUSS / _GAUSS.sum()
 # The window is symmetric: its middle, and each weight that stands on both sides of it.
 _W0, _W1, _W2, _W3, _W4, _W5 = (float(w) for w in WINDOW[RADIUS:])
 _TWO, _QUARTER = 2.0, np.float32(0.25)
+ROWS = 256  # rows that are done at a time: ten more have to be filtered for each such strip
 TILE = 256  # columns that are done at a time, so that what a window needs stays in the processor's cache
 
 
@@ -127,8 +129,20 @@ def ssim_maps(one: Floats, two: Floats) -> tuple[Floats, Floats]:
     return out, contrast
 
 
-def _maps(subject: Subject, rect: Rect) -> tuple[Floats, Floats]:
-    return subject.once("similarity", rect, lambda: ssim_maps(*subject.pair(rect).lumas))
+def _cells(one: Floats, two: Floats) -> tuple[Cells, Cells]:
+    """The same as `ssim_maps`, summed over cells while they are made."""
+
+    def fill(a: int, b: int, out: Floats) -> None:
+        rows = slice(a, b + 2 * RADIUS)
+        _similarity(one[rows], two[rows], out[0], out[1])
+
+    height, width = one.shape
+    whole, contrast = gathered((height - 2 * RADIUS, width - 2 * RADIUS), 2, fill, ROWS)
+    return whole, contrast
+
+
+def _of_pair(subject: Subject, rect: Rect) -> tuple[Cells, Cells]:
+    return subject.once("similarity", rect, lambda: _cells(*subject.pair(rect).lumas))
 
 
 def ssim(subject: Subject, rect: Rect) -> Measured:
@@ -137,7 +151,7 @@ def ssim(subject: Subject, rect: Rect) -> Measured:
     least = 2 * RADIUS + 2
     if min(pair.rect.w, pair.rect.h) < least:
         raise NotMeasurable(f"the patch is too small, needs {least} x {least} px of the truth")
-    likeness = _maps(subject, rect)[0]
+    likeness = _of_pair(subject, rect)[0]
     found = block_mean(likeness)
     return Measured(found.value, found.low, min(1.0, found.high), pair.grid, parts=of_mean(likeness))
 
@@ -155,14 +169,13 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     least = (2 * RADIUS + 1) * 2 ** (len(SCALES) - 1)
     if min(pair.rect.w, pair.rect.h) < least:
         raise NotMeasurable(f"the patch is too small for five scales, needs {least} x {least} px of the truth")
-    planes, maps = pair.lumas, _maps(subject, rect)
+    planes, found_at = pair.lumas, _of_pair(subject, rect)
     means, parts = [], []
     for scale in range(len(SCALES)):
         if scale:
             planes = (_halved(planes[0]), _halved(planes[1]))
-            maps = ssim_maps(*planes)
-        kept = maps[0] if scale == len(SCALES) - 1 else maps[1]
-        total, count = sums(kept)
+            found_at = _cells(*planes)
+        total, count = found_at[0 if scale == len(SCALES) - 1 else 1].parts
         means.append(max(0.0, float(total.sum() / count.sum())))
         # The coarsest map of a small patch has too few values to leave some out of.
         some = (total.sum() - total) / (count.sum() - count) if count.size == ACROSS**2 else np.full(ACROSS**2, means[-1])

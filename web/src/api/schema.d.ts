@@ -1905,6 +1905,7 @@ export interface components {
             /** Format: double */
             ppi: number | null;
             developed?: string | null;
+            prints: components["schemas"]["PrintOut"][];
             doubts?: string[];
         };
         /** @enum {string} */
@@ -2333,6 +2334,15 @@ export interface components {
             currency: string;
             /** Format: date */
             checked: string;
+        };
+        /** @description How large a picture prints at a resolution. */
+        PrintOut: {
+            /** Format: double */
+            ppi: number;
+            /** Format: double */
+            width_cm: number;
+            /** Format: double */
+            height_cm: number;
         };
         ProgramsOut: {
             directory: string;

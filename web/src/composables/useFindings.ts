@@ -24,6 +24,13 @@ export interface Group {
   kept: string[];
 }
 
+/** One rule, and every contender that does not keep to it. */
+export interface RuleGroup {
+  told: AuditRule;
+  open: number;
+  members: { contender: Contender; finding: Listed }[];
+}
+
 export type Decision = "accepted" | "matched" | "made again";
 
 const ORDER = { spoils: 0, colours: 1, harmless: 2 } as const;
@@ -44,7 +51,23 @@ export function useFindings(study: ComputedRef<Study>) {
     return act(() => ask(api.DELETE("/api/studies/{study_id}/audit/decisions/{finding}", { params })));
   }
 
-  return { audit, error, groups, busy, decide, reopen };
+  return { audit, error, groups, byRule: computed(() => together(groups.value)), busy, decide, reopen };
+}
+
+/** The same findings turned round: rules that most depends on first, each with its contenders. */
+function together(groups: Group[]): RuleGroup[] {
+  const found = new Map<string, RuleGroup>();
+  for (const { contender, findings } of groups)
+    for (const finding of findings) {
+      const group = found.get(finding.rule) ?? { told: finding.told, open: 0, members: [] };
+      group.members.push({ contender, finding });
+      group.open += Number(finding.open);
+      found.set(finding.rule, group);
+    }
+  const heaviest = (g: RuleGroup) => Math.min(...g.members.map((m) => ORDER[m.finding.weight]));
+  return [...found.values()].sort(
+    (a, b) => Number(b.open > 0) - Number(a.open > 0) || heaviest(a) - heaviest(b),
+  );
 }
 
 function grouped(study: Study, audit: Audit): Group[] {

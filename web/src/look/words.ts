@@ -32,14 +32,11 @@ export function fileKind(facts: Facts): string {
   return [size, `${depth} ${facts.format}`, profile, bytes(facts.size_bytes)].join(", ");
 }
 
-const CM = 2.54;
-
-/** How large it prints: at the file's own resolution, and at the two usual ones. */
+/** How large it prints: at the file's own resolution, and at the usual ones. */
 export function printSizes(facts: Facts): string[] {
-  const at = (ppi: number) =>
-    `${((facts.width / ppi) * CM).toFixed(1)} x ${((facts.height / ppi) * CM).toFixed(1)} cm at ${Math.round(ppi)} ppi`;
-  const own = facts.ppi && ![240, 300].includes(Math.round(facts.ppi)) ? [at(facts.ppi)] : [];
-  return [...own, at(300), at(240)];
+  return facts.prints.map(
+    (p) => `${p.width_cm.toFixed(1)} x ${p.height_cm.toFixed(1)} cm at ${Math.round(p.ppi)} ppi`,
+  );
 }
 
 /** The same on one line, after the number of pixels. */

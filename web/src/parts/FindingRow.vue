@@ -6,8 +6,16 @@ import type { Contender } from "../api/queries";
 import type { Decision, Listed } from "../composables/useFindings";
 import { useStudyContext } from "../composables/useStudyContext";
 import { counted } from "../look/words";
+import LetterBox from "./LetterBox.vue";
 
-const props = defineProps<{ finding: Listed; contender: Contender; busy: boolean; canEdit: boolean }>();
+const props = defineProps<{
+  finding: Listed;
+  contender: Contender;
+  busy: boolean;
+  canEdit: boolean;
+  /** Among others of its rule, whose title and tolerance stand above all of them. */
+  within?: boolean;
+}>();
 const letter = computed(() => props.contender.letter);
 const emit = defineEmits<{ decide: [kind: Decision, reason: string]; reopen: [] }>();
 const { study } = useStudyContext();
@@ -67,7 +75,8 @@ function accept(): void {
   <li class="finding" :class="[finding.weight, { open: finding.open }]">
     <span class="weight">{{ WEIGHTS[finding.weight] }}</span>
     <div class="what">
-      <strong>{{ finding.told.title }}</strong>
+      <LetterBox v-if="within" :letter="letter" />
+      <strong v-else>{{ finding.told.title }}</strong>
       <span class="words">{{ worst?.words }}</span>
       <span class="soft">{{ where }}</span>
       <button v-if="several" type="button" class="link" :aria-expanded="all" @click="all = !all">
@@ -79,7 +88,9 @@ function accept(): void {
           <span class="soft"> {{ place.words }}</span>
         </li>
       </ul>
-      <span class="soft rule">Tolerance {{ finding.told.tolerance }}; {{ finding.told.found_by }}.</span>
+      <span v-if="!within" class="soft rule"
+        >Tolerance {{ finding.told.tolerance }}; {{ finding.told.found_by }}.</span
+      >
       <form v-if="accepting" class="reason" @submit.prevent="accept">
         <v-text-field
           v-model="reason"

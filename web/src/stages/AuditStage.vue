@@ -3,7 +3,7 @@
 import { computed } from "vue";
 
 import { useAddress } from "../composables/useAddress";
-import { useFindings } from "../composables/useFindings";
+import { type Listed, useFindings } from "../composables/useFindings";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital, counted } from "../look/words";
 import BringInTabs from "../parts/BringInTabs.vue";
@@ -12,17 +12,28 @@ import LetterBox from "../parts/LetterBox.vue";
 import MatchingPanel from "../parts/MatchingPanel.vue";
 
 const { study, canEdit } = useStudyContext();
-const { audit, error, groups, busy, decide, reopen } = useFindings(study);
+const { audit, error, groups, byRule, busy, decide, reopen } = useFindings(study);
 const { inAddress } = useAddress();
 const SHOWN = [
   ["", "what needs a decision"],
   ["all", "everything found"],
 ] as const;
+const ARRANGED = [
+  ["", "by contender"],
+  ["finding", "by finding"],
+] as const;
 const shown = inAddress("show");
+const arranged = inAddress("by");
+const seen = (f: Listed) => shown.value === "all" || f.state !== "harmless";
+const rules = computed(() =>
+  byRule.value
+    .map((g) => ({ ...g, members: g.members.filter((m) => seen(m.finding)) }))
+    .filter((g) => g.members.length),
+);
 const rows = computed(() =>
   groups.value.map((g) => ({
     ...g,
-    listed: shown.value === "all" ? g.findings : g.findings.filter((f) => f.state !== "harmless"),
+    listed: g.findings.filter(seen),
     harmless: g.findings.filter((f) => f.state === "harmless").length,
     open: g.findings.filter((f) => f.open).length,
   })),
@@ -36,7 +47,18 @@ const rows = computed(() =>
     <section class="block">
       <div class="block-head">
         <h2 :class="{ rowan: audit.open }">{{ capital(audit.line) }}</h2>
-        <span class="choice end" role="group" aria-label="Findings shown">
+        <span class="choice end" role="group" aria-label="Findings arranged">
+          <button
+            v-for="[value, words] in ARRANGED"
+            :key="value"
+            type="button"
+            :aria-pressed="arranged === value"
+            @click="arranged = value"
+          >
+            {{ words }}
+          </button>
+        </span>
+        <span class="choice" role="group" aria-label="Findings shown">
           <button
             v-for="[value, words] in SHOWN"
             :key="value"
@@ -57,8 +79,33 @@ const rows = computed(() =>
         <router-link :to="`/studies/${study.id}/set-up`">Enter one</router-link> first.
       </p>
     </section>
+    <template v-if="arranged === 'finding'">
+      <section v-for="g in rules" :key="g.told.id" class="block" :aria-label="g.told.title">
+        <div class="block-head">
+          <h3>{{ g.told.title }}</h3>
+          <span class="soft">Tolerance {{ g.told.tolerance }}; {{ g.told.found_by }}.</span>
+          <span class="end" :class="g.open ? 'rowan' : 'soft'">{{
+            g.open ? `${g.open} open` : counted(g.members.length, "contender")
+          }}</span>
+        </div>
+        <ul class="findings">
+          <FindingRow
+            v-for="m in g.members"
+            :key="m.finding.key"
+            :finding="m.finding"
+            :contender="m.contender"
+            :busy="busy"
+            :can-edit="canEdit"
+            within
+            @decide="(kind, reason) => decide(m.finding, kind, reason)"
+            @reopen="reopen(m.finding)"
+          />
+        </ul>
+      </section>
+      <p v-if="!rules.length" class="soft">Nothing was found that needs a decision.</p>
+    </template>
     <section
-      v-for="g in rows"
+      v-for="g in arranged === 'finding' ? [] : rows"
       :key="g.contender.id"
       class="block"
       :aria-label="`Findings of ${g.contender.letter}`"

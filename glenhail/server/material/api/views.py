@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.db.models import Count
@@ -11,12 +12,21 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.prints import print_sizes
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.uploads import Upload, uploaded
 from glenhail.server.material.actions import frames, scenes
 from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
 
 MULTIPART = {"multipart/form-data": Upload}
+
+
+class PrintOut(serializers.Serializer[Any]):
+    """How large a picture prints at a resolution."""
+
+    ppi = serializers.FloatField()
+    width_cm = serializers.FloatField()
+    height_cm = serializers.FloatField()
 
 
 class FactsOut(serializers.Serializer[Any]):
@@ -42,6 +52,7 @@ class FactsOut(serializers.Serializer[Any]):
     software = serializers.CharField(allow_null=True)
     ppi = serializers.FloatField(allow_null=True)
     developed = serializers.CharField(allow_null=True, default=None)
+    prints = PrintOut(many=True)
     doubts = serializers.ListField(child=serializers.CharField(), default=list)
 
 
@@ -55,7 +66,11 @@ class PictureOut(serializers.ModelSerializer[Picture]):
 
     @extend_schema_field(FactsOut(allow_null=True))
     def get_facts(self, picture: Picture) -> Any:
-        return picture.facts or None
+        facts = picture.facts
+        if not facts:
+            return None
+        prints = print_sizes(facts["width"], facts["height"], facts.get("ppi"))
+        return {**facts, "prints": [asdict(p) for p in prints]}
 
 
 class SceneOut(serializers.ModelSerializer[Scene]):
