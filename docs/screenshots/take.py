@@ -43,7 +43,7 @@ def places(page: Page) -> dict[str, str]:
     return {
         "studies": "/studies", "set-up": f"/studies/{main}/set-up", "bring-in": f"/studies/{order}/bring-in",
         "like-for-like": f"/studies/{main}/audit", "line-up": f"/studies/{main}/outputs/{output}",
-        "folder": f"/studies/{elsewhere}/folders/{folders[0]['id'] if folders else 0}", "wall": f"/studies/{main}/compare",
+        "folder": f"/studies/{elsewhere}/folders/{folders[-1]['id'] if folders else 0}", "wall": f"/studies/{main}/compare",
         "patches": f"/studies/{main}/patches", "numbers": f"/studies/{main}/numbers", "answers": f"/studies/{enlarging}/answers",
         "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2", "judge": f"/studies/{main}/judge",
         "publish": f"/studies/{main}/publish", "edition": edition["address"],

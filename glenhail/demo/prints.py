@@ -82,8 +82,16 @@ ELSEWHERE: dict[str, tuple[str, ...]] = {
 
 def make_elsewhere(folder: Path) -> Path:
     """Sixty outputs in a folder of their own; each tool is run once for all prints."""
-    home = folder / "from-elsewhere"
-    for pattern, (tool, *options) in ELSEWHERE.items():
+    return _made(folder, folder / "from-elsewhere", ELSEWHERE)
+
+
+def make_again(folder: Path) -> Path:
+    """Five of them once more, at another strength."""
+    return _made(folder, folder / "sent-again", {"KF5/{}-thread": ("keenfold", "--mode=thread", "--strength=45")})
+
+
+def _made(folder: Path, home: Path, ways: dict[str, tuple[str, ...]]) -> Path:
+    for pattern, (tool, *options) in ways.items():
         pairs = [(folder / p.file, home / f"{pattern.format(Path(p.file).stem)}.tif") for p in PRINTS]
         missing = [str(path) for pair in pairs if not pair[1].exists() for path in pair]
         if missing:

@@ -6,16 +6,17 @@ from pathlib import Path
 
 from glenhail.core.treatments.family import orders, releases, swept
 from glenhail.core.treatments.step import Setting, Step, Treatment
-from glenhail.demo.prints import PRINTS, Print, make_elsewhere
+from glenhail.demo.prints import PRINTS, Print, make_again, make_elsewhere
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import frames
 from glenhail.server.material.models import Frame
 from glenhail.server.studies.actions import contenders, folders, runs
 from glenhail.server.studies.actions import study as study_actions
-from glenhail.server.studies.models import Output, Study
+from glenhail.server.studies.models import FolderState, Study
 
 ORDER = "Denoise before or after enlarging?"
 ELSEWHERE = "Twelve ways to treat a museum's prints, made elsewhere"
+FIRST, AGAIN = "prints, from Ada's computer", "prints, thread at a lower strength"
 
 WASH = Step("Sedgewash", "3.0", "standard", strength=100)
 LIFT = Step("Tarnlift", "1.8", settings=(Setting("scale", 2.0, "x"), Setting("detail", 30.0, "%")))
@@ -71,13 +72,23 @@ class RunsFiller(Filler):
         study = self._with_prints(ORDER, "order of steps", ON_THE_BENCH)
         runs.ask_for_runs(self.actor, study, "missing")
 
-    def elsewhere(self) -> None:
-        """A folder of sixty files that waits for its proposals to be looked at."""
+    def elsewhere(self) -> Study:
+        """A folder of sixty files, each proposed its cell."""
         study = self._with_prints(ELSEWHERE, "setting", MADE_ELSEWHERE)
-        if study.folders.exists() or Output.objects.filter(contender__study=study, contender__treatment__isnull=False).exists():
-            return
-        home = make_elsewhere(self.folder)
-        folder = folders.begin_folder(self.actor, study, "prints, from Ada's computer")
+        if not study.folders.exists():
+            self._send_folder(study, FIRST, make_elsewhere(self.folder))
+        return study
+
+    def confirm(self, study: Study) -> None:
+        """All sixty as proposed, then five of them again, which wait for somebody to look at what they would replace."""
+        first = study.folders.get(name=FIRST)
+        if first.state != FolderState.CONFIRMED:
+            folders.confirm_folder(self.actor, first, keep_pattern=True)
+        if not study.folders.filter(name=AGAIN).exists():
+            self._send_folder(study, AGAIN, make_again(self.folder))
+
+    def _send_folder(self, study: Study, name: str, home: Path) -> None:
+        folder = folders.begin_folder(self.actor, study, name)
         for path in sorted(home.rglob("*.tif")):
             with path.open("rb") as stream:
                 folders.add_file(self.actor, folder, stream, str(Path(home.name) / path.relative_to(home)))

@@ -45,7 +45,9 @@ class Command(BaseCommand):
             on_bench.prints()
             self._wait_for_decoding(bench)
             on_bench.on_the_bench()
-            on_bench.elsewhere()
+            elsewhere = on_bench.elsewhere()
+            self._wait(elsewhere)
+            on_bench.confirm(elsewhere)
             self._more(MaterialFiller(actor, bench, folder))
             return
         if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
