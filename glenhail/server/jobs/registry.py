@@ -1,10 +1,12 @@
-"""Which function does which kind of job."""
+"""Which function does which kind of job, and what a running job may count on."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import Any
 
+from django.db import transaction
 from django.utils import timezone
 
 from glenhail.server.jobs.models import Job, State
@@ -32,24 +34,53 @@ class Progress:
         if not running.update(progress=share, message=message[:300]):
             raise Cancelled(str(self.job))
 
+    @contextmanager
+    def settling(self) -> Iterator[None]:
+        """A transaction in which results are written down: cancelling waits for its end, or came before and nothing is written.
+
+        Raises
+        ------
+        Cancelled
+            If the job was cancelled before.
+        """
+        with transaction.atomic():
+            if not Job.objects.select_for_update().filter(pk=self.job.pk, state=State.RUNNING).exists():
+                raise Cancelled(str(self.job))
+            yield
+
 
 Work = Callable[[Progress, dict[str, Any]], None]
+Settle = Callable[[dict[str, Any], str], None]
 KINDS: dict[str, Work] = {}
+SETTLERS: dict[str, Settle] = {}
 
 
-def does(kind: str) -> Callable[[Work], Work]:
-    """Register the function that does a kind of job. It must be idempotent: a job may run again."""
+def does(kind: str, settle: Settle | None = None) -> Callable[[Work], Work]:
+    """Register the function that does a kind of job. It must be idempotent: a job may run again.
+
+    `settle` is told the arguments and the reason when a job fails or is cancelled, in the transaction that says so: what it was
+    about must not go on waiting for it.
+    """
 
     def register(work: Work) -> Work:
         KINDS[kind] = work
+        if settle is not None:
+            SETTLERS[kind] = settle
         return work
 
     return register
 
 
-def finish(job_id: int, state: State, problem: str = "") -> None:
-    """Close a running job."""
-    changes = {"state": state, "problem": problem, "finished": timezone.now()}
+@transaction.atomic
+def finish(job_id: int, state: State, problem: str = "", of: State = State.RUNNING) -> bool:
+    """Close a job that is in a state, and settle what it was about where it came to nothing; whether it was in that state."""
+    changes: dict[str, Any] = {"state": state, "problem": problem, "finished": timezone.now()}
     if state == State.DONE:
         changes["progress"] = 1.0
-    Job.objects.filter(pk=job_id, state=State.RUNNING).update(**changes)
+    if not Job.objects.filter(pk=job_id, state=of).update(**changes):
+        return False
+    if state in (State.FAILED, State.CANCELLED):
+        job = Job.objects.get(pk=job_id)
+        if job.kind in SETTLERS:
+            SETTLERS[job.kind](job.arguments, problem)
+    return True

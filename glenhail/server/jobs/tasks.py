@@ -18,26 +18,25 @@ from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.alone import machine, to_be_alone
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
+from glenhail.server.storage.durable import is_full
 from glenhail.server.storage.uploads import forget_old
 
 log = logging.getLogger(__name__)
 MOST_ATTEMPTS = 3
 STALLED_AFTER = 20.0  # seconds without a sign of life from the worker
+DIED = "The worker died each time it tried this. Look at its log, then retry."
+NO_MEMORY = "This needs more memory than there is. Nothing was lost: try a smaller picture, or retry when less is going on."
+DISK_FULL = "The disk of this bench is full. Nothing was lost: free some room, then retry."
+UNFORESEEN = "Something unforeseen went wrong; the worker's log says what. Nothing was lost: retry."
 
 
 @app.task(name="glenhail.run_job", queue="work")
 def run_job(job_id: int) -> None:
     """Run one job to a clear end: done, failed with a reason, or cancelled."""
     close_old_connections()
-    job = Job.objects.filter(pk=job_id, state__in=[State.QUEUED, State.RUNNING]).first()
+    job = _claim(job_id)
     if job is None:
         return
-    if job.attempts >= MOST_ATTEMPTS:
-        Job.objects.filter(pk=job_id).update(state=State.RUNNING)
-        finish(job_id, State.FAILED, "The worker died each time it tried this. Look at its log, then retry.")
-        return
-    Job.objects.filter(pk=job_id).update(state=State.RUNNING, started=timezone.now(), attempts=job.attempts + 1)
-    job.refresh_from_db()
     alone = to_be_alone(job.kind, job.arguments)
     if alone:
         Job.objects.filter(pk=job_id, state=State.RUNNING).update(message="waiting to have the machine to itself")
@@ -48,11 +47,31 @@ def run_job(job_id: int) -> None:
         return
     except (CoreError, ActionError) as error:
         finish(job_id, State.FAILED, str(error))
+    except MemoryError:
+        log.exception("job %s needs more memory than there is", job_id)
+        finish(job_id, State.FAILED, NO_MEMORY)
+    except OSError as error:
+        log.exception("job %s failed", job_id)
+        finish(job_id, State.FAILED, DISK_FULL if is_full(error) else UNFORESEEN)
     except Exception:
         log.exception("job %s failed", job_id)
-        finish(job_id, State.FAILED, "Something unforeseen went wrong; the worker's log says what. Nothing was lost: retry.")
+        finish(job_id, State.FAILED, UNFORESEEN)
     else:
         finish(job_id, State.DONE)
+
+
+@transaction.atomic
+def _claim(job_id: int) -> Job | None:
+    """The job, now running; None where it was cancelled, has ended, or is given up. Cancelling and this exclude each other."""
+    job = Job.objects.select_for_update().filter(pk=job_id, state__in=ACTIVE).first()
+    if job is None:
+        return None
+    if job.attempts >= MOST_ATTEMPTS:
+        finish(job_id, State.FAILED, DIED, of=State(job.state))
+        return None
+    job.state, job.started, job.attempts = State.RUNNING, timezone.now(), job.attempts + 1
+    job.save(update_fields=["state", "started", "attempts"])
+    return job
 
 
 def defer(job: Job) -> None:

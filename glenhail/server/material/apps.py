@@ -6,4 +6,4 @@ class MaterialConfig(AppConfig):
     label = "material"
 
     def ready(self) -> None:
-        from glenhail.server.material import deliveries, exports, finding, jobs, making  # noqa: F401  (they register themselves)
+        from glenhail.server.material import arriving, deliveries, exports, finding, jobs, making  # noqa: F401  (they register themselves)

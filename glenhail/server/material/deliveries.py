@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import IO, Any
+from typing import Any
 
 from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import frames
+from glenhail.server.storage.files import Source
 from glenhail.server.storage.uploads import DELIVERIES, Delivery
 
 Values = dict[str, Any]
@@ -30,9 +31,9 @@ def _no_check(actor: Actor, bench: Bench, values: Values) -> None:
     """Who may send files at all may add frames."""
 
 
-def take_frame(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+def take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
     """Add a frame; the same file again gives the frame that is there, under the name it has."""
-    frame, made = frames.add_frame(actor, bench, stream, name)
+    frame, made = frames.add_frame(actor, bench, source, name)
     return {"frame": frame.pk, "known": None if made else frame.name}
 
 
@@ -40,8 +41,8 @@ def _check_truth(actor: Actor, bench: Bench, values: Values) -> None:
     frames.find_frame(actor, told(values, "frame"))
 
 
-def _take_truth(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
-    frame = frames.set_truth(actor, frames.find_frame(actor, told(values, "frame")), stream, name)
+def _take_truth(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
+    frame = frames.set_truth(actor, frames.find_frame(actor, told(values, "frame")), source, name)
     return {"frame": frame.pk, "known": None}
 
 

@@ -23,7 +23,14 @@ from glenhail.server.material.signals import picture_settled
 from glenhail.server.storage.files import put_derived
 
 
-@does("decode")
+def not_decoded(arguments: dict[str, Any], problem: str) -> None:
+    """A picture that was not taken in says so; one that is refused for what is in it keeps that reason."""
+    picture = Picture.objects.select_for_update().filter(pk=arguments["picture"], state=PictureState.WAITING).first()
+    if picture is not None:
+        _settle(picture, state=PictureState.REFUSED, problem=f"{picture.name}: {problem}")
+
+
+@does("decode", settle=not_decoded)
 def decode(progress: Progress, arguments: dict[str, Any]) -> None:
     """Settle a picture: ready with facts and pyramid, or refused with the reason."""
     picture = Picture.objects.select_related("file").get(pk=arguments["picture"])
@@ -38,7 +45,9 @@ def decode(progress: Progress, arguments: dict[str, Any]) -> None:
         _make_pyramid(picture, pixels)
     facts = asdict(pixels.facts)
     size = {"width": pixels.width, "height": pixels.height}
-    _settle(picture, state=PictureState.READY, problem="", **size, facts=facts, thumb=thumb_of(pixels.pixels))
+    thumb = thumb_of(pixels.pixels)
+    with progress.settling():
+        _settle(picture, state=PictureState.READY, problem="", **size, facts=facts, thumb=thumb)
 
 
 def _make_pyramid(picture: Picture, pixels: Pixels) -> None:

@@ -9,7 +9,6 @@ from typing import Any
 
 from django.conf import settings
 from django.core.files.storage import storages
-from django.db import transaction
 
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
@@ -41,7 +40,7 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
         edition.manifest = manifest_of(report.study_id)
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:
             put(storages["editions"], f"{edition.folder}/{made.relative_to(folder)}", made)
-        with transaction.atomic():
+        with progress.settling():
             if Report.objects.select_for_update().get(pk=report.pk).editions.filter(number__gte=number).exists():
                 raise Conflict(f"Edition {number} was published meanwhile.")
             edition.save()

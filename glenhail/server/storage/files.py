@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import errno
-import hashlib
 import shutil
 import tempfile
 from collections.abc import Iterator
@@ -16,66 +14,97 @@ from django.core.files import File
 from django.core.files.storage import Storage, storages
 
 from glenhail.server.common.errors import ActionError, NoRoom
+from glenhail.server.storage import durable
+from glenhail.server.storage.durable import CHUNK, Told
 from glenhail.server.storage.models import StoredFile
 
-CHUNK = 1 << 20
+# What is taken in: bytes on their way, or what is kept already.
+Source = IO[bytes] | StoredFile
 
 
-def keep(stream: IO[bytes], name: str) -> StoredFile:
+def kept(source: Source, name: str) -> StoredFile:
+    """What is kept of a source: itself, where it is kept already."""
+    return source if isinstance(source, StoredFile) else keep(source, name)
+
+
+def keep(stream: IO[bytes], name: str, told: Told = lambda done: None) -> StoredFile:
     """Hash a stream and keep its bytes; the same bytes again give the same row.
 
-    The bytes are in place before the row exists, so that a crash leaves at worst an unused file.
+    The bytes are whole, checked and on the disk before they get their name, and have it before the row exists: a crash leaves at
+    worst an unused file. A file that has the name already is trusted only if it is as long; a shorter one is what a crash left of
+    it, and is replaced.
+
+    Parameters
+    ----------
+    told : callable, optional
+        Hears how many bytes are done; what it raises breaks off.
 
     Raises
     ------
     ActionError
         If it is larger than the bench allows.
     NoRoom
-        If the disk is full.
+        If the disk is full; nothing is left of what was written.
     """
-    try:
-        sha256, size = _digest(stream, name)
-        row = StoredFile(sha256=sha256, size=size)
-        originals = storages["originals"]
-        if not originals.exists(row.path):
-            stream.seek(0)
-            originals.save(row.path, File(stream))
-    except OSError as error:
-        if error.errno == errno.ENOSPC:
-            raise NoRoom(f"{name}: the disk is full. Free some room and upload it again.") from error
-        raise
-    return StoredFile.objects.get_or_create(sha256=sha256, defaults={"size": size})[0]
 
-
-def _digest(stream: IO[bytes], name: str) -> tuple[str, int]:
-    digest, size = hashlib.sha256(), 0
-    stream.seek(0)
-    while chunk := stream.read(CHUNK):
-        digest.update(chunk)
-        size += len(chunk)
-        if size > settings.MAX_UPLOAD_BYTES:
+    def within_limit(done: int) -> None:
+        if done > settings.MAX_UPLOAD_BYTES:
             raise ActionError(f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes. Crop it.")
-    return digest.hexdigest(), size
+        told(done)
+
+    stream.seek(0)
+    try:
+        row = _put_original(stream, within_limit)
+    except OSError as error:
+        if durable.is_full(error):
+            raise NoRoom(f"{name}: the disk of this bench is full. Free some room and send it again.") from error
+        raise
+    return StoredFile.objects.get_or_create(sha256=row.sha256, defaults={"size": row.size})[0]
+
+
+def _put_original(stream: IO[bytes], told: Told) -> StoredFile:
+    originals = storages["originals"]
+    with durable.aside(root_of(originals) or Path(settings.FILE_UPLOAD_TEMP_DIR)) as path:
+        written = durable.write(stream, path, told)
+        row = StoredFile(sha256=written.sha256, size=written.size)
+        if size_in(originals, row.path) != row.size:
+            put(originals, row.path, written.path)
+    return row
+
+
+def root_of(store: Storage) -> Path | None:
+    """Where a store's files lie on this machine; None where they lie elsewhere."""
+    try:
+        return Path(store.path(""))
+    except NotImplementedError:
+        return None
+
+
+def size_in(store: Storage, name: str) -> int | None:
+    """How many bytes a store has under a name; None where it has nothing."""
+    try:
+        return store.size(name)
+    except FileNotFoundError:
+        return None
 
 
 @contextmanager
-def local_path(storage: Storage, name: str) -> Iterator[Path]:
-    """A path the decoders can open: the file itself, or a copy when the store is elsewhere."""
-    try:
-        path = Path(storage.path(name))
-    except NotImplementedError:
-        with tempfile.NamedTemporaryFile(dir=settings.FILE_UPLOAD_TEMP_DIR) as copy, storage.open(name) as remote:
-            shutil.copyfileobj(remote, copy, CHUNK)
-            copy.flush()
-            yield Path(copy.name)
+def local_copy(store: Storage, name: str) -> Iterator[Path]:
+    """A path that programs can open: the file itself, or a copy of it where the store is on another machine."""
+    root = root_of(store)
+    if root is not None:
+        yield Path(store.path(name))
         return
-    yield path
+    with tempfile.NamedTemporaryFile(dir=settings.FILE_UPLOAD_TEMP_DIR) as copy, store.open(name) as remote:
+        shutil.copyfileobj(remote, copy, CHUNK)
+        copy.flush()
+        yield Path(copy.name)
 
 
 @contextmanager
 def original(file: StoredFile) -> Iterator[Path]:
     """An original's path."""
-    with local_path(storages["originals"], file.path) as path:
+    with local_copy(storages["originals"], file.path) as path:
         yield path
 
 
@@ -85,13 +114,22 @@ def put_derived(name: str, made: Path) -> None:
 
 
 def put(store: Storage, name: str, made: Path) -> None:
-    """Move a finished file into a store: whole or not at all."""
+    """Move a finished file into a store: whole or not at all, and on the disk when this returns.
+
+    Raises
+    ------
+    NoRoom
+        If the disk is full; what had the name before is still there.
+    """
     try:
-        target = Path(store.path(name))
-    except NotImplementedError:
-        store.delete(name)
-        with made.open("rb") as file:
-            store.save(name, File(file))
-        return
-    target.parent.mkdir(parents=True, exist_ok=True)
-    made.replace(target)
+        if root_of(store) is None:
+            store.delete(name)
+            with made.open("rb") as file:
+                store.save(name, File(file))
+            return
+        durable.sync(made)
+        durable.place(made, Path(store.path(name)))
+    except OSError as error:
+        if durable.is_full(error):
+            raise NoRoom("The disk of this bench is full. Free some room and try again.") from error
+        raise

@@ -28,6 +28,7 @@ class UploadState(models.TextChoices):
     """How a file on its way fares."""
 
     OPEN = "open"
+    TAKING = "taking"
     DONE = "done"
     REFUSED = "refused"
 

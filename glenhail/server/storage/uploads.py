@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -18,11 +17,15 @@ from glenhail.core.errors import CoreError
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing, NoRoom
-from glenhail.server.storage.files import CHUNK
-from glenhail.server.storage.models import Upload, UploadState
+from glenhail.server.storage import durable
+from glenhail.server.storage.durable import CHUNK, Told
+from glenhail.server.storage.files import keep
+from glenhail.server.storage.models import StoredFile, Upload, UploadState
+from glenhail.server.storage.signals import upload_arrived
 
 MOST_OPEN = 2_000  # files of one person on their way at once
 KEPT = timedelta(days=7)
+AT_ONCE = 8_000_000  # bytes up to which a file is taken in within the request: about a tenth of a second
 
 Values = dict[str, Any]
 
@@ -36,7 +39,7 @@ class Delivery:
     """
 
     check: Callable[[Actor, Bench, Values], None]
-    take: Callable[[Actor, Bench, Values, IO[bytes], str], Values]
+    take: Callable[[Actor, Bench, Values, StoredFile, str], Values]
 
 
 DELIVERIES: dict[str, Delivery] = {}
@@ -108,8 +111,8 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
             part.truncate()
             arrived = _copy(stream, part, arrived, upload) if arrived == offset else arrived
     except OSError as error:
-        if error.errno == errno.ENOSPC:
-            raise NoRoom(f"{upload.name}: the disk is full. Free some room; what arrived is kept.") from error
+        if durable.is_full(error):
+            raise NoRoom(f"{upload.name}: the disk of this bench is full. Free some room; what arrived is kept.") from error
         raise
     finally:
         Upload.objects.filter(pk=upload.pk, received=offset).update(received=arrived, touched=timezone.now())
@@ -135,7 +138,9 @@ def _read(stream: IO[bytes]) -> bytes:
 
 
 def finish(actor: Actor, upload: Upload) -> Upload:
-    """Hand a file that has arrived whole to what it is for; asked again, tells what came of it.
+    """Have a file that has arrived whole taken in; asked again, tells what came of it.
+
+    A large one is taken in by a job, since hashing and keeping it takes longer than a request may; it is `taking` until then.
 
     Raises
     ------
@@ -149,31 +154,73 @@ def finish(actor: Actor, upload: Upload) -> Upload:
         open_now = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN)
         if open_now.update(received=min(arrived, upload.received)):
             raise Conflict(f"{upload.name}: {arrived:,} of {upload.size:,} bytes have arrived.")
-    return _deliver(actor, upload, path)
-
-
-@transaction.atomic
-def _deliver(actor: Actor, upload: Upload, path: Path) -> Upload:
-    upload = Upload.objects.select_for_update().get(pk=upload.pk)
-    if upload.state != UploadState.OPEN:
-        return upload
-    try:
-        with path.open("rb") as stream, transaction.atomic():
-            upload.result = _delivery(upload.delivery).take(actor, upload.bench, upload.delivery, stream, upload.name)
-        upload.state = UploadState.DONE
-    except NoRoom:
-        raise
-    except (ActionError, CoreError) as error:
-        upload.state, upload.problem = UploadState.REFUSED, str(error)
-    upload.save()
-    transaction.on_commit(lambda: path.unlink(missing_ok=True))
+    _begin_taking(upload)
+    if upload.size <= AT_ONCE:
+        take(upload.pk)
+    upload.refresh_from_db()
     return upload
 
 
+@transaction.atomic
+def _begin_taking(upload: Upload) -> None:
+    claimed = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN).update(state=UploadState.TAKING, problem="")
+    if claimed and upload.size > AT_ONCE:
+        upload_arrived.send(Upload, upload=upload)
+
+
+def take(upload_id: uuid.UUID, told: Told = lambda done: None) -> None:
+    """Keep the bytes of a file that has arrived, and hand it to what it is for; done before, it is left alone.
+
+    The bytes are hashed and kept outside any transaction. `told` hears how many are done.
+
+    Raises
+    ------
+    NoRoom
+        If the disk is full; the file is open again, and can be finished once there is room.
+    """
+    upload = Upload.objects.select_related("bench", "actor").filter(pk=upload_id, state=UploadState.TAKING).first()
+    if upload is None:
+        return
+    path = part_path(upload)
+    try:
+        with path.open("rb") as stream:
+            stored = keep(stream, upload.name, told)
+    except FileNotFoundError:
+        give_back(upload_id, "its bytes are gone from this bench; send it anew", received=0)
+        return
+    except NoRoom as error:
+        give_back(upload_id, str(error))
+        raise
+    _deliver(upload, stored)
+    path.unlink(missing_ok=True)
+
+
+@transaction.atomic
+def _deliver(upload: Upload, stored: StoredFile) -> None:
+    upload = Upload.objects.select_for_update().select_related("bench").get(pk=upload.pk)
+    if upload.state != UploadState.TAKING:
+        return
+    try:
+        with transaction.atomic():
+            upload.result = _delivery(upload.delivery).take(upload.actor, upload.bench, upload.delivery, stored, upload.name)
+        upload.state = UploadState.DONE
+    except (ActionError, CoreError) as error:
+        upload.state, upload.problem = UploadState.REFUSED, str(error)
+    upload.save()
+
+
+def give_back(upload_id: uuid.UUID, problem: str, received: int | None = None) -> None:
+    """Open a file again whose taking in came to nothing: its sender can finish it once more."""
+    changes: Values = {"state": UploadState.OPEN, "problem": problem}
+    if received is not None:
+        changes["received"] = received
+    Upload.objects.filter(pk=upload_id, state=UploadState.TAKING).update(**changes)
+
+
 def discard(upload: Upload) -> None:
-    """Give a file up; what arrived of it goes."""
+    """Give a file up; what arrived of it goes. One that is given up already is no error."""
     part_path(upload).unlink(missing_ok=True)
-    upload.delete()
+    Upload.objects.filter(pk=upload.pk).delete()
 
 
 def find_upload(actor: Actor, upload_id: uuid.UUID) -> Upload:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import IO, Any
+from typing import Any
 
 from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.deliveries import take_frame, told
+from glenhail.server.storage.files import Source
 from glenhail.server.storage.uploads import DELIVERIES, Delivery
 from glenhail.server.studies import queries
 from glenhail.server.studies.actions import contenders, folders, previews, study
@@ -19,8 +20,8 @@ def _check_frame(actor: Actor, bench: Bench, values: Values) -> None:
     queries.find_study(actor, told(values, "study"))
 
 
-def _take_frame(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
-    made = take_frame(actor, bench, values, stream, name)
+def _take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
+    made = take_frame(actor, bench, values, source, name)
     study.take_frame(actor, queries.find_study(actor, told(values, "study")), find_frame(actor, made["frame"]))
     return made
 
@@ -30,9 +31,9 @@ def _check_output(actor: Actor, bench: Bench, values: Values) -> None:
     find_frame(actor, told(values, "frame"))
 
 
-def _take_output(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+def _take_output(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
     contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
-    contenders.bring_in(actor, contender, frame, stream, name)
+    contenders.bring_in(actor, contender, frame, source, name)
     return {"frame": frame.pk, "known": None}
 
 
@@ -40,15 +41,15 @@ def _check_file(actor: Actor, bench: Bench, values: Values) -> None:
     folders.find_folder(actor, told(values, "folder"))
 
 
-def _take_file(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+def _take_file(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
     folder = folders.find_folder(actor, told(values, "folder"))
-    file = folders.add_file(actor, folder, stream, str(values.get("path") or name))
+    file = folders.add_file(actor, folder, source, str(values.get("path") or name))
     return {"frame": None, "known": None, "file": file.pk}
 
 
-def _take_preview(actor: Actor, bench: Bench, values: Values, stream: IO[bytes], name: str) -> Values:
+def _take_preview(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
     contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
-    previews.attach_file(actor, contender, frame, stream, name)
+    previews.attach_file(actor, contender, frame, source, name)
     return {"frame": frame.pk, "known": None}
 
 

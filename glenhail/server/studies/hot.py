@@ -18,7 +18,7 @@ from glenhail.core.treatments.step import ORIGINAL
 from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.models import Frame
-from glenhail.server.storage.files import local_path, original
+from glenhail.server.storage.files import local_copy, original
 from glenhail.server.studies.actions.contenders import bring_in
 from glenhail.server.studies.actions.hot import home_of, input_name
 from glenhail.server.studies.models import Contender, HotFolder
@@ -59,7 +59,7 @@ def _write_input(contender: Contender, frame: Frame, target: Path) -> None:
         with original(frame.picture.file) as path:
             shutil.copyfile(path, unfinished)
     else:
-        with local_path(storages["derived"], rendered(frame)) as path:
+        with local_copy(storages["derived"], rendered(frame)) as path:
             shutil.copyfile(path, unfinished)
     unfinished.replace(target)
 

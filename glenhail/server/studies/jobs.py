@@ -47,12 +47,18 @@ class Task:
         return Place(self.patch.name, self.patch.role, self.patch.rect) if self.patch else None
 
 
-@does("measure")
+def not_measured(arguments: dict[str, Any], problem: str) -> None:
+    """An output that was not measured says why, and is not waited for."""
+    Output.objects.filter(pk=arguments["output"]).update(trouble=problem)
+
+
+@does("measure", settle=not_measured)
 def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     """Line up, then take every reading that is missing or out of date, patches first."""
     output = _output(arguments["output"])
     if output is None or output.picture is None or not _both_ready(output):
         return
+    Output.objects.filter(pk=output.pk).exclude(trouble="").update(trouble="")
     progress.tell(0.02, "lining up")
     row = find_line_up(output.frame.picture, output.picture, _points(output, output.picture))
     if row.refused:

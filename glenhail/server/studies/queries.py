@@ -79,9 +79,11 @@ def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
             return "refused", picture.problem
         if picture.state == PictureState.WAITING:
             return "waiting", ""
-    if lineup is None:
-        return "lining up", ""
-    return ("refused", f"{output.file_name}: {lineup.refused}") if lineup.refused else ("ready", "")
+    if lineup is not None and lineup.refused:
+        return "refused", f"{output.file_name}: {lineup.refused}"
+    if output.trouble:
+        return "refused", f"{output.file_name or output}: {output.trouble}"
+    return ("lining up", "") if lineup is None else ("ready", "")
 
 
 def current_readings(study: Study) -> QuerySet[Reading]:

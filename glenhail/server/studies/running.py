@@ -22,7 +22,7 @@ from glenhail.server.material.actions.pictures import clean_name
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.exports import export_path
 from glenhail.server.material.models import Frame, PictureState
-from glenhail.server.storage.files import local_path, original, put_derived
+from glenhail.server.storage.files import local_copy, original, put_derived
 from glenhail.server.studies.actions.contenders import bring_in
 from glenhail.server.studies.actions.runs import KIND, releases_of
 from glenhail.server.studies.models import Contender, Outcome, Output, Run
@@ -103,7 +103,7 @@ def _handed(treatment: core.Treatment, frame: Frame, folder: Path) -> Path:
     if treatment.feed == core.ORIGINAL:
         with original(frame.picture.file) as path:
             return copied(path, folder, clean_name(frame.file_name))
-    with local_path(storages["derived"], rendered(frame)) as path:
+    with local_copy(storages["derived"], rendered(frame)) as path:
         return copied(path, folder, f"{stem}.tif")
 
 

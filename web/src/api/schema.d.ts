@@ -2836,7 +2836,7 @@ export interface components {
             readonly problem: string;
         };
         /** @enum {string} */
-        UploadOutStateEnum: "open" | "done" | "refused";
+        UploadOutStateEnum: "open" | "taking" | "done" | "refused";
         /** @description What came of it: the frame it became or belongs to (None for a folder's file), and the one it was known as already. */
         UploadResult: {
             frame: number | null;

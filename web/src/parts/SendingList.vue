@@ -9,6 +9,7 @@ const emit = defineEmits<{ drop: [id: string] }>();
 const TOLD = {
   waiting: "waits",
   sending: "",
+  taking: "arrived, being checked and kept",
   broken: "",
   astray: "",
   refused: "",

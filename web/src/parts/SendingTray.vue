@@ -14,7 +14,7 @@ const refresh = useRefresh();
 const open = ref(false);
 const over = ref(false);
 const count = (...states: SendingState[]) => sending.value.filter((i) => states.includes(i.state)).length;
-const coming = computed(() => count("waiting", "sending", "broken"));
+const coming = computed(() => count("waiting", "sending", "taking", "broken"));
 const share = computed(() => {
   const whole = sending.value.reduce((sum, i) => sum + i.size, 0);
   return whole ? sending.value.reduce((sum, i) => sum + i.arrived, 0) / whole : 0;
@@ -32,7 +32,7 @@ const told = computed(() =>
 );
 
 /** What has not simply arrived, what needs a look first. */
-const FIRST: SendingState[] = ["refused", "astray", "broken", "known", "sending", "waiting"];
+const FIRST: SendingState[] = ["refused", "astray", "broken", "known", "sending", "taking", "waiting"];
 const left = computed(() => FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)));
 
 // Many files arrive in a second; what is shown is read again once.

@@ -5,7 +5,8 @@ import { api, ask, Problem } from "../api/client";
 import { allKept, type Delivery, forget, keep, type Kept } from "./keep";
 import { type Arrived, begin, finish, sendRest } from "./pieces";
 
-export type SendingState = "waiting" | "sending" | "broken" | "astray" | "refused" | "known" | "done";
+export type SendingState =
+  "waiting" | "sending" | "taking" | "broken" | "astray" | "refused" | "known" | "done";
 
 export interface Sending {
   id: string;
@@ -113,7 +114,18 @@ async function deliver(item: Sending): Promise<void> {
       item.state = "sending";
       if (known.received > before) tries = 0;
       if (known.state === "open") await sendRest(kept, known.received, (bytes) => (item.arrived = bytes));
-      settle(item, await finish(item.id));
+      let answer = await finish(item.id);
+      // A large file is kept by a job; its bytes are all there.
+      while (answer.state === "taking") {
+        item.arrived = item.size;
+        item.state = "taking";
+        await rest(1);
+        if (gone(item)) return;
+        answer = await finish(item.id);
+      }
+      // Given back: keeping it came to nothing, for want of room or because it was cancelled.
+      if (answer.state === "open") throw new Problem(507, answer.problem || "it could not be kept");
+      settle(item, answer);
       return;
     } catch (error) {
       if (gone(item)) return;
@@ -183,7 +195,7 @@ export function drop(id: string): void {
   items.splice(at, 1);
   files.delete(id);
   void forget(id);
-  if (["waiting", "sending", "broken", "astray"].includes(item.state)) {
+  if (["waiting", "sending", "taking", "broken", "astray"].includes(item.state)) {
     const params = { path: { upload_id: id } };
     void ask(api.DELETE("/api/uploads/{upload_id}", { params })).catch(() => undefined);
   }

@@ -6,13 +6,15 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db import IntegrityError, connection, transaction
-from django.utils import timezone
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Conflict, Missing
 from glenhail.server.jobs.models import ACTIVE, Job, State
+from glenhail.server.jobs.registry import finish
 from glenhail.server.jobs.tasks import defer, run_job
+
+CANCELLED = "It was cancelled. It can be tried again in the queue."
 
 
 @transaction.atomic
@@ -59,16 +61,17 @@ def cancel(actor: Actor, job_id: int) -> Job:
     job = _mine(actor, job_id)
     if job.state not in ACTIVE:
         raise Conflict(f"“{job.label}” has ended already.")
-    Job.objects.filter(pk=job.pk).update(state=State.CANCELLED, finished=timezone.now())
+    finish(job.pk, State.CANCELLED, CANCELLED, of=State(job.state))
     job.refresh_from_db()
     return job
 
 
+@transaction.atomic
 def cancel_all(actor: Actor, bench: Bench, **which: Any) -> int:
     """Stop all jobs of a bench that fit, in one go; returns how many those were."""
     require(actor, bench, Role.EDITOR)
-    active = Job.objects.filter(bench=bench, state__in=ACTIVE, **which)
-    return active.update(state=State.CANCELLED, finished=timezone.now())
+    active = Job.objects.select_for_update().filter(bench=bench, state__in=ACTIVE, **which)
+    return sum(finish(job.pk, State.CANCELLED, CANCELLED, of=State(job.state)) for job in active)
 
 
 @transaction.atomic

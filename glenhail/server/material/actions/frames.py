@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import PurePosixPath
-from typing import IO, Any
+from typing import Any
 
 from django.db import models, transaction
 
@@ -14,12 +14,13 @@ from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.material.signals import truth_changed
+from glenhail.server.storage.files import Source
 
 
-def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> tuple[Frame, bool]:
+def add_frame(actor: Actor, bench: Bench, source: Source, name: str) -> tuple[Frame, bool]:
     """Add a frame from an upload, and tell whether it is new; the same file again gives the frame that is there."""
     require(actor, bench, Role.EDITOR)
-    picture = take_in(bench, stream, name)
+    picture = take_in(bench, source, name)
     with transaction.atomic():
         frame, made = Frame.objects.get_or_create(
             bench=bench,
@@ -32,10 +33,10 @@ def add_frame(actor: Actor, bench: Bench, stream: IO[bytes], name: str) -> tuple
     return frame, made
 
 
-def set_truth(actor: Actor, frame: Frame, stream: IO[bytes], name: str) -> Frame:
+def set_truth(actor: Actor, frame: Frame, source: Source, name: str) -> Frame:
     """Give a frame its known-good original."""
     require(actor, frame.bench, Role.EDITOR)
-    picture = take_in(frame.bench, stream, name)
+    picture = take_in(frame.bench, source, name)
     if picture.pk == frame.picture_id:
         raise Conflict(f"{clean_name(name)} is the frame itself. A truth is another file: a clean original or a base-ISO twin.")
     return _change_truth(actor, frame, picture.pk, clean_name(name))

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from pathlib import PurePosixPath
-from typing import IO
 
 from django.db import transaction
 
 from glenhail.server.accounts.models import Bench
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.models import Picture, PictureState
-from glenhail.server.storage.files import keep
+from glenhail.server.storage.files import Source, kept
 
 
 def clean_name(name: str) -> str:
@@ -19,12 +18,12 @@ def clean_name(name: str) -> str:
     return "".join(c for c in base if c.isprintable())[-200:] or "unnamed"
 
 
-def take_in(bench: Bench, stream: IO[bytes], name: str, study_id: int | None = None) -> Picture:
-    """Keep an upload's bytes and queue its decoding; bytes known already are not worked on again."""
+def take_in(bench: Bench, source: Source, name: str, study_id: int | None = None) -> Picture:
+    """Keep a file's bytes and queue its decoding; bytes that are ready to be shown and measured are not worked on again."""
     name = clean_name(name)
-    stored = keep(stream, name)
+    stored = kept(source, name)
     with transaction.atomic():
         picture, _ = Picture.objects.get_or_create(file=stored, defaults={"name": name})
-        if picture.state == PictureState.WAITING:
+        if picture.state != PictureState.READY:
             enqueue(bench, "decode", f"decode:{stored.pk}", f"Take in {name}", {"picture": picture.pk}, study_id)
     return picture

@@ -69,7 +69,10 @@ class UploadsView(APIView):
     def get(self, request: Request) -> Response:
         bench = membership(request.user).bench
         return Response(
-            UploadOut(Upload.objects.filter(bench=bench, actor=request.user.pk, state=UploadState.OPEN), many=True).data
+            UploadOut(
+                Upload.objects.filter(bench=bench, actor=request.user.pk, state__in=[UploadState.OPEN, UploadState.TAKING]),
+                many=True,
+            ).data
         )
 
 

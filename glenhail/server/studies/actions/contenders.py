@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import IO, Any
+from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
@@ -14,6 +14,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture
+from glenhail.server.storage.files import Source
 from glenhail.server.studies.actions.measuring import queue_output
 from glenhail.server.studies.models import LETTERS, Contender, Kind, Output, Study
 from glenhail.server.tools.actions.treatments import fit_treatment, write_treatment
@@ -76,11 +77,11 @@ def _check_entered(contender: Contender) -> None:
 
 
 def bring_in(
-    actor: Actor, contender: Contender, frame: Frame, stream: IO[bytes], name: str, made_with: dict[str, Any] | None = None
+    actor: Actor, contender: Contender, frame: Frame, source: Source, name: str, made_with: dict[str, Any] | None = None
 ) -> Output:
     """Bring in what a contender made of a frame; a file brought in before is replaced. `made_with` is told of one made here."""
     _check_cell(actor, contender, frame)
-    picture = take_in(contender.study.bench, stream, name, contender.study_id)
+    picture = take_in(contender.study.bench, source, name, contender.study_id)
     return fill_cell(actor, contender, frame, picture, clean_name(name), made_with)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import IO, Any
+from typing import Any
 
 from django.db import transaction
 
@@ -15,6 +15,7 @@ from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.jobs.actions.queue import bring_forward, enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Picture, PictureState
+from glenhail.server.storage.files import Source
 from glenhail.server.studies.actions import contenders, previews
 from glenhail.server.studies.actions.runs import treated
 from glenhail.server.studies.models import Contender, FileUse, Folder, FolderFile, FolderState, NamingPattern, Output, Study
@@ -31,13 +32,13 @@ def begin_folder(actor: Actor, study: Study, name: str) -> Folder:
     return folder
 
 
-def add_file(actor: Actor, folder: Folder, stream: IO[bytes], path: str) -> FolderFile:
+def add_file(actor: Actor, folder: Folder, source: Source, path: str) -> FolderFile:
     """Take one of its files in, under its path within the folder; the same path again replaces the file."""
     require(actor, folder.study.bench, Role.EDITOR)
     _check_open(folder)
     if folder.files.count() >= MOST_FILES:
         raise Conflict(f"A folder holds {MOST_FILES:,} files at most. Bring the rest in as another one.")
-    picture = take_in(folder.study.bench, stream, clean_name(path), folder.study_id)
+    picture = take_in(folder.study.bench, source, clean_name(path), folder.study_id)
     row, _ = FolderFile.objects.update_or_create(folder=folder, path=path[-400:], defaults={"picture": picture, "by_hand": False})
     look_again(folder)
     return row

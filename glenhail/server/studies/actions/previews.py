@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import IO
-
 from django.db import transaction
 
 from glenhail.server.accounts.models import Role
@@ -12,14 +10,15 @@ from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture, PictureState
+from glenhail.server.storage.files import Source
 from glenhail.server.studies.models import Contender, Output
 
 
-def attach_file(actor: Actor, contender: Contender, frame: Frame, stream: IO[bytes], name: str) -> Output:
+def attach_file(actor: Actor, contender: Contender, frame: Frame, source: Source, name: str) -> Output:
     """Take a captured preview in and set it beside a cell's output."""
     require(actor, contender.study.bench, Role.EDITOR)
     output = _output(contender, frame)
-    return attach(actor, output, take_in(contender.study.bench, stream, name, contender.study_id), clean_name(name))
+    return attach(actor, output, take_in(contender.study.bench, source, name, contender.study_id), clean_name(name))
 
 
 @transaction.atomic

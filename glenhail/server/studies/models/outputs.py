@@ -15,6 +15,7 @@ class Output(models.Model):
     """What one contender made of one frame, or why there is nothing.
 
     ``made_with`` is the treatment (and its commands) by which it was made here, as it stood then; None for a file brought in.
+    ``trouble`` is why it could not be measured, where that had nothing to do with its files.
     ``preview`` is what the tool showed on screen, captured, and ``preview_told`` how that differs from the output.
     """
 
@@ -23,6 +24,7 @@ class Output(models.Model):
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, null=True, related_name="outputs")
     file_name = models.CharField(max_length=255, blank=True)
     absence = models.CharField(max_length=300, blank=True)
+    trouble = models.TextField(blank=True)
     made_with = models.JSONField(null=True)
     preview = models.ForeignKey(Picture, on_delete=models.PROTECT, null=True, related_name="previews")
     preview_name = models.CharField(max_length=255, blank=True)
