@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "glenhail.server.studies",
     "glenhail.server.judging",
     "glenhail.server.publishing",
+    "glenhail.server.operations",
     "glenhail.demo",
 ]
 
@@ -53,6 +54,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "glenhail.server.common.policy.ContentPolicy",
+    "glenhail.server.common.outage.Outage",
 ]
 
 ROOT_URLCONF = "glenhail.server.urls"

@@ -14,6 +14,7 @@ from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
+from glenhail.server.operations.api import storage
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
@@ -24,11 +25,6 @@ from glenhail.server.tools.api import views as tools
 from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
 
 
-def healthy(request: HttpRequest) -> HttpResponse:
-    """For whoever watches whether the server answers."""
-    return HttpResponse("ok", content_type="text/plain")
-
-
 def no_such_call(request: HttpRequest) -> HttpResponse:
     """An unknown address below /api/ is a problem, not the application's page."""
     body = {"type": "about:blank", "title": "Not found", "status": 404, "detail": "There is no such call."}
@@ -36,7 +32,8 @@ def no_such_call(request: HttpRequest) -> HttpResponse:
 
 
 urlpatterns = [
-    path("healthy", healthy),
+    path("healthy", storage.healthy),
+    path("api/storage", storage.StorageView.as_view()),
     path("api/session", SessionView.as_view()),
     path("api/queue", QueueView.as_view()),
     path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),

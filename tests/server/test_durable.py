@@ -15,6 +15,7 @@ from pathlib import Path
 
 import numpy as np
 from django.core.files.storage import storages
+from django.db import connection
 
 from glenhail.server.common.errors import NoRoom
 from glenhail.server.storage import durable
@@ -29,7 +30,7 @@ DYING = """
 import os, signal, sys, io
 import django; django.setup()
 from glenhail.server.storage import durable
-from glenhail.server.storage.files import _put_original
+from glenhail.server.storage.files import keep
 
 def die(*_): os.kill(os.getpid(), signal.SIGKILL)
 
@@ -41,7 +42,7 @@ class Dying(io.BytesIO):
 where, after = sys.argv[1], int(sys.argv[2])
 if where == "placing": durable.place = die
 if where == "syncing": durable.sync_folder = die
-_put_original(Dying(sys.stdin.buffer.read()), lambda done: None)
+keep(Dying(sys.stdin.buffer.read()), "a.tif")
 """
 
 
@@ -106,7 +107,9 @@ class Originals(ServerTest):
     def environment(self) -> dict[str, str]:
         from django.conf import settings
 
-        return {**os.environ, "DJANGO_SETTINGS_MODULE": "glenhail.server.settings", "GLENHAIL_VAR": str(settings.VAR)}
+        database = str(connection.settings_dict["NAME"])
+        names = {"DJANGO_SETTINGS_MODULE": "glenhail.server.settings", "GLENHAIL_VAR": str(settings.VAR)}
+        return {**os.environ, **names, "GLENHAIL_DB_NAME": database}
 
     def test_what_a_crash_left_short_under_the_name_is_replaced_by_the_same_file_sent_again(self) -> None:
         for label, rng in drawn(6):

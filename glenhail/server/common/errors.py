@@ -6,6 +6,7 @@
     ├── NotAllowed (403)
     ├── Missing (404)
     ├── Conflict (409)
+    ├── NotYet (503)
     └── NoRoom (507)
 """
 
@@ -36,6 +37,14 @@ class Conflict(ActionError):
 
     status = 409
     title = "That contradicts what is there"
+
+
+class NotYet(ActionError):
+    """It is being made, or its maker is away for a moment: ask again after so many seconds."""
+
+    status = 503
+    title = "Not yet"
+    after_s = 2
 
 
 class NoRoom(ActionError):

@@ -2,27 +2,38 @@
 
 from __future__ import annotations
 
+import errno
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
+from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
 from glenhail.core.errors import CoreError
-from glenhail.server.common.errors import ActionError
+from glenhail.server.common.errors import ActionError, NotYet
 
 CONTENT_TYPE = "application/problem+json"
+AWAY = (OperationalError, InterfaceError)
+DATABASE_AWAY = "The database does not answer. It is started again by itself; nothing was lost. Ask again in a moment."
+DISK_FULL = "The disk of this bench is full. Nothing was lost: free some room and try again."
 
 
 def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # noqa: PLR0911  (one line an error)
     """DRF's exception hook; None leaves an unforeseen error to Django's 500."""
     set_rollback()
+    if isinstance(error, NotYet):
+        return _problem(error.status, error.title, str(error), {"Retry-After": str(error.after_s)})
     if isinstance(error, ActionError):
         return _problem(error.status, error.title, str(error))
     if isinstance(error, CoreError):
         return _problem(400, "That can not be done", str(error))
+    if isinstance(error, AWAY):
+        return _problem(503, "Away for a moment", DATABASE_AWAY, {"Retry-After": "2"})
+    if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
+        return _problem(507, "No room left", DISK_FULL)
     if isinstance(error, Http404):
         return _problem(404, "Not found", "There is no such thing, or it was removed.")
     if isinstance(error, PermissionDenied):
@@ -34,9 +45,13 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
     return None
 
 
-def _problem(status: int, title: str, detail: str) -> Response:
-    body = {"type": "about:blank", "title": title, "status": status, "detail": detail}
-    return Response(body, status=status, content_type=CONTENT_TYPE)
+def _problem(status: int, title: str, detail: str, headers: dict[str, str] | None = None) -> Response:
+    return Response(problem(status, title, detail), status=status, content_type=CONTENT_TYPE, headers=headers)
+
+
+def problem(status: int, title: str, detail: str) -> dict[str, Any]:
+    """The details as RFC 9457 has them."""
+    return {"type": "about:blank", "title": title, "status": status, "detail": detail}
 
 
 def _flat(detail: Any, name: str = "") -> list[str]:

@@ -15,6 +15,7 @@ from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.publishing.document import compile_document
 from glenhail.server.publishing.models import Edition, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
+from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import put
 from glenhail.server.studies.queries import ranked_readings
 from glenhail.server.studies.tables import readings_csv
@@ -39,7 +40,9 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
         edition = Edition(report=report, number=number, note=arguments["note"], publisher_id=arguments["actor"])
         edition.manifest = manifest_of(report.study_id)
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:
-            put(storages["editions"], f"{edition.folder}/{made.relative_to(folder)}", made)
+            name, size = str(made.relative_to(folder)), made.stat().st_size
+            edition.files.append({"name": name, "sha256": sha256_of(made), "size": size})
+            put(storages["editions"], f"{edition.folder}/{name}", made)
         with progress.settling():
             if Report.objects.select_for_update().get(pk=report.pk).editions.filter(number__gte=number).exists():
                 raise Conflict(f"Edition {number} was published meanwhile.")

@@ -31,6 +31,8 @@ class Edition(models.Model):
     publisher = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     # Name in the download, SHA-256 and size of every original that belongs to it.
     manifest = models.JSONField(default=list)
+    # Name, SHA-256 and size of every file in its own folder.
+    files = models.JSONField(default=list)
 
     class Meta:
         ordering = ["-number"]

@@ -17,6 +17,7 @@ from glenhail.core.files.sheet import Exhibit, draw_sheet
 from glenhail.core.files.writing import png_bytes
 from glenhail.core.measures.table import OWN
 from glenhail.core.picture import Rect
+from glenhail.server.material import display
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.originals import published_copy
 from glenhail.server.storage.models import StoredFile
@@ -73,6 +74,7 @@ def _crop(
     """Save an output's own pixels around a patch and tell the page how to lay them."""
     assert output.picture is not None
     picture = output.picture
+    display.ensure(picture)
     rect = Rect(*patch["rect"])
     target = place(rect)
     more = Rect(

@@ -12,6 +12,7 @@ from typing import IO
 from django.conf import settings
 from django.core.files import File
 from django.core.files.storage import Storage, storages
+from django.db import connection, transaction
 
 from glenhail.server.common.errors import ActionError, NoRoom
 from glenhail.server.storage import durable
@@ -54,12 +55,11 @@ def keep(stream: IO[bytes], name: str, told: Told = lambda done: None) -> Stored
 
     stream.seek(0)
     try:
-        row = _put_original(stream, within_limit)
+        return _put_original(stream, within_limit)
     except OSError as error:
         if durable.is_full(error):
             raise NoRoom(f"{name}: the disk of this bench is full. Free some room and send it again.") from error
         raise
-    return StoredFile.objects.get_or_create(sha256=row.sha256, defaults={"size": row.size})[0]
 
 
 def _put_original(stream: IO[bytes], told: Told) -> StoredFile:
@@ -67,9 +67,19 @@ def _put_original(stream: IO[bytes], told: Told) -> StoredFile:
     with durable.aside(root_of(originals) or Path(settings.FILE_UPLOAD_TEMP_DIR)) as path:
         written = durable.write(stream, path, told)
         row = StoredFile(sha256=written.sha256, size=written.size)
-        if size_in(originals, row.path) != row.size:
-            put(originals, row.path, written.path)
+        with transaction.atomic():
+            lock_original(row.sha256)
+            if size_in(originals, row.path) != row.size:
+                put(originals, row.path, written.path)
+            row = StoredFile.objects.get_or_create(sha256=row.sha256, defaults={"size": row.size})[0]
+            StoredFile.objects.filter(pk=row.pk).exclude(unused_since=None).update(unused_since=None)
     return row
+
+
+def lock_original(sha256: str) -> None:
+    """Until the transaction's end nobody else places or removes these bytes."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [int(sha256[:15], 16)])
 
 
 def root_of(store: Storage) -> Path | None:

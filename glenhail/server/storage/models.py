@@ -9,11 +9,15 @@ from glenhail.server.accounts.models import Bench
 
 
 class StoredFile(models.Model):
-    """One original. The same bytes are kept once, whoever uploads them."""
+    """One original. The same bytes are kept once, whoever uploads them.
+
+    ``unused_since`` is when nothing was first found to need it; it goes some time after (operations.purge).
+    """
 
     sha256 = models.CharField(max_length=64, primary_key=True)
     size = models.BigIntegerField()
     created = models.DateTimeField(auto_now_add=True)
+    unused_since = models.DateTimeField(null=True)
 
     def __str__(self) -> str:
         return self.sha256[:12]

@@ -14,7 +14,13 @@ from glenhail.server.viewing.tiles import tile
 
 
 def crop_codes(picture: Picture, rect: Rect) -> np.ndarray:
-    """8-bit display codes of a rectangle of whole pixels within the picture, shape (h, w, 3)."""
+    """8-bit display codes of a rectangle of whole pixels within the picture, shape (h, w, 3).
+
+    Raises
+    ------
+    NoDisplay
+        If the picture's display copy is gone.
+    """
     x, y, w, h = (int(v) for v in (rect.x, rect.y, rect.w, rect.h))
     out = np.empty((h, w, 3), dtype=np.uint8)
     for row in range(y // TILE, (y + h - 1) // TILE + 1):

@@ -2,10 +2,12 @@
 
 const MOST = 240; // tiles of 1 MB each
 const AT_ONCE = 8;
+const PAUSES = [1, 2, 4, 8, 15]; // seconds before a tile is asked for again
 
 interface Entry {
   bitmap?: ImageBitmap;
   waiting: Set<() => void>;
+  tries: number;
   failed: boolean;
 }
 
@@ -23,7 +25,7 @@ export function tile(address: string, arrived: () => void): ImageBitmap | undefi
     return entry.bitmap;
   }
   if (!entry) {
-    entry = { waiting: new Set(), failed: false };
+    entry = { waiting: new Set(), tries: 0, failed: false };
     entries.set(address, entry);
     line.push(address);
     pump();
@@ -49,11 +51,21 @@ function pump(): void {
 async function load(address: string, entry: Entry): Promise<void> {
   try {
     const answer = await fetch(address);
+    // What is not there will not be; anything else may only be away for a moment, or being made again.
+    if (answer.status === 404) entry.failed = true;
     if (!answer.ok) throw new Error(String(answer.status));
     const options = { colorSpaceConversion: "none", premultiplyAlpha: "none" } as const;
     entry.bitmap = await createImageBitmap(await answer.blob(), options);
   } catch {
-    entry.failed = true;
+    if (!entry.failed) {
+      const pause = PAUSES[Math.min(entry.tries++, PAUSES.length - 1)] ?? 15;
+      setTimeout(() => {
+        if (entries.get(address) !== entry) return;
+        line.push(address);
+        pump();
+      }, 1000 * pause);
+      return;
+    }
     setTimeout(() => entries.delete(address), 3000);
   }
   const waiting = [...entry.waiting];

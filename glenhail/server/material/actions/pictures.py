@@ -8,6 +8,7 @@ from django.db import transaction
 
 from glenhail.server.accounts.models import Bench
 from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.material import display
 from glenhail.server.material.models import Picture, PictureState
 from glenhail.server.storage.files import Source, kept
 
@@ -24,6 +25,6 @@ def take_in(bench: Bench, source: Source, name: str, study_id: int | None = None
     stored = kept(source, name)
     with transaction.atomic():
         picture, _ = Picture.objects.get_or_create(file=stored, defaults={"name": name})
-        if picture.state != PictureState.READY:
+        if not display.ask_for(bench, picture) and picture.state != PictureState.READY:
             enqueue(bench, "decode", f"decode:{stored.pk}", f"Take in {name}", {"picture": picture.pk}, study_id)
     return picture

@@ -21,6 +21,7 @@ from glenhail.server.material import exports
 from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.models import PictureState
+from glenhail.server.viewing.again import made_again
 from glenhail.server.viewing.permissions import visible_picture, visible_pyramid
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
@@ -33,7 +34,9 @@ class TileView(APIView):
 
     @extend_schema(operation_id="tile", responses={(200, "image/png"): OpenApiTypes.BINARY})
     def get(self, request: Request, picture_id: int, level: int, column: int, row: int) -> HttpResponse:
-        data = tile(visible_pyramid(request.user, picture_id), level, column, row)
+        path = visible_pyramid(request.user, picture_id)
+        with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
+            data = tile(path, level, column, row)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
 
 
@@ -93,7 +96,8 @@ class PreviewView(APIView):
             raise Conflict(f"{frame} is not ready yet.")
         recipe = read_recipes(given.validated_data["recipe"])[0]
         try:
-            data = preview_png(frame.pristine, recipe, given.validated_data["x"], given.validated_data["y"])
+            with made_again(request.user, lambda: frame.pristine):
+                data = preview_png(frame.pristine, recipe, given.validated_data["x"], given.validated_data["y"])
         except BadRequest as error:
             raise ActionError(str(error)) from error
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": "no-store"})

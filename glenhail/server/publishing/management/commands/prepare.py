@@ -13,12 +13,15 @@ from django.core.management.base import BaseCommand
 from glenhail.core.measures.table import MEASURES
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.material import display
+from glenhail.server.material.models import Picture, PictureState
+from glenhail.server.publishing.frozen import record_missing
 from glenhail.server.studies.actions.measuring import queue_output
 from glenhail.server.studies.models import Output, Reading
 
 
 class Command(BaseCommand):
-    help = "Migrates, makes the first bench and owner, and queues readings that older measures took."
+    help = "Migrates, makes the first bench and owner, and queues what is missing: readings by older measures, display copies."
 
     def handle(self, *args: Any, **options: Any) -> None:
         call_command("migrate", verbosity=0)
@@ -26,6 +29,15 @@ class Command(BaseCommand):
             self._first_owner()
         for output in self._outdated():
             queue_output(output)
+        self._show_again()
+        record_missing()
+
+    def _show_again(self) -> None:
+        """Display copies that are gone; derived files may be deleted at any time."""
+        bench = Bench.objects.order_by("pk").first()
+        for picture in Picture.objects.select_related("file").filter(state=PictureState.READY):
+            if bench is not None:
+                display.ask_for(bench, picture)
 
     def _first_owner(self) -> None:
         password = secrets.token_urlsafe(9)

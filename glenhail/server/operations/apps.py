@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class OperationsConfig(AppConfig):
+    name = "glenhail.server.operations"
+    label = "operations"
