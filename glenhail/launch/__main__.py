@@ -13,7 +13,8 @@ from pathlib import Path
 from glenhail.core.outside import machine
 from glenhail.launch.checks import run_checks
 from glenhail.launch.postgres import Cluster, NoDatabase, wait_for_port
-from glenhail.launch.processes import Crew
+from glenhail.launch.processes import Crew, RunsAlready, end_left_over
+from glenhail.launch.roles import TESTS
 
 ROOT = Path(__file__).resolve().parents[2]
 PYTHON = sys.executable
@@ -43,10 +44,8 @@ def demo(arguments: list[str]) -> int:
 def _serve(demo: bool) -> int:
     began = time.monotonic()
     port = int(os.environ.get("GLENHAIL_PORT", "8400"))
-    if wait_for_port(port, 0.2):
-        print(
-            f"Something listens on port {port} already. Stop it, or choose another: GLENHAIL_PORT=8401 ./run ...", file=sys.stderr
-        )
+    left = _made_way(port)
+    if left is None:
         return 1
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     cluster = Cluster(var())
@@ -55,6 +54,8 @@ def _serve(demo: bool) -> int:
     more: subprocess.Popen[bytes] | None = None
     try:
         cluster.start()
+        if left:
+            cluster.adopt()
         environment = cluster.environment()
         if demo:
             # Pictures of the samples show no maker's name.
@@ -69,7 +70,7 @@ def _serve(demo: bool) -> int:
         if demo:
             # Raw series, truths and a target come in while the studies are looked at already.
             more = subprocess.Popen([PYTHON, "manage.py", "fill_demo", "--more"], cwd=ROOT, env={**os.environ, **environment})
-        crew.watch()
+        crew.watch(cluster.keep_up)
     except KeyboardInterrupt:
         print("\nStopping ...")
     finally:
@@ -80,6 +81,22 @@ def _serve(demo: bool) -> int:
             crew.stop()
         cluster.stop()
     return 0
+
+
+def _made_way(port: int) -> int | None:
+    """End what a killed start left, and see that the port is free: how many processes were left, None where it can not start."""
+    try:
+        left = end_left_over(var())
+    except RunsAlready as why:
+        print(why, file=sys.stderr)
+        return None
+    if left:
+        print(f"Ended {left} processes that a killed start had left.")
+    if wait_for_port(port, 0.2):
+        again = "Stop it, or choose another: GLENHAIL_PORT=8401 ./run ..."
+        print(f"Something listens on port {port} already. {again}", file=sys.stderr)
+        return None
+    return left
 
 
 def _make_files() -> subprocess.Popen[bytes]:
@@ -112,7 +129,7 @@ def test(arguments: list[str]) -> int:
         cluster.start()
         names = arguments or ["tests"]
         command = ["test", "--settings", "tests.settings", "--timing", *names]
-        return manage(cluster.environment(), *command)
+        return manage(cluster.environment(TESTS), *command)
     finally:
         cluster.stop()
 
@@ -128,7 +145,7 @@ def bench(arguments: list[str]) -> int:
     cluster = Cluster(var())
     try:
         cluster.start()
-        environment = {**os.environ, **cluster.environment()}
+        environment = {**os.environ, **cluster.environment(TESTS)}
         return max(
             subprocess.run([PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False).returncode for name in names
         )

@@ -7,11 +7,16 @@ import pwd
 import shutil
 import socket
 import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Sequence
 from hashlib import sha256
 from pathlib import Path
+
+import psycopg
+
+from glenhail.launch import roles
 
 PREFERRED_PORT = 54329
 
@@ -29,6 +34,7 @@ class Cluster:
         self.home = self._home(var.resolve())
         self.data = self.home / "data"
         self.port = self._port()
+        self.passwords = var.resolve() / "database-passwords"
         self.started_here = False
 
     def _home(self, var: Path) -> Path:
@@ -64,14 +70,52 @@ class Cluster:
         """Make the cluster if there is none, start it if it is not running, make the database."""
         if not (self.data / "PG_VERSION").exists():
             self._make()
-        if self._run("pg_ctl", "status", "-D", str(self.data), check=False).returncode != 0:
+        if not self.running():
             # Another bench may have taken this one's port while it was stopped.
             self.port = _free_port(self.port)
             (self.home / "port").write_text(str(self.port))
-            options = f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
-            self._run("pg_ctl", "start", "-w", "-D", str(self.data), "-l", str(self.home / "log"), "-o", options)
+            self._launch()
             self.started_here = True
-        self._run("createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", "app", "glenhail", check=False)
+        self._secure()
+
+    def _secure(self) -> None:
+        """Roles and passwords; a cluster from before there were any is taken over."""
+        known = roles.passwords(self.passwords)
+        hba = self.data / "pg_hba.conf"
+        try:
+            if hba.read_text() != roles.HBA:
+                if not (self.home / "made").exists():
+                    roles.take_over(self.port, known)
+                _write_as(hba, roles.HBA)
+                self._run("pg_ctl", "reload", "-D", str(self.data))
+            roles.set_up(self.port, known)
+        except psycopg.Error as error:
+            raise NoDatabase(
+                f"The database does not let the launcher in: {error}\nIts passwords are in {self.passwords}; "
+                "they belong to this cluster and have to be kept with it."
+            ) from error
+
+    def adopt(self) -> None:
+        """Stop it with this start: the one that began it was killed."""
+        self.started_here = True
+
+    def keep_up(self) -> None:
+        """Start the server again if it died; for a watcher that asks often."""
+        if _listens(self.port) or self.running():
+            return
+        print("PostgreSQL ended; starting it again", file=sys.stderr)
+        try:
+            self._launch()
+        except NoDatabase as why:
+            print(f"{why}\nIt is tried again.", file=sys.stderr)
+
+    def running(self) -> bool:
+        """Whether the server's process is there, ready or not."""
+        return self._run("pg_ctl", "status", "-D", str(self.data), check=False).returncode == 0
+
+    def _launch(self) -> None:
+        options = f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
+        self._run("pg_ctl", "start", "-w", "-D", str(self.data), "-l", str(self.home / "log"), "-o", options)
 
     def _make(self) -> None:
         self.home.mkdir(parents=True, exist_ok=True)
@@ -79,7 +123,18 @@ class Cluster:
             shutil.rmtree(self.data, ignore_errors=True)
             entry = pwd.getpwnam(self.account)
             os.chown(self.home, entry.pw_uid, entry.pw_gid)
-        self._run("initdb", "-D", str(self.data), "-U", "app", "--auth=trust", "-E", "UTF8", "--locale=C.UTF-8")
+        known = roles.passwords(self.passwords)
+        with tempfile.NamedTemporaryFile("w", dir=self.home) as file:
+            file.write(known.keeper)
+            file.flush()
+            if self.account:
+                os.chown(file.name, pwd.getpwnam(self.account).pw_uid, -1)
+            self._run(
+                "initdb", "-D", str(self.data), "-U", roles.KEEPER, "--auth=scram-sha-256", f"--pwfile={file.name}",
+                "-E", "UTF8", "--locale=C.UTF-8",
+            )  # fmt: skip
+        # Set apart from one that an earlier version made, which trusted everybody.
+        (self.home / "made").touch()
 
     def stop(self) -> None:
         """Stop it, if it was started here."""
@@ -87,9 +142,21 @@ class Cluster:
             self._run("pg_ctl", "stop", "-m", "fast", "-w", "-D", str(self.data), check=False)
             self.started_here = False
 
-    def environment(self) -> dict[str, str]:
-        """What the server needs to find it."""
-        return {"GLENHAIL_DB_HOST": "127.0.0.1", "GLENHAIL_DB_PORT": str(self.port), "GLENHAIL_DB_USER": "app"}
+    def environment(self, role: str = roles.APP) -> dict[str, str]:
+        """What the server, or tests, need to find it."""
+        password = getattr(roles.passwords(self.passwords), role)
+        where = {"GLENHAIL_DB_HOST": "127.0.0.1", "GLENHAIL_DB_PORT": str(self.port)}
+        return {**where, "GLENHAIL_DB_USER": role, "GLENHAIL_DB_PASSWORD": password}
+
+
+def _write_as(path: Path, text: str) -> None:
+    """Replace a file's text, whole or not at all, and leave it its owner and mode."""
+    kept = path.stat()
+    new = path.with_suffix(".new")
+    new.write_text(text)
+    os.chown(new, kept.st_uid, kept.st_gid)
+    new.chmod(kept.st_mode)
+    new.replace(path)
 
 
 def _free_port(wanted: int) -> int:
@@ -115,13 +182,17 @@ def _binaries() -> Path:
     raise NoDatabase("PostgreSQL is not installed: apt-get install postgresql.")
 
 
+def _listens(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.settimeout(0.5)
+        return probe.connect_ex(("127.0.0.1", port)) == 0
+
+
 def wait_for_port(port: int, seconds: float) -> bool:
     """Whether something listens on a loopback port within that time."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:
-        with socket.socket() as probe:
-            probe.settimeout(0.5)
-            if probe.connect_ex(("127.0.0.1", port)) == 0:
-                return True
+        if _listens(port):
+            return True
         time.sleep(0.1)
     return False

@@ -75,6 +75,8 @@ DATABASES = {
         "PASSWORD": os.environ.get("GLENHAIL_DB_PASSWORD", ""),
         "HOST": os.environ.get("GLENHAIL_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("GLENHAIL_DB_PORT", "54329"),
+        # For workers on other machines: verify-full, with the certificate's authority in PGSSLROOTCERT.
+        "OPTIONS": {"sslmode": os.environ.get("GLENHAIL_DB_SSLMODE", "prefer")},
         "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
     }
