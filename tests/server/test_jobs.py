@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import signal
 import subprocess
 import sys
+import threading
 import time
+import uuid
 from contextlib import suppress
 from pathlib import Path
 from unittest import mock
@@ -15,11 +18,16 @@ from django.conf import settings
 from django.db import connection, transaction
 from procrastinate.contrib.django import app
 
-from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.common.errors import Conflict
+from glenhail.server.jobs.actions.queue import cancel, enqueue
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.registry import KINDS, Progress
 from glenhail.server.jobs.tasks import put_back_lost, run_job
-from tests.server.base import ServerTest, upload, work
+from glenhail.server.material.models import Frame
+from glenhail.server.storage import uploads
+from glenhail.server.storage.models import Upload
+from tests.seeds import drawn
+from tests.server.base import ServerTest, tiff, upload, work
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -81,6 +89,121 @@ class Queue(ServerTest):
         job.refresh_from_db()
         self.assertEqual(job.state, State.FAILED)
         self.assertIn("worker died", job.problem)
+
+
+class Settled(ServerTest):
+    """Whatever ends a job, what it was about does not wait for ever, says why, and can be tried again."""
+
+    def dying(self) -> Job:
+        """The waiting job, as it is after its worker died with it three times."""
+        job = Job.objects.filter(state=State.QUEUED).earliest("pk")
+        Job.objects.filter(pk=job.pk).update(state=State.RUNNING, attempts=3)
+        run_job(job.pk)
+        return job
+
+    def retry(self, job: Job) -> None:
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
+        work()
+
+    def test_a_frame_whose_decoding_killed_its_worker_is_refused_and_comes_by_a_retry_or_the_same_file_again(self) -> None:
+        for again in ("retry", "the same file"):
+            with self.subTest(again):
+                frame = self.owner.post("/api/frames", upload("frame" if again == "retry" else "other")).json()["id"]
+                job = self.dying()
+                picture = self.owner.get(f"/api/frames/{frame}").json()["picture"]
+                self.assertEqual(picture["state"], "refused")
+                self.assertIn("worker died", picture["problem"])
+                if again == "retry":
+                    self.retry(job)
+                else:
+                    self.owner.post("/api/frames", upload("other"))
+                    work()
+                self.assertEqual(self.owner.get(f"/api/frames/{frame}").json()["picture"]["state"], "ready")
+
+    def test_an_output_that_could_not_be_measured_says_so_and_is_measured_by_a_retry(self) -> None:
+        study = self.make_study()
+        for _ in range(3):  # the frame, its truth and the output are decoded first
+            run_job(Job.objects.filter(state=State.QUEUED, kind="decode").earliest("pk").pk)
+        for end in ("died", "cancelled", "disk full", "no memory"):
+            with self.subTest(end):
+                job = Job.objects.filter(state=State.QUEUED, kind="measure").latest("pk")
+                if end == "died":
+                    Job.objects.filter(pk=job.pk).update(state=State.RUNNING, attempts=3)
+                    run_job(job.pk)
+                elif end == "cancelled":
+                    self.owner.post(f"/api/jobs/{job.pk}/cancel")
+                else:
+                    error = OSError(errno.ENOSPC, "full") if end == "disk full" else MemoryError()
+                    with mock.patch.dict(KINDS, {"measure": mock.Mock(side_effect=error)}):
+                        run_job(job.pk)
+                output = job.arguments["output"]
+                told = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["id"] == output)
+                self.assertEqual(told["state"], "refused")
+                self.assertIn(
+                    {"died": "worker died", "disk full": "disk of this bench is full", "no memory": "memory"}.get(end, end),
+                    told["problem"],
+                )
+                self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
+        work()
+        self.assertEqual({o["state"] for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]}, {"ready"})
+
+    def test_a_large_upload_whose_keeping_came_to_nothing_can_be_finished_again(self) -> None:
+        raw = tiff("frame")
+        address = f"/api/uploads/{uuid.uuid4()}"
+        with mock.patch.object(uploads, "AT_ONCE", 1000):
+            self.owner.put(address, {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}}, "application/json")
+            self.owner.put(f"{address}/from/0", raw, "application/octet-stream")
+            self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
+            self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
+            self.assertEqual([u["state"] for u in self.owner.get("/api/uploads").json()], ["taking"])
+            self.dying()
+            given_back = Upload.objects.get()
+            self.assertEqual((given_back.state, "worker died" in given_back.problem), ("open", True))
+            self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
+            work()
+            self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "done")
+        self.assertEqual(Frame.objects.get().picture.state, "ready")
+
+
+class Exclusive(ServerTest):
+    """Taking a job and cancelling it exclude each other."""
+
+    def test_of_many_races_between_a_worker_and_somebody_who_cancels_none_ends_as_both(self) -> None:
+        done: list[int] = []
+
+        def settle(progress: Progress, arguments: dict[str, int]) -> None:
+            with progress.settling():
+                done.append(arguments["n"])
+
+        with mock.patch.dict(KINDS, {"trial": settle}):
+            for label, rng in drawn(25):
+                job = enqueue(self.bench, "trial", label, "A trial", {"n": len(done) + 1000 * rng.integers(1 << 20).item()})
+                pauses = rng.random(2) * 0.004
+                outcomes: list[str] = []
+
+                def work_on(pk: int = job.pk, pause: float = pauses[0]) -> None:
+                    time.sleep(pause)
+                    run_job(pk)
+                    connection.close()
+
+                def stop(pk: int = job.pk, pause: float = pauses[1], told: list[str] = outcomes) -> None:
+                    time.sleep(pause)
+                    try:
+                        cancel(self.users["owner"], pk)
+                        told.append("cancelled")
+                    except Conflict:
+                        told.append("too late")
+                    connection.close()
+
+                threads = [threading.Thread(target=t) for t in (work_on, stop)]
+                for thread in threads:
+                    thread.start()
+                for thread in threads:
+                    thread.join()
+                with self.subTest(label):
+                    job.refresh_from_db()
+                    self.assertEqual(job.state, State.CANCELLED if outcomes == ["cancelled"] else State.DONE)
+                    self.assertEqual(job.arguments["n"] in done, outcomes == ["too late"])
 
 
 class HandedOver(ServerTest):

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from glenhail.server.accounts.models import Role
 from glenhail.server.jobs.models import Job, State
 
 
@@ -36,7 +37,9 @@ class Progress:
 
     @contextmanager
     def settling(self) -> Iterator[None]:
-        """A transaction in which results are written down: cancelling waits for its end, or came before and nothing is written.
+        """A transaction in which a job writes down what came of it, as its last step, and is done with its end.
+
+        Cancelling waits for that end and is too late, or came before and nothing is written.
 
         Raises
         ------
@@ -47,23 +50,26 @@ class Progress:
             if not Job.objects.select_for_update().filter(pk=self.job.pk, state=State.RUNNING).exists():
                 raise Cancelled(str(self.job))
             yield
+            finish(self.job.pk, State.DONE)
 
 
 Work = Callable[[Progress, dict[str, Any]], None]
 Settle = Callable[[dict[str, Any], str], None]
 KINDS: dict[str, Work] = {}
 SETTLERS: dict[str, Settle] = {}
+RIGHTS: dict[str, Role] = {}
 
 
-def does(kind: str, settle: Settle | None = None) -> Callable[[Work], Work]:
+def does(kind: str, settle: Settle | None = None, least: Role = Role.EDITOR) -> Callable[[Work], Work]:
     """Register the function that does a kind of job. It must be idempotent: a job may run again.
 
-    `settle` is told the arguments and the reason when a job fails or is cancelled, in the transaction that says so: what it was
-    about must not go on waiting for it.
+    `least` is the role that asking for it takes, and so cancelling and retrying it. `settle` is told the arguments and the reason
+    when a job fails or is cancelled, in the transaction that says so: what it was about must not go on waiting for it.
     """
 
     def register(work: Work) -> Work:
         KINDS[kind] = work
+        RIGHTS[kind] = least
         if settle is not None:
             SETTLERS[kind] = settle
         return work

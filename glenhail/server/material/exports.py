@@ -10,6 +10,7 @@ from django.conf import settings
 
 from glenhail.core.files.writing import write_png, write_tiff
 from glenhail.server.accounts.models import Bench
+from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.derived import ask_for_derived
 from glenhail.server.jobs.registry import Progress, does
@@ -34,7 +35,7 @@ def export_path(picture: Picture, ending: str) -> str:
     return f"exports/v{VERSION}/{picture.file_id[:2]}/{picture.file_id}.{ending}"
 
 
-def ask_for_export(bench: Bench, picture: Picture, ending: str) -> bool:
+def ask_for_export(actor: Actor, bench: Bench, picture: Picture, ending: str) -> bool:
     """Whether the file is there; where it is not, its making is queued.
 
     Raises
@@ -47,7 +48,7 @@ def ask_for_export(bench: Bench, picture: Picture, ending: str) -> bool:
         raise Conflict(f"{picture} is not ready. Wait until it was taken in.")
     key = f"export:{ending}:{picture.file_id}"[:120]
     arguments = {"picture": picture.pk, "ending": ending}
-    return ask_for_derived(bench, path, "export", key, f"{picture} as {ending.upper()}", arguments)
+    return ask_for_derived(actor, bench, path, "export", key, f"{picture} as {ending.upper()}", arguments)
 
 
 @does("export")

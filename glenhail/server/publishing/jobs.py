@@ -10,34 +10,34 @@ from typing import Any
 from django.conf import settings
 from django.core.files.storage import storages
 
+from glenhail.server.accounts.models import Role
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
-from glenhail.server.publishing.document import compile_document
-from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.publishing.models import Edition, Proof, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
+from glenhail.server.publishing.proofs import check
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import put
-from glenhail.server.studies.queries import ranked_readings
-from glenhail.server.studies.tables import readings_csv
+from glenhail.server.studies.models import Output
 
 
-@does("publish")
+@does("publish", least=Role.OWNER)
 def publish(progress: Progress, arguments: dict[str, Any]) -> None:
-    """Freeze a report into its next edition: all files first, the edition's row last.
+    """Print a proof as its report's next edition: all files first, the edition's row last.
 
     Work that died leaves files of a number that no edition has; the next try replaces them.
     """
-    report = Report.objects.select_related("study__bench").get(pk=arguments["report"])
-    number = arguments["number"]
+    proof = Proof.objects.select_related("report__study__bench").get(pk=arguments["proof"])
+    report, number = proof.report, proof.number
     if report.editions.filter(number=number).exists():
         return
-    progress.tell(0.02, "compiling")
+    progress.tell(0.02, "looking whether anything changed")
+    check(proof)
     folder = Path(tempfile.mkdtemp(dir=settings.FILE_UPLOAD_TEMP_DIR))
     try:
-        document = compile_document(report, number, arguments["note"])
-        print_edition(document, folder, readings_csv(ranked_readings(report.study)), progress.tell)
+        print_edition(proof.document, folder, proof.csv, progress.tell)
         progress.tell(0.95, "setting it in place")
-        edition = Edition(report=report, number=number, note=arguments["note"], publisher_id=arguments["actor"])
+        edition = Edition(report=report, number=number, note=proof.document["note"], publisher_id=proof.asked_by_id)
         edition.manifest = manifest_of(report.study_id)
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:
             name, size = str(made.relative_to(folder)), made.stat().st_size
@@ -46,6 +46,9 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
         with progress.settling():
             if Report.objects.select_for_update().get(pk=report.pk).editions.filter(number__gte=number).exists():
                 raise Conflict(f"Edition {number} was published meanwhile.")
+            # Nobody replaces an output between this look and the edition's row.
+            list(Output.objects.select_for_update().filter(contender__study=report.study_id).order_by("pk"))
+            check(proof)
             edition.save()
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -21,6 +21,26 @@ class Report(models.Model):
         return self.slug
 
 
+class Proof(models.Model):
+    """What an owner asked to be published, fixed at that moment: the printing takes nothing else.
+
+    ``places`` has for each output that is shown the SHA-256 of its file and its mapping, from which the crops are cut; ``sha256``
+    is of the document as it stands here.
+    """
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="proofs")
+    number = models.IntegerField()
+    document = models.JSONField()
+    csv = models.TextField()
+    places = models.JSONField()
+    sha256 = models.CharField(max_length=64)
+    asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"{self.report}, proof of edition {self.number}"
+
+
 class Edition(models.Model):
     """One published, frozen state of a report; rows and files are only ever added."""
 

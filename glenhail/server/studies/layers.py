@@ -51,7 +51,7 @@ def layers_path(study: Study, frame: Frame, grid: str) -> str:
 
 
 def ask_for_layers(actor: Actor, study: Study, frame: Frame, grid: str) -> bool:
-    """Whether the file is there; where it is not, its making is queued. Who may look may have it.
+    """Whether the file is there; where it is not, its making is queued. Who may look may have one that was made.
 
     Raises
     ------
@@ -64,7 +64,7 @@ def ask_for_layers(actor: Actor, study: Study, frame: Frame, grid: str) -> bool:
     key, label = f"layers:{study.pk}:{frame.pk}:{grid}", f"Layers of {frame.name}"
     arguments = {"study": study.pk, "frame": frame.pk, "grid": grid}
     path = layers_path(study, frame, grid)
-    return ask_for_derived(study.bench, path, "layers", key, label, arguments, study.pk)
+    return ask_for_derived(actor, study.bench, path, "layers", key, label, arguments, study.pk)
 
 
 @does("layers")

@@ -11,7 +11,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Conflict, Missing
 from glenhail.server.jobs.models import ACTIVE, Job, State
-from glenhail.server.jobs.registry import finish
+from glenhail.server.jobs.registry import RIGHTS, finish
 from glenhail.server.jobs.tasks import defer, run_job
 
 CANCELLED = "It was cancelled. It can be tried again in the queue."
@@ -87,5 +87,5 @@ def _mine(actor: Actor, job_id: int) -> Job:
     job = Job.objects.select_for_update().filter(pk=job_id).first()
     if job is None:
         raise Missing("There is no such job.")
-    require(actor, job.bench, Role.EDITOR)
+    require(actor, job.bench, RIGHTS.get(job.kind, Role.EDITOR))
     return job

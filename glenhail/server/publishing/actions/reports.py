@@ -10,6 +10,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.jobs.models import ACTIVE, Job
+from glenhail.server.publishing import proofs
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
@@ -38,7 +39,7 @@ def write_report(actor: Actor, study: Study, summary: str, method: str, disclosu
 
 @transaction.atomic
 def publish(actor: Actor, study: Study, note: str) -> Job:
-    """Queue the printing of the next edition.
+    """Fix what the next edition says, and queue its printing.
 
     Raises
     ------
@@ -59,9 +60,9 @@ def publish(actor: Actor, study: Study, note: str) -> Job:
     busy = Job.objects.filter(study_id=study.pk, state__in=ACTIVE).first()
     if busy is not None:
         raise Conflict(f"Work is still going on: {busy.label}. Publish when it is done.")
-    record(actor, study.bench, "publish", f"{study}, edition {number}")
-    arguments = {"report": report.pk, "number": number, "note": note, "actor": actor.pk}
-    return enqueue(study.bench, "publish", f"publish:{report.pk}", f"Print edition {number}", arguments, study.pk)
+    proof = proofs.fix(actor, report, number, note)
+    record(actor, study.bench, "publish", f"{study}, edition {number}, {proof.sha256[:12]}")
+    return enqueue(study.bench, "publish", f"publish:{report.pk}", f"Print edition {number}", {"proof": proof.pk}, study.pk)
 
 
 def what_is_missing(study: Study) -> str:

@@ -62,7 +62,7 @@ class ExportView(APIView):
     @extend_schema(operation_id="export_ask", request=None, responses=ExportOut)
     def post(self, request: Request, picture_id: int, ending: str) -> Response:
         picture = visible_picture(request.user, picture_id)
-        return Response({"ready": exports.ask_for_export(membership(request.user).bench, picture, ending)})
+        return Response({"ready": exports.ask_for_export(request.user, membership(request.user).bench, picture, ending)})
 
     @extend_schema(operation_id="export_get", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
     def get(self, request: Request, picture_id: int, ending: str) -> FileResponse:

@@ -1,0 +1,82 @@
+"""Publishing: what an owner asked for is what is printed, whoever does what in between."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from django.core.files.storage import storages
+
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.publishing.models import Edition, Proof
+from glenhail.server.studies.models import Output
+from tests.server.base import ServerTest, upload, work
+
+JSON = "application/json"
+TEXTS = {"summary": "A is softer.", "method": "", "disclosure": "Paid for by us."}
+
+
+class Publishing(ServerTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.study = self.make_study()
+        work()
+        self.owner.put(f"/api/studies/{self.study.pk}/report", TEXTS, JSON)
+        self.editor = self.client_of("editor")
+
+    def ask(self, note: str = "") -> Job:
+        answer = self.owner.post(f"/api/studies/{self.study.pk}/editions", {"note": note}, JSON)
+        self.assertEqual(answer.status_code, 202, answer.content)
+        return Job.objects.get(pk=answer.json()["id"])
+
+    def printed(self) -> dict[str, object]:
+        edition = Edition.objects.latest("number")
+        return dict(json.loads(Path(storages["editions"].path(f"{edition.folder}/edition.json")).read_text()))
+
+    def test_what_is_written_after_an_owner_asked_is_not_published(self) -> None:
+        self.ask()
+        self.editor.put(f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON)
+        self.editor.put(f"/api/studies/{self.study.pk}/verdicts", {"verdicts": [{"use": "web", "text": "Buy B!"}]}, JSON)
+        self.editor.patch(f"/api/studies/{self.study.pk}", {"question": "Is B not best?", "factor": "tool"}, JSON)
+        work()
+        self.assertNotIn("Buy B!", json.dumps(self.printed()))
+        self.assertEqual((self.printed()["summary"], self.printed()["question"]), ("A is softer.", "Which is better?"))
+
+    def test_an_editor_can_neither_cancel_nor_retry_what_only_an_owner_may_ask_for(self) -> None:
+        job = self.ask()
+        self.assertEqual(self.editor.post(f"/api/jobs/{job.pk}/cancel").status_code, 403)
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/cancel").status_code, 200)
+        self.editor.put(f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON)
+        self.assertEqual(self.editor.post(f"/api/jobs/{job.pk}/retry").status_code, 403)
+        work()
+        self.assertEqual(Edition.objects.count(), 0)
+        # An owner who retries gets what was asked for then.
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
+        work()
+        self.assertEqual(self.printed()["summary"], "A is softer.")
+
+    def test_a_picture_that_changed_since_stops_the_printing_and_is_named(self) -> None:
+        contender = self.study.contenders.get(letter="A")
+        frame = self.study.study_frames.get().frame
+        job = self.ask()
+        self.editor.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("double"))
+        work()
+        job.refresh_from_db()
+        self.assertEqual(job.state, State.FAILED)
+        self.assertIn("A of frame changed after this edition was asked for", job.problem)
+        self.assertEqual(Edition.objects.count(), 0)
+        self.ask()
+        work()
+        self.assertEqual(Edition.objects.get().number, 1)
+
+    def test_a_proof_is_hashed_and_the_trail_has_its_hash(self) -> None:
+        self.ask()
+        proof = Proof.objects.get()
+        from glenhail.server.accounts.models import Trail
+        from glenhail.server.publishing.proofs import as_text, hashlib
+
+        self.assertEqual(hashlib.sha256(as_text(proof.document).encode()).hexdigest(), proof.sha256)
+        self.assertTrue(Trail.objects.filter(action="publish", subject__contains=proof.sha256[:12]).exists())
+        self.assertEqual(
+            set(map(int, proof.places)), set(Output.objects.filter(picture__isnull=False).values_list("pk", flat=True))
+        )
