@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import json
+
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from glenhail.server.accounts.models import Trail
+from glenhail.server.studies.models import LETTERS
 from tests.server.base import ServerTest, upload, work
 
 
@@ -58,3 +62,50 @@ class Roles(ServerTest):
             self.assertEqual(Client().get(path).status_code, 403, path)
         for path in ("/reports/none/", "/reports/none/1/", "/reports/none/1/..%2f..%2fsecret"):
             self.assertEqual(Client().get(path).status_code, 404, path)
+
+    def test_what_a_server_keeps_to_itself_is_not_told_to_those_who_only_look(self) -> None:
+        study = self.make_study()
+        work()
+        contender = study.contenders.get(letter="A")
+        self.owner.post(f"/api/contenders/{contender.pk}/hot-folder")
+        viewer = self.client_of("viewer")
+        self.assertEqual(viewer.get("/api/programs").json()["directory"], "")
+        self.assertTrue(self.owner.get("/api/programs").json()["directory"])
+        self.assertEqual({f["home"] for f in viewer.get(f"/api/studies/{study.pk}/hot-folders").json()}, {""})
+        # Nor can they put anybody to work.
+        picture = study.study_frames.get().frame.picture_id
+        self.assertEqual(viewer.post(f"/api/pictures/{picture}/as/tif").status_code, 403)
+        self.assertEqual(self.owner.post(f"/api/pictures/{picture}/as/tif").status_code, 200)
+        work()
+        self.assertEqual(viewer.post(f"/api/pictures/{picture}/as/tif").json(), {"ready": True})
+
+    def test_the_same_bytes_at_two_benches_go_by_each_benchs_own_name(self) -> None:
+        self.owner.post("/api/frames", upload("frame", "secret-project.tif"))
+        stranger = self.client_of("stranger")
+        frame = stranger.post("/api/frames", upload("frame", "roofs.tif")).json()
+        work()
+        for said in (json.dumps(stranger.get("/api/frames").json()), json.dumps(stranger.get(f"/api/frames/{frame['id']}").json())):
+            self.assertNotIn("secret-project", said)
+        self.assertIn("roofs.tif", stranger.get(f"/api/pictures/{frame['picture']['id']}/original")["Content-Disposition"])
+        # A file that both were refused is told by its own name too.
+        self.owner.post("/api/frames", {"file": SimpleUploadedFile("hidden.tif", b"II*\0broken")})
+        own = stranger.post("/api/frames", {"file": SimpleUploadedFile("mine.tif", b"II*\0broken")}).json()["id"]
+        work()
+        problem = stranger.get(f"/api/frames/{own}").json()["picture"]["problem"]
+        self.assertTrue(problem.startswith("mine.tif:"), problem)
+
+    def test_letters_of_contenders_that_were_withdrawn_come_again_once_all_others_are_given_but_not_published_ones(self) -> None:
+        study = self.make_study()
+        work()
+        self.owner.post(f"/api/studies/{study.pk}/editions", {"note": ""}, "application/json")
+        work()
+        steps = [{"tool": "B", "release": "1", "mode": "", "strength": None, "settings": []}]
+        self.owner.delete(f"/api/contenders/{study.contenders.get(letter='A').pk}")
+        given = []
+        for _ in range(2 * len(LETTERS)):
+            made = self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": steps}, "application/json")
+            self.assertEqual(made.status_code, 201, made.content)
+            given.append(made.json()["letter"])
+            self.owner.delete(f"/api/contenders/{made.json()['id']}")
+        self.assertEqual(set(given), set(LETTERS) - {"A"})
+        self.assertEqual(given[: len(LETTERS) - 1], list(LETTERS[1:]))

@@ -42,6 +42,8 @@ def swept(base: Treatment, at: int, name: str, values: Sequence[Value]) -> list[
     step = _step(base, at)
     if not values:
         raise BadRequest("A sweep needs values.")
+    if not all(isinstance(v, int | float | str) for v in values):
+        raise BadRequest("A sweep's values are numbers or words.")
     return _all_different([_with_step(base, at, _with_value(step, name, v)) for v in values])
 
 

@@ -6,7 +6,7 @@ import errno
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
-from django.db import InterfaceError, OperationalError
+from django.db import DataError, InterfaceError, OperationalError
 from django.http import Http404
 from rest_framework import exceptions
 from rest_framework.response import Response
@@ -32,6 +32,8 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
         return _problem(400, "That can not be done", str(error))
     if isinstance(error, AWAY):
         return _problem(503, "Away for a moment", DATABASE_AWAY, {"Retry-After": "2"})
+    if isinstance(error, DataError | OverflowError | UnicodeError):
+        return _problem(400, "That can not be done", "A value is larger, longer or stranger than any that can be kept.")
     if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
         return _problem(507, "No room left", DISK_FULL)
     if isinstance(error, Http404):

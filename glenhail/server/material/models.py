@@ -36,6 +36,10 @@ class Picture(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    def problem_as(self, name: str) -> str:
+        """Why it was refused, told of the name that a bench knows it by: another may have sent the same bytes under another."""
+        return self.problem.replace(self.name, name, 1) if name and self.problem.startswith(self.name) else self.problem
+
     @property
     def pyramid(self) -> str:
         """Where the display pyramid lies within the derived storage."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 
 from django.core.files.storage import storages
@@ -13,11 +14,24 @@ from glenhail.server.storage.files import local_copy
 
 def record_missing() -> int:
     """Write down the files of editions that were printed before this was kept; returns how many those are."""
-    editions = Edition.objects.select_related("report").filter(files=[])
+    editions = Edition.objects.select_related("report__study").filter(files=[])
     for edition in editions:
+        _keep_letters(edition)
         edition.files = [_told(edition, name) for name in _names(edition.folder)]
         edition.save(update_fields=["files"])
     return len(editions)
+
+
+def _keep_letters(edition: Edition) -> None:
+    """Letters that readers know are not given again."""
+    try:
+        with storages["editions"].open(f"{edition.folder}/edition.json") as file:
+            letters = {c["letter"] for c in json.load(file)["contenders"]}
+    except (FileNotFoundError, ValueError, KeyError):
+        return
+    study = edition.report.study
+    study.letters_published = sorted({*study.letters_published, *letters})
+    study.save(update_fields=["letters_published"])
 
 
 def _names(folder: str, below: str = "") -> Iterator[str]:

@@ -19,6 +19,9 @@ def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
     """Compile and keep all that the next edition will say."""
     document = compile_document(report, number, note)
     text = as_text(document)
+    study = report.study
+    study.letters_published = sorted({*study.letters_published, *(c["letter"] for c in document["contenders"])})
+    study.save(update_fields=["letters_published"])
     return Proof.objects.create(
         report=report,
         number=number,

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import os
 from collections import defaultdict
 from dataclasses import dataclass, replace
 from typing import Any
 
 from glenhail.core.inquiries.timing import Middle, Speed, Timing, middle, speed, time_left
+from glenhail.server.common.csvs import csv_text
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.material.models import Frame, PictureState
 from glenhail.server.studies.actions.runs import (
@@ -68,7 +67,7 @@ def coverage(study: Study) -> list[Covered]:
 def _seen(cell: Covered, contender: Contender, frame: Frame, output: Output | None, failed: Run | None) -> Covered:
     """A cell by what is in it, and by its last run."""
     if output is not None and output.picture is not None and output.picture.state == PictureState.REFUSED:
-        return replace(cell, state="failed", why=output.picture.problem)
+        return replace(cell, state="failed", why=output.picture.problem_as(output.file_name))
     if output is not None and output.picture_id:
         why = f"Run again, it failed: {failed.problem}" if failed else ""
         return replace(
@@ -174,18 +173,17 @@ COLUMNS = (
 
 def costs_csv(study: Study) -> str:
     """The same as CSV."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(COLUMNS)
-    for cost in costs(study):
-        s, total = cost.speed, cost.speed.total
-        words = ", ".join(w for w in (cost.contender.title, cost.contender.manner) if w)
-        middles = [_number(m) for m in (s.load, s.process, s.export, total)]
-        spread = [f"{total.low:.3f}", f"{total.high:.3f}"] if total else ["", ""]
-        size = f"{cost.size.value / 1e6:.2f}" if cost.size else ""
-        rest = [_number(s.per_megapixel), _number(cost.cpu), _number(cost.peak), size, "; ".join(cost.machines)]
-        writer.writerow([cost.contender.letter, words, s.runs, *middles, *spread, *rest, _yes(cost.told_by_hand), _yes(cost.alone)])
-    return out.getvalue()
+    return csv_text(COLUMNS, map(_row, costs(study)))
+
+
+def _row(cost: Cost) -> list[object]:
+    s, total = cost.speed, cost.speed.total
+    words = ", ".join(w for w in (cost.contender.title, cost.contender.manner) if w)
+    middles = [_number(m) for m in (s.load, s.process, s.export, total)]
+    spread = [f"{total.low:.3f}", f"{total.high:.3f}"] if total else ["", ""]
+    size = f"{cost.size.value / 1e6:.2f}" if cost.size else ""
+    rest = [_number(s.per_megapixel), _number(cost.cpu), _number(cost.peak), size, "; ".join(cost.machines)]
+    return [cost.contender.letter, words, s.runs, *middles, *spread, *rest, _yes(cost.told_by_hand), _yes(cost.alone)]
 
 
 def _yes(fact: bool) -> str:

@@ -76,7 +76,8 @@ def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
         return "absent", output.absence
     for picture in (output.frame.picture, output.picture):
         if picture.state == PictureState.REFUSED:
-            return "refused", picture.problem
+            own = output.file_name if picture is output.picture else output.frame.file_name
+            return "refused", picture.problem_as(own)
         if picture.state == PictureState.WAITING:
             return "waiting", ""
     if lineup is not None and lineup.refused:
@@ -97,13 +98,14 @@ def current_readings(study: Study) -> QuerySet[Reading]:
 def expected_readings(study: Study) -> int:
     """How many readings there will be once all work is done."""
     sets = 2 if study.matched else 1
-    per_role = {role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in study.patches.all()}}
+    drawn = list(study.patches.all())  # once: others may be drawn meanwhile
+    per_role = {role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in drawn}}
     whole = sum(m.whole for m in MEASURES.values())
     rows = outputs(study)
     found = lineups(rows)
     ready = [o for o in rows if output_state(o, found.get(o.pk))[0] == "ready"]
     patches: dict[int, int] = defaultdict(int)
-    for patch in study.patches.all():
+    for patch in drawn:
         patches[patch.frame_id] += per_role[patch.role]
     return sum((whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets) for o in ready)
 

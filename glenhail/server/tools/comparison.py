@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from glenhail.server.common.csvs import csv_text
 from glenhail.server.tools.models import Price, Tool
 
 UNKNOWN = "not known"
@@ -62,8 +61,4 @@ def compared(tools: Sequence[Tool]) -> list[Row]:
 
 def compared_csv(tools: Sequence[Tool]) -> str:
     """The same as CSV."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["", *(t.name for t in tools)])
-    writer.writerows([r.fact, *r.told] for r in compared(tools))
-    return out.getvalue()
+    return csv_text(["", *(t.name for t in tools)], ([r.fact, *r.told] for r in compared(tools)))

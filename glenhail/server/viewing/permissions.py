@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import PurePosixPath
+
 from django.core.cache import cache
 from django.db.models import Q
 
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import Missing
-from glenhail.server.material.models import Picture
+from glenhail.server.material.models import Frame, Picture
+from glenhail.server.studies.models import FolderFile, Output
 
 KEPT_S = 20  # a role taken away is felt within this time
 
@@ -44,3 +47,17 @@ def visible_picture(actor: Actor, picture_id: int) -> Picture:
     if picture is None:
         raise Missing("There is no such picture.")
     return picture
+
+
+def name_at(actor: Actor, picture: Picture) -> str:
+    """The name that a picture's file has at the actor's bench."""
+    bench = membership(actor).bench
+    ways = (
+        ("file_name", Frame.objects.filter(bench=bench, picture=picture)),
+        ("truth_name", Frame.objects.filter(bench=bench, truth=picture)),
+        ("file_name", Output.objects.filter(frame__bench=bench, picture=picture)),
+        ("preview_name", Output.objects.filter(frame__bench=bench, preview=picture)),
+        ("path", FolderFile.objects.filter(folder__study__bench=bench, picture=picture)),
+    )
+    found = (rows.values_list(field, flat=True).first() for field, rows in ways)
+    return next((PurePosixPath(name).name for name in found if name), "file")

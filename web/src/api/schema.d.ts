@@ -708,6 +708,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/storage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What lies on the disk; for owners. */
+        get: operations["storage_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies": {
         parameters: {
             query?: never;
@@ -1560,6 +1577,11 @@ export interface components {
             low: number;
             /** Format: double */
             high: number;
+        };
+        AmountOut: {
+            kind: string;
+            files: number;
+            bytes: number;
         };
         AnswersOut: {
             findings: components["schemas"]["ContenderFindingsOut"][];
@@ -2631,6 +2653,11 @@ export interface components {
             part?: components["schemas"]["PartShape"] | null;
             /** @default  */
             method: string;
+        };
+        /** @description Files and bytes of each kind; ``removable`` is what nothing needs, some of it still within its time of grace. */
+        StorageOut: {
+            kept: components["schemas"]["AmountOut"][];
+            removable: components["schemas"]["AmountOut"][];
         };
         StudyIn: {
             question: string;
@@ -4295,6 +4322,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    storage_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StorageOut"];
+                };
             };
         };
     };

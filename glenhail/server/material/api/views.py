@@ -129,6 +129,14 @@ class FrameOut(serializers.ModelSerializer[Frame]):
         ]
         read_only_fields = fields
 
+    def to_representation(self, frame: Frame) -> dict[str, Any]:
+        """With the frame's own names for its files."""
+        told: dict[str, Any] = super().to_representation(frame)
+        for of, picture, name in (("picture", frame.picture, frame.file_name), ("truth", frame.truth, frame.truth_name)):
+            if told.get(of) and picture is not None:
+                told[of] |= {"name": name, "problem": picture.problem_as(name)}
+        return told
+
     @extend_schema_field(serializers.CharField(allow_null=True))
     def get_found(self, frame: Frame) -> str | None:
         """The target seen in it."""

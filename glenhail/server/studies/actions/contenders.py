@@ -31,14 +31,22 @@ def enter_contender(actor: Actor, study: Study, told: core.Treatment) -> Contend
 
 @transaction.atomic
 def under_next_letter(study: Study, **what: Any) -> Contender:
-    """A new contender: a letter once given is never given again."""
+    """A new contender. A letter once given is not given again before all others are, and never once it was published."""
     locked = Study.objects.select_for_update().get(pk=study.pk)
-    if locked.letters_given >= len(LETTERS):
-        raise Conflict("All letters of this study are given. Start another study for more contenders.")
-    letter = LETTERS[locked.letters_given]
+    letter = _next_letter(locked)
     locked.letters_given += 1
     locked.save(update_fields=["letters_given"])
     return Contender.objects.create(study=locked, letter=letter, order=locked.letters_given, **what)
+
+
+def _next_letter(study: Study) -> str:
+    if study.letters_given < len(LETTERS):
+        return LETTERS[study.letters_given]
+    taken = {*study.contenders.values_list("letter", flat=True), *study.letters_published}
+    free = next((letter for letter in LETTERS if letter not in taken), None)
+    if free is None:
+        raise Conflict("All letters of this study are given. Start another study for more contenders.")
+    return free
 
 
 @transaction.atomic

@@ -229,7 +229,7 @@ class CurvesView(APIView):
     def get(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
         told = request.query_params.get("patch", "")
-        if not told.isdecimal() or not study.patches.filter(pk=int(told)).exists():
+        if not (told.isascii() and told.isdecimal()) or not study.patches.filter(pk=int(told)).exists():
             raise Missing("There is no such patch in this study, or it was removed.")
         return Response(MeasuredCurveOut(answers.curves(study, int(told), _basis(request)), many=True).data)
 

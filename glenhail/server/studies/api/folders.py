@@ -10,6 +10,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.requests import valid
 from glenhail.server.jobs.models import ACTIVE, Job
 from glenhail.server.material.actions.frames import find_frame
@@ -83,7 +85,8 @@ class HotFolderOut(serializers.Serializer[Any]):
     note = serializers.CharField()
 
     def get_home(self, folder: HotFolder) -> str:
-        return str(hot.home_of(folder.contender))
+        # Where things lie on the server is for those who put files there.
+        return str(hot.home_of(folder.contender)) if self.context.get("editor", True) else ""
 
 
 class FoldersView(APIView):
@@ -152,7 +155,8 @@ class HotFoldersView(APIView):
     @extend_schema(operation_id="hot_folders_list", responses=HotFolderOut(many=True))
     def get(self, request: Request, study_id: int) -> Response:
         rows = HotFolder.objects.filter(contender__study=queries.find_study(request.user, study_id), open=True)
-        return Response(HotFolderOut(rows.select_related("contender__treatment"), many=True).data)
+        told = {"editor": membership(request.user).role != Role.VIEWER}
+        return Response(HotFolderOut(rows.select_related("contender__treatment"), many=True, context=told).data)
 
 
 class HotFolderView(APIView):

@@ -33,6 +33,7 @@ class Study(models.Model):
     question = models.CharField(max_length=200)
     factor = models.CharField(max_length=20, choices=Factor.choices)
     letters_given = models.IntegerField(default=0)
+    letters_published = models.JSONField(default=list)
     match = models.CharField(max_length=20, choices=[(m.value, m.value) for m in Match], default=Match.NONE)
     size = models.CharField(max_length=10, choices=[(s.value, s.value) for s in Size], default=Size.NATIVE)
     created = models.DateTimeField(auto_now_add=True)

@@ -20,7 +20,7 @@ from glenhail.core.methods.table import METHODS
 from glenhail.core.outside.command import allowed
 from glenhail.core.treatments.step import Treatment as Told
 from glenhail.core.treatments.step import treatment_of
-from glenhail.server.accounts.models import Bench
+from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.common.requests import valid
@@ -128,8 +128,10 @@ class ProgramsView(APIView):
 
     @extend_schema(operation_id="programs_list", responses=ProgramsOut)
     def get(self, request: Request) -> Response:
-        membership(request.user)
-        return Response(ProgramsOut({"directory": str(settings.TOOLS_DIR), "programs": allowed(settings.TOOLS_DIR)}).data)
+        role = membership(request.user).role
+        # Where things lie on the server is for those who put them there.
+        directory = str(settings.TOOLS_DIR) if role == Role.OWNER else ""
+        return Response(ProgramsOut({"directory": directory, "programs": allowed(settings.TOOLS_DIR)}).data)
 
 
 class MethodsView(APIView):
@@ -142,7 +144,7 @@ class MethodsView(APIView):
 
 def _chosen(request: Request) -> Sequence[Tool]:
     """The tools asked for, in the order asked for."""
-    told = [int(n) for n in str(request.query_params.get("tools", "")).split(",") if n.strip().isdigit()]
+    told = [int(n) for n in str(request.query_params.get("tools", "")).split(",") if n.strip().isascii() and n.strip().isdecimal()]
     tools = {t.pk: t for t in tools_of(membership(request.user).bench)}
     return [tools[n] for n in told if n in tools] if told else list(tools.values())
 

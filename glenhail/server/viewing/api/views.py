@@ -22,7 +22,7 @@ from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.models import PictureState
 from glenhail.server.viewing.again import made_again
-from glenhail.server.viewing.permissions import visible_picture, visible_pyramid
+from glenhail.server.viewing.permissions import name_at, visible_picture, visible_pyramid
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
 
@@ -47,7 +47,9 @@ class OriginalView(APIView):
     def get(self, request: Request, picture_id: int) -> FileResponse:
         picture = visible_picture(request.user, picture_id)
         stream = storages["originals"].open(picture.file.path)
-        return FileResponse(stream, as_attachment=True, filename=picture.name, content_type="application/octet-stream")
+        return FileResponse(
+            stream, as_attachment=True, filename=name_at(request.user, picture), content_type="application/octet-stream"
+        )
 
 
 class ExportOut(serializers.Serializer[Any]):
@@ -70,7 +72,7 @@ class ExportView(APIView):
         path = exports.export_path(picture, ending)
         if not storages["derived"].exists(path):
             raise Missing(f"{picture} was not made into that yet.")
-        name = f"{PurePosixPath(picture.name).stem}-16bit.{ending}"
+        name = f"{PurePosixPath(name_at(request.user, picture)).stem}-16bit.{ending}"
         return FileResponse(
             storages["derived"].open(path), as_attachment=True, filename=name, content_type="application/octet-stream"
         )
