@@ -19,6 +19,7 @@ from glenhail.launch.roles import TESTS
 ROOT = Path(__file__).resolve().parents[2]
 PYTHON = sys.executable
 HOST = "127.0.0.1"
+SERVERS = 2  # processes that answer requests
 
 
 def var() -> Path:
@@ -105,12 +106,12 @@ def _make_files() -> subprocess.Popen[bytes]:
 
 
 def _start(crew: Crew, port: int) -> None:
-    server = [PYTHON, "-m", "gunicorn", "glenhail.server.wsgi", "--bind", f"{HOST}:{port}"]
-    crew.add("server", [*server, "--workers", "2", "--threads", "8", "--timeout", "120", "--worker-tmp-dir", "/dev/shm"])  # noqa: S108  (gunicorn's heartbeat files)
+    for i in range(SERVERS):
+        crew.add(f"server-{i + 1}", [PYTHON, "-m", "glenhail.launch.front", HOST, str(port)])
     for i in range(int(os.environ.get("GLENHAIL_WORKERS", os.cpu_count() or 1))):
         crew.add(f"worker-{i + 1}", [PYTHON, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"])
     if not wait_for_port(port, 60):
-        raise NoDatabase(f"The server does not answer; its log is {crew.logs / 'server.log'}.")
+        raise NoDatabase(f"The server does not answer; its log is {crew.logs / 'server-1.log'}.")
 
 
 def _greet(port: int, demo: bool, seconds: float) -> None:

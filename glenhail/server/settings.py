@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import secrets
+from datetime import timedelta
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -30,6 +31,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "axes",
     "rest_framework",
     "drf_spectacular",
     "procrastinate.contrib.django",
@@ -47,6 +49,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "glenhail.server.common.addresses.PlainAddresses",
+    "glenhail.server.common.busy.NotAllAtOnce",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -56,6 +59,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "glenhail.server.common.policy.ContentPolicy",
     "glenhail.server.common.outage.Outage",
+    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "glenhail.server.urls"
@@ -84,7 +88,23 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
+    for name, options in (
+        ("MinimumLengthValidator", {"min_length": 10}),
+        ("CommonPasswordValidator", {}),
+        ("NumericPasswordValidator", {}),
+        ("UserAttributeSimilarityValidator", {}),
+    )
+]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# Five wrong passwords for a name from one address, and that pair waits.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "glenhail.server.accounts.lockout.told"
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
 USE_TZ = True
@@ -141,15 +161,23 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_NO_READ_ONLY_REQUIRED": False,
     "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
     "ENUM_NAME_OVERRIDES": {
+        "MemberRoleEnum": "glenhail.server.accounts.models.Role.choices",
+        "RoleEnum": "glenhail.core.measures.table.ROLES",
         "DecidedEnum": "glenhail.server.studies.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
         "FolderStateEnum": "glenhail.server.studies.models.FolderState.choices",
     },
 }
 
+# On a public address: TLS ends at a proxy, and nothing is sent without it. See docs/operations.md.
+PUBLIC = os.environ.get("GLENHAIL_PUBLIC") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = PUBLIC
+SECURE_HSTS_SECONDS = 31_536_000 if PUBLIC else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = PUBLIC
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if PUBLIC else None
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
-X_FRAME_OPTIONS = "SAMEORIGIN"
+X_FRAME_OPTIONS = "DENY"
 
 LOGGING = {
     "version": 1,

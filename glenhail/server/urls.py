@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
+from glenhail.server.accounts.api import people
 from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
@@ -35,6 +36,16 @@ urlpatterns = [
     path("healthy", storage.healthy),
     path("api/storage", storage.StorageView.as_view()),
     path("api/session", SessionView.as_view()),
+    path("api/people", people.PeopleView.as_view()),
+    path("api/people/<int:user_id>", people.PersonView.as_view()),
+    path("api/people/<int:user_id>/new-password", people.ResetLinkView.as_view()),
+    path("api/invitations", people.InvitationsView.as_view()),
+    path("api/join", people.JoinView.as_view()),
+    path("api/new-password", people.ResetView.as_view()),
+    path("api/password", people.PasswordView.as_view()),
+    path("api/sessions", people.SessionsView.as_view()),
+    path("api/sessions/<str:session_id>", people.OneSessionView.as_view()),
+    path("api/trail", people.TrailView.as_view()),
     path("api/queue", QueueView.as_view()),
     path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),
     path("api/jobs/<int:job_id>/retry", JobRetryView.as_view()),

@@ -6,6 +6,7 @@ import { useSession } from "./api/queries";
 import SendingTray from "./parts/SendingTray.vue";
 import TopBar from "./parts/TopBar.vue";
 import SignIn from "./pages/SignIn.vue";
+import { useAway } from "./composables/useAway";
 import { provideNotices } from "./composables/useNotices";
 import { provideWork } from "./composables/useWork";
 
@@ -13,6 +14,7 @@ const route = useRoute();
 const { data: session, error } = useSession();
 const signedIn = computed(() => session.value?.signed_in ?? false);
 const notices = provideNotices();
+const { away } = useAway();
 provideWork(signedIn);
 </script>
 
@@ -32,6 +34,9 @@ provideWork(signedIn);
       </template>
     </template>
     <p v-else-if="error" class="page rowan">{{ error.message }}</p>
+    <v-snackbar :model-value="away" :timeout="-1" color="secondary" location="top" role="status">
+      The server does not answer for a moment. It is asked again until it does; nothing was lost.
+    </v-snackbar>
     <v-snackbar
       v-model="notices.shown.value"
       :color="notices.bad.value ? 'error' : 'secondary'"

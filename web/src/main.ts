@@ -8,6 +8,7 @@ import { VueQueryPlugin } from "@tanstack/vue-query";
 import { createApp } from "vue";
 
 import App from "./App.vue";
+import { patience } from "./composables/useAway";
 import { router } from "./router";
 import { vuetify } from "./theme";
 
@@ -15,6 +16,6 @@ createApp(App)
   .use(vuetify)
   .use(router)
   .use(VueQueryPlugin, {
-    queryClientConfig: { defaultOptions: { queries: { staleTime: 2000, retry: 1 } } },
+    queryClientConfig: { defaultOptions: { queries: { staleTime: 2000, ...patience } } },
   })
   .mount("#app");

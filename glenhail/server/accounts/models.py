@@ -52,3 +52,26 @@ class Trail(models.Model):
 
     def __str__(self) -> str:
         return f"{self.action}: {self.subject}"
+
+
+class LinkKind(models.TextChoices):
+    """What a link that an owner hands over is for."""
+
+    INVITE = "invite"
+    RESET = "reset"
+
+
+class Link(models.Model):
+    """A link that lets somebody in once: to join a bench, or to set a forgotten password. Only its token's hash is kept."""
+
+    kind = models.CharField(max_length=10, choices=LinkKind.choices)
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="links")
+    token_hash = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=10, choices=Role.choices, blank=True)
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="links")
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    expires = models.DateTimeField()
+    used = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.kind} for {self.user or self.role}"

@@ -358,6 +358,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A link for one more person. */
+        post: operations["person_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -392,6 +409,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Joining by a link, which signs in. */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/methods": {
         parameters: {
             query?: never;
@@ -403,6 +437,23 @@ export interface paths {
         get: operations["methods_list"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new password by a link. */
+        post: operations["password_reset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -443,6 +494,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One's own password. */
+        put: operations["password_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patches/{patch_id}": {
         parameters: {
             query?: never;
@@ -472,6 +540,58 @@ export interface paths {
         put?: never;
         /** @description A patch drawn again on the other frames of its scene. */
         post: operations["patch_spread"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who works at the bench. */
+        get: operations["people_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{user_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One member. */
+        delete: operations["person_shut_out"];
+        options?: never;
+        head?: never;
+        /** @description One member. */
+        patch: operations["person_change"];
+        trace?: never;
+    };
+    "/api/people/{user_id}/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A link for a member who forgot the password. */
+        post: operations["person_offer_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -703,6 +823,40 @@ export interface paths {
         post: operations["session_begin"];
         /** @description Who is signed in. */
         delete: operations["session_end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own sessions. */
+        get: operations["sessions_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One of them. */
+        delete: operations["session_end_other"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1435,6 +1589,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was done at the bench, the newest first; for owners. `before` goes on from an entry. */
+        get: operations["trail_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/treatments": {
         parameters: {
             query?: never;
@@ -2100,6 +2271,11 @@ export interface components {
         };
         /** @enum {string} */
         JobOutStateEnum: "queued" | "running" | "done" | "failed" | "cancelled";
+        JoinIn: {
+            token: string;
+            username: string;
+            password: string;
+        };
         /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Whether the file can be had; where not, it is being put together. */
@@ -2128,6 +2304,10 @@ export interface components {
             likeness: number;
             bend: components["schemas"]["BendOut"] | null;
             doubts: string[];
+        };
+        /** @description Where the link leads, told this once. */
+        LinkOut: {
+            address: string;
         };
         /** @enum {string} */
         MatchEnum: "none" | "exposure" | "exposure per patch" | "exposure and tone";
@@ -2173,6 +2353,15 @@ export interface components {
             /** Format: double */
             level: number;
         };
+        MemberOut: {
+            id: number;
+            name: string;
+            role?: components["schemas"]["MemberRoleEnum"];
+            /** Format: date-time */
+            last_login: string | null;
+        };
+        /** @enum {string} */
+        MemberRoleEnum: "viewer" | "editor" | "owner";
         /** @description A built-in method. */
         MethodOut: {
             id: string;
@@ -2206,6 +2395,12 @@ export interface components {
         };
         NoteIn: {
             note: string;
+        };
+        OpenSessionOut: {
+            id: string;
+            /** Format: date-time */
+            expires: string;
+            this: boolean;
         };
         /** @enum {string} */
         OutcomeEnum: "made" | "failed" | "told";
@@ -2249,6 +2444,10 @@ export interface components {
             /** Format: double */
             h: number;
         };
+        PasswordIn: {
+            old: string;
+            new: string;
+        };
         PatchIn: {
             name: string;
             role: components["schemas"]["RoleEnum"];
@@ -2280,6 +2479,9 @@ export interface components {
         PatchedFrameChange: {
             name?: string;
             scene?: number | null;
+        };
+        PatchedRoleIn: {
+            role?: components["schemas"]["MemberRoleEnum"];
         };
         PatchedStudyIn: {
             question?: string;
@@ -2479,8 +2681,15 @@ export interface components {
             question: string;
             editions: components["schemas"]["EditionOut"][];
         };
+        ResetIn: {
+            token: string;
+            password: string;
+        };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
+        RoleIn: {
+            role: components["schemas"]["MemberRoleEnum"];
+        };
         /** @description One thing that should be equal, and up to where it is taken for equal. */
         RuleOut: {
             id: string;
@@ -2821,6 +3030,15 @@ export interface components {
             letter: string;
             x: components["schemas"]["MedianOut"];
             y: components["schemas"]["MedianOut"];
+        };
+        TrailOut: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            /** @default  */
+            who: string;
+            action: string;
+            subject: string;
         };
         /** @description Steps in their order, and what the first is handed. */
         TreatmentShape: {
@@ -3674,6 +3892,30 @@ export interface operations {
             };
         };
     };
+    person_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+                "multipart/form-data": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
     job_cancel: {
         parameters: {
             query?: never;
@@ -3716,6 +3958,30 @@ export interface operations {
             };
         };
     };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+                "multipart/form-data": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+        };
+    };
     methods_list: {
         parameters: {
             query?: never;
@@ -3732,6 +3998,29 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MethodOut"][];
                 };
+            };
+        };
+    };
+    password_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetIn"];
+                "multipart/form-data": components["schemas"]["ResetIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3769,6 +4058,29 @@ export interface operations {
             content: {
                 "application/json": components["schemas"]["PointsIn"];
                 "multipart/form-data": components["schemas"]["PointsIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    password_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+                "multipart/form-data": components["schemas"]["PasswordIn"];
             };
         };
         responses: {
@@ -3844,6 +4156,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PatchOut"][];
+                };
+            };
+        };
+    };
+    people_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"][];
+                };
+            };
+        };
+    };
+    person_shut_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    person_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedRoleIn"];
+                "multipart/form-data": components["schemas"]["PatchedRoleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+        };
+    };
+    person_offer_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
                 };
             };
         };
@@ -4312,6 +4710,45 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    sessions_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenSessionOut"][];
+                };
+            };
+        };
+    };
+    session_end_other: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -5581,6 +6018,25 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    trail_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailOut"][];
                 };
             };
         };

@@ -43,7 +43,7 @@ class SessionView(APIView):
     def post(self, request: Request) -> Response:
         given = Credentials(data=request.data)
         given.is_valid(raise_exception=True)
-        user = authenticate(request, **given.validated_data)
+        user = authenticate(request._request, **given.validated_data)
         if user is None:
             raise NotAllowed("Name and password do not match an account here.")
         login(request, user)
