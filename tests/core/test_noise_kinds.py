@@ -15,6 +15,7 @@ from glenhail.core.measures.noise_spectrum import spectra
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.subject import Laid, Subject
 from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.measures.welch import sides
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Mapping, Rect
 from tests.pictures import picture
@@ -69,7 +70,8 @@ class Spectrum(unittest.TestCase):
         # Parseval's theorem; scipy's own Welch estimate of the rows of white noise is the second opinion of its level.
         rest = residual(3 * noise(2)[..., 0])
         blocks, side = spectra(rest)
-        self.assertAlmostEqual(float(blocks.mean()) / float(rest.var()), 1, delta=0.01)
+        whole = float((blocks.mean(axis=0) * sides(side)).sum()) / side**2
+        self.assertAlmostEqual(whole / float(rest.var()), 1, delta=0.005)
         _, density = welch(rest, nperseg=side, axis=1, return_onesided=False)
         self.assertAlmostEqual(float(np.median(blocks.mean(axis=0))) / float(np.median(density.mean(axis=0))), 1, delta=0.05)
 

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
+import tempfile
+import zipfile
 from pathlib import Path
 
 from django.core.files.storage import storages
+from django.core.files.uploadedfile import SimpleUploadedFile
 
+from glenhail.core.files.reading import read_picture
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.publishing.models import Edition, Proof
+from glenhail.server.publishing.originals import pixels_hash
 from glenhail.server.studies.models import Output
-from tests.server.base import ServerTest, upload, work
+from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"
 TEXTS = {"summary": "A is softer.", "method": "", "disclosure": "Paid for by us."}
@@ -73,10 +79,36 @@ class Publishing(ServerTest):
         self.ask()
         proof = Proof.objects.get()
         from glenhail.server.accounts.models import Trail
-        from glenhail.server.publishing.proofs import as_text, hashlib
+        from glenhail.server.publishing.proofs import as_text
 
         self.assertEqual(hashlib.sha256(as_text(proof.document).encode()).hexdigest(), proof.sha256)
         self.assertTrue(Trail.objects.filter(action="publish", subject__contains=proof.sha256[:12]).exists())
         self.assertEqual(
             set(map(int, proof.places)), set(Output.objects.filter(picture__isnull=False).values_list("pk", flat=True))
         )
+
+    def test_three_hashes_are_told_of_each_file_and_its_pixels_are_those_of_the_original(self) -> None:
+        contender, frame = self.study.contenders.get(letter="A"), self.study.study_frames.get().frame
+        planted = tiff("smooth") + b"Zilpzalp sits behind the end"
+        self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"file": SimpleUploadedFile("out_A.tif", planted)})
+        work()
+        self.ask()
+        work()
+        edition = Edition.objects.get()
+        self.assertFalse(any(b"Zilpzalp" in part for part in self.bundle(edition).values()))
+        entry = next(e for e in edition.manifest if e["name"].endswith("out_A.tif"))
+        self.assertEqual(entry["original"], hashlib.sha256(planted).hexdigest())
+        copy = self.bundle(edition)[f"originals/{entry['name']}"]
+        self.assertEqual((entry["sha256"], entry["size"]), (hashlib.sha256(copy).hexdigest(), len(copy)))
+        with tempfile.NamedTemporaryFile(suffix=".tif") as file:
+            for raw in (planted, copy):
+                file.seek(0)
+                file.truncate()
+                file.write(raw)
+                file.flush()
+                self.assertEqual(pixels_hash(read_picture(Path(file.name)).pixels), entry["pixels"])
+        self.assertEqual(json.loads(self.bundle(edition)["originals.json"]), edition.manifest)
+
+    def bundle(self, edition: Edition) -> dict[str, bytes]:
+        whole = zipfile.ZipFile(stream_of(self.owner.get(f"{edition.address}everything.zip")))
+        return {name: whole.read(name) for name in whole.namelist()}

@@ -1,26 +1,35 @@
-"""Taking out of a file what must not be published: where it was taken, and serial numbers. Pixels stay bit for bit.
+"""Files as they may be published: with what describes their pixels, and nothing else.
 
-Values are overwritten in their places, so that nothing else moves; only PNG's text is left out and its checksums made anew.
+What may stay is listed, for each format; everything that is not is left out or blanked, wherever a format has room for it: Exif and
+its thumbnails, XMP whole or extended, IPTC, comments, makers' notes, boxes and chunks of other programs, data after the end. Pixels
+stay bit for bit.
 """
 
 from __future__ import annotations
 
 import struct
 import zlib
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-# Exif 2.32, tables 4 to 8, and DNG's own tags.
-SUB_IFDS, EXIF_IFD, GPS_IFD, XMP, MAKER_NOTE, IPTC = 330, 34665, 34853, 700, 37500, 33723
-OWNER, BODY_SERIAL, LENS_SERIAL, DNG_SERIAL, DNG_PRIVATE = 42032, 42033, 42037, 50735, 50740
-PRIVATE = {XMP, MAKER_NOTE, IPTC, OWNER, BODY_SERIAL, LENS_SERIAL, DNG_SERIAL, DNG_PRIVATE}
-SIZES = {1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4}
-MOST_IFDS = 100
+from glenhail.core.files.privacy_boxes import clean_boxes
+from glenhail.core.files.privacy_tiff import STARTS, clean_file, exif_block
+
 PNG_START = b"\x89PNG\r\n\x1a\n"
-PNG_TEXT = (b"tEXt", b"zTXt", b"iTXt")
+# PNG third edition, and APNG's own.
+PNG_CHUNKS = {
+    b"IHDR", b"PLTE", b"IDAT", b"IEND", b"tRNS", b"cHRM", b"gAMA", b"iCCP", b"sBIT", b"sRGB", b"bKGD", b"pHYs", b"cICP", b"mDCV",
+    b"cLLI",
+}  # fmt: skip
+WEBP_CHUNKS = {b"VP8 ", b"VP8L", b"ALPH", b"ANIM", b"ANMF", b"ICCP"}
+WEBP_EXIF, WEBP_XMP = 0x08, 0x04  # of the VP8X chunk's flags
+# ITU-T T.81, table B.1: tables, frames, scans, restarts.
+JPEG_SEGMENTS = {*range(0xC0, 0xD0), 0xDA, 0xDB, 0xDC, 0xDD, 0xDE, 0xDF}
+APP0, APP1, APP2, APP14 = 0xE0, 0xE1, 0xE2, 0xEE
+START_OF_SCAN, END = 0xDA, 0xD9
+ICC = b"ICC_PROFILE\0"
 # A raw file of a maker's own format hides serial numbers in notes that developing needs; BigTIFF is laid out otherwise.
 KEPT_BACK = "kept back: what a file of this kind may tell of place and serial numbers can not be taken out"
-BIG_TIFF = (b"II+\0", b"MM\0+")
-IPTC_SEGMENT, START_OF_SCAN = 0xED, 0xDA  # ITU-T T.81, table B.1
 
 
 @dataclass(frozen=True)
@@ -32,7 +41,7 @@ class Cleaned:
 
 
 def cleaned(data: bytes, format_name: str) -> Cleaned | None:
-    """A file without position, owner, serial numbers, maker notes and XMP; None where that can not be had.
+    """A file with nothing but what describes its pixels; None where that can not be had.
 
     Parameters
     ----------
@@ -41,129 +50,115 @@ def cleaned(data: bytes, format_name: str) -> Cleaned | None:
     format_name : str
         As in `glenhail.core.picture.Facts.format`.
     """
-    if format_name == "raw" or data[:4] in BIG_TIFF:
-        return None
-    buffer = bytearray(data)
-    if buffer.startswith(PNG_START):
-        buffer = _clean_png(buffer)
-    elif bytes(buffer[:4]) in (b"II*\0", b"MM\0*"):
-        _clean_tiff(buffer, 0)
-    else:
-        _clean_embedded(buffer)
-    return Cleaned(bytes(buffer), buffer != data)
+    made = None if format_name == "raw" else _by_kind(data)
+    return None if made is None else Cleaned(made, made != data)
 
 
-def _clean_embedded(buffer: bytearray) -> None:
-    """JPEG, WebP, AVIF and HEIC: Exif blocks wherever they lie, and XMP packets."""
-    at = 0
-    while (at := buffer.find(b"Exif", at)) >= 0:
-        for start in range(at + 4, at + 16):
-            if bytes(buffer[start : start + 4]) in (b"II*\0", b"MM\0*"):
-                _clean_tiff(buffer, start)
-                break
-        at += 4
-    if buffer[4:8] == b"ftyp":
-        _clean_bare_exif(buffer)
-    if buffer.startswith(b"RIFF"):  # WebP calls its chunk EXIF and starts the block right after the chunk's size
-        at = buffer.find(b"EXIF", 12)
-        if at >= 0:
-            start = at + 8 if bytes(buffer[at + 8 : at + 12]) in (b"II*\0", b"MM\0*") else at + 14
-            _clean_tiff(buffer, start)
-    if buffer.startswith(b"\xff\xd8"):
-        _clean_jpeg_iptc(buffer)
-    at = 0
-    while (at := buffer.find(b"<x:xmpmeta", at)) >= 0:
-        end = buffer.find(b"</x:xmpmeta>", at)
-        end = len(buffer) if end < 0 else end + 12
-        buffer[at:end] = b" " * (end - at)
-        at = end
+def _by_kind(data: bytes) -> bytes | None:
+    if data.startswith(PNG_START):
+        return _png(data)
+    if data[:4] in STARTS:
+        return clean_file(data)
+    if data.startswith(b"\xff\xd8"):
+        return _jpeg(data)
+    if data.startswith(b"RIFF") and data[8:12] == b"WEBP":
+        return _webp(data)
+    if data[4:8] == b"ftyp" or data[4:8] == b"JXL ":
+        return clean_boxes(data)
+    # A bare JPEG XL codestream is its pixels; nothing else begins so.
+    return data if data.startswith(b"\xff\x0a") else None
 
 
-def _clean_bare_exif(buffer: bytearray) -> None:
-    """In AVIF and HEIC a block may follow its offset of four zero bytes at once (ISO/IEC 23008-12, annex A.2.1)."""
-    for start in (b"II*\0", b"MM\0*"):
-        at = 0
-        while (at := buffer.find(bytes(4) + start, at)) >= 0:
-            _clean_tiff(buffer, at + 4)
-            at += 8
-
-
-def _clean_jpeg_iptc(buffer: bytearray) -> None:
-    """Blank the segments that hold IPTC records; the walk ends where the picture begins."""
-    at = 2
-    while at + 4 <= len(buffer) and buffer[at] == 0xFF and buffer[at + 1] != START_OF_SCAN:
-        length = _number(buffer, at + 2, "H", ">")
-        if buffer[at + 1] == IPTC_SEGMENT:
-            _zero(buffer, at + 4, length - 2)
-        at += 2 + max(2, length)
-
-
-def _clean_png(buffer: bytearray) -> bytearray:
-    out, at = bytearray(PNG_START), 8
-    while at + 12 <= len(buffer):
-        (length,) = struct.unpack_from(">I", buffer, at)
-        kind, body = bytes(buffer[at + 4 : at + 8]), bytearray(buffer[at + 8 : at + 8 + length])
-        if kind == b"eXIf":
-            _clean_tiff(body, 0)
-        if kind not in PNG_TEXT:
-            out += struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
-        at += 12 + length
-    return out + buffer[at:] if at < len(buffer) else out
-
-
-def _clean_tiff(buffer: bytearray, base: int) -> None:
-    """Walk the directories of a TIFF block that starts at `base`; damage ends the walk, it never raises."""
-    order = "<" if buffer[base : base + 2] == b"II" else ">"
-    waiting: list[int] = [_number(buffer, base + 4, "I", order)]
-    seen: set[int] = set()
-    while waiting and len(seen) < MOST_IFDS:
-        ifd = waiting.pop()
-        if not ifd or ifd in seen or base + ifd + 2 > len(buffer):
+def _jpeg(data: bytes) -> bytes | None:
+    """The one picture of the file: what may follow it (further pictures, other data) goes."""
+    out, at, scanned = bytearray(b"\xff\xd8"), 2, False
+    while at + 2 <= len(data):
+        if data[at] != 0xFF:
+            return None
+        kind = data[at + 1]
+        if kind == 0xFF:  # fill
+            at += 1
             continue
-        seen.add(ifd)
-        count = _number(buffer, base + ifd, "H", order)
-        for i in range(count):
-            waiting += _clean_entry(buffer, base, base + ifd + 2 + 12 * i, order)
-        waiting.append(_number(buffer, base + ifd + 2 + 12 * count, "I", order))
+        if kind == END:
+            return bytes(out) + b"\xff\xd9" if scanned else None
+        length = int.from_bytes(data[at + 2 : at + 4], "big")
+        end = at + 2 + length
+        if length < 2 or end > len(data):
+            return None
+        out += _jpeg_segment(kind, data[at:end])
+        at = end
+        if kind == START_OF_SCAN:
+            scanned, end = True, _scan_end(data, at)
+            out += data[at:end]
+            at = end
+    # Cut off within a scan, as some decoders take it.
+    return bytes(out) if scanned else None
 
 
-def _clean_entry(buffer: bytearray, base: int, at: int, order: str) -> list[int]:
-    """Blank one entry where it is private; returns directories that it points to."""
-    if at + 12 > len(buffer):
-        return []
-    tag, kind = _number(buffer, at, "H", order), _number(buffer, at + 2, "H", order)
-    count, value = _number(buffer, at + 4, "I", order), _number(buffer, at + 8, "I", order)
-    size = SIZES.get(kind, 1) * count
-    start = at + 8 if size <= 4 else base + value
-    if tag == GPS_IFD:
-        _empty(buffer, base, base + value, order)
-    elif tag in PRIVATE:
-        _zero(buffer, start, size)
-    elif tag == EXIF_IFD:
-        return [value]
-    elif tag == SUB_IFDS:
-        return [_number(buffer, start + 4 * k, "I", order) for k in range(min(count, MOST_IFDS))]
-    return []
+def _scan_end(data: bytes, at: int) -> int:
+    """Where entropy-coded data ends: at a marker that is neither stuffed nor a restart."""
+    while (at := data.find(b"\xff", at)) >= 0 and at + 1 < len(data):
+        if data[at + 1] != 0 and not 0xD0 <= data[at + 1] <= 0xD7 and data[at + 1] != 0xFF:
+            return at
+        at += 1
+    return len(data)
 
 
-def _empty(buffer: bytearray, base: int, ifd: int, order: str) -> None:
-    """Blank every entry of a directory with what it points to, and leave it with no entry."""
-    count = _number(buffer, ifd, "H", order)
-    for at in range(ifd + 2, min(ifd + 2 + 12 * count, len(buffer) - 11), 12):
-        size = SIZES.get(_number(buffer, at + 2, "H", order), 1) * _number(buffer, at + 4, "I", order)
-        if size > 4:
-            _zero(buffer, base + _number(buffer, at + 8, "I", order), size)
-    _zero(buffer, ifd, 2 + 12 * count)
+def _jpeg_segment(kind: int, segment: bytes) -> bytes:
+    """What may stay of a segment."""
+    body = segment[4:]
+    if kind in JPEG_SEGMENTS:
+        return segment
+    if kind == APP0 and body.startswith(b"JFIF\0"):
+        return b"\xff\xe0\0\x10" + body[:12] + b"\0\0"  # without its thumbnail
+    if kind == APP1 and body.startswith(b"Exif\0"):
+        block = exif_block(body[6:])
+        return b"\xff\xe1" + struct.pack(">H", len(block) + 8) + b"Exif\0\0" + block if block else b""
+    if kind == APP2 and body.startswith(ICC):
+        return segment
+    if kind == APP14 and body.startswith(b"Adobe"):
+        return b"\xff\xee\0\x0e" + body[:12]
+    return b""
 
 
-def _zero(buffer: bytearray, start: int, size: int) -> None:
-    end = min(start + size, len(buffer))
-    if start < end:
-        buffer[start:end] = bytes(end - start)
+def _png(data: bytes) -> bytes | None:
+    out = bytearray(PNG_START)
+    for kind, body in _chunks(data, 8, ">", 4):
+        if kind == b"eXIf":
+            body = exif_block(body)  # noqa: PLW2901  (what may stay of it)
+        if (kind in PNG_CHUNKS or kind == b"eXIf") and (body or kind == b"IEND"):
+            out += struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+        if kind == b"IEND":
+            return bytes(out)
+    return None
 
 
-def _number(buffer: bytearray, at: int, kind: str, order: str) -> int:
-    """An unsigned number, or 0 beyond the end."""
-    if at < 0 or at + struct.calcsize(kind) > len(buffer):
-        return 0
-    return int(struct.unpack_from(order + kind, buffer, at)[0])
+def _chunks(data: bytes, at: int, order: str, behind: int) -> Iterator[tuple[bytes, bytes]]:
+    """Types and contents of PNG's or RIFF's chunks."""
+    while at + 8 <= len(data):
+        kind, length = (data[at + 4 : at + 8], data[at : at + 4])[:: 1 if order == ">" else -1]
+        size = int.from_bytes(length, "big" if order == ">" else "little")
+        if at + 8 + size > len(data):
+            return
+        yield kind, data[at + 8 : at + 8 + size]
+        at += 8 + size + (behind if order == ">" else size % 2)
+
+
+def _webp(data: bytes) -> bytes | None:
+    """Chunks of the RIFF container (RFC 9649)."""
+    whole = data[: 8 + int.from_bytes(data[4:8], "little")]
+    kept, exif = list[tuple[bytes, bytes]](), b""
+    for kind, body in _chunks(whole, 12, "<", 0):
+        if kind == b"EXIF":
+            exif = exif_block(body[6:] if body.startswith(b"Exif") else body)
+        elif kind == b"VP8X" or kind in WEBP_CHUNKS:
+            kept.append((kind, body))
+    if not any(kind in (b"VP8 ", b"VP8L", b"ANMF") for kind, _ in kept):
+        return None
+    made = b""
+    for kind, body in [*kept, *([(b"EXIF", exif)] if exif else [])]:
+        if kind == b"VP8X" and body:
+            flags = body[0] & ~WEBP_XMP & ~(0 if exif else WEBP_EXIF)
+            body = bytes([flags]) + body[1:]  # noqa: PLW2901
+        made += kind + struct.pack("<I", len(body)) + body + bytes(len(body) % 2)
+    return b"RIFF" + struct.pack("<I", len(made) + 4) + b"WEBP" + made

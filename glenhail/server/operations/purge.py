@@ -69,7 +69,8 @@ def unused_pictures() -> models.QuerySet[Picture]:
 
 def _published() -> set[str]:
     """Hashes of originals that belong to an edition."""
-    return {entry["sha256"] for manifest in Edition.objects.values_list("manifest", flat=True) for entry in manifest}
+    manifests = Edition.objects.values_list("manifest", flat=True)
+    return {entry["sha256"] for manifest in manifests for entry in manifest if "sha256" in entry}
 
 
 def _needed_by_nothing() -> models.QuerySet[StoredFile]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+import json
 import zipfile
 from collections.abc import Iterator
 from typing import IO
@@ -36,7 +37,7 @@ class _Outlet(io.RawIOBase):
 
 
 def stream_bundle(edition: Edition) -> Iterator[bytes]:
-    """The ZIP's bytes: originals/, report/ and SHA256SUMS in the format of sha256sum."""
+    """The ZIP's bytes: originals/ with their three hashes, report/ and SHA256SUMS in the format of sha256sum."""
     outlet = _Outlet()
     sums: list[str] = []
     with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:
@@ -49,6 +50,8 @@ def stream_bundle(edition: Edition) -> Iterator[bytes]:
             sha = entry["sha256"]
             with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:
                 yield from _member(pack, outlet, f"originals/{entry['name']}", file, sums)
+        told = json.dumps(edition.manifest, indent=1, ensure_ascii=False).encode()
+        yield from _member(pack, outlet, "originals.json", io.BytesIO(told), sums)
         for name in _printed(storages["editions"], edition.folder):
             with storages["editions"].open(f"{edition.folder}/{name}") as file:
                 yield from _member(pack, outlet, f"report/{name}", file, sums)

@@ -1,19 +1,63 @@
-"""Originals as they are published: without position, owner and serial numbers."""
+"""Originals as they are published: what describes their pixels, and nothing else."""
 
 from __future__ import annotations
 
+import hashlib
 import io
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
 
+import numpy as np
+from django.conf import settings
+
+from glenhail.core.errors import BadFile
 from glenhail.core.files.privacy import cleaned
+from glenhail.core.files.reading import read_picture
+from glenhail.core.files.writing import write_tiff
+from glenhail.core.picture import Floats
+from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture
 from glenhail.server.storage.files import keep, original
 from glenhail.server.storage.models import StoredFile
 
 
-def published_copy(picture: Picture) -> StoredFile | None:
-    """The original itself where nothing had to be taken out, else a kept copy; None where it must stay here."""
+@dataclass(frozen=True)
+class Published:
+    """What readers get of an original: the original itself or a kept copy, and the hash of the pixels of both."""
+
+    file: StoredFile
+    pixels: str
+
+
+def published_copy(picture: Picture) -> Published | None:
+    """The original itself where nothing had to be taken out, else a kept copy that decodes to the same pixels; None where there can
+    be no such copy, and the original must stay here."""
     with original(picture.file) as path:
         result = cleaned(path.read_bytes(), str(picture.facts.get("format", "")))
     if result is None:
         return None
-    return keep(io.BytesIO(result.data), picture.name) if result.changed else picture.file
+    own = pixels_hash(decoded(picture).pixels)
+    if not result.changed:
+        return Published(picture.file, own)
+    copy = keep(io.BytesIO(result.data), picture.name)
+    with original(copy) as path:
+        try:
+            same = pixels_hash(read_picture(path, picture.name).pixels) == own
+        except BadFile:
+            same = False
+    return Published(copy, own) if same else None
+
+
+def pixels_hash(pixels: Floats) -> str:
+    """SHA-256 of decoded pixels: linear light, float32 little-endian, row by row."""
+    return hashlib.sha256(memoryview(np.ascontiguousarray(pixels, dtype="<f4")).cast("B")).hexdigest()
+
+
+def rendering(picture: Picture) -> StoredFile:
+    """What is measured of a picture as a 16-bit TIFF, for readers who can not have the original."""
+    with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
+        path = Path(folder) / "rendering.tif"
+        write_tiff(path, decoded(picture).pixels)
+        with path.open("rb") as stream:
+            return keep(stream, f"{picture.name} as TIFF")

@@ -19,8 +19,7 @@ from glenhail.core.measures.table import OWN
 from glenhail.core.picture import Rect
 from glenhail.server.material import display
 from glenhail.server.publishing.document import Document
-from glenhail.server.publishing.originals import published_copy
-from glenhail.server.storage.models import StoredFile
+from glenhail.server.publishing.originals import Published, published_copy, rendering
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Output
 from glenhail.server.viewing.crops import crop_codes
@@ -137,9 +136,13 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> 
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:
-    """Every original an edition offers: its name in the download, SHA-256 and size, or why it is kept back."""
+    """Every original an edition offers: its name in the download, or why it is kept back.
+
+    Three hashes are told of each: ``original`` of the file as it came, ``sha256`` of what readers get, and ``pixels`` of what both
+    decode to.
+    """
     entries: dict[str, dict[str, Any]] = {}
-    copies: dict[int, StoredFile | None] = {}
+    copies: dict[int, Published | None] = {}
     rows = Output.objects.filter(contender__study_id=study_id, picture__isnull=False).select_related(
         "contender", "picture__file", "frame__picture"
     )
@@ -149,5 +152,11 @@ def manifest_of(study_id: int) -> list[dict[str, Any]]:
             copies[output.picture.pk] = published_copy(output.picture)
         copy = copies[output.picture.pk]
         name = f"{file_part(output.frame.name)}/{output.contender.letter}_{output.file_name}"
-        entries[name] = {"name": name, "sha256": copy.pk, "size": copy.size} if copy else {"name": name, "withheld": KEPT_BACK}
+        hashes = {"original": output.picture.file_id}
+        if copy is None:
+            entries[name] = {"name": name, "withheld": KEPT_BACK, **hashes}
+            file, instead = rendering(output.picture), f"{name.rpartition('.')[0] or name}-16bit.tif"
+            entries[instead] = {"name": instead, "sha256": file.pk, "size": file.size, "rendering_of": name, **hashes}
+        else:
+            entries[name] = {"name": name, "sha256": copy.file.pk, "size": copy.file.size, **hashes, "pixels": copy.pixels}
     return list(entries.values())
