@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shlex
 import signal
 import subprocess
 import sys
@@ -140,6 +141,28 @@ def check(arguments: list[str]) -> int:
     return run_checks(ROOT)
 
 
+def environment(arguments: list[str]) -> int:
+    """What other commands need to find the running database, for a shell to take."""
+    for name, value in {**Cluster(var()).environment(), "GLENHAIL_VAR": str(var())}.items():
+        print(f"export {name}={shlex.quote(value)}")
+    return 0
+
+
+def database(arguments: list[str]) -> int:
+    """PostgreSQL alone, until it is interrupted: for restoring."""
+    cluster = Cluster(var())
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    try:
+        cluster.start()
+        print(f"PostgreSQL runs on port {cluster.port}. Ctrl-C stops it.", flush=True)
+        signal.pause()
+    except KeyboardInterrupt:
+        print("\nStopping ...")
+    finally:
+        cluster.stop()
+    return 0
+
+
 def bench(arguments: list[str]) -> int:
     """The benchmarks, which print ratios."""
     names = arguments or sorted(p.stem for p in (ROOT / "bench").glob("[a-z]*.py"))
@@ -154,7 +177,9 @@ def bench(arguments: list[str]) -> int:
         cluster.stop()
 
 
-COMMANDS: dict[str, Callable[[list[str]], int]] = {"demo": demo, "serve": serve, "test": test, "check": check, "bench": bench}
+COMMANDS: dict[str, Callable[[list[str]], int]] = {
+    "demo": demo, "serve": serve, "test": test, "check": check, "bench": bench, "environment": environment, "database": database,
+}  # fmt: skip
 
 
 def main() -> int:

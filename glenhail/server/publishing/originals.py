@@ -51,7 +51,7 @@ def published_copy(picture: Picture) -> Published | None:
 
 def pixels_hash(pixels: Floats) -> str:
     """SHA-256 of decoded pixels: linear light, float32 little-endian, row by row."""
-    return hashlib.sha256(memoryview(np.ascontiguousarray(pixels, dtype="<f4")).cast("B")).hexdigest()
+    return hashlib.sha256(np.ascontiguousarray(pixels, dtype="<f4").data.cast("B")).hexdigest()
 
 
 def rendering(picture: Picture) -> StoredFile:
