@@ -14,9 +14,12 @@ from pathlib import Path
 
 import psutil
 
+from glenhail.core.errors import BadRequest
 from glenhail.core.outside.command import Command
 from glenhail.core.outside.machine import SETTING, machine, size
 from glenhail.core.outside.program import MARK, Ran, run_program
+from glenhail.core.treatments.step import Setting, Step
+from tests.seeds import drawn
 
 
 class Programs(unittest.TestCase):
@@ -89,3 +92,39 @@ class Programs(unittest.TestCase):
                 machine.cache_clear()
                 self.addCleanup(machine.cache_clear)
                 self.assertRegex(machine(), words)
+
+
+class Templates(unittest.TestCase):
+    """What a setting holds stays a value: no option, no way out of a folder, no second line."""
+
+    def line(self, argument: str, value: str | float) -> list[str]:
+        setting = Setting("model", value, "")
+        command = Command("tool", ("{input}", argument, "{output}"))
+        step = Step("Tool", "1", settings=(setting,))
+        return command.line(Path("/tools/tool"), step, Path("/in/a.tif"), Path("/out/a.tif"))[2:-1]
+
+    def test_values_are_handed_over_as_they_are(self) -> None:
+        for argument, value, wanted in (
+            ("{model}", "soft", "soft"),
+            ("--model={model}", "-soft", "--model=-soft"),
+            ("{model}", -5.0, "-5"),
+            ("{model}", "denoise/low light", "denoise/low light"),
+            ("models/{model}.bin", "v2..beta", "models/v2..beta.bin"),
+            ("{model}", "$(reboot); `id` 'x' \"y\"", "$(reboot); `id` 'x' \"y\""),
+        ):
+            with self.subTest(argument, value=value):
+                self.assertEqual(self.line(argument, value), [wanted])
+
+    def test_what_would_be_more_than_a_value_is_refused(self) -> None:
+        starts = ("-", "--", "+", "@", "-o=")
+        ways_out = ("../", "..\\", "/", "\\\\", "~/", "C:\\", "a/../../", "a\\..\\")
+        unseen = ("\0", "\n", "\r", "\x1b[2J", "\u202e", "\u2028")
+        cases = [("{model}", s, "options") for s in starts] + [("{model},9", s, "options") for s in starts]
+        cases += [(a, w, "elsewhere") for a in ("{model}", "models/{model}.bin", "--model={model}") for w in ways_out]
+        cases += [(a, "sub/", "elsewhere") for a in ("models/{model}.bin", "--model={model}")]
+        cases += [(a, u, "can not be seen") for a in ("{model}", "--model={model}") for u in unseen]
+        for label, rng in drawn(3):
+            for argument, bad, words in cases:
+                value = bad + "".join(chr(int(c)) for c in rng.integers(97, 123, 6))
+                with self.subTest(f"{argument} {value!r}, {label}"), self.assertRaisesRegex(BadRequest, words):
+                    self.line(argument, value)

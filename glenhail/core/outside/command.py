@@ -47,10 +47,30 @@ def _filled(argument: str, told: Mapping[str, Value | None]) -> str | None:
     names = PLACE.findall(argument)
     if any(told.get(name) is None for name in names):
         return None
-    alone = told.get(argument[1:-1]) if names and argument == f"{{{names[0]}}}" else None
-    if isinstance(alone, str) and alone.startswith("-"):
-        raise BadRequest(f"“{alone}” can not be handed over: the tool would take it for one of its options.")
+    for name in names:
+        value = told[name]
+        if isinstance(value, str) and name not in (INPUT, OUTPUT):
+            _check_value(value, argument, name)
     return PLACE.sub(lambda m: _plain(told[m.group(1)]), argument)
+
+
+def _check_value(value: str, argument: str, name: str) -> None:
+    """Refuse a text that would be more than a value where it stands.
+
+    Raises
+    ------
+    BadRequest
+        If it would begin an argument with a sign that tools take for an option, leave the folder of a path, or end a line.
+    """
+    begins = argument.startswith(f"{{{name}}}")
+    if begins and value.startswith(("-", "+", "@")):
+        raise BadRequest(f"“{value}” can not be handed over: the tool would take it for one of its options.")
+    if not value.isprintable():
+        raise BadRequest(f"The value of {name} can not be handed over: it holds signs that can not be seen.")
+    parts = re.split(r"[/\\]", value)
+    alone = argument == f"{{{name}}}"
+    if ".." in parts or value.startswith(("/", "\\", "~")) or re.match(r"[A-Za-z]:[/\\]", value) or (len(parts) > 1 and not alone):
+        raise BadRequest(f"“{value}” can not be handed over: as part of a path it would lead elsewhere.")
 
 
 def _plain(value: Value | None) -> str:
@@ -105,7 +125,5 @@ def find_program(directory: Path, name: str) -> Path:
         If there is none of that name; the text says where it would have to be.
     """
     if name not in allowed(directory):
-        raise BadRequest(
-            f"“{name}” is not among the allowed programs. The bench's owner puts it, or a link to it, into {directory}."
-        )
+        raise BadRequest(f"“{name}” is not among the allowed programs. An owner puts it, or a link to it, into their directory.")
     return directory / name
