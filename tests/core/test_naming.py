@@ -159,6 +159,16 @@ class Folders(unittest.TestCase):
         self.assertEqual({p.contender for p in found if p.rest == "zzq"}, {12})
         self.assertTrue(all(p.contender_confidence > 0.95 for p in found))
 
+    def test_files_of_one_contender_alone_are_known_by_what_all_their_names_share(self) -> None:
+        for spelt in (LONG, SHORT, GLUED):
+            for at, name in enumerate(NAMED):
+                for style in ("{c}/{f}.tif", "sent again/{f}_{c}.tif", "{c}-{f}.tif"):
+                    with self.subTest(spelt[name], style=style):
+                        paths = [style.format(c=spelt[name], f=shot) for shot in SHOT.values()]
+                        made = propose([FileSeen(p) for p in paths], FRAMES, CONTENDERS)
+                        self.assertEqual({p.contender for p in made}, {10 + at}, made)
+                        self.assertEqual([p.frame for p in made], list(range(len(SHOT))))
+
     def test_what_is_left_over_is_likely_where_all_others_are_clear(self) -> None:
         gentle = ContenderSeen(20, "G", Treatment((Step("Mossgate", "11", "gentle", strength=60),)))
         files = [FileSeen("mossgate/Gauge wall all.tif"), FileSeen("mossgate/Gauge wall gentle.tif")]

@@ -47,6 +47,7 @@ class Work:
     frame: FrameSeen | None = None
     frame_confidence: float = 0.0
     rest: tuple[str, ...] = ()
+    common: tuple[str, ...] = ()
     key: str = ""
     why: list[str] = field(default_factory=list)
 
@@ -62,7 +63,16 @@ def drop_common(works: list[Work]) -> None:
         return
     common = set.intersection(*(set(w.pieces) for w in works))
     for work in works:
-        work.pieces = [p for p in work.pieces if p not in common] or work.pieces
+        kept = [p for p in work.pieces if p not in common]
+        if kept:
+            work.pieces, work.common = kept, tuple(p for p in work.pieces if p in common)
+
+
+def take_back_common(works: list[Work]) -> None:
+    """Where nothing but the frame tells the names apart, all are of one contender, and what they share says which."""
+    if len({w.rest for w in works}) == 1:
+        for work in works:
+            work.rest = (*work.common, *work.rest)
 
 
 def find_frames(works: list[Work], frames: Sequence[FrameSeen]) -> None:

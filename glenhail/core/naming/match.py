@@ -23,6 +23,7 @@ from glenhail.core.naming.frames import (
     find_frames,
     rarity,
     set_keys,
+    take_back_common,
     taken_apart,
 )
 from glenhail.core.naming.words import best, compact, pieces, stands_for
@@ -77,6 +78,7 @@ def propose(
     works = [taken_apart(f) for f in files]
     drop_common(works)
     find_frames(works, frames)
+    take_back_common(works)
     set_keys(works)
     scores = _scores(works, contenders, known or {})
     chosen = _assigned(works, scores)
