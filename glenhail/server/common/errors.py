@@ -6,6 +6,7 @@
     ├── NotAllowed (403)
     ├── Missing (404)
     ├── Conflict (409)
+    ├── Outdated (412)
     ├── NotYet (503)
     └── NoRoom (507)
 """
@@ -37,6 +38,17 @@ class Conflict(ActionError):
 
     status = 409
     title = "That contradicts what is there"
+
+
+class Outdated(ActionError):
+    """What is to be changed was changed by somebody else; ``current`` is how it is now, under ``tag``."""
+
+    status = 412
+    title = "Changed meanwhile"
+
+    def __init__(self, text: str, current: object, tag: str) -> None:
+        super().__init__(text)
+        self.current, self.tag = current, tag
 
 
 class NotYet(ActionError):

@@ -13,7 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import set_rollback
 
 from glenhail.core.errors import CoreError
-from glenhail.server.common.errors import ActionError, NotYet
+from glenhail.server.common.errors import ActionError, NotYet, Outdated
 
 CONTENT_TYPE = "application/problem+json"
 AWAY = (OperationalError, InterfaceError)
@@ -26,6 +26,10 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
     set_rollback()
     if isinstance(error, NotYet):
         return _problem(error.status, error.title, str(error), {"Retry-After": str(error.after_s)})
+    if isinstance(error, Outdated):
+        answer = _problem(error.status, error.title, str(error), {"ETag": error.tag})
+        answer.data |= {"current": error.current, "tag": error.tag}
+        return answer
     if isinstance(error, ActionError):
         return _problem(error.status, error.title, str(error))
     if isinstance(error, CoreError):

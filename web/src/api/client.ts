@@ -10,6 +10,8 @@ export class Problem extends Error {
   constructor(
     readonly status: number,
     detail: string,
+    /** Of what somebody else changed meanwhile: how it is now, and under which tag. */
+    readonly now?: { current: unknown; tag: string },
   ) {
     super(detail);
   }
@@ -42,8 +44,23 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
   } catch {
     throw new Problem(0, UNREACHABLE);
   }
-  if (!answer.response.ok) throw new Problem(answer.response.status, detailOf(answer.error));
+  if (!answer.response.ok)
+    throw new Problem(answer.response.status, detailOf(answer.error), nowOf(answer.error));
   return answer.data as T;
+}
+
+function nowOf(body: unknown): { current: unknown; tag: string } | undefined {
+  return body && typeof body === "object" && "tag" in body && "current" in body
+    ? { current: body.current, tag: String(body.tag) }
+    : undefined;
+}
+
+/** The same with the tag of the version that was answered, to be sent with a change. */
+export async function askTagged<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<{ data: T; tag: string }> {
+  const data = await ask(call);
+  return { data, tag: (await call).response.headers.get("ETag") ?? "" };
 }
 
 /** Send one small file as a form; frames and outputs go in pieces, by `sending/store`. */

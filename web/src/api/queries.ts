@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, type MaybeRefOrGetter, toValue } from "vue";
 
-import { api, ask, type Shape } from "./client";
+import { api, ask, askTagged, type Shape } from "./client";
 
 export type Session = Shape["SessionOut"];
 export type StudyRow = Shape["StudyRow"];
@@ -201,7 +201,7 @@ export function useReport(id: Id) {
   const key = computed(() => ["report", toValue(id)]);
   return useQuery({
     queryKey: key,
-    queryFn: () => ask(api.GET("/api/studies/{study_id}/report", path(toValue(id)))),
+    queryFn: () => askTagged(api.GET("/api/studies/{study_id}/report", path(toValue(id)))),
   });
 }
 
@@ -209,7 +209,7 @@ export function useVerdicts(id: Id) {
   const key = computed(() => ["verdicts", toValue(id)]);
   return useQuery({
     queryKey: key,
-    queryFn: () => ask(api.GET("/api/studies/{study_id}/verdicts", path(toValue(id)))),
+    queryFn: () => askTagged(api.GET("/api/studies/{study_id}/verdicts", path(toValue(id)))),
   });
 }
 

@@ -2460,6 +2460,7 @@ export interface components {
             /** Format: double */
             h: number;
         };
+        /** @description A patch; ``version`` is to be sent as If-Match with a change. */
         PatchOut: {
             readonly id: number;
             readonly frame: number;
@@ -2474,6 +2475,7 @@ export interface components {
             /** Format: double */
             readonly h: number;
             readonly doubt: string;
+            readonly version: string;
         };
         /** @description A new name, another scene (null: none), or both. */
         PatchedFrameChange: {

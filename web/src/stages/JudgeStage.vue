@@ -5,15 +5,30 @@ import { api, ask } from "../api/client";
 import { useVerdicts } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
+import { keepUnsaved, useVersioned } from "../composables/useVersioned";
+import TheirText from "../parts/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
 const { data } = useVerdicts(() => study.value.id);
 const { busy, act } = useAct();
 const lines = ref<{ use: string; text: string }[]>([]);
 const changed = ref(false);
-watch(data, (rows) => rows && !changed.value && (lines.value = rows.map((r) => ({ ...r }))), {
-  immediate: true,
-});
+const { tag, theirs, headers, guarded } = useVersioned<{ use: string; text: string }[]>();
+keepUnsaved(`verdicts-${study.value.id}`, lines, changed, tag);
+watch(data, follow, { immediate: true });
+
+/** What was saved is shown, unless something is being written. */
+function follow(): void {
+  if (!data.value || changed.value) return;
+  lines.value = data.value.data.map((r) => ({ ...r }));
+  tag.value = data.value.tag;
+}
+
+function takeTheirs(): void {
+  if (theirs.value) lines.value = theirs.value.map((t) => ({ ...t }));
+  theirs.value = null;
+  changed.value = false;
+}
 
 function add(): void {
   lines.value.push({ use: "", text: "" });
@@ -28,12 +43,12 @@ function remove(index: number): void {
 async function save(): Promise<void> {
   const params = { path: { study_id: study.value.id } };
   const body = { verdicts: lines.value };
-  changed.value = false;
   const kept = await act(
-    () => ask(api.PUT("/api/studies/{study_id}/verdicts", { params, body })),
+    () =>
+      guarded(() => ask(api.PUT("/api/studies/{study_id}/verdicts", { params, body, headers: headers() }))),
     "Verdicts saved.",
   );
-  changed.value = !kept;
+  if (kept) changed.value = false;
 }
 </script>
 
@@ -73,6 +88,12 @@ async function save(): Promise<void> {
           Remove
         </button>
       </div>
+      <TheirText
+        v-if="theirs"
+        :lines="theirs.map((t) => ({ label: t.use, text: t.text }))"
+        @take="takeTheirs"
+        @keep="save"
+      />
       <p v-if="data && !lines.length" class="soft">No verdict yet. They stand at the top of the report.</p>
       <div v-if="canEdit" class="acts">
         <v-btn variant="flat" type="submit" :loading="busy" :disabled="!changed">Save verdicts</v-btn>

@@ -5,23 +5,37 @@ import { api, ask } from "../api/client";
 import { useReport } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useStudyContext } from "../composables/useStudyContext";
+import { keepUnsaved, useVersioned } from "../composables/useVersioned";
 import { useWork } from "../composables/useWork";
 import EditionList from "../parts/EditionList.vue";
 import FairLine from "../parts/FairLine.vue";
+import TheirText from "../parts/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
-const { data: report, error } = useReport(() => study.value.id);
+const { data, error } = useReport(() => study.value.id);
+const report = computed(() => data.value?.data);
+const { tag, theirs, headers, guarded } = useVersioned<typeof text.value>();
 const { busy, act } = useAct();
 const work = useWork();
 const text = ref({ summary: "", method: "", disclosure: "" });
 const note = ref("");
 const changed = ref(false);
-watch(
-  report,
-  (r) =>
-    r && !changed.value && (text.value = { summary: r.summary, method: r.method, disclosure: r.disclosure }),
-  { immediate: true },
-);
+keepUnsaved(`report-${study.value.id}`, text, changed, tag);
+watch(data, follow, { immediate: true });
+
+/** What was saved is shown, unless something is being written. */
+function follow(): void {
+  if (!data.value || changed.value) return;
+  const { summary, method, disclosure } = data.value.data;
+  text.value = { summary, method, disclosure };
+  tag.value = data.value.tag;
+}
+
+function takeTheirs(): void {
+  if (theirs.value) text.value = { ...theirs.value };
+  theirs.value = null;
+  changed.value = false;
+}
 const params = computed(() => ({ path: { study_id: study.value.id } }));
 const printing = computed(() =>
   work.jobs.value.find(
@@ -46,7 +60,10 @@ const hindered = computed(() => {
 async function save(): Promise<void> {
   const body = text.value;
   const kept = await act(
-    () => ask(api.PUT("/api/studies/{study_id}/report", { params: params.value, body })),
+    () =>
+      guarded(() =>
+        ask(api.PUT("/api/studies/{study_id}/report", { params: params.value, body, headers: headers() })),
+      ),
     "Report saved.",
   );
   if (kept) changed.value = false;
@@ -94,6 +111,16 @@ async function publish(): Promise<void> {
           auto-grow
           :readonly="!canEdit"
           @update:model-value="changed = true"
+        />
+        <TheirText
+          v-if="theirs"
+          :lines="[
+            { label: 'Summary', text: theirs.summary },
+            { label: 'Method', text: theirs.method },
+            { label: 'Disclosure', text: theirs.disclosure },
+          ]"
+          @take="takeTheirs"
+          @keep="save"
         />
         <div v-if="canEdit">
           <v-btn type="submit" :loading="busy" :disabled="!changed">Save the text</v-btn>

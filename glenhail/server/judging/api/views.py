@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db import transaction
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -11,7 +12,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.common.requests import valid
+from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.judging.actions.verdicts import write_verdicts
+from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
 
@@ -24,15 +27,25 @@ class VerdictsIn(serializers.Serializer[Any]):
     verdicts = VerdictShape(many=True)
 
 
+def _told(study: Study) -> list[dict[str, str]]:
+    return [{"use": v.use, "text": v.text} for v in study.verdicts.all()]
+
+
 class VerdictsView(APIView):
     """A study's verdicts by use."""
 
     @extend_schema(operation_id="verdicts_list", responses=VerdictShape(many=True))
     def get(self, request: Request, study_id: int) -> Response:
-        return Response(VerdictShape(find_study(request.user, study_id).verdicts.all(), many=True).data)
+        told = _told(find_study(request.user, study_id))
+        return Response(told, headers=tagged(told))
 
     @extend_schema(operation_id="verdicts_write", request=VerdictsIn, responses=VerdictShape(many=True))
     def put(self, request: Request, study_id: int) -> Response:
         lines = [(v["use"], v["text"]) for v in valid(VerdictsIn, request)["verdicts"]]
-        rows = write_verdicts(request.user, find_study(request.user, study_id), lines)
-        return Response(VerdictShape(rows, many=True).data)
+        study = find_study(request.user, study_id)
+        with transaction.atomic():
+            Study.objects.select_for_update().get(pk=study.pk)
+            require_current(request, _told(study))
+            write_verdicts(request.user, study, lines)
+        told = _told(study)
+        return Response(told, headers=tagged(told))

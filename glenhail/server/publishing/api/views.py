@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db import transaction
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -12,6 +13,7 @@ from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.requests import valid
+from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import reports
 from glenhail.server.publishing.models import Edition, Report
@@ -63,18 +65,28 @@ def _report(study: Study) -> object:
     return ReportOut(whole).data
 
 
+def _texts(study: Study) -> dict[str, str]:
+    """What of a report is edited."""
+    found = Report.objects.filter(study=study).first() or Report(study=study)
+    return {"summary": found.summary, "method": found.method, "disclosure": found.disclosure}
+
+
 class ReportView(APIView):
     """A study's report under work."""
 
     @extend_schema(operation_id="report_read", responses=ReportOut)
     def get(self, request: Request, study_id: int) -> Response:
-        return Response(_report(find_study(request.user, study_id)))
+        study = find_study(request.user, study_id)
+        return Response(_report(study), headers=tagged(_texts(study)))
 
     @extend_schema(operation_id="report_write", request=ReportIn, responses=ReportOut)
     def put(self, request: Request, study_id: int) -> Response:
-        study = find_study(request.user, study_id)
-        reports.write_report(request.user, study, **valid(ReportIn, request))
-        return Response(_report(study))
+        study, texts = find_study(request.user, study_id), valid(ReportIn, request)
+        with transaction.atomic():
+            Study.objects.select_for_update().get(pk=study.pk)
+            require_current(request, _texts(study))
+            reports.write_report(request.user, study, **texts)
+        return Response(_report(study), headers=tagged(_texts(study)))
 
 
 class EditionsView(APIView):

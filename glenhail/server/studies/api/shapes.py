@@ -8,6 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from glenhail.core.measures.table import FAMILIES, ROLES
+from glenhail.server.common.versions import tag
 from glenhail.server.material.api.views import FrameOut, PictureOut
 from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Reading, Study
 from glenhail.server.tools.api.shapes import TreatmentShape
@@ -117,10 +118,17 @@ class OutputOut(serializers.Serializer[Any]):
 
 
 class PatchOut(serializers.ModelSerializer[Patch]):
+    """A patch; ``version`` is to be sent as If-Match with a change."""
+
+    version = serializers.SerializerMethodField()
+
     class Meta:
         model = Patch
-        fields = ["id", "frame", "name", "role", "x", "y", "w", "h", "doubt"]
+        fields = ["id", "frame", "name", "role", "x", "y", "w", "h", "doubt", "version"]
         read_only_fields = fields
+
+    def get_version(self, patch: Patch) -> str:
+        return tag(patch.drawn)
 
 
 class StudyRow(serializers.Serializer[Any]):

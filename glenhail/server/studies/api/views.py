@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.db import transaction
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -15,13 +16,14 @@ from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.common.errors import Missing
 from glenhail.server.common.requests import valid
 from glenhail.server.common.uploads import uploaded
+from glenhail.server.common.versions import require_current
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.api.views import MULTIPART
 from glenhail.server.studies import queries, tables
 from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as actions
 from glenhail.server.studies.api import present, shapes
-from glenhail.server.studies.models import Reading
+from glenhail.server.studies.models import Patch, Reading
 from glenhail.server.tools.api.shapes import TreatmentShape
 from glenhail.server.tools.api.views import told_treatment
 
@@ -156,7 +158,9 @@ class PatchView(APIView):
         given = valid(shapes.PatchIn, request)
         rect = Rect(given["x"], given["y"], given["w"], given["h"])
         patch = queries.find_patch(request.user, patch_id)
-        patch = patches.change_patch(request.user, patch, given["name"], given["role"], rect)
+        with transaction.atomic():
+            require_current(request, Patch.objects.select_for_update().get(pk=patch.pk).drawn)
+            patch = patches.change_patch(request.user, patch, given["name"], given["role"], rect)
         return Response(shapes.PatchOut(patch).data)
 
     @extend_schema(operation_id="patch_remove", responses={204: None})

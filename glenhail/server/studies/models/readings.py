@@ -33,6 +33,11 @@ class Patch(models.Model):
         return self.name
 
     @property
+    def drawn(self) -> list[object]:
+        """What of it is edited."""
+        return [self.name, self.role, self.x, self.y, self.w, self.h]
+
+    @property
     def rect(self) -> Rect:
         """As the core speaks of it."""
         return Rect(self.x, self.y, self.w, self.h)

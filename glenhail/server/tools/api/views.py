@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.conf import settings
+from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -24,6 +25,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.common.requests import valid
+from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.tools import comparison
 from glenhail.server.tools.actions import tools as actions
 from glenhail.server.tools.actions import treatments
@@ -60,17 +62,27 @@ class ToolsView(APIView):
         return Response(shapes.ToolOut(tool).data, status=201)
 
 
+def _facts(tool: Tool) -> dict[str, Any]:
+    """What of a tool is edited."""
+    return dict(shapes.ToolIn(tool).data)
+
+
 class ToolView(APIView):
     """One tool."""
 
     @extend_schema(operation_id="tool_read", responses=shapes.ToolOut)
     def get(self, request: Request, tool_id: int) -> Response:
-        return Response(shapes.ToolOut(actions.find_tool(request.user, tool_id)).data)
+        tool = actions.find_tool(request.user, tool_id)
+        return Response(shapes.ToolOut(tool).data, headers=tagged(_facts(tool)))
 
     @extend_schema(operation_id="tool_change", request=shapes.ToolIn, responses=shapes.ToolOut)
     def put(self, request: Request, tool_id: int) -> Response:
         facts, tool = valid(shapes.ToolIn, request), actions.find_tool(request.user, tool_id)
-        return Response(shapes.ToolOut(actions.save_tool(request.user, tool.bench, facts, facts.pop("prices"), tool)).data)
+        with transaction.atomic():
+            Tool.objects.select_for_update().get(pk=tool.pk)
+            require_current(request, _facts(actions.find_tool(request.user, tool_id)))
+            tool = actions.save_tool(request.user, tool.bench, facts, facts.pop("prices"), tool)
+        return Response(shapes.ToolOut(tool).data, headers=tagged(_facts(tool)))
 
     @extend_schema(operation_id="tool_remove", responses={204: None})
     def delete(self, request: Request, tool_id: int) -> Response:
