@@ -28,6 +28,7 @@ JPEG_SEGMENTS = {*range(0xC0, 0xD0), 0xDA, 0xDB, 0xDC, 0xDD, 0xDE, 0xDF}
 APP0, APP1, APP2, APP14 = 0xE0, 0xE1, 0xE2, 0xEE
 START_OF_SCAN, END = 0xDA, 0xD9
 ICC = b"ICC_PROFILE\0"
+COLOUR_TRANSFORM = bytes.fromhex("41646f6265")  # what ITU-T T.872, 6.5.3 has the segment begin with that tells YCbCr from RGB
 # A raw file of a maker's own format hides serial numbers in notes that developing needs; BigTIFF is laid out otherwise.
 KEPT_BACK = "kept back: what a file of this kind may tell of place and serial numbers can not be taken out"
 
@@ -116,7 +117,7 @@ def _jpeg_segment(kind: int, segment: bytes) -> bytes:
         return b"\xff\xe1" + struct.pack(">H", len(block) + 8) + b"Exif\0\0" + block if block else b""
     if kind == APP2 and body.startswith(ICC):
         return segment
-    if kind == APP14 and body.startswith(b"Adobe"):
+    if kind == APP14 and body.startswith(COLOUR_TRANSFORM):
         return b"\xff\xee\0\x0e" + body[:12]
     return b""
 
