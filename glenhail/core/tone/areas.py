@@ -29,39 +29,60 @@ class Sums:
 
 
 @kernel
+def _encode(values: Floats) -> None:
+    for i in range(values.size):
+        v = values[i]
+        size = max(abs(v), F(1e-12))
+        code = _SCALE * power(size, _EXPONENT) - _OFFSET if size > _KNEE else _LINEAR * size
+        values[i] = code if v >= 0 else -code
+
+
+@kernel
 def _gather(
-    pixels: Floats, row_of: np.ndarray, column_of: np.ndarray, black: float, white: float, coded: bool,
+    pixels: Floats, row_of: np.ndarray, cuts: np.ndarray, black: float, white: float, coded: bool,
     light: np.ndarray, encoded: np.ndarray, ends: np.ndarray,
 ) -> None:  # fmt: skip
-    low, high = F(black), F(white)
+    low, high, width = F(black), F(white), pixels.shape[1]
+    planes = np.empty((3, width), dtype=np.float32)
     for y in range(pixels.shape[0]):
-        r = row_of[y]
-        for x in range(pixels.shape[1]):
-            c = column_of[x]
+        r, row = row_of[y], pixels[y]
+        # Channels beside each other, so that what follows is done to several pixels at a time.
+        for x in range(width):
+            planes[0, x], planes[1, x], planes[2, x] = row[x, 0], row[x, 1], row[x, 2]
+        for k in range(3):
+            for c in range(cuts.size - 1):
+                part = planes[k, cuts[c] : cuts[c + 1]]
+                total, dark, bright = 0.0, 0, 0
+                for x in range(part.size):
+                    total += part[x]
+                    dark += part[x] <= low
+                    bright += part[x] >= high
+                light[r, c, k] += total
+                ends[r, c, 0, k] += dark
+                ends[r, c, 1, k] += bright
+        if coded:
+            _encode(planes.reshape(-1))
             for k in range(3):
-                v = pixels[y, x, k]
-                light[r, c, k] += v
-                if v <= low:
-                    ends[r, c, 0, k] += 1
-                elif v >= high:
-                    ends[r, c, 1, k] += 1
-                if coded:
-                    size = max(abs(v), F(1e-12))
-                    code = _SCALE * power(size, _EXPONENT) - _OFFSET if size > _KNEE else _LINEAR * size
-                    encoded[r, c, k] += code if v >= 0 else -code
+                for c in range(cuts.size - 1):
+                    part = planes[k, cuts[c] : cuts[c + 1]]
+                    total = 0.0
+                    for x in range(part.size):
+                        total += part[x]
+                    encoded[r, c, k] += total
 
 
 def sums(pixels: Floats, rows: np.ndarray, columns: np.ndarray, black: float, white: float, coded: bool) -> Sums:
     """Sums over areas whose lines are given in whole pixels; `coded` adds the encoded values."""
     fine = [_quartered(cuts) for cuts in (rows, columns)]
-    row_of, column_of = (np.repeat(np.arange(cuts.size - 1), np.diff(cuts)) for cuts in fine)
+    row_of = np.repeat(np.arange(fine[0].size - 1), np.diff(fine[0]))
+    across = fine[1] - fine[1][0]
     part = pixels[rows[0] : rows[-1], columns[0] : columns[-1]]
     shape = (fine[0].size - 1, fine[1].size - 1)
     pieces: list[tuple[np.ndarray, np.ndarray, np.ndarray]] = []
 
     def strip(start: int, end: int) -> None:
         made = np.zeros((*shape, 3)), np.zeros((*shape, 3)), np.zeros((*shape, 2, 3))
-        _gather(part[start:end], row_of[start:end], column_of, black, white, coded, *made)
+        _gather(part[start:end], row_of[start:end], across, black, white, coded, *made)
         pieces.append(made)
 
     in_strips(part.shape[0], strip)
