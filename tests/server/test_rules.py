@@ -20,6 +20,7 @@ from glenhail.core.colour import srgb
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.publishing.models import Edition
+from glenhail.server.storage import durable
 from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import LineUp, Output, Reading
 from glenhail.server.viewing.crops import crop_codes
@@ -90,11 +91,11 @@ class Frames(ServerTest):
 
     def test_an_upload_to_a_full_disk_says_so_and_keeps_nothing(self) -> None:
         full = OSError(errno.ENOSPC, "No space left on device")
-        with mock.patch.object(storages["originals"].__class__, "save", side_effect=full):
+        with mock.patch.object(durable, "write", side_effect=full):
             # Bytes that no other test has kept already.
             answer = self.owner.post("/api/frames", {"file": SimpleUploadedFile("frame.tif", tiff("frame") + b"full")})
         self.assertEqual(answer.status_code, 507)
-        self.assertIn("frame.tif: the disk is full", answer.json()["detail"])
+        self.assertIn("frame.tif: the disk of this bench is full", answer.json()["detail"])
         self.assertFalse(StoredFile.objects.exists() or Frame.objects.exists() or Job.objects.exists())
         self.assertEqual(self.owner.post("/api/frames", upload("frame")).status_code, 201)
 
