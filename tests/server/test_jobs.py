@@ -147,6 +147,27 @@ class Settled(ServerTest):
         work()
         self.assertEqual({o["state"] for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]}, {"ready"})
 
+    def test_an_output_that_was_measured_before_stays_shown_and_what_failed_is_neither_waited_for_nor_published(self) -> None:
+        study = self.make_study()
+        work()
+        home, patch = f"/api/studies/{study.pk}", study.patches.get()
+        box = {"frame": patch.frame_id, "name": "More", "role": "texture", "x": 200, "y": 200, "w": 90, "h": 90}
+        self.owner.post(f"{home}/patches", box, "application/json")
+        with mock.patch.dict(KINDS, {"measure": mock.Mock(side_effect=MemoryError())}):
+            work()
+        page = self.owner.get(home).json()
+        self.assertEqual({o["state"] for o in page["outputs"]}, {"ready"})
+        self.assertTrue(all("memory" in o["problem"] for o in page["outputs"]))
+        readings = self.owner.get(f"{home}/readings").json()
+        self.assertEqual(readings["wanted"], len(readings["readings"]))
+        refused = self.owner.post(f"{home}/editions", {"note": ""}, "application/json")
+        self.assertIn("Not everything was measured", refused.json()["detail"])
+        for job in Job.objects.filter(state=State.FAILED):
+            self.owner.post(f"/api/jobs/{job.pk}/retry")
+        work()
+        self.assertEqual({o["problem"] for o in self.owner.get(home).json()["outputs"]}, {""})
+        self.assertEqual(self.owner.post(f"{home}/editions", {"note": ""}, "application/json").status_code, 202)
+
     def test_a_large_upload_whose_keeping_came_to_nothing_can_be_finished_again(self) -> None:
         raw = tiff("frame")
         address = f"/api/uploads/{uuid.uuid4()}"

@@ -128,6 +128,8 @@ class Verified(OperationsTest):
         edition = Edition.objects.get()
         page = Path(storages["editions"].path(f"{edition.folder}/index.html"))
         page.write_text(page.read_text().replace("Which", "What", 1))
+        with self.assertRaises(CommandError):
+            command("verify", "--set-aside")  # only a backup mends it, so it stays where readers find it
         wrong = [str(fault) for _, fault in verify() if fault is not None]
         self.assertEqual(len(wrong), 1)
         self.assertIn("index.html", wrong[0])
@@ -166,6 +168,23 @@ class Cleared(OperationsTest):
         work()
         self.assertEqual({f.picture.state for f in Frame.objects.all()}, {"ready"})
         self.assertTrue(original(Frame.objects.get(pk=kept).picture.file).exists())
+
+    def test_a_frame_that_was_measured_goes_as_well_with_all_that_was_worked_out_of_it(self) -> None:
+        study = self.make_study()
+        work()
+        frame, outputs = study.study_frames.get().frame, list(Output.objects.values_list("picture__file", flat=True))
+        self.owner.post(f"/api/pictures/{frame.picture_id}/as/tif")
+        self.owner.post(f"/api/frames/{frame.pk}/suggestions")
+        work()
+        derived = Path(storages["derived"].path(""))
+        self.assertEqual(len([*derived.rglob(f"{frame.picture.file_id}.*")]), 2)
+        self.owner.delete(f"/api/studies/{study.pk}/frames/{frame.pk}")
+        self.assertEqual(self.owner.delete(f"/api/frames/{frame.pk}").status_code, 204)
+        purge()
+        StoredFile.objects.update(unused_since=timezone.now() - timedelta(days=8))
+        purge()
+        self.assertEqual((StoredFile.objects.count(), Picture.objects.count()), (0, 0))
+        self.assertEqual([p for name in outputs for p in derived.rglob(f"{name}.*")], [])
 
     def test_what_editions_outputs_and_truths_need_is_never_cleared(self) -> None:
         study = self.make_study()

@@ -112,11 +112,6 @@ def ssim_map(one: Floats, two: Floats) -> Floats:
 
     11 x 11 Gaussian window, population covariance, the border of 5 px left out.
     """
-    return ssim_maps(one, two)[0]
-
-
-def ssim_maps(one: Floats, two: Floats) -> tuple[Floats, Floats]:
-    """The same, and beside it the part for contrast and structure alone (the paper's c times s)."""
     height, width = one.shape
     out = np.empty((height - 2 * RADIUS, width - 2 * RADIUS), dtype=np.float32)
     contrast = np.empty_like(out)
@@ -126,11 +121,11 @@ def ssim_maps(one: Floats, two: Floats) -> tuple[Floats, Floats]:
         _similarity(one[rows], two[rows], out[start:end], contrast[start:end])
 
     in_strips(out.shape[0], strip)
-    return out, contrast
+    return out
 
 
 def _cells(one: Floats, two: Floats) -> tuple[Cells, Cells]:
-    """The same as `ssim_maps`, summed over cells while they are made."""
+    """The same, and its part for contrast and structure alone (the paper's c times s), summed over cells while they are made."""
 
     def fill(a: int, b: int, out: Floats) -> None:
         rows = slice(a, b + 2 * RADIUS)

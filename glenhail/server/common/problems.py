@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import logging
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
@@ -15,6 +16,7 @@ from rest_framework.views import set_rollback
 from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError, NotYet, Outdated
 
+log = logging.getLogger(__name__)
 CONTENT_TYPE = "application/problem+json"
 AWAY = (OperationalError, InterfaceError)
 DATABASE_AWAY = "The database does not answer. It is started again by itself; nothing was lost. Ask again in a moment."
@@ -37,6 +39,7 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
     if isinstance(error, AWAY):
         return _problem(503, "Away for a moment", DATABASE_AWAY, {"Retry-After": "2"})
     if isinstance(error, DataError | OverflowError | UnicodeError):
+        log.warning("refused as no value that can be kept", exc_info=error)
         return _problem(400, "That can not be done", "A value is larger, longer or stranger than any that can be kept.")
     if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
         return _problem(507, "No room left", DISK_FULL)

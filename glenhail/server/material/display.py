@@ -38,13 +38,15 @@ def ensure(picture: Picture) -> None:
         make(picture, decoded(picture))
 
 
-def ask_for(bench: Bench, picture: Picture) -> bool:
-    """Have it made again if it is gone, before other work; whether that was so."""
+def ask_for(bench: Bench, picture: Picture, at_once: bool = True) -> bool:
+    """Have it made again if it is gone, before other work where somebody waits for it; whether it was gone."""
     if picture.state != PictureState.READY or is_there(picture):
         return False
     key = f"display:{picture.file_id}"
-    enqueue(bench, "display", key, f"Make {picture.name} ready to be shown again", {"picture": picture.pk})
-    bring_forward([key])
+    # Without a name: another bench may know the same bytes by another.
+    enqueue(bench, "display", key, "Make a picture ready to be shown again", {"picture": picture.pk})
+    if at_once:
+        bring_forward([key])
     return True
 
 

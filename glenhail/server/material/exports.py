@@ -35,8 +35,8 @@ def export_path(picture: Picture, ending: str) -> str:
     return f"exports/v{VERSION}/{picture.file_id[:2]}/{picture.file_id}.{ending}"
 
 
-def ask_for_export(actor: Actor, bench: Bench, picture: Picture, ending: str) -> bool:
-    """Whether the file is there; where it is not, its making is queued.
+def ask_for_export(actor: Actor, bench: Bench, picture: Picture, name: str, ending: str) -> bool:
+    """Whether the file is there; where it is not, its making is queued. `name` is what the bench knows the picture by.
 
     Raises
     ------
@@ -45,10 +45,10 @@ def ask_for_export(actor: Actor, bench: Bench, picture: Picture, ending: str) ->
     """
     path = export_path(picture, ending)
     if picture.state != PictureState.READY:
-        raise Conflict(f"{picture} is not ready. Wait until it was taken in.")
+        raise Conflict(f"{name} is not ready. Wait until it was taken in.")
     key = f"export:{ending}:{picture.file_id}"[:120]
     arguments = {"picture": picture.pk, "ending": ending}
-    return ask_for_derived(actor, bench, path, "export", key, f"{picture} as {ending.upper()}", arguments)
+    return ask_for_derived(actor, bench, path, "export", key, f"{name} as {ending.upper()}", arguments)
 
 
 @does("export")

@@ -92,10 +92,10 @@ def _copy(file: Expected, target: Path) -> None:
         with local_copy(storages[file.store], file.name) as path, path.open("rb") as stream, durable.aside(target.parent) as new:
             written = durable.write(stream, new)
             if written.sha256 != file.sha256:
-                raise CommandError(f"{file.store}/{file.name} is damaged on this bench. {file.remedy}")
+                raise CommandError(f"{file.store}/{file.name} is damaged on this bench. {file.remedy()}")
             durable.place(new, target)
     except FileNotFoundError as error:
-        raise CommandError(f"{file.store}/{file.name} is gone from this bench. {file.remedy}") from error
+        raise CommandError(f"{file.store}/{file.name} is gone from this bench. {file.remedy()}") from error
 
 
 def read_backup(folder: Path) -> Backup:

@@ -60,11 +60,9 @@ def _purge(dry_run: bool, grace: timedelta, left_behind: timedelta) -> Cleared:
 
 
 def unused_pictures() -> models.QuerySet[Picture]:
-    """Pictures that no row points to, whatever kind it is."""
-    found = Picture.objects.all()
-    for relation in Picture._meta.related_objects:
-        found = found.filter(**{f"{relation.get_accessor_name() if relation.one_to_one else relation.name}__isnull": True})
-    return found
+    """Pictures that no frame, output or folder holds. What was only worked out of one (line-ups, suggestions) goes with it."""
+    holders = [r for r in Picture._meta.related_objects if r.on_delete is models.PROTECT]
+    return Picture.objects.filter(**{f"{holder.name}__isnull": True for holder in holders})
 
 
 def _published() -> set[str]:
@@ -101,10 +99,10 @@ def _remove_original(file: StoredFile) -> None:
     if not _needed_by_nothing().filter(pk=file.pk).exists():
         return
     Picture.objects.filter(file=file).delete()
-    derived = storages["derived"]
-    for pattern in (f"pyramids/*/{file.pk[:2]}/{file.pk}.zip", f"exports/*/{file.pk}*"):
-        for path in (root_of(derived) or Path("/nonexistent")).glob(pattern):
-            path.unlink(missing_ok=True)
+    derived = root_of(storages["derived"])
+    # Display pyramids and exports, by whatever version.
+    for path in derived.glob(f"*/*/{file.pk[:2]}/{file.pk}.*") if derived else ():
+        path.unlink(missing_ok=True)
     name = file.path
     file.delete()
     storages["originals"].delete(name)
@@ -131,8 +129,11 @@ def _left_behind(before: float) -> Iterator[tuple[str, Path]]:
 def _without_row(before: float) -> Iterator[tuple[str, Path]]:
     """Originals that got their place and never a row: what a crash between the two leaves."""
     root = root_of(storages["originals"])
-    for path in root.glob("??/??/*") if root else ():
-        if _touched(path) < before and not StoredFile.objects.filter(pk=path.name.removesuffix(".damaged")).exists():
+    # Asked for after the files: one that gets its row meanwhile is known.
+    paths = [path for path in root.glob("??/??/*") if _touched(path) < before] if root else []
+    known = set(StoredFile.objects.values_list("pk", flat=True)) if paths else set()
+    for path in paths:
+        if path.name.partition(".")[0] not in known:
             yield "originals without a row", path
 
 

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import contextlib
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from django.core.files.storage import Storage, storages
 
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.durable import sha256_of
-from glenhail.server.storage.files import local_copy, size_in
+from glenhail.server.storage.files import local_copy, root_of, size_in
 from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import Output
 
@@ -29,13 +31,13 @@ class Fault:
 
 @dataclass(frozen=True)
 class Expected:
-    """A file as it is written down."""
+    """A file as it is written down; ``remedy`` is asked for where it is not so."""
 
     store: str
     name: str
     sha256: str
     size: int
-    remedy: str
+    remedy: Callable[[], str]
 
 
 def wrong_with(expected: Expected, quick: bool) -> str:
@@ -55,11 +57,15 @@ def wrong_with(expected: Expected, quick: bool) -> str:
 def expected_files() -> Iterator[Expected]:
     """Every original, then every file of every edition."""
     for file in StoredFile.objects.order_by("pk").iterator():
-        yield Expected("originals", file.path, file.sha256, file.size, _remedy(file))
+        yield Expected("originals", file.path, file.sha256, file.size, partial(_remedy, file))
     for edition in Edition.objects.select_related("report").order_by("pk"):
-        remedy = f"Edition {edition.number} of “{edition.report.slug}” has to come from a backup (manage.py restore)."
         for part in edition.files:
-            yield Expected("editions", f"{edition.folder}/{part['name']}", part["sha256"], part["size"], remedy)
+            name = f"{edition.folder}/{part['name']}"
+            yield Expected("editions", name, part["sha256"], part["size"], partial(_from_backup, edition))
+
+
+def _from_backup(edition: Edition) -> str:
+    return f"Edition {edition.number} of “{edition.report.slug}” has to come from a backup (manage.py restore)."
 
 
 def _remedy(file: StoredFile) -> str:
@@ -79,14 +85,16 @@ def verify(quick: bool = False) -> Iterator[tuple[Expected, Fault | None]]:
     """Every file that is written down, with its fault where it has one."""
     for expected in expected_files():
         wrong = wrong_with(expected, quick)
-        yield expected, Fault(f"{expected.store}/{expected.name}", wrong, expected.remedy) if wrong else None
+        yield expected, Fault(f"{expected.store}/{expected.name}", wrong, expected.remedy()) if wrong else None
 
 
 def set_aside(expected: Expected) -> None:
-    """Take a damaged file out of its place, so that the same bytes sent again are kept anew; what is left of it stays beside."""
-    store = storages[expected.store]
-    if not store.exists(expected.name):
+    """Take a damaged original out of its place, so that the same bytes sent again are kept anew; what is left of it stays beside.
+
+    An edition's file stays where it is: only a backup mends it.
+    """
+    root = root_of(storages[expected.store])
+    if expected.store != "originals" or root is None:
         return
-    with store.open(expected.name) as damaged:
-        store.save(f"{expected.name}.damaged", damaged)
-    store.delete(expected.name)
+    with contextlib.suppress(FileNotFoundError):
+        (root / expected.name).replace(root / f"{expected.name}.damaged")

@@ -82,9 +82,11 @@ def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
             return "waiting", ""
     if lineup is not None and lineup.refused:
         return "refused", f"{output.file_name}: {lineup.refused}"
-    if output.trouble:
-        return "refused", f"{output.file_name or output}: {output.trouble}"
-    return ("lining up", "") if lineup is None else ("ready", "")
+    trouble = f"{output.file_name or output}: {output.trouble}" if output.trouble else ""
+    if lineup is None:
+        return ("refused", trouble) if trouble else ("lining up", "")
+    # It can be shown, whatever became of its latest readings.
+    return "ready", trouble
 
 
 def current_readings(study: Study) -> QuerySet[Reading]:
@@ -107,7 +109,9 @@ def expected_readings(study: Study) -> int:
     patches: dict[int, int] = defaultdict(int)
     for patch in drawn:
         patches[patch.frame_id] += per_role[patch.role]
-    return sum((whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets) for o in ready)
+    awaited = [o for o in ready if not o.trouble]
+    taken = current_readings(study).filter(output__in=[o.pk for o in ready if o.trouble]).count()
+    return taken + sum((whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets) for o in awaited)
 
 
 @dataclass(frozen=True)

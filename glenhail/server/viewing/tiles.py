@@ -42,7 +42,7 @@ def tile(pyramid: str, level: int, column: int, row: int) -> bytes:
             name, extra = (int.from_bytes(pack.read(2), "little") for _ in range(2))
             pack.seek(start + LOCAL_HEADER + name + extra)
             data = bytes(pack.read(size))
-    except (OSError, zipfile.BadZipFile) as error:
+    except (FileNotFoundError, zipfile.BadZipFile) as error:
         raise _lost(pyramid) from error
     if len(data) != size or not data.startswith(PNG):
         raise _lost(pyramid)

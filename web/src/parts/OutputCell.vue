@@ -52,6 +52,7 @@ function takeOut(): void {
       <p v-if="output.state === 'absent'">None: {{ output.problem }}</p>
       <p v-else-if="output.state === 'refused'" class="rowan" role="alert">{{ output.problem }}</p>
       <template v-else-if="output.state === 'ready'">
+        <p v-if="output.problem" class="rowan" role="alert">{{ output.problem }}</p>
         <p v-if="output.picture?.facts" class="soft">{{ fileKind(output.picture.facts) }}</p>
         <ul class="mono lineup" :class="{ moved: moved(output) }">
           <li v-for="line in lineupWords(output)" :key="line">{{ line }}</li>

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from django.core.files.storage import storages
+from django.db.models import Count, Sum
 from django.http import HttpRequest, JsonResponse
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -17,9 +17,9 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.operations.health import look
 from glenhail.server.operations.purge import Cleared, purge
+from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.files import root_of
-
-KINDS = ("originals", "derived", "editions")
+from glenhail.server.storage.models import StoredFile
 
 
 def healthy(request: HttpRequest) -> JsonResponse:
@@ -49,17 +49,26 @@ class StorageView(APIView):
     @extend_schema(operation_id="storage_read", responses=StorageOut)
     def get(self, request: Request) -> Response:
         require(request.user, membership(request.user).bench, Role.OWNER)
-        return Response(StorageOut({"kept": [_amount(kind) for kind in KINDS], "removable": _listed(purge(dry_run=True))}).data)
+        return Response(
+            StorageOut({"kept": [_originals(), _derived(), _editions()], "removable": _listed(purge(dry_run=True))}).data
+        )
 
 
-def _amount(kind: str) -> dict[str, Any]:
-    root = root_of(storages[kind])
-    sizes = [p.stat().st_size for p in _files(root)] if root else []
-    return {"kind": kind, "files": len(sizes), "bytes": sum(sizes)}
+def _originals() -> dict[str, Any]:
+    told = StoredFile.objects.aggregate(files=Count("pk"), bytes=Sum("size", default=0))
+    return {"kind": "originals", **told}
 
 
-def _files(root: Path) -> list[Path]:
-    return [p for p in root.rglob("*") if p.is_file()] if root.exists() else []
+def _derived() -> dict[str, Any]:
+    """The one store of which no row tells."""
+    root = root_of(storages["derived"])
+    sizes = [p.stat().st_size for p in root.rglob("*") if p.is_file()] if root and root.exists() else []
+    return {"kind": "derived", "files": len(sizes), "bytes": sum(sizes)}
+
+
+def _editions() -> dict[str, Any]:
+    sizes = [part["size"] for files in Edition.objects.values_list("files", flat=True) for part in files]
+    return {"kind": "editions", "files": len(sizes), "bytes": sum(sizes)}
 
 
 def _listed(cleared: Cleared) -> list[dict[str, Any]]:

@@ -75,4 +75,6 @@ def what_is_missing(study: Study) -> str:
     lineups = queries.lineups(rows)
     if not any(o.contender.treatment_id and queries.output_state(o, lineups.get(o.pk))[0] == "ready" for o in rows):
         return "No contender's output is ready. Bring one in first."
-    return ""
+    told = (queries.output_state(o, lineups.get(o.pk)) for o in rows)
+    trouble = next((problem for state, problem in told if state == "ready" and problem), "")
+    return f"Not everything was measured. {trouble} Retry that, or take the output out." if trouble else ""

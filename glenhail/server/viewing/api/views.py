@@ -64,14 +64,15 @@ class ExportView(APIView):
     @extend_schema(operation_id="export_ask", request=None, responses=ExportOut)
     def post(self, request: Request, picture_id: int, ending: str) -> Response:
         picture = visible_picture(request.user, picture_id)
-        return Response({"ready": exports.ask_for_export(request.user, membership(request.user).bench, picture, ending)})
+        bench, name = membership(request.user).bench, name_at(request.user, picture)
+        return Response({"ready": exports.ask_for_export(request.user, bench, picture, name, ending)})
 
     @extend_schema(operation_id="export_get", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
     def get(self, request: Request, picture_id: int, ending: str) -> FileResponse:
         picture = visible_picture(request.user, picture_id)
         path = exports.export_path(picture, ending)
         if not storages["derived"].exists(path):
-            raise Missing(f"{picture} was not made into that yet.")
+            raise Missing("This picture was not made into that yet.")
         name = f"{PurePosixPath(name_at(request.user, picture)).stem}-16bit.{ending}"
         return FileResponse(
             storages["derived"].open(path), as_attachment=True, filename=name, content_type="application/octet-stream"

@@ -37,7 +37,7 @@ class Command(BaseCommand):
         bench = Bench.objects.order_by("pk").first()
         for picture in Picture.objects.select_related("file").filter(state=PictureState.READY):
             if bench is not None:
-                display.ask_for(bench, picture)
+                display.ask_for(bench, picture, at_once=False)
 
     def _first_owner(self) -> None:
         password = secrets.token_urlsafe(9)
