@@ -6,6 +6,7 @@ import io
 import tempfile
 import unittest
 import zlib
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -245,16 +246,24 @@ class Canaries(unittest.TestCase):
         rng.shuffle(planted)  # type: ignore[arg-type]
         return start + planted[0] + planted[1] + self.box(b"jxlc", stream) + planted[2] + planted[3]
 
+    def jpeg_in_tiff(self, rng: np.random.Generator) -> bytes:
+        """Strips that are whole JPEG streams, with all that such may tell."""
+        stream = self.jpeg(rng)
+        height, width = self.codes.shape[:2]
+        tifffile.imwrite(
+            self.path, iter([stream]), shape=(height, width, 3), dtype=np.uint8, photometric="ycbcr", compression=7,
+            rowsperstrip=height, metadata=None, subsampling=(2, 2),
+        )  # fmt: skip
+        return self.path.read_bytes()
+
+    def makers(self) -> dict[str, Callable[[np.random.Generator], bytes]]:
+        return {
+            "JPEG": self.jpeg, "PNG": self.png, "TIFF": self.tiff, "TIFF of JPEG": self.jpeg_in_tiff, "WebP": self.webp,
+            "AVIF": self.boxes, "JPEG XL": self.jpegxl,
+        }  # fmt: skip
+
     def test_no_canary_is_published_and_every_pixel_is_as_it_was(self) -> None:
-        makers = {
-            "JPEG": self.jpeg,
-            "PNG": self.png,
-            "TIFF": self.tiff,
-            "WebP": self.webp,
-            "AVIF": self.boxes,
-            "JPEG XL": self.jpegxl,
-        }
-        for name, make in makers.items():
+        for name, make in self.makers().items():
             for label, rng in drawn(4):
                 with self.subTest(f"{name}, {label}"):
                     raw = make(rng)
@@ -264,7 +273,7 @@ class Canaries(unittest.TestCase):
                     for text in ("Zilpzalp", "Weidenlaub"):
                         for form in (text.encode(), text.encode("utf-16-le"), text.encode("utf-16-be")):
                             self.assertNotIn(form, made.data)
-                    ending = {"JPEG XL": "jxl"}.get(name, name.lower())
+                    ending = {"JPEG XL": "jxl", "TIFF of JPEG": "tif"}.get(name, name.lower())
                     self.path.write_bytes(raw)
                     before = read_picture(self.path, f"x.{ending}")
                     self.path.write_bytes(made.data)
@@ -273,15 +282,7 @@ class Canaries(unittest.TestCase):
                     self.assertEqual(cleaned(made.data, name), Cleaned(made.data, False))
 
     def test_damage_anywhere_raises_nothing_and_publishes_no_canary(self) -> None:
-        makers = {
-            "JPEG": self.jpeg,
-            "PNG": self.png,
-            "TIFF": self.tiff,
-            "WebP": self.webp,
-            "AVIF": self.boxes,
-            "JPEG XL": self.jpegxl,
-        }
-        for name, make in makers.items():
+        for name, make in self.makers().items():
             for label, rng in drawn(3):
                 raw = make(rng)
                 for _ in range(40):

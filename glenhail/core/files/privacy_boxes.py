@@ -10,10 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from glenhail.core.files.privacy_tiff import exif_block
+from glenhail.core.files.privacy_exif import exif_block
 
-TOP = {b"ftyp", b"meta", b"mdat", b"moov", b"jxlc", b"jxlp", b"jxll", b"jxli", b"JXL "}
-IN_META = {b"hdlr", b"pitm", b"iinf", b"iloc", b"iprp", b"iref", b"idat", b"dinf", b"grpl"}
+# Boxes that stay whole; of `meta` and `mdat`, and of `hdlr`, `iinf`, `iprp` and `idat` within, a part does.
+TOP = {b"ftyp", b"jxlc", b"jxlp", b"jxll", b"jxli", b"JXL "}
+IN_META = {b"pitm", b"iloc", b"iref", b"dinf", b"grpl"}
 PROPERTIES = {
     b"ispe", b"pixi", b"colr", b"hvcC", b"av1C", b"avcC", b"irot", b"imir", b"clap", b"pasp", b"auxC", b"lsel", b"a1op", b"a1lx",
     b"clli", b"mdcv", b"cclv", b"rloc", b"jpgC",
@@ -65,7 +66,7 @@ def clean_boxes(data: bytes) -> bytes | None:
     at = 0
     for box in boxes(data, 0, len(data)):
         out[at : box.start] = data[at : box.start]
-        if box.kind in (TOP - {b"mdat", b"meta", b"moov"}):
+        if box.kind in TOP:
             out[box.start : box.end] = data[box.start : box.end]
         at = box.end
     if any(box.kind == b"JXL " for box in boxes(data, 0, len(data))):
@@ -80,7 +81,7 @@ def _clean_meta(data: bytes, out: bytearray, meta: Box) -> bool:
     inside = {b.kind: b for b in boxes(data, at, meta.end)}
     for box in boxes(data, at, meta.end):
         out[at : box.start] = data[at : box.start]
-        if box.kind in IN_META - {b"hdlr", b"iinf", b"idat", b"iprp"}:
+        if box.kind in IN_META:
             out[box.start : box.end] = data[box.start : box.end]
         at = box.end
     if b"hdlr" in inside:  # the handler's type; its name is free text

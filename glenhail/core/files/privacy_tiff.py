@@ -1,10 +1,11 @@
-"""TIFF blocks and files with what describes their pixels alone: files in their places, Exif blocks made anew."""
+"""TIFF and DNG files with what describes their pixels alone, every byte in its place."""
 
 from __future__ import annotations
 
 import struct
-from collections.abc import Iterator
-from dataclasses import dataclass
+
+from glenhail.core.files.privacy_exif import EXIF_IFD, SHOOTING, Entry, entries, number, order_of
+from glenhail.core.files.privacy_jpeg import JPEG_START, clean_jpeg
 
 # TIFF 6.0, TIFF/EP and DNG 1.7: what a decoder needs to give the same pixels, and the camera's name.
 PICTURE = frozenset(
@@ -17,85 +18,9 @@ PICTURE = frozenset(
 )  # fmt: skip
 # UniqueCameraModel (50708) names the camera; LocalizedCameraModel (50709) is free text.
 FREE_TEXT = frozenset({50709})
-# Exif 3.0: how the light was taken, not by whom, when or where.
-SHOOTING = frozenset({33434, 33437, 34855, 37377, 37378, 37386, 40961, 40962, 40963, 41989, 42036})
-BLOCK = frozenset({271, 272, 274, 282, 283, 296})  # of the first directory of an Exif block
-SUB_IFDS, EXIF_IFD = 330, 34665
+SUB_IFDS = 330
 DATA = {273: 279, 324: 325, 513: 514}  # offsets of data, and their byte counts
-SIZES = {1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4}
-MOST_IFDS, MOST_ENTRIES = 100, 1000
-STARTS = (b"II*\0", b"MM\0*")
-
-
-@dataclass(frozen=True)
-class Entry:
-    """One field: its tag, type, count, the bytes of its value, and where these lie from the block's start."""
-
-    tag: int
-    kind: int
-    count: int
-    value: bytes
-    at: int
-
-    def numbers(self, order: str) -> list[int]:
-        """Its value as unsigned numbers, for types that hold such."""
-        letter = {1: "B", 3: "H", 4: "I", 13: "I"}.get(self.kind)
-        return list(struct.unpack(f"{order}{self.count}{letter}", self.value)) if letter else []
-
-
-def order_of(block: bytes | bytearray) -> str:
-    """Byte order as `struct` writes it."""
-    return "<" if block[:2] == b"II" else ">"
-
-
-def number(block: bytes | bytearray, at: int, kind: str, order: str) -> int:
-    """An unsigned number, or 0 beyond the end."""
-    if at < 0 or at + struct.calcsize(kind) > len(block):
-        return 0
-    return int(struct.unpack_from(order + kind, block, at)[0])
-
-
-def entries(block: bytes | bytearray, ifd: int, order: str) -> Iterator[Entry]:
-    """The fields of a directory that lie wholly within the block."""
-    for i in range(min(number(block, ifd, "H", order), MOST_ENTRIES)):
-        at = ifd + 2 + 12 * i
-        tag, kind, count = number(block, at, "H", order), number(block, at + 2, "H", order), number(block, at + 4, "I", order)
-        size = SIZES.get(kind, 0) * count
-        start = at + 8 if size <= 4 else number(block, at + 8, "I", order)
-        if size and at + 12 <= len(block) and start + size <= len(block):
-            yield Entry(tag, kind, count, bytes(block[start : start + size]), start)
-
-
-def exif_block(block: bytes) -> bytes:
-    """A block made anew, with its camera, orientation, resolution and shooting settings alone; empty where it has none of them."""
-    if block[:4] not in STARTS:
-        return b""
-    order = order_of(block)
-    first = list(entries(block, number(block, 4, "I", order), order))
-    kept = [e for e in first if e.tag in BLOCK]
-    pointer = next((e.numbers(order) for e in first if e.tag == EXIF_IFD), [])
-    shooting = [e for e in entries(block, pointer[0], order) if e.tag in SHOOTING] if pointer else []
-    if not kept and not shooting:
-        return b""
-    head = bytes(block[:4]) + struct.pack(order + "I", 8)
-    if not shooting:
-        return head + _directory(kept, 8, order)
-    link = Entry(EXIF_IFD, 4, 1, bytes(4), 0)
-    after = 8 + len(_directory([*kept, link], 8, order))
-    link = Entry(EXIF_IFD, 4, 1, struct.pack(order + "I", after), 0)
-    return head + _directory([*kept, link], 8, order) + _directory(shooting, after, order)
-
-
-def _directory(kept: list[Entry], at: int, order: str) -> bytes:
-    """A directory with its values behind it, as it stands at a place of the block."""
-    table, values = struct.pack(order + "H", len(kept)), b""
-    behind = at + 2 + 12 * len(kept) + 4
-    for e in sorted(kept, key=lambda e: e.tag):
-        value = e.value
-        if len(value) > 4:
-            value, values = struct.pack(order + "I", behind + len(values)), values + value + bytes(len(value) % 2)
-        table += struct.pack(order + "HHI", e.tag, e.kind, e.count) + value.ljust(4, b"\0")
-    return table + bytes(4) + values
+MOST_IFDS = 100
 
 
 def clean_file(data: bytes) -> bytes | None:
@@ -115,7 +40,7 @@ def clean_file(data: bytes) -> bytes | None:
         told = {e.tag: e.numbers(order) for e in kept}
         for offsets, counts in DATA.items():
             for start, size in zip(told.get(offsets, ()), told.get(counts, ()), strict=False):
-                out[start : start + size] = data[start : start + size]
+                out[start : start + size] = _pixels(data[start : start + size])
                 pixels = pixels or size > 0
         waiting += [(n, PICTURE) for n in told.get(SUB_IFDS, ())] + [(n, SHOOTING) for n in told.get(EXIF_IFD, ())]
         if may is PICTURE:
@@ -136,3 +61,9 @@ def _write(out: bytearray, data: bytes, ifd: int, kept: list[Entry], following: 
         at += 12
     if at + 4 <= len(out):
         struct.pack_into(order + "I", out, at, following)
+
+
+def _pixels(piece: bytes) -> bytes:
+    """A strip or tile; a JPEG stream within tells no more than one by itself may, and is filled up behind its end."""
+    made = clean_jpeg(piece) if piece.startswith(JPEG_START) else None
+    return piece if made is None else made.ljust(len(piece), b"\0")[: len(piece)]
