@@ -1,8 +1,9 @@
 """The server's front: takes requests in whole before a thread of the application gets them.
 
-A connection that sends slowly, or nothing, costs a socket and no thread, and one that reads slowly none either; waitress keeps
-both in one loop. (Tried before: threads that read for themselves, of which two dozen half-sent requests held all.) Several
-processes listen at one port, so that one that computes does not keep the others waiting.
+A connection that sends slowly, or nothing, costs a socket and no thread; neither does one that reads a file slowly, for
+waitress keeps both in one loop. What is written while it is read (an edition's whole download) holds a thread, so that only a few
+of those are let in at a time (`common/busy.py`). Several processes listen at one port, so that one that computes does not keep the
+others waiting. (Tried before: threads that read for themselves, of which two dozen half-sent requests held all.)
 """
 
 from __future__ import annotations

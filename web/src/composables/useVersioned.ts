@@ -1,7 +1,8 @@
 // A text that somebody else may be editing too: the later one to save sees both and chooses.
+import { useQueryClient } from "@tanstack/vue-query";
 import { type Ref, ref, watch } from "vue";
 
-import { Problem } from "../api/client";
+import { Problem, type Shape } from "../api/client";
 
 export function useVersioned<T>() {
   const tag = ref("");
@@ -29,11 +30,13 @@ export function useVersioned<T>() {
 }
 
 /**
- * Keep what is being written in the browser until it is saved: it survives leaving the page, signing in again and a reload.
+ * Keep what is being written in the browser until it is saved, for the person who writes it: it survives leaving the page, signing in
+ * again and a reload.
  * Call it before what was saved is taken over into `text`.
  */
 export function keepUnsaved<T>(key: string, text: Ref<T>, changed: Ref<boolean>, tag: Ref<string>): void {
-  const name = `glenhail-unsaved-${key}`;
+  const writer = useQueryClient().getQueryData<Shape["SessionOut"]>(["session"])?.user ?? "";
+  const name = `glenhail-unsaved-${writer}-${key}`;
   const kept = localStorage.getItem(name);
   if (kept) {
     const told = JSON.parse(kept) as { text: T; tag: string };

@@ -7,6 +7,7 @@ import { type Listed, useFindings } from "../composables/useFindings";
 import { useStudyContext } from "../composables/useStudyContext";
 import { capital, counted } from "../look/words";
 import BringInTabs from "../parts/BringInTabs.vue";
+import ChoiceBar from "../parts/ChoiceBar.vue";
 import FindingRow from "../parts/FindingRow.vue";
 import LetterBox from "../parts/LetterBox.vue";
 import MatchingPanel from "../parts/MatchingPanel.vue";
@@ -47,28 +48,8 @@ const rows = computed(() =>
     <section class="block">
       <div class="block-head">
         <h2 :class="{ rowan: audit.open }">{{ capital(audit.line) }}</h2>
-        <span class="choice end" role="group" aria-label="Findings arranged">
-          <button
-            v-for="[value, words] in ARRANGED"
-            :key="value"
-            type="button"
-            :aria-pressed="arranged === value"
-            @click="arranged = value"
-          >
-            {{ words }}
-          </button>
-        </span>
-        <span class="choice" role="group" aria-label="Findings shown">
-          <button
-            v-for="[value, words] in SHOWN"
-            :key="value"
-            type="button"
-            :aria-pressed="shown === value"
-            @click="shown = value"
-          >
-            {{ words }}
-          </button>
-        </span>
+        <ChoiceBar v-model="arranged" class="end" :options="ARRANGED" label="Findings arranged" />
+        <ChoiceBar v-model="shown" :options="SHOWN" label="Findings shown" />
       </div>
       <p class="soft">
         Everything besides “{{ study.factor }}” should be equal. Accept a finding with a reason, match it away

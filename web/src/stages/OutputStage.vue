@@ -7,6 +7,7 @@ import { useExamination } from "../api/queries";
 import { useStudyContext } from "../composables/useStudyContext";
 import { entered, named } from "../look/words";
 import BringInTabs from "../parts/BringInTabs.vue";
+import ChoiceBar from "../parts/ChoiceBar.vue";
 import LetterBox from "../parts/LetterBox.vue";
 import LineUpPanel from "../parts/LineUpPanel.vue";
 import PicturePanel from "../parts/PicturePanel.vue";
@@ -25,7 +26,10 @@ const output = computed(() => study.value.outputs.find((o) => o.id === props.out
 const contender = computed(() => study.value.contenders.find((c) => c.id === output.value?.contender));
 const frame = computed(() => study.value.frames.find((f) => f.id === output.value?.frame));
 const { data: found } = useExamination(() => output.value?.id);
-const shown = computed(() => String(route.query.show ?? "line-up"));
+const shown = computed({
+  get: () => String(route.query.show ?? "line-up"),
+  set: (what: string) => void router.replace({ query: { ...route.query, show: what, points: undefined } }),
+});
 const placing = computed({
   get: () => route.query.points === "place",
   set: (wanted: boolean) =>
@@ -43,10 +47,6 @@ const label = (id: number) => {
   const f = study.value.frames.find((x) => x.id === o?.frame);
   return c && f ? `${c.letter} on ${f.name}` : "";
 };
-
-function show(what: string): void {
-  void router.replace({ query: { ...route.query, show: what, points: undefined } });
-}
 
 function go(id: string): void {
   void router.push({ path: `/studies/${study.value.id}/outputs/${id}`, query: { show: shown.value } });
@@ -70,17 +70,7 @@ function go(id: string): void {
         </select>
       </label>
     </div>
-    <div class="choice" role="group" aria-label="What is shown">
-      <button
-        v-for="[value, words] in SHOWN"
-        :key="value"
-        type="button"
-        :aria-pressed="shown === value"
-        @click="show(value)"
-      >
-        {{ words }}
-      </button>
-    </div>
+    <ChoiceBar v-model="shown" :options="SHOWN" label="What is shown" />
     <LineUpPanel
       v-if="shown === 'line-up'"
       :frame="frame"
