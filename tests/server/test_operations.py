@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Frame, Picture
+from glenhail.server.operations.backup import read_backup
 from glenhail.server.operations.purge import purge
 from glenhail.server.operations.verify import verify
 from glenhail.server.publishing.models import Edition
@@ -277,6 +278,13 @@ class Backups(OperationsTest):
         second = {p: p.stat().st_mtime_ns for p in (self.home / "files").rglob("*") if p.is_file()}
         self.assertEqual({p: second[p] for p in first}, first)
         self.assertEqual(len(second), len(first) + 1)
+
+    def test_backups_made_within_one_second_are_kept_apart_and_in_order(self) -> None:
+        for count in (1, 2, 3):
+            command("backup", str(self.home))
+            kept = sorted(self.home.glob("[0-9]*/list.json"))
+            self.assertEqual(len(kept), count)
+            self.assertEqual(read_backup(self.home).folder, max((p.parent for p in kept), key=lambda p: p.stat().st_mtime_ns))
 
     def test_neither_a_damaged_bench_nor_a_damaged_backup_is_taken_for_whole(self) -> None:
         self.owner.post("/api/frames", upload("frame"))

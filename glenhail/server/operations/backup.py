@@ -50,7 +50,8 @@ def back_up(home: Path, tell: Tell) -> Backup:
     CommandError
         If a file is missing or damaged, here or in the backup; what is left is named `unfinished-...`.
     """
-    stamp = datetime.now(UTC).strftime("%Y-%m-%dT%H%M%SZ")
+    # Two backups of one second are two backups.
+    stamp = datetime.now(UTC).strftime("%Y-%m-%dT%H%M%S.%fZ")
     unfinished = home / f"unfinished-{stamp}"
     unfinished.mkdir(parents=True)
     with database.nothing_cleared():
