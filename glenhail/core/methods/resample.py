@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image
 
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.strips import FEW_ROWS, in_strips
 
 FILTERS = {
     "nearest": None,
@@ -22,9 +23,10 @@ FILTERS = {
 
 
 @numba.njit(cache=True, nogil=True)
-def _average_rows(source: Floats, start: float, step: float, out: Floats) -> None:
+def _average_rows(source: Floats, start: float, step: float, out: Floats, first: int) -> None:
+    """Some rows of the result from the one numbered `first`, of the rows of (h, n)."""
     for i in range(out.shape[0]):
-        top = start + i * step
+        top = start + (first + i) * step
         bottom = min(top + step, float(source.shape[0]))
         out[i] = 0
         for k in range(int(top), min(int(np.ceil(bottom - 1e-9)), source.shape[0])):
@@ -33,14 +35,39 @@ def _average_rows(source: Floats, start: float, step: float, out: Floats) -> Non
                 out[i, j] += np.float32(share) * source[k, j]
 
 
-def _area(plane: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
-    """Exact averages over the area of each new pixel."""
+@numba.njit(cache=True, nogil=True)
+def _average_columns(source: Floats, start: float, step: float, out: Floats) -> None:
+    """The columns of (height, width, channels) out of those of (height, w, channels)."""
+    out[:] = 0
+    for y in range(out.shape[0]):
+        for i in range(out.shape[1]):
+            left = start + i * step
+            right = min(left + step, float(source.shape[1]))
+            for k in range(int(left), min(int(np.ceil(right - 1e-9)), source.shape[1])):
+                share = np.float32((min(right, k + 1.0) - max(left, float(k))) / (right - left))
+                for c in range(out.shape[2]):
+                    out[y, i, c] += share * source[y, k, c]
+
+
+BAND = 16  # rows averaged across while they are still in the cache
+
+
+def _area(values: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
+    """Exact averages over the area of each new pixel; of a plane, or of all colours of a picture at once."""
     left, top, right, bottom = box
-    rows = np.empty((height, plane.shape[1]), dtype=np.float32)
-    _average_rows(plane, top, (bottom - top) / height, rows)
-    columns = np.empty((width, height), dtype=np.float32)
-    _average_rows(np.ascontiguousarray(rows.T), left, (right - left) / width, columns)
-    return np.ascontiguousarray(columns.T)
+    flat = values.reshape(values.shape[0], -1)
+    channels = values.shape[2] if values.ndim == 3 else 1
+    out = np.empty((height, width, channels), dtype=np.float32)
+
+    def strip(first: int, end: int) -> None:
+        for a in range(first, end, BAND):
+            b = min(end, a + BAND)
+            rows = np.empty((b - a, flat.shape[1]), dtype=np.float32)
+            _average_rows(flat, top, (bottom - top) / height, rows, a)
+            _average_columns(rows.reshape(b - a, -1, channels), left, (right - left) / width, out[a:b])
+
+    in_strips(height, strip, FEW_ROWS)
+    return out.reshape(height, width, *values.shape[2:])
 
 
 def _nearest(plane: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
@@ -73,7 +100,7 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
     """
     if method not in FILTERS:
         raise ValueError(f"unknown filter {method!r}, one of {', '.join(FILTERS)} wanted")
-    if values.ndim == 3:
+    if values.ndim == 3 and method not in OWN:
         planes = [resample(values[..., i], box, width, height, method) for i in range(values.shape[2])]
         return np.stack(planes, axis=-1)
     # Only the part that matters goes into the library: it copies all it is given.

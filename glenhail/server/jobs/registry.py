@@ -20,11 +20,16 @@ class Cancelled(Exception):
 class Progress:
     """What a running job tells, and where it learns that it was cancelled."""
 
-    def __init__(self, job: Job) -> None:
+    def __init__(self, job: Job, low: float = 0.0, high: float = 1.0) -> None:
         self.job = job
+        self.low, self.high = low, high
+
+    def within(self, low: float, high: float) -> Progress:
+        """For a part of the work that takes a job from one share of the whole to another, each 0..1."""
+        return Progress(self.job, low, high)
 
     def tell(self, share: float, message: str) -> None:
-        """Write how far the work is, 0..1, and what is being done.
+        """Write how far the work (or this part of it) is, 0..1, and what is being done.
 
         Raises
         ------
@@ -32,7 +37,8 @@ class Progress:
             If somebody cancelled the job meanwhile.
         """
         running = Job.objects.filter(pk=self.job.pk, state=State.RUNNING)
-        if not running.update(progress=share, message=message[:300]):
+        whole = self.low + (self.high - self.low) * share
+        if not running.update(progress=whole, message=message[:300]):
             raise Cancelled(str(self.job))
 
     @contextmanager

@@ -64,20 +64,22 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     if row.refused:
         output.readings.all().delete()
         raise NoLineUp(f"{output.file_name}: {row.refused}.")
-    progress.tell(0.15, "examining")
+    # Patches as made need no examination, and somebody may be waiting for them.
+    first = [t for t in _missing(output, None) if t.patch is not None]
+    subject = _subject(output, row) if first else None
+    if subject is not None:
+        _take(progress.within(0.15, 0.5), output, subject, None, first)
+    progress.tell(0.5, "examining")
     examined = None
     if output.contender.kind not in (Kind.UNPROCESSED, Kind.TRUTH):
         examined = find_examination(output.frame.picture, output.picture, row)
     output = _output(output.pk) or output
     basis = basis_of(output, examined)
-    tasks = _missing(output, basis)
-    if not tasks:
-        return
-    subject = _subject(output, row)
-    if output.contender.kind == Kind.UNPROCESSED:
-        _doubt_patches(output, subject)
-    _take(progress, output, subject, basis, tasks)
-    _let_others_follow(output)
+    rest = _missing(output, basis)
+    if rest:
+        _take(progress.within(0.6, 1.0), output, subject or _subject(output, row), basis, rest)
+    if first or rest:
+        _let_others_follow(output)
 
 
 def _doubt_patches(output: Output, subject: Subject) -> None:
@@ -90,11 +92,13 @@ def _doubt_patches(output: Output, subject: Subject) -> None:
 
 def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | None, tasks: list[Task]) -> None:
     """Take readings, those of outputs as made first; each place is kept as soon as it is measured."""
+    if output.contender.kind == Kind.UNPROCESSED:
+        _doubt_patches(output, subject)
     done = 0
     now, seen = AS_MADE, subject
     for (kind, patch), group in groupby(tasks, key=lambda t: (t.basis, t.patch)):
         place = list(group)
-        progress.tell(0.3 + 0.7 * done / len(tasks), f"measuring, {done} of {len(tasks)}")
+        progress.tell(done / len(tasks), f"measuring, {done} of {len(tasks)}")
         if kind != now and basis is not None:
             seen = subject.of(basis.prepared(subject.output))
             now = kind
