@@ -19,6 +19,7 @@ Image.MAX_IMAGE_PIXELS = None
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 CHANNELS = {"1": 1, "L": 1, "LA": 2, "I;16": 1, "I": 1, "RGB": 3, "RGBA": 4, "CMYK": 4, "P": 3, "PA": 4}
+AT_A_TIME = 4_000_000  # pixels
 PNG_DEPTH_AT = 24  # signature 8, length 4, "IHDR" 4, width 4, height 4
 PNG_COLOUR_CHANNELS = {0: 1, 2: 3, 3: 3, 4: 2, 6: 4}
 
@@ -69,7 +70,15 @@ def _eight_bit(image: Image.Image) -> np.ndarray:
     """8-bit values; palettes become RGB, and inverted ink values are set upright by Pillow."""
     if image.mode in ("P", "PA", "1"):
         image = image.convert("RGBA" if "transparency" in image.info else "RGB")
-    return np.asarray(image)
+    # Row by row: as a whole it is put together of two more copies.
+    rows = max(1, AT_A_TIME // image.width)
+    first = np.asarray(image.crop((0, 0, image.width, min(rows, image.height))))
+    codes = np.empty((image.height, *first.shape[1:]), dtype=first.dtype)
+    codes[:rows] = first
+    for a in range(rows, image.height, rows):
+        b = min(a + rows, image.height)
+        codes[a:b] = np.asarray(image.crop((0, a, image.width, b)))
+    return codes
 
 
 def _header(path: Path, image: Image.Image) -> Header:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import cache
 from pathlib import Path
 
 import numpy as np
+import psutil
 
 from glenhail.core.colour import icc, srgb
 from glenhail.core.colour.lookup import through_table
@@ -43,11 +45,26 @@ FORMATS = (
     Format("JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
 )
 MOST_LIGHT, MOST_USUAL = 65_504.0, 8.0  # times white: the largest half-precision number; of all but one value in a hundred
+BAND = 4_000_000  # pixels that become light at a time: what is between codes and light is never held of a whole picture
+Room = Callable[[tuple[int, ...]], Floats]
 RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
 
 
-def read_facts(path: Path, name: str | None = None) -> Facts:
-    """What a file says about itself, without decoding it.
+def no_room(most: int) -> tuple[str, str]:
+    """What to say of a picture that takes more than `most` bytes, and the remedy."""
+    allowed = f"it needs more memory than the {most / 1e9:.1f} GB that reading one file may take here"
+    return allowed, "Crop it or save it smaller, or have whoever runs this bench allow more (GLENHAIL_PICTURE_MB)."
+
+
+def load_kernels() -> None:
+    """Load what decoding compiles, so that a copy of this process need not."""
+    for kind in (np.uint8, np.uint16):
+        through_table(np.zeros((1, 1, 3), dtype=kind), np.zeros(1 + np.iinfo(kind).max))
+    srgb.decode(np.zeros((1, 1, 3), dtype=np.float32))
+
+
+def read_facts(path: Path, name: str | None = None, most: int | None = None) -> Facts:
+    """What a file says about itself, without decoding it; `most` is as for `read_picture`.
 
     Raises
     ------
@@ -55,11 +72,11 @@ def read_facts(path: Path, name: str | None = None) -> Facts:
         If it is not a picture that can be taken in.
     """
     name = name or path.name
-    head = _checked_header(path, name)
+    head = _checked_header(path, name, most)
     return _facts(path, name, head, _profile(head, name))
 
 
-def read_picture(path: Path, name: str | None = None) -> Picture:
+def read_picture(path: Path, name: str | None = None, most: int | None = None, room: Room | None = None) -> Picture:
     """Decode a file at full depth into linear light.
 
     Parameters
@@ -68,6 +85,10 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
         Where the bytes are.
     name : str, optional
         The name its owner knows it by, for messages.
+    most : int, optional
+        Bytes that its pixels may take, and the decoder as much again; without it, all there are.
+    room : callable, optional
+        Makes the array of a shape that pixels are written to.
 
     Raises
     ------
@@ -76,25 +97,33 @@ def read_picture(path: Path, name: str | None = None) -> Picture:
         can not be read.
     """
     name = name or path.name
-    head = _checked_header(path, name)
+    head = _checked_header(path, name, most)
     profile = _profile(head, name)
     try:
         coded = _format(path, name).decode(path)
     except Unreadable as error:
-        raise BadFile(name, str(error), error.remedy) from error
+        raise _no_decoding(head, name, most, str(error), error.remedy) from error
     except MemoryError as error:
-        raise BadFile(name, "it needs more memory than there is", "Crop it, or save it smaller.") from error
+        raise BadFile(name, *no_room(2 * most if most else psutil.virtual_memory().total)) from error
     except Exception as error:  # a codec may raise anything on hostile bytes
-        raise BadFile(name, "its picture data is damaged", AGAIN) from error
+        raise _no_decoding(head, name, most, "its picture data is damaged", AGAIN) from error
     values = _opaque(coded, name)
     _refuse_no_light(values, name)
     try:
-        linear = _linear(values, head, profile)
+        linear = _upright(values, tagged.orientation(head.tags), head, profile, room or _plain_room)
     except icc.BadProfile as error:
         raise _bad_profile(name, error) from error
-    return Picture(
-        _upright(linear, tagged.orientation(head.tags)), _facts(path, name, replace(coded.header, icc=head.icc), profile)
-    )
+    return Picture(linear, _facts(path, name, replace(coded.header, icc=head.icc), profile))
+
+
+def _plain_room(shape: tuple[int, ...]) -> Floats:
+    return np.empty(shape, dtype=np.float32)
+
+
+def _no_decoding(head: Header, name: str, most: int | None, problem: str, remedy: str) -> BadFile:
+    """A codec that finds no memory says so in its own ways; where it can have been that, it is told as that."""
+    needed = 3 * head.width * head.height * head.channels * max(1, head.bits // 8)
+    return BadFile(name, *no_room(2 * most)) if most and needed > most else BadFile(name, problem, remedy)
 
 
 def _format(path: Path, name: str) -> Format:
@@ -113,7 +142,7 @@ def _format(path: Path, name: str) -> Format:
     raise BadFile(name, "it is not a picture of a known format", f"{TAKEN}; export it as one of these.")
 
 
-def _checked_header(path: Path, name: str) -> Header:
+def _checked_header(path: Path, name: str, most: int | None = None) -> Header:
     known = _format(path, name)
     try:
         head = known.header(path)
@@ -136,6 +165,8 @@ def _checked_header(path: Path, name: str) -> Header:
             f"its header tells of {head.width:,} x {head.height:,} pixels, for which the file is far too small",
             "Copy or export it again; the transfer may have been broken off.",
         )
+    if most and head.width * head.height * 12 > most:
+        raise BadFile(name, *no_room(2 * most))
     return head
 
 
@@ -164,7 +195,7 @@ def _opaque(coded: Coded, name: str) -> np.ndarray:
     if values.shape[-1] == colours:
         return values
     full = np.iinfo(values.dtype).max if values.dtype.kind == "u" else 1.0
-    if not bool((values[..., colours] == full).all()):
+    if not all(bool((values[a:b, :, colours] == full).all()) for a, b in _bands(values)):
         raise BadFile(name, "parts of it are transparent", "Flatten it onto a background and export it without transparency.")
     return values[..., :colours]
 
@@ -173,17 +204,20 @@ def _refuse_no_light(values: np.ndarray, name: str) -> None:
     """Refuse floats that are no light: not finite, beyond all measure, or codes."""
     if values.dtype.kind != "f":
         return
-    wrong = ~np.isfinite(values)
-    if wrong.any():
-        at = np.argwhere(wrong)[0]
-        count = int(wrong.sum())
-        where = f"the first at x {at[1]}, y {at[0]}"
+    count, first, most = 0, None, 0.0
+    for a, b in _bands(values):
+        wrong = ~np.isfinite(values[a:b])
+        if wrong.any():
+            first = first or (int((at := np.argwhere(wrong)[0])[1]), a + int(at[0]))
+            count += int(wrong.sum())
+        most = max(most, float(np.abs(values[a:b]).max(initial=0)))
+    if first is not None:
+        are = "is" if count == 1 else "are"
         raise BadFile(
             name,
-            f"{count:,} of its values {'is' if count == 1 else 'are'} not a number or infinite, {where}",
+            f"{count:,} of its values {are} not a number or infinite, the first at x {first[0]}, y {first[1]}",
             "Replace them in the program that wrote it and save it again, or save it with 16-bit integers.",
         )
-    most = float(np.abs(values).max(initial=0))
     # A sample in a few hundred may be a lamp or the sun in scene light; what most of a picture has are codes.
     usual = float(np.quantile(values[:: max(1, values.shape[0] // 512)], 0.99))
     if most > MOST_LIGHT or usual > MOST_USUAL:
@@ -194,7 +228,20 @@ def _refuse_no_light(values: np.ndarray, name: str) -> None:
         )
 
 
-def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Floats:
+@cache
+def _decoded_codes(top: int) -> np.ndarray:
+    """Light of every sRGB code."""
+    return np.asarray(srgb.decode(np.arange(top + 1) / top), dtype=np.float32)
+
+
+def _bands(values: np.ndarray) -> Iterator[tuple[int, int]]:
+    """First and end row of bands of some million pixels."""
+    rows = max(1, BAND // values.shape[1])
+    return ((a, min(a + rows, values.shape[0])) for a in range(0, values.shape[0], rows))
+
+
+def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None, out: Floats) -> Floats:
+    """Light of coded values; `out` is where it may be written to already."""
     if profile is not None and not profile.is_srgb:
         return np.ascontiguousarray(icc.to_linear(values, profile), dtype=np.float32)
     if head.space in ("developed", "cielab"):
@@ -206,7 +253,7 @@ def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Fl
         values = (1 - ink[..., :3]) * (1 - ink[..., 3:])
     if values.dtype.kind == "u":
         top = np.iinfo(values.dtype).max
-        linear = through_table(values, srgb.decode(np.arange(top + 1) / top))
+        linear = through_table(values, _decoded_codes(top), out)
     elif head.sample == "float":
         # Floating point files without a profile hold scene light by custom: linear.
         linear = values.astype(np.float32)
@@ -217,15 +264,23 @@ def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None) -> Fl
     return np.ascontiguousarray(linear)
 
 
-def _upright(linear: Floats, orientation: int) -> Floats:
-    """Apply the EXIF orientation (Exif 2.32, 4.6.4)."""
-    if orientation in (5, 6, 7, 8):
-        linear = linear.transpose(1, 0, 2)
-    if orientation in (2, 3, 6, 7):
-        linear = linear[:, ::-1]
+def _upright(values: np.ndarray, orientation: int, head: Header, profile: icc.Profile | None, room: Room) -> Floats:
+    """Light of a whole picture, band after band, with the EXIF orientation applied (Exif 2.32, 4.6.4)."""
+    height, width = values.shape[:2]
+    made = room((width, height, 3) if orientation >= 5 else (height, width, 3))
+    # What is written to is turned instead of what was written: the same pixels seen as they are stored.
+    turned = made
     if orientation in (3, 4, 7, 8):
-        linear = linear[::-1]
-    return np.ascontiguousarray(linear)
+        turned = turned[::-1]
+    if orientation in (2, 3, 6, 7):
+        turned = turned[:, ::-1]
+    if orientation in (5, 6, 7, 8):
+        turned = turned.transpose(1, 0, 2)
+    for a, b in _bands(values):
+        light = _linear(values[a:b], head, profile, turned[a:b])
+        if not np.may_share_memory(light, turned):
+            turned[a:b] = light
+    return made
 
 
 def _facts(path: Path, name: str, head: Header, profile: icc.Profile | None) -> Facts:

@@ -7,7 +7,7 @@ from threading import Lock
 
 import psutil
 
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.apart import read_picture
 from glenhail.core.picture import Picture as Pixels
 from glenhail.server.material.models import Picture
 from glenhail.server.storage.files import original

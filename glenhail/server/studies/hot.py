@@ -13,7 +13,7 @@ from django.core.files.storage import storages
 from procrastinate.contrib.django import app
 
 from glenhail.core.errors import CoreError
-from glenhail.core.files.reading import read_facts
+from glenhail.core.files.apart import read_facts
 from glenhail.core.treatments.step import ORIGINAL
 from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.registry import Progress, does

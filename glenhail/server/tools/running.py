@@ -18,7 +18,7 @@ from typing import Any
 from django.conf import settings
 
 from glenhail.core.errors import BadFile, BadRequest, CoreError
-from glenhail.core.files.reading import read_facts
+from glenhail.core.files.apart import read_facts
 from glenhail.core.outside.command import Command, find_program
 from glenhail.core.outside.program import Ran, run_program
 from glenhail.core.outside.told import Told
