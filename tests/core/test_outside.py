@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import socket
 import sys
 import tempfile
 import time
@@ -16,6 +17,7 @@ import psutil
 
 from glenhail.core.errors import BadRequest
 from glenhail.core.outside.command import Command
+from glenhail.core.outside.fence import Fence, why_open
 from glenhail.core.outside.machine import SETTING, machine, size
 from glenhail.core.outside.program import MARK, Ran, run_program
 from glenhail.core.treatments.step import Setting, Step
@@ -28,12 +30,13 @@ class Programs(unittest.TestCase):
         self.addCleanup(temporary.cleanup)
         self.folder, self.mark = Path(temporary.name), uuid.uuid4().hex
 
+    fence: Fence | None = None
+
     def ran(self, script: str, seconds: float = 20, memory: float = 400, output: float = 5) -> Ran:
         for left_over in self.folder.iterdir():
             left_over.unlink()
-        made = run_program(
-            [sys.executable, "-c", script], self.folder, Command("x", (), ".tif", seconds, memory, output), self.mark
-        )
+        limits = Command("x", (), ".tif", seconds, memory, output)
+        made = run_program([sys.executable, "-c", script], self.folder, limits, self.mark, fence=self.fence)
         left = [p for p in psutil.process_iter(["environ"]) if (p.info["environ"] or {}).get(MARK) == self.mark]
         self.assertEqual(left, [])
         return made
@@ -92,6 +95,78 @@ class Programs(unittest.TestCase):
                 machine.cache_clear()
                 self.addCleanup(machine.cache_clear)
                 self.assertRegex(machine(), words)
+
+
+@unittest.skipIf(why_open(), f"programs can not be shut in here: {why_open()}")
+class ShutIn(Programs):
+    """All of the above within a fence, and what it is for."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.bench = self.folder
+        for name in ("run/step", "tools", "files/deep", "elsewhere"):
+            (self.bench / name).mkdir(parents=True)
+        for name in ("files/deep/secret", "database-passwords", "tools/tool", "elsewhere/other", "run/input.tif"):
+            (self.bench / name).write_text("words")
+        self.folder = self.bench / "run" / "step"
+        self.fence = self.fenced()
+
+    def fenced(self, network: bool = False) -> Fence:
+        # One of the hidden folders lies in another, one is not there.
+        hidden = (self.bench / "files", self.bench, self.bench / "nowhere", Path("/var/tmp"))
+        return Fence(self.bench / "run", self.bench / "tools", hidden, network)
+
+    def said(self, script: str) -> list[str]:
+        ran = self.ran(script)
+        self.assertEqual(ran.trouble, "")
+        return (self.folder / "said.out").read_text().split("\n")[:-1]
+
+    def test_it_sees_its_own_folder_and_the_programs_and_nothing_else_of_the_bench(self) -> None:
+        script = f"import os\nfor at, _, names in os.walk({str(self.bench)!r}):\n for n in names: print(os.path.join(at, n))"
+        found = {str(Path(line).relative_to(self.bench)) for line in self.said(script)}
+        self.assertEqual(found, {"run/input.tif", "run/step/said.out", "run/step/said.err", "tools/tool"})
+        self.assertEqual(self.said("import os; print(len(os.listdir('/var/tmp')))"), ["0"])
+
+    def test_what_it_makes_stays_in_its_folder(self) -> None:
+        script = f"""
+import os
+for path in ("made.tif", "../other.tif", "{self.bench}/tools/tool", "{self.bench}/tools/new", "{self.bench}/files/lost"):
+    try: open(path, "a").write("more"); print("wrote")
+    except OSError as error: print(error.strerror)
+"""
+        self.assertEqual(self.said(script)[:4], ["wrote", "wrote", "Read-only file system", "Read-only file system"])
+        self.assertEqual((self.folder / "made.tif").read_text(), "more")
+        self.assertEqual((self.bench / "tools" / "tool").read_text(), "words")
+        self.assertFalse((self.bench / "files" / "lost").exists())
+        self.assertEqual((self.folder / "made.tif").stat().st_uid, os.geteuid())
+
+    def test_it_has_no_rights_left_to_undo_that_and_knows_of_nobody_to_end(self) -> None:
+        script = f"""
+import os
+print(open("/proc/self/status").read().split("CapEff:")[1].split()[0].strip("0"))
+print(os.system("umount {self.bench} 2> /dev/null") != 0, os.system("mount -t tmpfs none /mnt 2> /dev/null") != 0)
+print(max(int(n) for n in os.listdir("/proc") if n.isdigit()) < 40)
+try: os.kill({os.getpid()}, 0); print("reached")
+except OSError as error: print(error.strerror)
+"""
+        self.assertEqual(self.said(script), ["", "True True", "True", "No such process"])
+
+    def test_the_network_is_off_unless_it_is_allowed(self) -> None:
+        script = "import socket; print(sorted(n for _, n in socket.if_nameindex()))\n"
+        with socket.create_server(("127.0.0.1", 0)) as server:
+            reach = f"try: socket.create_connection(('127.0.0.1', {server.getsockname()[1]}), 2); print('reached')\n"
+            reach += "except OSError: print('not reached')"
+            for allowed, wanted in ((False, "not reached"), (True, "reached")):
+                self.fence = self.fenced(allowed)
+                said = self.said(script + reach)
+                self.assertEqual(said[1], wanted)
+                self.assertEqual(said[0] == "['lo']", not allowed or len(socket.if_nameindex()) == 1)
+
+    def test_a_fence_that_can_not_be_made_runs_nothing(self) -> None:
+        self.fence = Fence(self.bench / "gone", self.bench / "tools", (self.bench,))
+        ran = self.ran("open('made', 'w')")
+        self.assertRegex(ran.trouble, "not run: it could not be shut in")
+        self.assertFalse((self.folder / "made").exists())
 
 
 class Templates(unittest.TestCase):

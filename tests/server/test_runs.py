@@ -95,12 +95,12 @@ class Runs(RunsTest):
             '#!/bin/sh\necho junk > "$2"\n': "can not be taken in",
             "#!/bin/sh\nsleep 60\n": "did not end within 0.4 s",
             "#!/bin/sh\nread answer || exit 9\n": "exit code 9",
-            f'#!/bin/sh\ncp {settings.VAR}/wide.tif "$2"\n': "not the same picture",
+            f'#!/bin/sh\ncp {settings.TOOLS_DIR}/wide.tif "$2"\n': "not the same picture",
         }
         from glenhail.core.files.writing import write_tiff
         from tests.pictures import photograph
 
-        write_tiff(Path(settings.VAR) / "wide.tif", photograph("china")[:200])
+        write_tiff(settings.TOOLS_DIR / "wide.tif", photograph("china")[:200])
         made = self.enter({"tool": "Tarnlift", "release": "1"}, script=COPY)
         for script, words in cases.items():
             with self.subTest(words), mock.patch.dict(COMMAND, {"seconds": 0.4 if "sleep" in script else 20}):
@@ -168,21 +168,24 @@ class Runs(RunsTest):
         self.assertEqual({self.cell(c)["state"] for c in (first, second)}, {"missing"})
 
     def test_calling_off_ends_the_tool_and_all_it_started(self) -> None:
-        note = Path(settings.VAR) / "child"
-        made = self.enter({"tool": "Tarnlift", "release": "1"}, script=f"#!/bin/sh\nsleep 77 &\necho $! > {note}\nwait\n")
+        length = f"77.{os.getpid()}"
+
+        def children() -> list[psutil.Process]:
+            """What the tool started and is not ended; a process that has ended may not be taken note of by its parent yet."""
+            found = [p for p in psutil.process_iter(["cmdline", "status"]) if p.info["cmdline"] == ["sleep", length]]
+            return [p for p in found if p.info["status"] != psutil.STATUS_ZOMBIE]
+
+        made = self.enter({"tool": "Tarnlift", "release": "1"}, script=f"#!/bin/sh\nsleep {length} &\nwait\n")
         self.ask()
         job = Job.objects.get(key=f"run:{made}:{self.frame.pk}")
         worker = threading.Thread(target=lambda: (run_job(job.pk), connection.close()))
         worker.start()
-        end = time.monotonic() + 10
-        while not note.exists() and time.monotonic() < end:
-            time.sleep(0.05)
+        self.until(lambda: bool(children()))
         self.assertEqual(self.cell(made)["state"], "running")
         self.owner.post(f"/api/jobs/{job.pk}/cancel")
         worker.join(10)
         self.assertFalse(worker.is_alive())
-        child = int(note.read_text())  # ended; perhaps not yet taken note of by its parent
-        self.assertTrue(not psutil.pid_exists(child) or psutil.Process(child).status() == psutil.STATUS_ZOMBIE)
+        self.assertEqual(children(), [])
         self.assertEqual(self.cell(made)["state"], "missing")
 
     def test_a_cell_filled_by_hand_while_its_tool_ran_keeps_that_file(self) -> None:

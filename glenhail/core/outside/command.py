@@ -26,6 +26,7 @@ class Command:
 
     ``program`` is the name of a file in the directory of allowed programs. Each argument may name places in braces: {input},
     {output}, {mode}, {strength}, or a setting's name; one that names a place which a step does not tell is left out.
+    ``network`` says whether an owner lets it use the network.
     """
 
     program: str
@@ -34,6 +35,7 @@ class Command:
     seconds: float = 600
     memory_mb: float = 4000
     output_mb: float = 2000
+    network: bool = False
 
     def line(self, program: Path, step: Step, source: Path, target: Path) -> list[str]:
         """The whole command line for one step on one file."""
@@ -100,7 +102,7 @@ def command_of(told: Mapping[str, Any]) -> Command:
     if ending not in ENDINGS:
         raise BadRequest(f"A tool's files end in one of {', '.join(ENDINGS)}.")
     limits = {name: _limit(name, told.get(name, getattr(Command, name)), most) for name, most in MOST.items()}
-    return Command(program, tuple(arguments), ending, **limits)
+    return Command(program, tuple(arguments), ending, **limits, network=bool(told.get("network", False)))
 
 
 def _limit(name: str, value: Any, most: float) -> float:

@@ -19,11 +19,13 @@ from pathlib import Path
 import psutil
 
 from glenhail.core.outside.command import Command
+from glenhail.core.outside.fence import Fence
 from glenhail.core.outside.told import Told, ends_of, told_by
 
 MARK = "GLENHAIL_RUN"
 SAID = ("said.out", "said.err")
 LOOK_EVERY = 0.05  # seconds
+FENCED_WITHIN = 20.0  # seconds
 MOST_SAID = 4 * 2**20  # bytes that a program may say on each of its two ways of talking
 STANDARD = {"PATH": "/usr/local/bin:/usr/bin:/bin", "LANG": "C.UTF-8", "OPENBLAS_NUM_THREADS": str(os.cpu_count() or 1)}
 
@@ -42,7 +44,14 @@ class Ran:
     said: str
 
 
-def run_program(line: Sequence[str], folder: Path, limits: Command, mark: str, alive: Alive = lambda seconds, told: None) -> Ran:
+def run_program(
+    line: Sequence[str],
+    folder: Path,
+    limits: Command,
+    mark: str,
+    alive: Alive = lambda seconds, told: None,
+    fence: Fence | None = None,
+) -> Ran:
     """Run a command line to its end, or to that of its limits.
 
     Parameters
@@ -57,6 +66,8 @@ def run_program(line: Sequence[str], folder: Path, limits: Command, mark: str, a
         Names this run in the environment of all that the program starts.
     alive : callable
         Called all the while with the seconds passed and what was told so far; what it raises ends the program, and is raised.
+    fence : Fence, optional
+        What the program is shut in by.
 
     Notes
     -----
@@ -65,22 +76,36 @@ def run_program(line: Sequence[str], folder: Path, limits: Command, mark: str, a
     end_marked(mark)
     watch = _Watch(folder, limits)
     with (folder / "said.out").open("wb") as out, (folder / "said.err").open("wb") as err:
-        began = time.monotonic()
+        read, begun = os.pipe()
+        within = fence.around(line, folder, begun) if fence else line
         process = subprocess.Popen(
-            [*_fence(limits), *line], cwd=folder, stdin=subprocess.DEVNULL, stdout=out, stderr=err, start_new_session=True,
-            env={**STANDARD, MARK: mark, "HOME": str(folder), "TMPDIR": str(folder)},
+            [*_bounds(limits), *within], cwd=folder, stdin=subprocess.DEVNULL, stdout=out, stderr=err, start_new_session=True,
+            env={**STANDARD, MARK: mark, "HOME": str(folder), "TMPDIR": str(folder)}, pass_fds=[begun] if fence else [],
         )  # fmt: skip
+        os.close(begun)
+        shut_in = not fence or _begins(read)
+        os.close(read)
+        watch.starts(process.pid)
+        began = time.monotonic()
         try:
             trouble = _watched(process, watch, began, alive)
         finally:
             _end(process, mark)
     wall = time.monotonic() - began
     told = told_by(folder / "said.out")
+    if not shut_in:
+        trouble = trouble or "It was not run: it could not be shut in on this machine."
     trouble = trouble or explained(process.returncode, ends_of(folder / "said.err", 1))
-    return Ran(trouble, wall, watch.cpu, watch.peak / 2**20, told, _said(folder))
+    return Ran(trouble, wall, max(0.0, watch.cpu - watch.before), watch.peak / 2**20, told, _said(folder))
 
 
-def _fence(limits: Command) -> list[str]:
+def _begins(handle: int) -> bool:
+    """Wait until a program within a fence begins; False where the fence could not be made."""
+    ready = select.select([handle], [], [], FENCED_WITHIN)[0]
+    return bool(ready and os.read(handle, 1))
+
+
+def _bounds(limits: Command) -> list[str]:
     # The files in which its talk is kept count as well, but are watched more closely.
     most = int(limits.output_mb * 2**20)
     return ["setpriv", "--pdeathsig", "KILL", "prlimit", f"--fsize={most}", "--core=0", "--"]
@@ -118,14 +143,18 @@ class _Watch:
 
     def __init__(self, folder: Path, limits: Command) -> None:
         self.folder, self.limits = folder, limits
-        self.peak, self.cpu = 0, 0.0
+        self.peak, self.cpu, self.before = 0, 0.0, 0.0
+
+    def starts(self, pid: int) -> None:
+        """What shutting a program in took is not the program's."""
+        self.before = _used(pid)[1]
 
     def look(self, pid: int, seconds: float) -> str:
         """Take note of memory and processor time; a sentence once a limit is passed."""
         memory, cpu = _used(pid)
         self.peak, self.cpu = max(self.peak, memory), max(self.cpu, cpu)
         if seconds > self.limits.seconds:
-            waited = cpu < 0.05 * seconds
+            waited = cpu - self.before < 0.05 * seconds
             why = " It used hardly any processor time: it may be waiting for an answer or a window." if waited else ""
             return f"It did not end within {self.limits.seconds:g} s and was stopped.{why}"
         if memory > self.limits.memory_mb * 2**20:

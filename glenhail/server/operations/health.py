@@ -11,6 +11,7 @@ from pathlib import Path
 from django.core.files.storage import storages
 from django.db import connection
 
+from glenhail.core.outside.fence import why_open
 from glenhail.server.storage.durable import ASIDE
 from glenhail.server.storage.files import root_of
 
@@ -66,7 +67,18 @@ def _room() -> str:
     return f"{room.free / 1e9:.0f} GB free of {room.total / 1e9:.0f}"
 
 
-CHECKS: dict[str, Callable[[], str]] = {"database": _database, "storage": _storage, "workers": _workers, "disk": _room}
+def _programs() -> str:
+    why = why_open()
+    return f"not shut in, so they can read the bench's files: {why}" if why else "shut in"
+
+
+CHECKS: dict[str, Callable[[], str]] = {
+    "database": _database,
+    "storage": _storage,
+    "workers": _workers,
+    "disk": _room,
+    "programs": _programs,
+}
 
 
 def look() -> list[Check]:

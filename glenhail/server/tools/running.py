@@ -16,14 +16,17 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
+from django.core.files.storage import storages
 
 from glenhail.core.errors import BadFile, BadRequest, CoreError
 from glenhail.core.files.apart import read_facts
 from glenhail.core.outside.command import Command, find_program
+from glenhail.core.outside.fence import Fence, why_open
 from glenhail.core.outside.program import Ran, run_program
 from glenhail.core.outside.told import Told
 from glenhail.core.picture import Facts
 from glenhail.core.treatments import step as core
+from glenhail.server.storage.files import root_of
 from glenhail.server.tools.models import Release
 
 METHOD_LIMITS = Command("python", (), ".tif", 3600, 6000, 8000)
@@ -125,8 +128,16 @@ def _one(
 ) -> tuple[Ran, str]:
     """Run one step; the command line is kept as words."""
     line, limits = _line(step, release, source, target)
-    ran = run_program(line, room, limits, mark, alive)
+    ran = run_program(line, room, limits, mark, alive, fence_for(room.parent, limits.network))
     return ran, " ".join(Path(word).name if word.startswith("/") else word for word in line)
+
+
+def fence_for(run: Path, network: bool) -> Fence | None:
+    """What a program is shut in by that works in a folder; None where the machine has no means for it, which `/healthy` tells."""
+    if why_open():
+        return None
+    roots = [root for name in settings.STORAGES if (root := root_of(storages[name])) is not None]
+    return Fence(run, settings.TOOLS_DIR, (settings.VAR, settings.HOT_DIR, settings.FILE_UPLOAD_TEMP_DIR, *roots), network)
 
 
 def _line(step: core.Step, release: Release, source: Path, target: Path) -> tuple[list[str], Command]:

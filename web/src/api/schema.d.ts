@@ -1900,6 +1900,8 @@ export interface components {
             memory_mb: number;
             /** Format: double */
             output_mb: number;
+            /** @default false */
+            network: boolean;
         };
         ComparisonOut: {
             tools: string[];
@@ -2570,7 +2572,9 @@ export interface components {
             /** Format: double */
             height_cm: number;
         };
+        /** @description `open` says why programs are not shut in on this machine; empty where they are. */
         ProgramsOut: {
+            open: string;
             directory: string;
             programs: string[];
         };

@@ -9,7 +9,7 @@ import { useAct } from "../composables/useAct";
 const props = defineProps<{ release: Release }>();
 const { data: programs } = usePrograms();
 const { act } = useAct();
-const LIMITS = { ending: ".tif", seconds: 600, memory_mb: 4000, output_mb: 2000 };
+const LIMITS = { ending: ".tif", seconds: 600, memory_mb: 4000, output_mb: 2000, network: false };
 const command = ref({ program: "", arguments: "", ...LIMITS });
 watch(
   () => JSON.stringify(props.release.command),
@@ -85,6 +85,10 @@ function take(): void {
       aria-label="Arguments, one a line"
       placeholder="{input}&#10;{output}&#10;--strength={strength}"
     />
+    <v-checkbox v-model="command.network" label="May use the network" density="compact" hide-details />
+    <p v-if="programs?.open" class="soft">
+      On this machine programs can read the bench's files and use the network: {{ programs.open }}.
+    </p>
     <div class="line">
       <v-btn type="submit" :disabled="!command.program">Save the command</v-btn>
       <button v-if="release.command" type="button" class="link" @click="take">Run it by no program</button>

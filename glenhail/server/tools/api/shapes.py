@@ -36,6 +36,7 @@ class CommandShape(serializers.Serializer[Any]):
     seconds = serializers.FloatField()
     memory_mb = serializers.FloatField()
     output_mb = serializers.FloatField()
+    network = serializers.BooleanField(default=False)
 
 
 class ReleaseIn(serializers.Serializer[Any]):

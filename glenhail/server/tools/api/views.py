@@ -19,6 +19,7 @@ from rest_framework.views import APIView
 from glenhail.core.errors import BadRequest
 from glenhail.core.methods.table import METHODS
 from glenhail.core.outside.command import allowed
+from glenhail.core.outside.fence import why_open
 from glenhail.core.treatments.step import Treatment as Told
 from glenhail.core.treatments.step import treatment_of
 from glenhail.server.accounts.models import Bench, Role
@@ -131,6 +132,9 @@ class CommandView(APIView):
 
 
 class ProgramsOut(serializers.Serializer[Any]):
+    """`open` says why programs are not shut in on this machine; empty where they are."""
+
+    open = serializers.CharField()
     directory = serializers.CharField()
     programs = serializers.ListField(child=serializers.CharField())
 
@@ -143,7 +147,8 @@ class ProgramsView(APIView):
         role = membership(request.user).role
         # Where things lie on the server is for those who put them there.
         directory = str(settings.TOOLS_DIR) if role == Role.OWNER else ""
-        return Response(ProgramsOut({"directory": directory, "programs": allowed(settings.TOOLS_DIR)}).data)
+        told = {"open": why_open(), "directory": directory, "programs": allowed(settings.TOOLS_DIR)}
+        return Response(ProgramsOut(told).data)
 
 
 class MethodsView(APIView):
