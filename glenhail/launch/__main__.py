@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shlex
+import shutil
 import signal
 import subprocess
 import sys
@@ -64,7 +65,7 @@ def _serve(demo: bool) -> int:
             environment[machine.SETTING] = os.environ.get(machine.SETTING) or machine.size()
         if manage(environment, "prepare"):
             return 1
-        crew = Crew(var(), environment)
+        crew = Crew(var(), _told_to_the_crew() | environment)
         _start(crew, port)
         if demo and manage(environment, "fill_demo", "--files-coming"):
             return 1
@@ -113,6 +114,17 @@ def _start(crew: Crew, port: int) -> None:
         crew.add(f"worker-{i + 1}", [PYTHON, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"])
     if not wait_for_port(port, 60):
         raise NoDatabase(f"The server does not answer; its log is {crew.logs / 'server-1.log'}.")
+
+
+def _told_to_the_crew() -> dict[str, str]:
+    """How the bench's own processes log, one line a request, and where they write figures that are summed over all of them."""
+    told = {"GLENHAIL_LOG_FORMAT": "json", "GLENHAIL_LOG_REQUESTS": "INFO"}
+    if os.environ.get("GLENHAIL_METRICS") == "1":
+        folder = var() / "metrics"
+        shutil.rmtree(folder, ignore_errors=True)
+        folder.mkdir(parents=True)
+        told["PROMETHEUS_MULTIPROC_DIR"] = str(folder)
+    return {name: os.environ.get(name, value) for name, value in told.items()}
 
 
 def _greet(port: int, demo: bool, seconds: float) -> None:

@@ -48,6 +48,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "glenhail.server.common.logs.RequestLog",
     "glenhail.server.common.addresses.PlainAddresses",
     "glenhail.server.common.busy.NotAllAtOnce",
     "django.middleware.security.SecurityMiddleware",
@@ -144,7 +145,10 @@ HOT_DIR = Path(os.environ.get("GLENHAIL_HOT", VAR / "hot"))
 MOST_LAYER_PIXELS = 120_000_000
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
+    "DEFAULT_AUTHENTICATION_CLASSES": [
+        "glenhail.server.accounts.authentication.ByToken",
+        "rest_framework.authentication.SessionAuthentication",
+    ],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["glenhail.server.common.parsers.KeepableJSON", "rest_framework.parsers.MultiPartParser"],
@@ -154,7 +158,7 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Glenhail",
-    "DESCRIPTION": "What the web part asks of the server. Everything but editions needs a session.",
+    "DESCRIPTION": "What the web part asks of the server. Everything but editions needs a session or a token.",
     "VERSION": "1",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": False,
@@ -179,10 +183,32 @@ SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 X_FRAME_OPTIONS = "DENY"
 
+# Mail for links, where a server is named; without one, owners hand links over themselves.
+EMAIL_HOST = os.environ.get("GLENHAIL_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("GLENHAIL_MAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("GLENHAIL_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("GLENHAIL_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("GLENHAIL_MAIL_TLS", "1") == "1"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("GLENHAIL_MAIL_FROM", "glenhail@localhost")
+
+# Figures for Prometheus at /metrics, told to these addresses only.
+METRICS = os.environ.get("GLENHAIL_METRICS") == "1"
+METRICS_FROM = os.environ.get("GLENHAIL_METRICS_FROM", "127.0.0.1,::1").split(",")
+if METRICS:
+    INSTALLED_APPS.append("django_prometheus")
+    MIDDLEWARE.insert(0, "django_prometheus.middleware.PrometheusBeforeMiddleware")
+    MIDDLEWARE.append("django_prometheus.middleware.PrometheusAfterMiddleware")
+
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "formatters": {
+        "json": {"()": "glenhail.server.common.logs.JsonLines"},
+        "plain": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"},
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": os.environ.get("GLENHAIL_LOG_FORMAT", "plain")}},
     "root": {"handlers": ["console"], "level": os.environ.get("GLENHAIL_LOG", "WARNING")},
+    # Each request is a line of its own; where that is too much, GLENHAIL_LOG_REQUESTS=WARNING.
+    "loggers": {"glenhail.requests": {"level": os.environ.get("GLENHAIL_LOG_REQUESTS", "WARNING")}},
 }

@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
-from glenhail.server.accounts.api import people
+from glenhail.server.accounts.api import people, tokens
 from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
@@ -16,6 +16,7 @@ from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.operations.api import storage
+from glenhail.server.operations.api.metrics import metrics
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
@@ -34,6 +35,7 @@ def no_such_call(request: HttpRequest) -> HttpResponse:
 
 urlpatterns = [
     path("healthy", storage.healthy),
+    path("metrics", metrics),
     path("api/storage", storage.StorageView.as_view()),
     path("api/session", SessionView.as_view()),
     path("api/people", people.PeopleView.as_view()),
@@ -45,6 +47,8 @@ urlpatterns = [
     path("api/password", people.PasswordView.as_view()),
     path("api/sessions", people.SessionsView.as_view()),
     path("api/sessions/<str:session_id>", people.OneSessionView.as_view()),
+    path("api/tokens", tokens.TokensView.as_view()),
+    path("api/tokens/<int:token_id>", tokens.TokenView.as_view()),
     path("api/trail", people.TrailView.as_view()),
     path("api/queue", QueueView.as_view()),
     path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),

@@ -66,7 +66,7 @@ class People(ServerTest):
         editor = self.client_of("editor")
         self.assertEqual(editor.get("/api/studies").status_code, 200)
         self.owner.delete(f"/api/people/{self.users['editor'].pk}")
-        self.assertEqual(editor.get("/api/studies").status_code, 403)
+        self.assertEqual(editor.get("/api/studies").status_code, 401)
         self.assertFalse(Membership.objects.filter(user=self.users["editor"]).exists())
         self.assertTrue(User.objects.filter(username="editor").exists())
 
@@ -76,7 +76,7 @@ class People(ServerTest):
         self.assertEqual(here.put("/api/password", {**change, "old": "guess"}, JSON).status_code, 400)
         self.assertEqual(here.put("/api/password", {**change, "new": "short"}, JSON).status_code, 400)
         self.assertEqual(here.put("/api/password", change, JSON).status_code, 204)
-        self.assertEqual((here.get("/api/studies").status_code, there.get("/api/studies").status_code), (200, 403))
+        self.assertEqual((here.get("/api/studies").status_code, there.get("/api/studies").status_code), (200, 401))
 
     def test_an_owner_hands_over_a_link_for_a_forgotten_password(self) -> None:
         before = self.client_of("editor")
@@ -84,7 +84,7 @@ class People(ServerTest):
         token = address.rpartition("#")[2]
         self.assertEqual(Client().post("/api/new-password", {"token": token, "password": "weak"}, JSON).status_code, 400)
         self.assertEqual(Client().post("/api/new-password", {"token": token, "password": GOOD}, JSON).status_code, 204)
-        self.assertEqual(before.get("/api/studies").status_code, 403)
+        self.assertEqual(before.get("/api/studies").status_code, 401)
         self.assertEqual(Client().post("/api/new-password", {"token": token, "password": GOOD}, JSON).status_code, 404)
         signed_in = Client().post("/api/session", {"username": "editor", "password": GOOD}, JSON)
         self.assertTrue(signed_in.json()["signed_in"])
@@ -96,7 +96,7 @@ class People(ServerTest):
         other = next(s["id"] for s in listed if not s["this"])
         self.assertEqual(self.client_of("viewer").delete(f"/api/sessions/{other}").status_code, 404)
         self.assertEqual(here.delete(f"/api/sessions/{other}").status_code, 204)
-        self.assertEqual((here.get("/api/studies").status_code, there.get("/api/studies").status_code), (200, 403))
+        self.assertEqual((here.get("/api/studies").status_code, there.get("/api/studies").status_code), (200, 401))
 
     def test_guessing_is_stopped_for_the_name_and_the_place_it_comes_from(self) -> None:
         def sign_in(password: str, name: str = "editor", place: str = "10.0.0.1") -> int:

@@ -75,3 +75,19 @@ class Link(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} for {self.user or self.role}"
+
+
+class Token(models.Model):
+    """By which a person's scripts sign in. ``scope`` is the most that they may do with it; only the token's hash is kept."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="tokens")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens")
+    name = models.CharField(max_length=60)
+    scope = models.CharField(max_length=10, choices=Role.choices)
+    token_hash = models.CharField(max_length=64, unique=True)
+    made = models.DateTimeField(auto_now_add=True)
+    used = models.DateTimeField(null=True)
+    expires = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.name

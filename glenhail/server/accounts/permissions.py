@@ -22,6 +22,14 @@ def membership(actor: Actor) -> Membership:
     found = Membership.objects.select_related("bench").filter(user_id=actor.pk or 0).order_by("pk").first()
     if found is None:
         raise NotAllowed("This account belongs to no bench. Ask an owner to add it.")
+    return _within(actor, found)
+
+
+def _within(actor: Actor, found: Membership) -> Membership:
+    """A membership as far as the token goes that the actor came with."""
+    scope = getattr(actor, "scope", None)
+    if scope is not None and ORDER.index(scope) < ORDER.index(Role(found.role)):
+        found.role = scope
     return found
 
 
@@ -38,8 +46,10 @@ def require(actor: Actor, bench: Bench, least: Role) -> None:
     found = Membership.objects.filter(user_id=actor.pk or 0, bench=bench).first()
     if found is None:
         raise Missing("There is no such thing, or it was removed.")
-    if ORDER.index(Role(found.role)) < ORDER.index(least):
-        raise NotAllowed(f"Your role here is {found.role}; this takes an {least.value}.")
+    own = found.role
+    if ORDER.index(Role(_within(actor, found).role)) < ORDER.index(least):
+        what = "Your role here is" if own == found.role else "This token's scope is"
+        raise NotAllowed(f"{what} {found.role}; this takes an {least.value}.")
 
 
 def record(actor: Actor, bench: Bench, action: str, subject: object) -> None:

@@ -26,7 +26,11 @@ class NotAllAtOnce:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         """Count the request while it is answered, or turn it away."""
-        who = request.COOKIES.get(settings.SESSION_COOKIE_NAME) or request.META.get("REMOTE_ADDR", "")
+        who = (
+            request.headers.get("Authorization")
+            or request.COOKIES.get(settings.SESSION_COOKIE_NAME)
+            or request.META.get("REMOTE_ADDR", "")
+        )
         with self.lock:
             if self.under_way[who] >= MOST:
                 return self._later()

@@ -50,7 +50,9 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
     if isinstance(error, exceptions.ValidationError):
         return _problem(400, "Something in the form is not right", "; ".join(_flat(error.detail)))
     if isinstance(error, exceptions.APIException):
-        return _problem(error.status_code, "That can not be done", str(error.detail))
+        scheme = getattr(error, "auth_header", None)
+        headers = {"WWW-Authenticate": scheme} if scheme else None
+        return _problem(error.status_code, "That can not be done", str(error.detail), headers)
     return None
 
 

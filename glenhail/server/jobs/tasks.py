@@ -15,6 +15,7 @@ from procrastinate.manager import JobManager
 
 from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError
+from glenhail.server.common.logs import about
 from glenhail.server.jobs.alone import machine, to_be_alone
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.jobs.registry import KINDS, Cancelled, Progress, finish
@@ -37,6 +38,12 @@ def run_job(job_id: int) -> None:
     job = _claim(job_id)
     if job is None:
         return
+    with about(job=job.pk, kind=job.kind):
+        _run(job)
+
+
+def _run(job: Job) -> None:
+    job_id = job.pk
     alone = to_be_alone(job.kind, job.arguments)
     if alone:
         Job.objects.filter(pk=job_id, state=State.RUNNING).update(message="waiting to have the machine to itself")

@@ -1501,6 +1501,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own tokens. */
+        get: operations["tokens_list"];
+        put?: never;
+        /** @description One's own tokens. */
+        post: operations["token_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One of them. */
+        delete: operations["token_end"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -2254,6 +2289,11 @@ export interface components {
             /** Format: double */
             de00: number;
         };
+        /** @description `mail` is where to send the link, if this bench sends mail; left out, whoever asks hands it over. */
+        InviteIn: {
+            role: components["schemas"]["MemberRoleEnum"];
+            mail?: string;
+        };
         JobOut: {
             readonly id: number;
             readonly kind: string;
@@ -2310,6 +2350,9 @@ export interface components {
         /** @description Where the link leads, told this once. */
         LinkOut: {
             address: string;
+        };
+        MailIn: {
+            mail?: string;
         };
         /** @enum {string} */
         MatchEnum: "none" | "exposure" | "exposure per patch" | "exposure and tone";
@@ -2394,6 +2437,19 @@ export interface components {
             /** Format: double */
             h: number;
             frame: number;
+        };
+        /** @description With the token itself, told this once. */
+        NewTokenOut: {
+            readonly id: number;
+            name: string;
+            scope: components["schemas"]["MemberRoleEnum"];
+            /** Format: date-time */
+            readonly made: string;
+            /** Format: date-time */
+            used?: string | null;
+            /** Format: date-time */
+            expires?: string | null;
+            token: string;
         };
         NoteIn: {
             note: string;
@@ -2693,9 +2749,6 @@ export interface components {
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
-        RoleIn: {
-            role: components["schemas"]["MemberRoleEnum"];
-        };
         /** @description One thing that should be equal, and up to where it is taken for equal. */
         RuleOut: {
             id: string;
@@ -2978,6 +3031,23 @@ export interface components {
             export_s?: number | null;
             /** @default  */
             machine: string;
+        };
+        TokenIn: {
+            name: string;
+            scope: components["schemas"]["MemberRoleEnum"];
+            /** Format: date-time */
+            expires?: string | null;
+        };
+        TokenOut: {
+            readonly id: number;
+            name: string;
+            scope: components["schemas"]["MemberRoleEnum"];
+            /** Format: date-time */
+            readonly made: string;
+            /** Format: date-time */
+            used?: string | null;
+            /** Format: date-time */
+            expires?: string | null;
         };
         /** @enum {string} */
         ToneEnum: "good" | "bad" | "plain";
@@ -3907,8 +3977,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RoleIn"];
-                "multipart/form-data": components["schemas"]["RoleIn"];
+                "application/json": components["schemas"]["InviteIn"];
+                "multipart/form-data": components["schemas"]["InviteIn"];
             };
         };
         responses: {
@@ -4240,7 +4310,12 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+                "multipart/form-data": components["schemas"]["MailIn"];
+            };
+        };
         responses: {
             201: {
                 headers: {
@@ -5845,6 +5920,69 @@ export interface operations {
                 content: {
                     "image/png": string;
                 };
+            };
+        };
+    };
+    tokens_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+        };
+    };
+    token_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+                "multipart/form-data": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewTokenOut"];
+                };
+            };
+        };
+    };
+    token_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -155,7 +155,7 @@ function refuse(item: Sending, error: unknown): void {
   item.problem =
     error instanceof Problem ? error.message : `${item.name}: it can not be read any more. Choose it again.`;
   // After signing in again, a reload takes it up.
-  if (!(error instanceof Problem && error.status === 403)) void forget(item.id);
+  if (!(error instanceof Problem && [401, 403].includes(error.status))) void forget(item.id);
 }
 
 function gone(item: Sending): boolean {

@@ -13,7 +13,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from glenhail.server.accounts.actions.sessions import end_all_sessions
-from glenhail.server.accounts.models import Bench, Link, LinkKind, Membership, Role
+from glenhail.server.accounts.models import Bench, Link, LinkKind, Membership, Role, Token
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing
 
@@ -54,6 +54,7 @@ def shut_out(actor: Actor, bench: Bench, user_id: int) -> None:
     _keep_an_owner(bench, member)
     member.delete()
     Link.objects.filter(bench=bench, user_id=user_id, used=None).delete()
+    Token.objects.filter(bench=bench, user_id=user_id).delete()
     end_all_sessions(member.user)
     record(actor, bench, "shut out", member.user)
 
@@ -106,7 +107,7 @@ def join(token: str, username: str, password: str) -> User:
 
 @transaction.atomic
 def reset(token: str, password: str) -> User:
-    """Set a new password by a link, and end all sessions that the old one began.
+    """Set a new password by a link, and end all sessions and tokens that the old one began.
 
     Raises
     ------
@@ -123,6 +124,8 @@ def reset(token: str, password: str) -> User:
     user.set_password(password)
     user.save(update_fields=["password"])
     end_all_sessions(user)
+    # Whoever knew the old password may have made some.
+    Token.objects.filter(user=user).delete()
     _use(link)
     record(user, link.bench, "set password", user)
     return user

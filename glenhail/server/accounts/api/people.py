@@ -6,14 +6,17 @@ from typing import Any
 
 from django.contrib.auth import login, update_session_auth_hash
 from django.contrib.auth.models import User
+from django.db import transaction
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
-from rest_framework.permissions import AllowAny
+from rest_framework.permissions import AllowAny, IsAuthenticated
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.accounts.actions import people, sessions
+from glenhail.server.accounts.authentication import InPerson
+from glenhail.server.accounts.mail import send_link
 from glenhail.server.accounts.models import Bench, Membership, Role, Trail
 from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.common.errors import NotAllowed
@@ -35,6 +38,16 @@ class MemberOut(serializers.ModelSerializer[Membership]):
 
 class RoleIn(serializers.Serializer[Any]):
     role = serializers.ChoiceField(choices=Role.choices)
+
+
+class InviteIn(RoleIn):
+    """`mail` is where to send the link, if this bench sends mail; left out, whoever asks hands it over."""
+
+    mail = serializers.EmailField(allow_blank=True, default="")
+
+
+class MailIn(serializers.Serializer[Any]):
+    mail = serializers.EmailField(allow_blank=True, default="")
 
 
 class LinkOut(serializers.Serializer[Any]):
@@ -76,6 +89,8 @@ class TrailOut(serializers.ModelSerializer[Trail]):
 class PeopleView(APIView):
     """Who works at the bench."""
 
+    permission_classes = (IsAuthenticated, InPerson)
+
     @extend_schema(operation_id="people_list", responses=MemberOut(many=True))
     def get(self, request: Request) -> Response:
         bench = _owned(request)
@@ -84,6 +99,8 @@ class PeopleView(APIView):
 
 class PersonView(APIView):
     """One member."""
+
+    permission_classes = (IsAuthenticated, InPerson)
 
     @extend_schema(operation_id="person_change", request=RoleIn, responses=MemberOut)
     def patch(self, request: Request, user_id: int) -> Response:
@@ -99,19 +116,27 @@ class PersonView(APIView):
 class InvitationsView(APIView):
     """A link for one more person."""
 
-    @extend_schema(operation_id="person_invite", request=RoleIn, responses={201: LinkOut})
+    permission_classes = (IsAuthenticated, InPerson)
+
+    @extend_schema(operation_id="person_invite", request=InviteIn, responses={201: LinkOut})
     def post(self, request: Request) -> Response:
-        token = people.invite(request.user, membership(request.user).bench, Role(valid(RoleIn, request)["role"]))
-        return Response({"address": f"/join#{token}"}, status=201)
+        told, bench = valid(InviteIn, request), membership(request.user).bench
+        with transaction.atomic():
+            token = people.invite(request.user, bench, Role(told["role"]))
+            return _handed(request, "invite", bench, told["mail"], f"/join#{token}")
 
 
 class ResetLinkView(APIView):
     """A link for a member who forgot the password."""
 
-    @extend_schema(operation_id="person_offer_password", request=None, responses={201: LinkOut})
+    permission_classes = (IsAuthenticated, InPerson)
+
+    @extend_schema(operation_id="person_offer_password", request=MailIn, responses={201: LinkOut})
     def post(self, request: Request, user_id: int) -> Response:
-        token = people.make_reset(request.user, membership(request.user).bench, user_id)
-        return Response({"address": f"/new-password#{token}"}, status=201)
+        told, bench = valid(MailIn, request), membership(request.user).bench
+        with transaction.atomic():
+            token = people.make_reset(request.user, bench, user_id)
+            return _handed(request, "reset", bench, told["mail"], f"/new-password#{token}")
 
 
 class JoinView(APIView):
@@ -140,6 +165,8 @@ class ResetView(APIView):
 class PasswordView(APIView):
     """One's own password."""
 
+    permission_classes = (IsAuthenticated, InPerson)
+
     @extend_schema(operation_id="password_change", request=PasswordIn, responses={204: None})
     def put(self, request: Request) -> Response:
         user = _person(request)
@@ -151,6 +178,8 @@ class PasswordView(APIView):
 class SessionsView(APIView):
     """One's own sessions."""
 
+    permission_classes = (IsAuthenticated, InPerson)
+
     @extend_schema(operation_id="sessions_list", responses=OpenSessionOut(many=True))
     def get(self, request: Request) -> Response:
         return Response(OpenSessionOut(sessions.open_sessions(_person(request), request.session.session_key), many=True).data)
@@ -158,6 +187,8 @@ class SessionsView(APIView):
 
 class OneSessionView(APIView):
     """One of them."""
+
+    permission_classes = (IsAuthenticated, InPerson)
 
     @extend_schema(operation_id="session_end_other", responses={204: None})
     def delete(self, request: Request, session_id: str) -> Response:
@@ -175,6 +206,13 @@ class TrailView(APIView):
         if before.isascii() and before.isdecimal() and len(before) < 19:
             rows = rows.filter(pk__lt=int(before))
         return Response(TrailOut(rows.order_by("-pk")[:MOST_SHOWN], many=True).data)
+
+
+def _handed(request: Request, kind: str, bench: Bench, mail: str, path: str) -> Response:
+    """A link as it is told, and sent where an address was given; what can not be sent is not made."""
+    if mail:
+        send_link(kind, bench.name, mail, request.build_absolute_uri(path))
+    return Response({"address": path}, status=201)
 
 
 def _owned(request: Request) -> Bench:
