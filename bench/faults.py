@@ -1,13 +1,12 @@
-"""Kills, a dying database, a full disk and slow clients on a running bench: nothing may be lost, corrupt or stuck.
+"""Kills, a dying database, a full disk and slow clients on a running bench: nothing may be lost, corrupt or stuck; and its load.
 
-Starts a bench of its own in a temporary folder. `KILLS=50` by default; each kill falls on a worker that is at work, and what it was at is
-told. At the end every original is read against its hash, every upload that was answered has to be there, and nothing may wait for
-more than a minute.
+Starts a bench of its own in a temporary folder. `KILLS=50` by default: each is aimed at a worker within one step of one kind of
+job, and counts only if that job was still running when its worker was gone. At the end every original and edition is read against
+its hash, every file that was answered has to be there, and nothing may wait for more than a minute. `PARTS=kills,disk,slow,load`.
 """
 
 from __future__ import annotations
 
-import http.client
 import json
 import os
 import random
@@ -15,215 +14,258 @@ import shutil
 import signal
 import socket
 import subprocess
-import sys
 import tempfile
 import threading
 import time
 import urllib.request
-import uuid
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import suppress
+from dataclasses import dataclass, field
+from itertools import count, cycle
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
-ROOT = Path(__file__).resolve().parents[1]
-KILLS, SEED, PORT = int(os.environ.get("KILLS", "50")), 20261127, 8491
-STUCK = 60.0  # seconds
+from bench.running import PORT, STUCK, Bench, patiently, send, until
+
+KILLS, SEED = int(os.environ.get("KILLS", "50")), 20261127
+PARTS = os.environ.get("PARTS", "kills,disk,slow,load").split(",")
+ROOM = 420_000_000  # bytes of the small disk
+LOAD_FOR, READERS, REVIEWERS = 60.0, 50, 5
+STEPS = [{"tool": "Sharpen", "release": "", "method": "unsharp", "mode": "", "strength": 60, "settings": []}]
+RECIPE = {"steps": [{"kind": "gaussian_blur", "sigma": 1.2, "light": "linear"}], "seed": 1}
 
 
-class Bench:
-    """A bench started by the launcher, and one owner's session."""
+class Pictures:
+    """Files of 17 MB that all differ."""
 
     def __init__(self, folder: Path) -> None:
-        self.folder = folder
-        self.environment = {**os.environ, "GLENHAIL_VAR": str(folder), "GLENHAIL_PORT": str(PORT)}
-        for name in [n for n in self.environment if n.startswith("GLENHAIL_DB")]:
-            del self.environment[name]
-        self.launcher = subprocess.Popen(
-            [sys.executable, "-m", "glenhail.launch", "serve"], cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-        )  # fmt: skip
-        self.cookie, self.token = "", ""
-        until(self.answers, 120)
-        self.sign_in()
+        rng = np.random.default_rng(SEED)
+        self.base = rng.random((1400, 2100, 3), dtype=np.float32) * np.float32(0.4) + np.float32(0.2)
+        self.path, self.numbers = folder / "made.tif", count(1)
 
-    def answers(self) -> bool:
-        with suppress(OSError, http.client.HTTPException):
-            return self.call("GET", "/api/session")[0] == 200
-        return False
+    def next(self, of: int = 0) -> bytes:
+        """One that was not made before; of one number, the same but for noise."""
+        from glenhail.core.files.writing import write_tiff
 
-    def call(self, method: str, path: str, body: bytes | None = None, kind: str = "application/json") -> tuple[int, Any]:
-        link = http.client.HTTPConnection("127.0.0.1", PORT, timeout=30)
-        headers = {"Cookie": self.cookie, "X-CSRFToken": self.token, "Content-Type": kind, "Referer": f"http://localhost:{PORT}/"}
-        link.request(method, path, body, headers)
-        answer = link.getresponse()
-        raw = answer.read()
-        cookies = [c.split(";")[0] for c in answer.headers.get_all("Set-Cookie") or []]
-        if cookies:
-            kept = dict(c.split("=", 1) for c in [*filter(None, self.cookie.split("; ")), *cookies])
-            self.cookie = "; ".join(f"{k}={v}" for k, v in kept.items())
-            self.token = kept.get("csrftoken", self.token)
-        link.close()
-        return answer.status, json.loads(raw) if raw[:1] in (b"{", b"[") else raw
-
-    def sign_in(self) -> None:
-        self.call("GET", "/api/session")
-        password = (self.folder / "first-password").read_text().strip()
-        status, told = self.call("POST", "/api/session", json.dumps({"username": "owner", "password": password}).encode())
-        assert status == 200, told
-
-    def manage(self, *arguments: str) -> str:
-        said = subprocess.run(
-            [sys.executable, "-m", "glenhail.launch", "environment"],
-            cwd=ROOT,
-            env=self.environment,
-            capture_output=True,
-            text=True,
-            check=True,
-        )
-        told = dict(line.removeprefix("export ").split("=", 1) for line in said.stdout.splitlines())
-        found = {k: v.strip("'") for k, v in told.items()}
-        done = subprocess.run(
-            [sys.executable, "manage.py", *arguments], cwd=ROOT, env={**self.environment, **found}, capture_output=True, text=True, check=False
-        )  # fmt: skip
-        return done.stdout + done.stderr
-
-    def workers(self) -> list[int]:
-        told = json.loads((self.folder / "processes.json").read_text())
-        return [m["pid"] for m in told["members"][2:]]
-
-    def jobs(self) -> list[dict[str, Any]]:
-        return list(self.call("GET", "/api/queue")[1]["jobs"])
-
-    def stop(self) -> None:
-        self.launcher.send_signal(signal.SIGTERM)
-        self.launcher.wait(60)
+        number = next(self.numbers)
+        noise = np.random.default_rng(number).normal(0, 0.004, self.base.shape).astype(np.float32)
+        write_tiff(self.path, np.roll(self.base, 7 * (of or number), axis=1) + noise)
+        return self.path.read_bytes()
 
 
-def until(holds: Callable[[], bool], seconds: float) -> bool:
-    """Wait until something holds; whether it did in time."""
-    end = time.monotonic() + seconds
+@dataclass
+class Work:
+    """A study under way: what was sent and answered, and how to ask for each kind of job."""
+
+    bench: Bench
+    pictures: Pictures
+    study: int = 0
+    frame: int = 0
+    picture: int = 0
+    contender: int = 0
+    frames: list[int] = field(default_factory=list)
+    outputs: int = 0
+    editions: int = 0
+
+    def begin(self) -> None:
+        """A study with a frame, patches and two contenders."""
+        self.study = self.bench.post("/api/studies", {"question": "Held?", "factor": "tool"})["id"]
+        self.frame = self.upload()
+        self.contender = self.enter("Sedgewash")
+        for i, role in enumerate(("flat", "texture", "edge")):
+            patch = {"frame": self.frame, "name": role, "role": role, "x": 200 + 400 * i, "y": 300, "w": 256, "h": 256}
+            self.bench.post(f"/api/studies/{self.study}/patches", patch)
+        until(lambda: not active(self.bench), 2 * STUCK)
+        self.output()
+        until(lambda: not active(self.bench), 2 * STUCK)
+        rows = self.bench.rows("SELECT picture_id FROM material_frame WHERE id = %s", self.frame)
+        self.picture = int(rows[0][0])
+
+    def enter(self, tool: str) -> int:
+        step = {"tool": tool, "release": str(next(self.pictures.numbers)), "mode": "", "strength": 60, "settings": []}
+        return int(self.bench.post(f"/api/studies/{self.study}/contenders", {"steps": [step]})["id"])
+
+    def upload(self) -> int:
+        told = send(self.bench, self.pictures.next(), {"kind": "study frame", "study": self.study}, "frame.tif")
+        assert told["state"] == "done", told
+        self.frames.append(int(told["result"]["frame"]))
+        return self.frames[-1]
+
+    def output(self) -> None:
+        told = {"kind": "output", "contender": self.enter("Keenfold"), "frame": self.frame}
+        done = send(self.bench, self.pictures.next(of=1), told, "output.tif")
+        assert done["state"] == "done", done
+        self.outputs += 1
+
+    def run(self) -> None:
+        self.bench.post(f"/api/studies/{self.study}/contenders", {"steps": STEPS})
+        self.bench.post(f"/api/studies/{self.study}/runs", {"which": "all"})
+
+    def export(self) -> None:
+        self.again("derived")
+        self.bench.post(f"/api/pictures/{self.picture}/as/tif")
+
+    def layers(self) -> None:
+        self.again("derived")
+        self.bench.post(f"/api/studies/{self.study}/frames/{self.frame}/layers")
+
+    def degrade(self) -> None:
+        recipe = {**RECIPE, "seed": next(self.pictures.numbers)}
+        self.bench.post(f"/api/frames/{self.frame}/degradations", {"recipe": recipe})
+
+    def display(self) -> None:
+        self.again("derived")
+        with suppress(Exception):
+            self.bench.call("GET", f"/api/pictures/{self.picture}/tiles/0/0_0.png")
+
+    def publish(self) -> None:
+        text = {"summary": f"Held, {next(self.pictures.numbers)} times.", "method": "", "disclosure": "None."}
+        self.bench.post(f"/api/studies/{self.study}/report", text, "PUT")
+        self.bench.post(f"/api/studies/{self.study}/editions", {"note": "again"})
+        self.editions += 1
+
+    def again(self, store: str) -> None:
+        """Take away what can be made again, so that it is."""
+        shutil.rmtree(self.bench.folder / "files" / store, ignore_errors=True)
+
+    def aims(self) -> list[tuple[str, str, Callable[[], object]]]:
+        """Kind of job, what it says while it is within the step that is aimed at, and how to ask for one."""
+        return [
+            ("take upload", "keeping its bytes", self.upload),
+            ("decode", "decoding", self.upload),
+            ("decode", "making the display", self.output),
+            ("measure", "lining up", self.output),
+            ("measure", "measuring", self.output),
+            ("measure", "examining", self.output),
+            ("run", "", self.run),
+            ("export", "writing", self.export),
+            ("layers", "", self.layers),
+            ("degrade", "writing", self.degrade),
+            ("display", "making the display", self.display),
+            ("publish", "", self.publish),
+        ]
+
+
+def active(bench: Bench) -> bool:
+    rows = bench.rows("SELECT count(*) FROM jobs_job WHERE state IN ('queued', 'running')")
+    return not rows or rows[0][0] > 0
+
+
+def kills(work: Work) -> Counter[str]:
+    """Kill workers within each step of each kind of job, now and then the database too; where they fell."""
+    fell, missed = Counter[str](), Counter[str]()
+    for kind, step, ask in cycle(work.aims()):
+        if fell.total() >= KILLS or missed.total() > KILLS:
+            break
+        name = f"{kind}, {step or 'at work'}"
+        asking = threading.Thread(target=lambda ask=ask: ask())
+        asking.start()
+        hit = _hit(work.bench, kind, step)
+        (fell if hit else missed)[name] += 1
+        if hit and fell.total() % 12 == 6:
+            _kill_database(work.bench, fell)
+        asking.join(4 * STUCK)
+        if not until(lambda: not active(work.bench), 4 * STUCK):
+            print(
+                f"still waiting after {name}: {work.bench.rows('SELECT kind, state, message FROM jobs_job WHERE state IN (%s, %s)', 'queued', 'running')}"
+            )
+    if missed:
+        print("not hit, over before: " + "; ".join(f"{n} x {what}" for what, n in missed.most_common()))
+    return fell
+
+
+def _hit(bench: Bench, kind: str, step: str) -> bool:
+    """Wait for a job to be within a step, kill all workers, and see that it was within it still."""
+    wanted = "SELECT id, attempts FROM jobs_job WHERE state = 'running' AND kind = %s AND message LIKE %s AND attempts < 3 LIMIT 1"
+    end = time.monotonic() + STUCK
     while time.monotonic() < end:
-        if holds():
-            return True
-        time.sleep(0.2)
+        found = bench.rows(wanted, kind, f"{step}%")
+        if not found:
+            time.sleep(0.01)
+            continue
+        time.sleep(random.uniform(0, 0.15))
+        for pid in bench.workers():
+            with suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGKILL)
+        return bool(bench.rows("SELECT 1 FROM jobs_job WHERE id = %s AND state = 'running'", found[0][0]))
     return False
 
 
-def patiently(call: Callable[[], tuple[int, Any]], seconds: float = STUCK) -> Any:
-    """Ask again while the bench is away, as its pages do."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        with suppress(OSError, http.client.HTTPException):
-            status, told = call()
-            if status < 400:
-                return told
-            if status not in (409, 429, 503, 507):
-                raise RuntimeError(f"{status}: {told}")
-        time.sleep(0.5)
-    raise TimeoutError("stuck")
+def _kill_database(bench: Bench, fell: Counter[str]) -> None:
+    for path in bench.folder.glob("postgres/data/postmaster.pid"):
+        with suppress(ProcessLookupError, ValueError, OSError):
+            os.kill(int(path.read_text().split()[0]), signal.SIGKILL)
+            fell["database"] += 1
 
 
-def send(bench: Bench, raw: bytes, delivery: dict[str, Any], name: str) -> dict[str, Any]:
-    """A file in pieces, as the browser sends it."""
-    address = f"/api/uploads/{uuid.uuid4()}"
-    body = json.dumps({"name": name, "size": len(raw), "delivery": delivery}).encode()
-    end = time.monotonic() + 2 * STUCK
-    while time.monotonic() < end:
-        told = patiently(lambda: bench.call("PUT", address, body))
-        if told["state"] in ("done", "refused"):
-            return dict(told)
-        if told["state"] == "open" and told["received"] < len(raw):
-            piece = raw[told["received"] : told["received"] + 2_000_000]
-            with suppress(OSError, http.client.HTTPException):
-                bench.call("PUT", f"{address}/from/{told['received']}", piece, "application/octet-stream")
-            continue
-        with suppress(OSError, http.client.HTTPException):
-            bench.call("POST", f"{address}/finish")
-        time.sleep(0.3)
-    raise TimeoutError(name)
-
-
-def pictures(folder: Path, count: int) -> list[bytes]:
-    """Files of 8 to 24 MB that differ."""
-    from glenhail.core.files.writing import write_tiff
-
-    rng = np.random.default_rng(SEED)
-    base = rng.random((1400, 2100, 3), dtype=np.float32) * np.float32(0.4) + np.float32(0.2)
-    made = []
-    for i in range(count):
-        write_tiff(folder / "made.tif", np.roll(base, 7 * i, axis=1))
-        made.append((folder / "made.tif").read_bytes())
-    return made
-
-
-def kills(bench: Bench, raws: list[bytes]) -> tuple[Counter[str], list[int]]:
-    """Kill workers, now and then the database and the server, while files come in and are measured."""
-    random.seed(SEED)
-    study = bench.call("POST", "/api/studies", json.dumps({"question": "Held?", "factor": "tool"}).encode())[1]["id"]
-    fell, frames, failures = Counter[str](), list[int](), list[str]()
-    over = threading.Event()
-
-    def feed() -> None:
-        try:
-            for i, raw in enumerate(raws):
-                told = send(bench, raw, {"kind": "study frame", "study": study}, f"frame-{i}.tif")
-                assert told["state"] == "done", told
-                frames.append(told["result"]["frame"])
-        except Exception as error:  # told at the end
-            failures.append(repr(error))
-        over.set()
-
-    feeding = threading.Thread(target=feed)
-    feeding.start()
-    done = 0
-    while done < KILLS and not (over.is_set() and not active(bench)):
-        time.sleep(random.uniform(0.05, 0.8))
-        running = []
-        with suppress(Exception):
-            running = [j for j in bench.jobs() if j["state"] == "running"]
-        if not running:
-            continue
-        what = f"{running[0]['kind']}: {running[0]['message'] or 'begun'}".split(",")[0]
-        with suppress(ProcessLookupError, OSError, ValueError):
-            os.kill(random.choice(bench.workers()), signal.SIGKILL)
-            fell[what] += 1
-            done += 1
-        if done % 12 == 6:
-            pid = next(bench.folder.glob("postgres/data/postmaster.pid"), None)
-            if pid is not None:
-                with suppress(ProcessLookupError, ValueError):
-                    os.kill(int(pid.read_text().split()[0]), signal.SIGKILL)
-                    fell["database"] += 1
-    feeding.join()
-    assert not failures, failures
-    return fell, frames
-
-
-def active(bench: Bench) -> int:
-    with suppress(Exception):
-        return int(bench.call("GET", "/api/queue")[1]["active"])
-    return 1
-
-
-def settled(bench: Bench) -> list[dict[str, Any]]:
-    """All frames once nothing is under way; failed work is retried as a person would."""
-    for _ in range(10):
-        until(lambda: active(bench) == 0, 10 * STUCK)
-        failed = [j for j in bench.jobs() if j["state"] == "failed"]
-        waiting = [f for f in patiently(lambda: bench.call("GET", "/api/frames")) if f["picture"]["state"] != "ready"]
-        if not waiting:
-            break
-        for job in failed:
+def settle(bench: Bench) -> None:
+    """Failed work is retried as a person would, until nothing is under way."""
+    for _ in range(6):
+        until(lambda: not active(bench), 5 * STUCK)
+        failed = bench.rows("SELECT id FROM jobs_job WHERE state = 'failed'")
+        if not failed:
+            return
+        for (job,) in failed:
             with suppress(Exception):
-                bench.call("POST", f"/api/jobs/{job['id']}/retry")
-    return list(patiently(lambda: bench.call("GET", "/api/frames")))
+                bench.call("POST", f"/api/jobs/{job}/retry")
+        time.sleep(1)
 
 
-def slow_clients() -> float:
-    """Two hundred half-sent requests; the 95th percentile of plain ones beside them, ms."""
+def judged(work: Work) -> str:
+    """What is lost, corrupt or stuck."""
+    bench = work.bench
+    settle(bench)
+    frames = {f["id"]: f["picture"]["state"] for f in patiently(lambda: bench.call("GET", "/api/frames"))}
+    lost = len(set(work.frames) - set(frames))
+    outputs = bench.rows(
+        "SELECT count(*) FROM studies_output o JOIN studies_contender c ON c.id = o.contender_id WHERE c.kind = ''"
+    )
+    outputs = outputs or [(0,)]
+    editions = bench.rows("SELECT count(*) FROM publishing_edition")[0][0]
+    lost += max(0, work.editions - editions)
+    stuck = sum(state != "ready" for state in frames.values())
+    stuck += bench.rows("SELECT count(*) FROM jobs_job WHERE state IN ('queued', 'running')")[0][0]
+    verified = bench.manage("verify")
+    corrupt = sum(verified.count(words) for words in ("bytes instead of", "not what they were", "is gone"))
+    sent = f"{len(work.frames)} frames, {work.outputs} outputs, {editions} editions"
+    return f"{sent}: lost {lost}, corrupt {corrupt}, stuck over {STUCK:.0f} s {stuck}"
+
+
+def full_disk(work: Work) -> str:
+    """Fill the disk while files come in, measure and are published; then give room again."""
+    bench, filler = work.bench, work.bench.folder / "files" / "filler"
+    with suppress(OSError), filler.open("wb") as stream:
+        while True:
+            stream.write(bytes(1_000_000))
+    said: list[str] = []
+
+    def trial() -> None:
+        for ask in (work.upload, work.output, work.degrade, work.publish):
+            try:
+                ask()
+            except Exception as error:
+                said.append(str(error))
+
+    trying = threading.Thread(target=trial)
+    trying.start()
+    time.sleep(20)
+    problems = [row[0] for row in bench.rows("SELECT problem FROM jobs_job WHERE problem <> ''")]
+    filler.unlink()
+    trying.join(10 * STUCK)
+    full = sum("disk of this bench is full" in words for words in [*said, *problems])
+    other = [words for words in [*said, *problems] if "disk of this bench is full" not in words]
+    return (
+        f"full disk: told as such {full} times"
+        + (f", otherwise: {other[:3]}" if other else "")
+        + "; with room again: "
+        + judged(work)
+    )
+
+
+def slow_clients() -> str:
+    """Two hundred half-sent requests; the 95th percentile of plain ones beside them."""
     held = []
     for i in range(200):
         link = socket.create_connection(("127.0.0.1", PORT), timeout=10)
@@ -236,28 +278,91 @@ def slow_clients() -> float:
         times.append(time.perf_counter() - start)
     for link in held:
         link.close()
-    return 1000 * float(np.quantile(times, 0.95))
+    return f"200 half-sent requests held open: 95th percentile of others {1000 * float(np.quantile(times, 0.95)):.0f} ms"
+
+
+def load(work: Work) -> Iterator[str]:
+    """50 readers at an edition, 5 reviewers at the study, for a minute; the 95th percentiles, and how many were turned away."""
+    bench = work.bench
+    (address,) = bench.rows("SELECT slug, number FROM publishing_edition e JOIN publishing_report r ON r.id = e.report_id LIMIT 1")
+    page = f"/reports/{address[0]}/{address[1]}/"
+    parts = [p.split('"')[0] for p in bench.call("GET", page)[1].decode().split('src="')[1:]][:40]
+    study = f"/api/studies/{work.study}"
+    reading = {"page": [page], "part": [page + p if not p.startswith("/") else p for p in parts]}
+    looking = {
+        "tile": [f"/api/pictures/{work.picture}/tiles/{level}/0_0.png" for level in (0, 1, 2)], "study": [study],
+        "readings": [f"{study}/readings"],
+    }  # fmt: skip
+    times: dict[str, list[float]] = {k: [] for k in (*reading, *looking)}
+    away, over = Counter[str](), time.monotonic() + LOAD_FOR
+
+    def ask(kinds: dict[str, list[str]], pause: float) -> None:
+        rng = random.Random()
+        while time.monotonic() < over:
+            kind = rng.choice(list(kinds))
+            start = time.perf_counter()
+            try:
+                status = bench.call("GET", rng.choice(kinds[kind]))[0]
+            except OSError:
+                status = 0
+            if status == 200:
+                times[kind].append(time.perf_counter() - start)
+            else:
+                away[f"{kind} {status}"] += 1
+            time.sleep(rng.uniform(0, 2 * pause))
+
+    people = [threading.Thread(target=ask, args=(reading, 2.0)) for _ in range(READERS)]
+    people += [threading.Thread(target=ask, args=(looking, 0.5)) for _ in range(REVIEWERS)]
+    for one in people:
+        one.start()
+    for one in people:
+        one.join()
+    yield f"{READERS} readers and {REVIEWERS} reviewers for {LOAD_FOR:.0f} s, this client on the same processors:"
+    for kind, seconds in times.items():
+        if seconds:
+            yield f"  {kind:9} {len(seconds):5} answered, 95th percentile {1000 * float(np.quantile(seconds, 0.95)):4.0f} ms"
+    yield f"  turned away: {dict(away) or 'none'}"
 
 
 def main() -> None:
     """Print what fell where, and what came of it."""
+    random.seed(SEED)
     folder = Path(tempfile.mkdtemp(prefix="glenhail-faults-", dir="/var/tmp"))
     folder.chmod(0o755)
+    small = "disk" in PARTS and os.geteuid() == 0
+    if small:
+        # A small disk of its own for files; the database keeps its room.
+        (folder / "files").mkdir()
+        size = ROOM if PARTS == ["disk"] else 20 * ROOM
+        small = (
+            subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={size}", "none", str(folder / "files")], check=False).returncode
+            == 0
+        )
     bench = Bench(folder)
     try:
-        raws = pictures(folder, max(6, KILLS // 3))
-        fell, frames = kills(bench, raws)
-        print(f"{sum(fell.values())} kills: " + "; ".join(f"{n} x {what}" for what, n in fell.most_common()))
-        found = settled(bench)
-        lost = len(set(frames) - {f["id"] for f in found})
-        stuck = sum(f["picture"]["state"] != "ready" for f in found)
-        verified = bench.manage("verify")
-        corrupt = verified.count("bytes instead of") + verified.count("not what they were") + verified.count("is gone")
-        print(f"{len(raws)} files sent, {len(found)} frames; lost {lost}, corrupt {corrupt}, stuck {stuck}")
-        print(f"200 half-sent requests held open: 95th percentile of others {slow_clients():.0f} ms")
-        print(bench.manage("purge", "--dry-run").strip().splitlines()[-1])
+        work = Work(bench, Pictures(folder))
+        work.begin()
+        if "kills" in PARTS:
+            fell = kills(work)
+            print(
+                f"{fell.total()} kills, each within its step: " + "; ".join(f"{n} x {what}" for what, n in fell.most_common()),
+                flush=True,
+            )
+            print(judged(work), flush=True)
+        if "slow" in PARTS:
+            print(slow_clients(), flush=True)
+        if "load" in PARTS:
+            work.publish()
+            until(lambda: not active(bench), 4 * STUCK)
+            for line in load(work):
+                print(line, flush=True)
+        if "disk" in PARTS:
+            print(full_disk(work) if small else "full disk: only root can mount a small one here", flush=True)
+        print(json.dumps(bench.manage("purge", "--dry-run").strip().splitlines()[-1:]))
     finally:
         bench.stop()
+        if small:
+            subprocess.run(["umount", str(folder / "files")], check=False)
         shutil.rmtree(folder, ignore_errors=True)
 
 

@@ -112,3 +112,12 @@ class Publishing(ServerTest):
     def bundle(self, edition: Edition) -> dict[str, bytes]:
         whole = zipfile.ZipFile(stream_of(self.owner.get(f"{edition.address}everything.zip")))
         return {name: whole.read(name) for name in whole.namelist()}
+
+    def test_a_study_whose_report_was_never_published_can_be_removed_and_one_that_was_can_not(self) -> None:
+        other = self.make_study()
+        self.owner.put(f"/api/studies/{other.pk}/report", TEXTS, JSON)
+        self.assertEqual(self.owner.delete(f"/api/studies/{other.pk}").status_code, 204)
+        self.ask()
+        work()
+        self.assertEqual(self.owner.delete(f"/api/studies/{self.study.pk}").status_code, 400)
+        self.assertEqual(Edition.objects.count(), 1)

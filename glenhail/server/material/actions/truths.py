@@ -76,10 +76,11 @@ def ask_for_burst(actor: Actor, frames: Iterable[Frame]) -> Job:
         If one is not ready.
     """
     frames = sorted(frames, key=lambda f: f.pk)
+    for frame in frames:
+        require(actor, frame.bench, Role.EDITOR)
     if not LEAST <= len(frames) <= MOST:
         raise ActionError(f"A burst has {LEAST} to {MOST} frames; {len(frames)} were chosen.")
     for frame in frames:
-        require(actor, frame.bench, Role.EDITOR)
         _check_ready(frame)
     bench, pks = frames[0].bench, [f.pk for f in frames]
     record(actor, bench, "make burst", f"{len(frames)} frames from {frames[0]} on")

@@ -48,6 +48,7 @@ def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]
     Conflict
         If no target was found in it.
     """
+    require(actor, study.bench, Role.EDITOR)
     finding = getattr(frame, "finding", None)
     if finding is None:
         raise Conflict(f"No target was found in {frame}. Look again on its page, or draw patches by hand.")

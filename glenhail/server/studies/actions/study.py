@@ -56,9 +56,12 @@ def change_study(actor: Actor, study: Study, question: str, factor: str) -> Stud
 def remove_study(actor: Actor, study: Study) -> None:
     """Remove a study that nothing was published from; frames and files stay."""
     require(actor, study.bench, Role.OWNER)
-    if getattr(study, "report", None) and study.report.editions.exists():
+    report = getattr(study, "report", None)
+    if report is not None and report.editions.exists():
         raise ActionError(f"“{study}” has published editions, which never go away. It stays with them.")
     record(actor, study.bench, "remove study", study)
+    if report is not None:
+        report.delete()
     study.delete()
 
 
