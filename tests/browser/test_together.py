@@ -4,10 +4,19 @@ from __future__ import annotations
 
 from django.contrib.auth.models import User
 from django.test import Client
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from glenhail.server.publishing.models import Report
+from glenhail.server.studies.models import Patch
+from glenhail.server.tools.models import Release
 from tests.browser.base import BrowserTest
+from tests.server.base import upload
+
+FACTS = {
+    "kind": "denoise", "maker": "", "licence": "", "platforms": [], "ways": [], "takes": "any", "largest": None, "batch": None,
+    "notes": "", "disclosure": "", "prices": [],
+}  # fmt: skip
+RELEASE = {"name": "1", "released": "2026-11-27", "news": "", "modes": [], "raw_modes": [], "strength": True, "settings": []}
 
 
 class Together(BrowserTest):
@@ -39,3 +48,79 @@ class Together(BrowserTest):
         client.put(f"/api/studies/{study}/report", theirs, "application/json")
         page.reload()
         expect(summary).to_have_value("Theirs: B is noisier.")
+
+    def test_a_tools_facts_and_releases_are_kept_while_they_are_typed_and_not_overwritten(self) -> None:
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        made = client.post("/api/tools", {**FACTS, "name": "Keenfold"}, "application/json").json()
+        release = client.post(f"/api/tools/{made['id']}/releases", RELEASE, "application/json").json()
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/tools/{made['id']}")
+        notes = page.get_by_label("Own notes")
+        notes.fill("Mine: soft corners.")
+        page.reload()
+        expect(notes).to_have_value("Mine: soft corners.")
+        # Somebody else's change neither takes what is being typed away nor is overwritten.
+        client.put(f"/api/tools/{made['id']}", {**FACTS, "name": "Keenfold", "notes": "Theirs: it halts."}, "application/json")
+        page.get_by_role("button", name="Save the facts").click()
+        both = page.get_by_role("alert", name="Changed by somebody else")
+        expect(both.get_by_text("Theirs: it halts.")).to_be_visible()
+        expect(notes).to_have_value("Mine: soft corners.")
+        both.get_by_role("button", name="Take theirs").click()
+        expect(both).not_to_be_visible()
+        expect(notes).to_have_value("Theirs: it halts.")
+        page.get_by_role("button", name="Edit Keenfold 1").click()
+        page.get_by_label("What is said to be new").fill("Mine: faster.")
+        client.put(f"/api/releases/{release['id']}", {**RELEASE, "news": "Theirs: slower."}, "application/json")
+        page.get_by_role("button", name="Save the release").click()
+        expect(both.get_by_text("Theirs: slower.")).to_be_visible()
+        both.get_by_role("button", name="Save mine instead").click()
+        expect(page.get_by_text("Release saved.")).to_be_visible()
+        self.assertEqual(Release.objects.get(pk=release["id"]).news, "Mine: faster.")
+
+    def test_a_new_tool_leaves_nothing_in_the_form_for_the_next(self) -> None:
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/tools/new")
+        page.get_by_label("Name", exact=True).fill("Mossgate")
+        page.get_by_role("button", name="Save the facts").click()
+        expect(page.get_by_role("heading", name="Mossgate")).to_be_visible()
+        page.get_by_label("Own notes").fill("Of this one alone.")
+        page.goto(f"{self.live_server_url}/tools/new")
+        expect(page.get_by_label("Name", exact=True)).to_have_value("")
+        expect(page.get_by_label("Own notes")).to_have_value("")
+
+    def test_a_patch_moved_by_somebody_else_is_shown_before_it_is_moved_again(self) -> None:
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        study = client.post("/api/studies", {"question": "Q", "factor": "tool"}, "application/json").json()["id"]
+        frame = client.post("/api/frames", upload("frame")).json()["id"]
+        client.post(f"/api/studies/{study}/frames", {"frame": frame}, "application/json")
+        box = {"name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
+        patch = client.post(f"/api/studies/{study}/patches", {**box, "frame": frame}, "application/json").json()["id"]
+        self.idle()
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/studies/{study}/patches")
+        name = page.get_by_label("Name of Sky")
+        expect(name).to_be_visible()
+        before: list[object] = []
+
+        def just_before(route: Route) -> None:
+            if not before:
+                before.append(client.put(f"/api/patches/{patch}", {**box, "x": 200}, "application/json"))
+            route.continue_()
+
+        page.route("**/api/patches/*", just_before)
+        name.fill("Upper sky")
+        name.press("Enter")
+        expect(page.get_by_text("Somebody else changed this")).to_be_visible()
+        kept = Patch.objects.get(pk=patch)
+        self.assertEqual((kept.name, kept.x), ("Sky", 200))
+        expect(page.get_by_label("Name of Sky")).to_have_value("Sky")
+        # Shown as it is now; several changes in a row follow each other.
+        for text in ("Upper sky", "Left sky", "Upper sky"):
+            name = page.get_by_role("textbox", name="Name of ").first
+            name.fill(text)
+            name.press("Enter")
+            expect(page.get_by_label(f"Name of {text}")).to_be_visible()
+        kept.refresh_from_db()
+        self.assertEqual((kept.name, kept.x), ("Upper sky", 200))

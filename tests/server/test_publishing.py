@@ -117,6 +117,7 @@ class Publishing(ServerTest):
         other = self.make_study()
         self.owner.put(f"/api/studies/{other.pk}/report", TEXTS, JSON)
         self.assertEqual(self.owner.delete(f"/api/studies/{other.pk}").status_code, 204)
+        work()
         self.ask()
         work()
         self.assertEqual(self.owner.delete(f"/api/studies/{self.study.pk}").status_code, 400)

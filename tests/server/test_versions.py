@@ -11,16 +11,20 @@ from tests.server.base import ServerTest, work
 JSON = "application/json"
 
 
+RELEASE = {"name": "1", "released": "2026-11-27", "news": "", "modes": [], "raw_modes": [], "strength": True, "settings": []}
+
+
 class Together(ServerTest):
     def setUp(self) -> None:
         super().setUp()
         self.study = self.make_study()
         work()
         self.tool = self.owner.post("/api/tools", self.facts("Tarnlift"), JSON).json()["id"]
+        self.release = self.owner.post(f"/api/tools/{self.tool}/releases", RELEASE, JSON).json()["id"]
 
     def facts(self, name: str) -> dict[str, Any]:
         known = self.owner.get("/api/tools").json()
-        told = {k: v for k, v in known[0].items() if k not in ("id", "releases", "used")} if known else {}
+        told = {k: v for k, v in known[0].items() if k not in ("id", "releases", "used", "version")} if known else {}
         return {**told, "name": name}
 
     def test_the_second_of_two_editors_does_not_overwrite_the_first(self) -> None:
@@ -31,6 +35,7 @@ class Together(ServerTest):
             "verdicts": (f"{home}/verdicts", *({"verdicts": [{"use": "web", "text": s}]} for s in ("first", "second"))),
             "patch": (f"/api/patches/{patch.pk}", *({**box, "name": s} for s in ("first", "second"))),
             "tool": (f"/api/tools/{self.tool}", *(self.facts(s) for s in ("first", "second"))),
+            "release": (f"/api/releases/{self.release}", *({**RELEASE, "news": s} for s in ("first", "second"))),
         }
         for name, (address, first, second) in cases.items():
             with self.subTest(name):
@@ -48,7 +53,13 @@ class Together(ServerTest):
     def version(self, address: str) -> str:
         if "/patches/" in address:
             return str(self.owner.get(f"/api/studies/{self.study.pk}").json()["patches"][0]["version"])
-        return str(self.owner.get(address)["ETag"])
+        if "/releases/" in address:
+            releases = self.owner.get(f"/api/tools/{self.tool}").json()["releases"]
+            return str(releases[0]["version"])
+        answer = self.owner.get(address)
+        if "/tools/" in address:
+            self.assertEqual(answer["ETag"], answer.json()["version"])
+        return str(answer["ETag"])
 
     def put(self, client: Client, address: str, body: Any, version: str) -> Any:
         headers = {"If-Match": version} if version else {}

@@ -30,7 +30,7 @@ provideWork(signedIn);
       <template v-else>
         <TopBar v-if="!route.meta.bare" :session="session" />
         <SendingTray v-show="!route.meta.bare" :can-edit="session.role !== 'viewer'" />
-        <main id="main" tabindex="-1"><router-view /></main>
+        <main id="main" tabindex="-1"><router-view :key="route.meta.own ? route.path : ''" /></main>
       </template>
     </template>
     <p v-else-if="error" class="page rowan">{{ error.message }}</p>

@@ -31,6 +31,8 @@ export const router = createRouter({
     {
       path: "/tools/:id(\\d+|new)",
       component: () => import("./pages/ToolPage.vue"),
+      // One page for each tool: what is typed into one does not stay for the next.
+      meta: { own: true },
       props: (route) => ({ id: route.params.id === "new" ? undefined : Number(route.params.id) }),
     },
     {

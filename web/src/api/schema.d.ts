@@ -2710,6 +2710,7 @@ export interface components {
             strength: boolean;
             settings: components["schemas"]["SettingKind"][];
         };
+        /** @description A release; ``version`` is to be sent as If-Match with a change. */
         ReleaseOut: {
             name: string;
             /** Format: date */
@@ -2720,6 +2721,7 @@ export interface components {
             strength: boolean;
             readonly settings: components["schemas"]["SettingKind"][];
             id: number;
+            readonly version: string;
             method: string;
             runs: boolean;
             command: components["schemas"]["CommandShape"] | null;
@@ -3075,6 +3077,7 @@ export interface components {
         };
         /** @enum {string} */
         ToolKindEnum: "denoise" | "sharpen" | "enlarge" | "develop" | "several";
+        /** @description A tool; ``version`` is to be sent as If-Match with a change of its facts. */
         ToolOut: {
             name: string;
             kind: components["schemas"]["ToolKindEnum"] | components["schemas"]["BlankEnum"];
@@ -3090,6 +3093,7 @@ export interface components {
             disclosure: components["schemas"]["DisclosureEnum"] | components["schemas"]["BlankEnum"];
             prices: components["schemas"]["PriceShape"][];
             id: number;
+            readonly version: string;
             releases: components["schemas"]["ReleaseOut"][];
             /** @description How many steps of treatments use it. */
             readonly used: number;

@@ -1,6 +1,7 @@
 // Do something at the server, then read again what is shown; say so if it fails.
 import { ref } from "vue";
 
+import { Problem } from "../api/client";
 import { useRefresh } from "../api/queries";
 import { useNotices } from "./useNotices";
 
@@ -18,6 +19,8 @@ export function useAct() {
       return result;
     } catch (error) {
       notices.warn(error);
+      // What somebody else made of it is shown at once.
+      if (error instanceof Problem && error.status === 412) await refresh();
       return undefined;
     } finally {
       busy.value = false;

@@ -1,11 +1,10 @@
 // A text that somebody else may be editing too: the later one to save sees both and chooses.
 import { useQueryClient } from "@tanstack/vue-query";
-import { type Ref, ref, watch } from "vue";
+import { isReadonly, type Ref, ref, watch } from "vue";
 
 import { Problem, type Shape } from "../api/client";
 
-export function useVersioned<T>() {
-  const tag = ref("");
+export function useVersioned<T>(tag: Ref<string> = ref("")) {
   const theirs = ref<T | null>(null);
 
   /** The version that editing began with, to be sent with the change. */
@@ -34,7 +33,12 @@ export function useVersioned<T>() {
  * again and a reload.
  * Call it before what was saved is taken over into `text`.
  */
-export function keepUnsaved<T>(key: string, text: Ref<T>, changed: Ref<boolean>, tag: Ref<string>): void {
+export function keepUnsaved<T>(
+  key: string,
+  text: Ref<T>,
+  changed: Ref<boolean> | Readonly<Ref<boolean>>,
+  tag: Ref<string>,
+): void {
   const writer = useQueryClient().getQueryData<Shape["SessionOut"]>(["session"])?.user ?? "";
   const name = `glenhail-unsaved-${writer}-${key}`;
   const kept = localStorage.getItem(name);
@@ -42,7 +46,7 @@ export function keepUnsaved<T>(key: string, text: Ref<T>, changed: Ref<boolean>,
     const told = JSON.parse(kept) as { text: T; tag: string };
     text.value = told.text;
     tag.value = told.tag;
-    changed.value = true;
+    if (!isReadonly(changed)) (changed as Ref<boolean>).value = true;
   }
   watch(
     [text, changed, tag],

@@ -6,7 +6,10 @@ import { useRouter } from "vue-router";
 import { api, ask, type Shape } from "../api/client";
 import { useSession, useTools } from "../api/queries";
 import { useAct } from "../composables/useAct";
+import { useDraft } from "../composables/useDraft";
+import { useVersioned } from "../composables/useVersioned";
 import ConfirmDialog from "../parts/ConfirmDialog.vue";
+import TheirText from "../parts/TheirText.vue";
 import ReleaseForm from "../parts/ReleaseForm.vue";
 import ToolFacts from "../parts/ToolFacts.vue";
 
@@ -21,16 +24,58 @@ const canEdit = computed(() => session.value?.role !== "viewer");
 const adding = ref(false);
 const asked = ref(false);
 
-async function save(body: Shape["ToolIn"]): Promise<void> {
+type ToolIn = Shape["ToolIn"];
+const blank = (): ToolIn => ({
+  name: "",
+  kind: "",
+  maker: "",
+  licence: "",
+  platforms: [],
+  ways: [],
+  takes: "any",
+  largest: null,
+  batch: null,
+  notes: "",
+  disclosure: "",
+  prices: [],
+});
+const { draft: facts, tag, follow } = useDraft<ToolIn>(`tool-${props.id ?? "new"}`, blank, () => tool.value);
+const { theirs, headers, guarded } = useVersioned<ToolIn>(tag);
+
+async function save(): Promise<void> {
   const id = props.id;
+  const body = { ...facts.value, largest: Number(facts.value.largest) || null };
+  const params = { path: { tool_id: id ?? 0 } };
   const made = await act(
     () =>
-      id
-        ? ask(api.PUT("/api/tools/{tool_id}", { params: { path: { tool_id: id } }, body }))
-        : ask(api.POST("/api/tools", { body })),
+      guarded(() =>
+        id
+          ? ask(api.PUT("/api/tools/{tool_id}", { params, body, headers: headers() }))
+          : ask(api.POST("/api/tools", { body })),
+      ),
     "Facts saved.",
   );
-  if (made && !id) await router.replace(`/tools/${made.id}`);
+  if (!made || id) return;
+  follow();
+  await router.replace(`/tools/${made.id}`);
+}
+
+/** What of somebody else's facts is not what stands in the form. */
+function differing(other: ToolIn): { label: string; text: string }[] {
+  const words = (value: unknown): string =>
+    Array.isArray(value)
+      ? value
+          .map((v: unknown) => (typeof v === "object" && v ? Object.values(v).join(" ") : String(v)))
+          .join(", ")
+      : String(value ?? "");
+  return (Object.keys(other) as (keyof ToolIn)[])
+    .filter((f) => JSON.stringify(other[f]) !== JSON.stringify(facts.value[f]))
+    .map((f) => ({ label: f.charAt(0).toUpperCase() + f.slice(1), text: words(other[f]) }));
+}
+
+function takeTheirs(): void {
+  theirs.value = null;
+  follow();
 }
 
 async function remove(): Promise<void> {
@@ -50,7 +95,10 @@ async function remove(): Promise<void> {
     <p v-if="id && tools && !tool" class="rowan">There is no such tool, or it was removed.</p>
     <template v-else>
       <h1>{{ tool?.name ?? "New tool" }}</h1>
-      <ToolFacts :tool="tool" :can-edit="canEdit" :busy="busy" @save="save">
+      <ToolFacts v-if="!id || tool" v-model="facts" :can-edit="canEdit" :busy="busy" @save="save">
+        <template v-if="theirs" #above>
+          <TheirText :lines="differing(theirs)" @take="takeTheirs" @keep="save" />
+        </template>
         <button v-if="tool && !tool.used" type="button" class="link" @click="asked = true">
           Remove the tool
         </button>

@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import type { Patch } from "../api/queries";
 
-defineProps<{ patches: readonly Patch[]; roles: readonly string[]; canEdit: boolean; canSpread: boolean }>();
+defineProps<{
+  patches: readonly Patch[];
+  roles: readonly string[];
+  canEdit: boolean;
+  canSpread: boolean;
+  refused: number;
+}>();
 const selected = defineModel<number | undefined>("selected");
 const emit = defineEmits<{
   change: [patch: Patch, changes: Partial<Patch>];
@@ -34,7 +40,7 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
     </p>
     <article
       v-for="p in patches"
-      :key="p.id"
+      :key="`${p.id}-${refused}`"
       :class="{ selected: p.id === selected }"
       @focusin="selected = p.id"
       @click="selected = p.id"

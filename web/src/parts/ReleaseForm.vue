@@ -6,6 +6,8 @@ import { api, ask, type Shape } from "../api/client";
 import { type Release, type SettingKind, type Tool } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { useDraft } from "../composables/useDraft";
+import { useVersioned } from "../composables/useVersioned";
+import TheirText from "./TheirText.vue";
 import CommandForm from "./CommandForm.vue";
 
 type ReleaseIn = Shape["ReleaseIn"];
@@ -23,7 +25,12 @@ const blank = (): ReleaseIn => ({
   strength: true,
   settings: [],
 });
-const facts = useDraft(blank, () => props.release);
+const {
+  draft: facts,
+  tag,
+  follow,
+} = useDraft<ReleaseIn>(`release-${props.release?.id ?? `of-${props.tool.id}`}`, blank, () => props.release);
+const { theirs, headers, guarded } = useVersioned<ReleaseIn>(tag);
 const list = (text: string): string[] =>
   text
     .split(",")
@@ -49,16 +56,43 @@ async function save(): Promise<void> {
   const r = props.release;
   const made = await act(
     () =>
-      r
-        ? ask(api.PUT("/api/releases/{release_id}", { params: { path: { release_id: r.id } }, body }))
-        : ask(
-            api.POST("/api/tools/{tool_id}/releases", { params: { path: { tool_id: props.tool.id } }, body }),
-          ),
+      guarded(() =>
+        r
+          ? ask(
+              api.PUT("/api/releases/{release_id}", {
+                params: { path: { release_id: r.id } },
+                body,
+                headers: headers(),
+              }),
+            )
+          : ask(
+              api.POST("/api/tools/{tool_id}/releases", {
+                params: { path: { tool_id: props.tool.id } },
+                body,
+              }),
+            ),
+      ),
     "Release saved. Outputs made before keep what they were made with.",
   );
   if (!made) return;
   editing.value = false;
   emit("done");
+}
+
+const theirLines = computed(() => {
+  const other = theirs.value;
+  if (!other) return [];
+  return [
+    { label: "Number and date", text: `${other.name} ${other.released ?? ""}` },
+    { label: "What is said to be new", text: other.news },
+    { label: "Modes", text: other.modes.join(", ") },
+    { label: "Settings", text: other.settings.map(settingWords).join(", ") },
+  ];
+});
+
+function takeTheirs(): void {
+  theirs.value = null;
+  follow();
 }
 
 function remove(): void {
@@ -168,6 +202,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         /></label>
         <button type="button" class="link" @click="facts.settings.splice(i, 1)">Remove</button>
       </div>
+      <TheirText v-if="theirs" :lines="theirLines" @take="takeTheirs" @keep="save" />
       <div class="line">
         <v-btn type="submit" variant="flat" :loading="busy">Save the release</v-btn>
         <button type="button" class="link" @click="addSetting">Add a setting</button>

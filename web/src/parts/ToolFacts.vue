@@ -3,33 +3,16 @@
 import { computed } from "vue";
 
 import type { Shape } from "../api/client";
-import type { Tool } from "../api/queries";
-import { useDraft } from "../composables/useDraft";
 
 type ToolIn = Shape["ToolIn"];
-const props = defineProps<{ tool?: Tool; canEdit: boolean; busy: boolean }>();
-const emit = defineEmits<{ save: [facts: ToolIn] }>();
+const facts = defineModel<ToolIn>({ required: true });
+defineProps<{ canEdit: boolean; busy: boolean }>();
+const emit = defineEmits<{ save: [] }>();
 const KINDS = ["", "denoise", "sharpen", "enlarge", "develop", "several"] as const;
 const LICENCES = ["", "free", "one-off", "subscription", "trial"] as const;
 const PLATFORMS = ["Linux", "macOS", "Windows", "Android", "iOS", "web"] as const;
 const WAYS = ["alone", "from another program", "command line", "web page"] as const;
 const DISCLOSURES = ["", "bought", "lent", "given", "affiliate"] as const;
-
-const blank = (): ToolIn => ({
-  name: "",
-  kind: "",
-  maker: "",
-  licence: "",
-  platforms: [],
-  ways: [],
-  takes: "any",
-  largest: null,
-  batch: null,
-  notes: "",
-  disclosure: "",
-  prices: [],
-});
-const facts = useDraft(blank, () => props.tool);
 
 function addPrice(): void {
   const today = new Date().toISOString().slice(0, 10);
@@ -39,11 +22,10 @@ const batch = computed({
   get: () => (facts.value.batch === null ? "" : facts.value.batch ? "yes" : "no"),
   set: (word: string) => (facts.value.batch = word === "" ? null : word === "yes"),
 });
-const save = (): void => emit("save", { ...facts.value, largest: Number(facts.value.largest) || null });
 </script>
 
 <template>
-  <form class="block form" @submit.prevent="save">
+  <form class="block form" @submit.prevent="emit('save')">
     <div class="grid">
       <v-text-field v-model="facts.name" label="Name" maxlength="80" :readonly="!canEdit" />
       <v-text-field v-model="facts.maker" label="Maker, in words" maxlength="120" :readonly="!canEdit" />
@@ -156,6 +138,7 @@ const save = (): void => emit("save", { ...facts.value, largest: Number(facts.va
       maxlength="4000"
       :readonly="!canEdit"
     />
+    <slot name="above" />
     <div v-if="canEdit" class="acts">
       <v-btn type="submit" variant="flat" :loading="busy" :disabled="!facts.name.trim()"
         >Save the facts</v-btn

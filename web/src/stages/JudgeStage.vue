@@ -68,14 +68,14 @@ async function save(): Promise<void> {
           label="Use"
           maxlength="80"
           class="use"
-          :readonly="!canEdit"
+          :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <v-text-field
           v-model="line.text"
           label="Verdict"
           maxlength="400"
-          :readonly="!canEdit"
+          :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <button

@@ -36,12 +36,29 @@ async function draw(box: Box): Promise<void> {
   if (made) selected.value = made.id;
 }
 
+// Versions that one's own changes led to, before they are read again: several in a row follow each other.
+const next = new Map<string, string>();
+// Fields are made anew after a refusal, so that they show what is kept.
+const refused = ref(0);
+let changing: Promise<unknown> = Promise.resolve();
+
 function change(patch: Patch, changes: Partial<Patch>): void {
   const { name, x, y, w, h, role: kind } = { ...patch, ...changes };
   const params = { path: { patch_id: patch.id } };
-  void act(() =>
-    ask(api.PUT("/api/patches/{patch_id}", { params, body: { name, role: kind as Role, x, y, w, h } })),
-  );
+  const body = { name, role: kind as Role, x, y, w, h };
+  changing = changing.then(async () => {
+    let version = patch.version;
+    for (let later = next.get(version); later; later = next.get(version)) version = later;
+    const headers = { "If-Match": version };
+    const made = await act(() => ask(api.PUT("/api/patches/{patch_id}", { params, body, headers })));
+    if (!made) {
+      next.clear();
+      refused.value++;
+    } else if (made.version !== version) {
+      next.set(version, made.version);
+      next.delete(made.version);
+    }
+  });
 }
 
 function remove(patch: Patch): void {
@@ -152,6 +169,7 @@ function addInTheMiddle(): void {
         :roles="ROLES"
         :can-edit="canEdit"
         :can-spread="sameScene"
+        :refused="refused"
         @change="change"
         @remove="remove"
         @spread="spread"

@@ -93,7 +93,7 @@ async function publish(): Promise<void> {
           label="Summary, in a few sentences"
           rows="3"
           auto-grow
-          :readonly="!canEdit"
+          :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <v-textarea
@@ -101,7 +101,7 @@ async function publish(): Promise<void> {
           label="Method: how it was done, what was held still"
           rows="4"
           auto-grow
-          :readonly="!canEdit"
+          :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <v-textarea
@@ -109,7 +109,7 @@ async function publish(): Promise<void> {
           label="Disclosure: who paid for what, who saw it before"
           rows="3"
           auto-grow
-          :readonly="!canEdit"
+          :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <TheirText

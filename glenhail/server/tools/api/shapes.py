@@ -10,6 +10,7 @@ from rest_framework import serializers
 from glenhail.core.methods.method import Method
 from glenhail.core.parameters import KINDS, as_json
 from glenhail.core.treatments.step import FEEDS
+from glenhail.server.common.versions import tag
 from glenhail.server.tools.models import PLATFORMS, WAYS, Disclosure, Licence, Price, Release, Takes, Tool, ToolKind
 
 
@@ -50,11 +51,17 @@ class ReleaseIn(serializers.Serializer[Any]):
 
 
 class ReleaseOut(ReleaseIn):
+    """A release; ``version`` is to be sent as If-Match with a change."""
+
     id = serializers.IntegerField()
+    version = serializers.SerializerMethodField()
     method = serializers.CharField()
     runs = serializers.BooleanField()
     command = CommandShape(allow_null=True)
     settings = serializers.SerializerMethodField()  # type: ignore[assignment]
+
+    def get_version(self, release: Release) -> str:
+        return tag(release_facts(release))
 
     @extend_schema_field(SettingKind(many=True))
     def get_settings(self, release: Release) -> Any:
@@ -88,13 +95,30 @@ class ToolIn(serializers.Serializer[Any]):
 
 
 class ToolOut(ToolIn):
+    """A tool; ``version`` is to be sent as If-Match with a change of its facts."""
+
     id = serializers.IntegerField()
+    version = serializers.SerializerMethodField()
     releases = ReleaseOut(many=True)
     used = serializers.SerializerMethodField()
+
+    def get_version(self, tool: Tool) -> str:
+        return tag(tool_facts(tool))
 
     def get_used(self, tool: Tool) -> int:
         """How many steps of treatments use it."""
         return sum(len(r.steps.all()) for r in tool.releases.all())
+
+
+def tool_facts(tool: Tool) -> dict[str, Any]:
+    """What of a tool is edited together."""
+    return dict(ToolIn(tool).data)
+
+
+def release_facts(release: Release) -> dict[str, Any]:
+    """What of a release is edited together."""
+    told = {name: getattr(release, name) for name in ("name", "released", "news", "modes", "raw_modes", "strength")}
+    return {**told, "settings": [setting_kind(as_json(p)) for p in release.parameters]}
 
 
 class MethodOut(serializers.Serializer[Any]):

@@ -31,7 +31,7 @@ from glenhail.server.tools import comparison
 from glenhail.server.tools.actions import tools as actions
 from glenhail.server.tools.actions import treatments
 from glenhail.server.tools.api import shapes
-from glenhail.server.tools.models import Tool, Treatment
+from glenhail.server.tools.models import Release, Tool, Treatment
 
 WHICH = OpenApiParameter("tools", OpenApiTypes.STR, description="The tools' ids with commas between them; all where none is told.")
 
@@ -63,27 +63,22 @@ class ToolsView(APIView):
         return Response(shapes.ToolOut(tool).data, status=201)
 
 
-def _facts(tool: Tool) -> dict[str, Any]:
-    """What of a tool is edited."""
-    return dict(shapes.ToolIn(tool).data)
-
-
 class ToolView(APIView):
     """One tool."""
 
     @extend_schema(operation_id="tool_read", responses=shapes.ToolOut)
     def get(self, request: Request, tool_id: int) -> Response:
         tool = actions.find_tool(request.user, tool_id)
-        return Response(shapes.ToolOut(tool).data, headers=tagged(_facts(tool)))
+        return Response(shapes.ToolOut(tool).data, headers=tagged(shapes.tool_facts(tool)))
 
     @extend_schema(operation_id="tool_change", request=shapes.ToolIn, responses=shapes.ToolOut)
     def put(self, request: Request, tool_id: int) -> Response:
         facts, tool = valid(shapes.ToolIn, request), actions.find_tool(request.user, tool_id)
         with transaction.atomic():
             Tool.objects.select_for_update().get(pk=tool.pk)
-            require_current(request, _facts(actions.find_tool(request.user, tool_id)))
+            require_current(request, shapes.tool_facts(actions.find_tool(request.user, tool_id)))
             tool = actions.save_tool(request.user, tool.bench, facts, facts.pop("prices"), tool)
-        return Response(shapes.ToolOut(tool).data, headers=tagged(_facts(tool)))
+        return Response(shapes.ToolOut(tool).data, headers=tagged(shapes.tool_facts(tool)))
 
     @extend_schema(operation_id="tool_remove", responses={204: None})
     def delete(self, request: Request, tool_id: int) -> Response:
@@ -107,8 +102,12 @@ class ReleaseView(APIView):
 
     @extend_schema(operation_id="release_change", request=shapes.ReleaseIn, responses=shapes.ReleaseOut)
     def put(self, request: Request, release_id: int) -> Response:
-        release = actions.find_release(request.user, release_id)
-        made = actions.save_release(request.user, release.tool, valid(shapes.ReleaseIn, request), release)
+        told = valid(shapes.ReleaseIn, request)
+        with transaction.atomic():
+            Release.objects.select_for_update().filter(pk=release_id).first()
+            release = actions.find_release(request.user, release_id)
+            require_current(request, shapes.release_facts(release))
+            made = actions.save_release(request.user, release.tool, told, release)
         return Response(shapes.ReleaseOut(made).data)
 
     @extend_schema(operation_id="release_remove", responses={204: None})
