@@ -127,6 +127,12 @@ class ShutIn(Programs):
         self.assertEqual(found, {"run/input.tif", "run/step/said.out", "run/step/said.err", "tools/tool"})
         self.assertEqual(self.said("import os; print(len(os.listdir('/var/tmp')))"), ["0"])
 
+    def test_a_bench_without_a_directory_of_programs_shuts_in_as_well(self) -> None:
+        self.fence = Fence(self.bench / "run", self.bench / "none", (self.bench,))
+        self.assertEqual(self.said(f"import os; print(sorted(os.listdir({str(self.bench)!r})))"), ["['run']"])
+        self.fence = Fence(self.bench / "run", Path("/usr/bin"), (self.bench,))
+        self.assertEqual(self.said("print(1)"), ["1"])
+
     def test_what_it_makes_stays_in_its_folder(self) -> None:
         script = f"""
 import os

@@ -42,6 +42,25 @@ export const router = createRouter({
     },
     { path: "/published", component: () => import("./pages/ReportsPage.vue") },
     { path: "/credits", component: () => import("./pages/CreditsPage.vue"), meta: { open: true } },
+    { path: "/account", component: () => import("./accounts/AccountPage.vue") },
+    { path: "/bench", redirect: "/bench/people" },
+    {
+      path: "/bench/:part(people|storage|trail)",
+      component: () => import("./accounts/BenchPage.vue"),
+      props: true,
+    },
+    {
+      path: "/join",
+      component: () => import("./accounts/LinkPage.vue"),
+      props: { joins: true },
+      meta: { open: true },
+    },
+    {
+      path: "/new-password",
+      component: () => import("./accounts/LinkPage.vue"),
+      props: { joins: false },
+      meta: { open: true },
+    },
     { path: "/queue", component: () => import("./pages/QueuePage.vue") },
     {
       path: "/studies/:id(\\d+)",

@@ -37,7 +37,14 @@ const dark: ThemeDefinition = {
   variables: { ...shared, "border-color": "#474a49" },
 };
 
-const field = { variant: "outlined", density: "compact", hideDetails: "auto", color: "primary" } as const;
+// Labels stand above their field, always in the same place (styles.css), so that a field reads the same empty and filled.
+const field = {
+  variant: "outlined",
+  density: "compact",
+  hideDetails: "auto",
+  color: "primary",
+  persistentPlaceholder: true,
+} as const;
 
 export const vuetify = createVuetify({
   icons: { defaultSet: "mdi", aliases, sets: { mdi } },
@@ -45,6 +52,10 @@ export const vuetify = createVuetify({
   defaults: {
     global: { ripple: false, rounded: 0, elevation: 0 },
     VBtn: { variant: "outlined", color: "primary", density: "comfortable", class: "act" },
+    VTable: { density: "compact" },
+    VTabs: { density: "compact", color: "primary" },
+    VTab: { variant: "text", class: "stage-tab" },
+    VAlert: { variant: "text", density: "compact" },
     VTextField: field,
     VTextarea: field,
     VSelect: { ...field, menuProps: { rounded: 0 } },

@@ -19,13 +19,18 @@ SETUP = r"""
 set -e
 exec {said}>&2 2>/dev/null
 run=$1 programs=$2 here=$3 begun=$4 user=$5 group=$6; shift 6
-exec {kept}<"$run" {tools}<"$programs"
+exec {kept}<"$run"
+[ ! -d "$programs" ] || exec {tools}<"$programs"
 while [ "$1" != -- ]; do mount -t tmpfs -o mode=755 none "$1"; shift; done; shift
-mkdir -p "$run" "$programs"
+mkdir -p "$run"
 mount -c --bind "/proc/self/fd/$kept" "$run"
-mount -c --bind "/proc/self/fd/$tools" "$programs"
-mount -o remount,bind,ro "$programs"
-exec {kept}<&- {tools}<&-
+exec {kept}<&-
+if [ -n "$tools" ]; then
+  mkdir -p "$programs"
+  mount -c --bind "/proc/self/fd/$tools" "$programs"
+  mount -o remount,bind,ro "$programs"
+  exec {tools}<&-
+fi
 cd "$here"
 set +e
 echo >&$begun
@@ -45,7 +50,7 @@ class Fence:
     run : Path
         The one folder that it may write to.
     programs : Path
-        The directory of allowed programs, to be read.
+        The directory of allowed programs, to be read; a bench may have none yet.
     hidden : tuple of Path
         Folders that are empty for it.
     network : bool

@@ -6172,7 +6172,9 @@ export interface operations {
     };
     trail_read: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -45,7 +45,8 @@ async function signOut(): Promise<void> {
           <option value="dark">Dark surround</option>
         </select>
       </label>
-      <span>{{ session.user }}, {{ session.role }}</span>
+      <router-link v-if="session.role === 'owner'" to="/bench">Bench</router-link>
+      <router-link to="/account">{{ session.user }}, {{ session.role }}</router-link>
       <button type="button" class="link" @click="signOut">Sign out</button>
     </div>
   </header>

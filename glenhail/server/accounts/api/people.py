@@ -7,7 +7,7 @@ from typing import Any
 from django.contrib.auth import login, update_session_auth_hash
 from django.contrib.auth.models import User
 from django.db import transaction
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.permissions import AllowAny, IsAuthenticated
 from rest_framework.request import Request
@@ -199,7 +199,7 @@ class OneSessionView(APIView):
 class TrailView(APIView):
     """What was done at the bench, the newest first; for owners. `before` goes on from an entry."""
 
-    @extend_schema(operation_id="trail_read", responses=TrailOut(many=True))
+    @extend_schema(operation_id="trail_read", parameters=[OpenApiParameter("before", int)], responses=TrailOut(many=True))
     def get(self, request: Request) -> Response:
         rows = Trail.objects.select_related("actor").filter(bench=_owned(request))
         before = request.query_params.get("before", "")

@@ -1,0 +1,29 @@
+// Dates and sizes in one form everywhere, whatever the browser's country.
+const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+const MINUTE = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const UNITS = ["B", "kB", "MB", "GB", "TB"] as const;
+
+/** 27 Nov 2026 */
+export function day(iso: string): string {
+  // Some engines put a full stop or “Sept” there.
+  return DAY.formatToParts(new Date(iso))
+    .map((p) => (p.type === "month" ? p.value.slice(0, 3) : p.value))
+    .join("");
+}
+
+/** 27 Nov 2026, 09:05 */
+export function moment(iso: string): string {
+  return `${day(iso)}, ${MINUTE.format(new Date(iso))}`;
+}
+
+/** 9.4 MB: powers of ten, three significant digits at most. */
+export function bytes(count: number): string {
+  let value = count;
+  let unit = 0;
+  while (Math.round(value) >= 1000 && unit < UNITS.length - 1) {
+    value /= 1000;
+    unit += 1;
+  }
+  const digits = unit === 0 || value >= 99.95 ? 0 : value >= 9.995 ? 1 : 2;
+  return `${value.toFixed(digits)} ${UNITS[unit]}`;
+}
