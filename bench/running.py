@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 import uuid
+from collections import Counter
 from collections.abc import Callable
 from contextlib import suppress
 from functools import cached_property
@@ -35,6 +36,7 @@ class Bench:
             [sys.executable, "-m", "glenhail.launch", "serve"], cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
         )  # fmt: skip
         self.cookie, self.token = "", ""
+        self.statuses = Counter[int]()
         until(self.answers, 120)
         self.sign_in()
 
@@ -55,6 +57,7 @@ class Bench:
             self.cookie = "; ".join(f"{k}={v}" for k, v in kept.items())
             self.token = kept.get("csrftoken", self.token)
         link.close()
+        self.statuses[answer.status] += 1
         return answer.status, json.loads(raw) if raw[:1] in (b"{", b"[") else raw
 
     def sign_in(self) -> None:

@@ -170,6 +170,7 @@ async function makeToken(): Promise<void> {
 }
 .line .v-btn {
   margin-top: 22px;
+  height: 40px;
 }
 .narrow {
   max-width: 170px;

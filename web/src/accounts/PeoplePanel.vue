@@ -11,9 +11,9 @@ import { useChangeRole, useInvite, useOfferPassword, useRemovePerson } from "./m
 import { type Member, people, type Role, ROLES } from "./queries";
 
 const MAY: Record<Role, string> = {
-  viewer: "sees everything",
-  editor: "also adds, measures and writes",
-  owner: "also publishes, and manages people and programs",
+  viewer: "see everything and change nothing",
+  editor: "add, measure and write",
+  owner: "also publish, and manage people and programs",
 };
 const { data, isPending, error } = useQuery(people);
 const { data: session } = useSession();
@@ -102,7 +102,7 @@ function ask(member: Member): void {
         <v-text-field v-model="mail" label="Email (only if this bench sends mail)" type="email" />
         <v-btn type="submit" variant="flat" :loading="invite.isPending.value">Create invitation link</v-btn>
       </div>
-      <p class="soft">A {{ inviteRole }} {{ MAY[inviteRole] }}.</p>
+      <p class="soft">As {{ inviteRole }}, they {{ MAY[inviteRole] }}.</p>
     </v-form>
   </template>
   <HandOver v-model="shown" title="Link" :text="link" :words="words" />
@@ -121,6 +121,10 @@ function ask(member: Member): void {
 }
 .role {
   width: 190px;
+  padding-block: 4px !important;
+}
+.line .v-btn {
+  height: 40px;
 }
 .acts {
   text-align: right;
