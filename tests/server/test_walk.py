@@ -6,15 +6,21 @@ import csv
 import hashlib
 import io
 import zipfile
+from collections.abc import Callable
+from typing import Any
+from unittest import mock
 
 import numpy as np
 import tifffile
 from django.core.files.storage import storages
 
 from glenhail.server.jobs.models import Job, State
+from glenhail.server.material.models import Picture, PictureState
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.studies.models import Reading
+from glenhail.server.studies import jobs
+from glenhail.server.studies.actions.measuring import queue_output
+from glenhail.server.studies.models import Output, Reading
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 
@@ -62,6 +68,43 @@ class Walk(ServerTest):
         reasons = set(Reading.objects.filter(measure="psnr").values_list("reason", flat=True))
         self.assertEqual(reasons, {"no truth for this frame"})
         self.assertTrue(noise <= set(Reading.objects.values_list("pk", flat=True)))
+
+    def test_a_truth_that_comes_in_while_an_output_is_measured_is_measured_against(self) -> None:
+        study = self.make_study()
+        work()
+        truth = study.study_frames.get().frame.truth
+        assert truth is not None
+
+        def comes_in(real: Callable[..., Any]) -> Callable[..., Any]:
+            def wrapped(*arguments: Any) -> Any:
+                found = real(*arguments)
+                Picture.objects.filter(pk=truth.pk).update(state=PictureState.READY)
+                return found
+
+            return wrapped
+
+        for moment in ("_both_ready", "find_examination"):
+            for letter in ("A", "T"):
+                if (moment, letter) == ("find_examination", "T"):
+                    continue  # it is not examined
+                with self.subTest(f"{letter}, {moment}"):
+                    output = Output.objects.get(contender__study=study, contender__letter=letter)
+                    output.readings.all().delete()
+                    Picture.objects.filter(pk=truth.pk).update(state=PictureState.WAITING)
+                    with (
+                        mock.patch.object(
+                            jobs, "_both_ready", comes_in(lambda _: True) if moment == "_both_ready" else lambda _: True
+                        ),
+                        mock.patch.object(jobs, "find_examination", comes_in(jobs.find_examination)),
+                    ):
+                        queue_output(output)
+                        work()
+                    told = output.readings.filter(measure="rmse", patch=None).get()
+                    self.assertEqual(told.reason, "" if letter == "A" else "this is the truth itself")
+                    # Those that were taken before it came in are taken again by the job that its coming in queues.
+                    queue_output(output)
+                    work()
+                    self.assertFalse(output.readings.filter(reason__contains="being taken in").exists())
 
     def test_an_enlargement_lines_up_and_patches_land_on_the_same_detail(self) -> None:
         study = self.make_study()

@@ -59,6 +59,9 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     if output is None or output.picture is None or not _both_ready(output):
         return
     Output.objects.filter(pk=output.pk).exclude(trouble="").update(trouble="")
+    # As it is once both are ready, which may have been waited for.
+    output = _output(output.pk) or output
+    assert output.picture is not None
     progress.tell(0.02, "lining up")
     row = find_line_up(output.frame.picture, output.picture, _points(output, output.picture))
     if row.refused:
@@ -66,6 +69,7 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
         raise NoLineUp(f"{output.file_name}: {row.refused}.")
     # Patches as made need no examination, and somebody may be waiting for them.
     first = [t for t in _missing(output, None) if t.patch is not None]
+    noise = _noise_key(output)
     subject = _subject(output, row) if first else None
     if subject is not None:
         _take(progress.within(0.15, 0.5), output, subject, None, first)
@@ -73,13 +77,23 @@ def measure(progress: Progress, arguments: dict[str, Any]) -> None:
     examined = None
     if output.contender.kind not in (Kind.UNPROCESSED, Kind.TRUTH):
         examined = find_examination(output.frame.picture, output.picture, row)
-    output = _output(output.pk) or output
+    before, output = output, _output(output.pk) or output
     basis = basis_of(output, examined)
     rest = _missing(output, basis)
-    if rest:
-        _take(progress.within(0.6, 1.0), output, subject or _subject(output, row), basis, rest)
+    if output.picture_id != before.picture_id:
+        return  # what was brought in instead has a job of its own
+    if subject is None or _what_it_rests_on(output) != _what_it_rests_on(before, noise):
+        # A truth may have come in meanwhile, or a flat patch.
+        subject = _subject(output, row) if rest else None
+    if subject is not None:
+        _take(progress.within(0.6, 1.0), output, subject, basis, rest)
     if first or rest:
         _let_others_follow(output)
+
+
+def _what_it_rests_on(output: Output, noise: str | None = None) -> tuple[str, str, str]:
+    """All beside its patch and measure that a reading depends on."""
+    return (*_lays(output), _noise_key(output) if noise is None else noise)
 
 
 def _doubt_patches(output: Output, subject: Subject) -> None:
