@@ -114,6 +114,18 @@ class Apart(unittest.TestCase):
                     read(path)
         self.assertEqual(apart.read_picture(path).pixels.shape, (2000, 3000, 3))
 
+    def test_a_file_that_is_cut_short_is_told_as_that_and_one_that_may_want_memory_as_both_may_be(self) -> None:
+        cut = self.folder / "cut.tif"
+        write_tiff(self.folder / "whole.tif", np.random.default_rng(1).random((900, 900, 3), dtype=np.float32))
+        cut.write_bytes((self.folder / "whole.tif").read_bytes()[:-50_000])
+        for most in (22 * MB, None):  # room for its pixels, and hardly for a decoder's
+            with self.assertRaisesRegex(BadFile, "ends before its picture does"):
+                apart.read_picture(cut, most=most)
+        png = self.png(900, 900)
+        png.write_bytes(png.read_bytes()[:-40])
+        with self.assertRaisesRegex(BadFile, "or is damaged"):
+            apart.read_picture(png)
+
     def test_a_large_picture_is_decoded_within_its_bound(self) -> None:
         width, height = 6400, 6200
         (held,) = apart._asked(peak, self.png(width, height), "large.png", 2000 * MB)

@@ -18,6 +18,13 @@ class Unreadable(ValueError):
         self.remedy = remedy
 
 
+class DecoderFailed(Unreadable):
+    """A decoder gave up without saying why: the data is damaged or cut short, or it found no memory."""
+
+    def __init__(self, why: str = "the file ends before its picture does or is damaged") -> None:
+        super().__init__(why)
+
+
 @dataclass(frozen=True)
 class Header:
     """The part of a file that can be read without decoding its pixels.

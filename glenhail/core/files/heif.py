@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
 from glenhail.core.files.tiff import EXIF_IFD
 
 CHILD = Path(__file__).with_name("heif_child.py")
@@ -35,7 +35,7 @@ def decode(path: Path) -> Coded:
     row = int(told["stride"]) // np.dtype(kind).itemsize
     values = np.frombuffer(raw, dtype=kind)
     if values.size < row * head.height:
-        raise Unreadable("the file ends before its picture does or is damaged")
+        raise DecoderFailed
     values = values[: row * head.height].reshape(head.height, row)[:, : head.width * channels]
     return Coded(head, np.ascontiguousarray(values).reshape(head.height, head.width, channels))
 
@@ -48,7 +48,7 @@ def _asked(path: Path, wanted: str) -> tuple[dict[str, Any], bytes]:
         raise Unreadable("it takes too long to decode") from error
     line, _, rest = done.stdout.partition(b"\n")
     if done.returncode or not line:
-        raise Unreadable("the file ends before its picture does or is damaged")
+        raise DecoderFailed
     return json.loads(line), rest
 
 

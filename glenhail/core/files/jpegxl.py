@@ -7,7 +7,7 @@ from pathlib import Path
 import imagecodecs
 import numpy as np
 
-from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
 
 BARE, BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL \r\n\x87\n"
 HEAD = 1 << 20  # bytes in which the codestream begins
@@ -94,7 +94,7 @@ def decode(path: Path) -> Coded:
     try:
         values = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     except (imagecodecs.JpegxlError, ValueError, RuntimeError) as error:
-        raise Unreadable("the file ends before its picture does or is damaged") from error
+        raise DecoderFailed from error
     # A picture that was turned by its codestream comes upright.
     if values.ndim == 2:
         values = values[..., None]

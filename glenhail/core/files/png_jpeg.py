@@ -10,7 +10,7 @@ import imagecodecs
 import numpy as np
 from PIL import Image, ImageFile, UnidentifiedImageError
 
-from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
 from glenhail.core.files.limits import can_hold, too_large
 from glenhail.core.files.tiff import EXIF_IFD
 
@@ -37,7 +37,7 @@ def decode(path: Path) -> Coded:
         try:
             values = _eight_bit(image) if head.bits == 8 else _deep(path, head)
         except (OSError, SyntaxError, imagecodecs.PngError, imagecodecs.AvifError, ValueError) as error:
-            raise Unreadable("the file ends before its picture does or is damaged") from error
+            raise DecoderFailed from error
     return Coded(head, values.reshape(head.height, head.width, -1))
 
 

@@ -11,7 +11,7 @@ import rawpy
 
 from glenhail.core.files import facts as tagged
 from glenhail.core.files import tiff
-from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
 
 DNG_VERSION = 50706
 ENDINGS = (
@@ -94,7 +94,7 @@ def decode(path: Path) -> Coded:
                 fbdd_noise_reduction=rawpy.FBDDNoiseReductionMode.Off, median_filter_passes=0, user_flip=0,
             )  # fmt: skip
         except (rawpy.LibRawError, ValueError, MemoryError) as error:
-            raise Unreadable("its raw data is damaged or cut short") from error
+            raise DecoderFailed("its raw data is damaged or cut short") from error
     if developed.shape != (head.height, head.width, COLOURS):
         raise Unreadable("its size is not the one it says")
     return Coded(head, np.asarray(developed, dtype=np.float32) / np.float32(65535))

@@ -15,7 +15,7 @@ from glenhail.core.colour.lookup import through_table
 from glenhail.core.errors import BadFile
 from glenhail.core.files import facts as tagged
 from glenhail.core.files import heif, jpegxl, png_jpeg, raw, tiff
-from glenhail.core.files.coded import AGAIN, Coded, Header, Unreadable
+from glenhail.core.files.coded import AGAIN, Coded, DecoderFailed, Header, Unreadable
 from glenhail.core.files.gain_map import gain_map_in
 from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, MOST_CHANNELS, can_hold, too_large
 from glenhail.core.picture import Facts, Floats, Picture
@@ -101,12 +101,14 @@ def read_picture(path: Path, name: str | None = None, most: int | None = None, r
     profile = _profile(head, name)
     try:
         coded = _format(path, name).decode(path)
+    except DecoderFailed as error:
+        raise _no_decoding(head, name, most, str(error)) from error
     except Unreadable as error:
-        raise _no_decoding(head, name, most, str(error), error.remedy) from error
+        raise BadFile(name, str(error), error.remedy) from error
     except MemoryError as error:
         raise BadFile(name, *no_room(2 * most if most else psutil.virtual_memory().total)) from error
     except Exception as error:  # a codec may raise anything on hostile bytes
-        raise _no_decoding(head, name, most, "its picture data is damaged", AGAIN) from error
+        raise _no_decoding(head, name, most, "its picture data is damaged") from error
     values = _opaque(coded, name)
     _refuse_no_light(values, name)
     try:
@@ -120,10 +122,10 @@ def _plain_room(shape: tuple[int, ...]) -> Floats:
     return np.empty(shape, dtype=np.float32)
 
 
-def _no_decoding(head: Header, name: str, most: int | None, problem: str, remedy: str) -> BadFile:
+def _no_decoding(head: Header, name: str, most: int | None, problem: str) -> BadFile:
     """A codec that finds no memory says so in its own ways; where it can have been that, it is told as that."""
     needed = 3 * head.width * head.height * head.channels * max(1, head.bits // 8)
-    return BadFile(name, *no_room(2 * most)) if most and needed > most else BadFile(name, problem, remedy)
+    return BadFile(name, *no_room(2 * most)) if most and needed > most else BadFile(name, problem, AGAIN)
 
 
 def _format(path: Path, name: str) -> Format:

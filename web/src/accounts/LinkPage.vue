@@ -8,7 +8,7 @@ import { useRouter } from "vue-router";
 import { api, ask } from "../api/client";
 import { useSession } from "../api/queries";
 import { useNotices } from "../composables/useNotices";
-import MarkLogo from "../parts/MarkLogo.vue";
+import DoorForm from "../shared/ui/DoorForm.vue";
 
 const props = defineProps<{ joins: boolean }>();
 const router = useRouter();
@@ -45,53 +45,29 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-  <div class="door">
-    <v-form @submit.prevent="go">
-      <h1><MarkLogo /> {{ title }}</h1>
-      <p v-if="session?.signed_in" class="soft">
-        You are signed in as {{ session.user }}. Sign out first to use this link for somebody else.
-      </p>
-      <v-text-field
-        v-if="joins"
-        v-model="username"
-        label="Name"
-        autocomplete="username"
-        hint="Letters, digits and @ . + - _"
-        persistent-hint
-        required
-      />
-      <v-text-field
-        v-model="password"
-        label="New password"
-        type="password"
-        autocomplete="new-password"
-        hint="Ten characters or more"
-        persistent-hint
-        required
-      />
-      <p v-if="problem" class="rowan" role="alert">{{ problem }}</p>
-      <v-btn type="submit" variant="flat" :loading="busy" :disabled="!token || !password">{{ title }}</v-btn>
-    </v-form>
-  </div>
+  <DoorForm :title="title" @submit="go">
+    <p v-if="session?.signed_in" class="soft">
+      You are signed in as {{ session.user }}. Sign out first to use this link for somebody else.
+    </p>
+    <v-text-field
+      v-if="joins"
+      v-model="username"
+      label="Name"
+      autocomplete="username"
+      hint="Letters, digits and @ . + - _"
+      persistent-hint
+      required
+    />
+    <v-text-field
+      v-model="password"
+      label="New password"
+      type="password"
+      autocomplete="new-password"
+      hint="Ten characters or more"
+      persistent-hint
+      required
+    />
+    <p v-if="problem" class="rowan" role="alert">{{ problem }}</p>
+    <v-btn type="submit" variant="flat" :loading="busy" :disabled="!token || !password">{{ title }}</v-btn>
+  </DoorForm>
 </template>
-
-<style scoped>
-.door {
-  display: grid;
-  place-content: center;
-  min-height: 80vh;
-}
-form {
-  width: 360px;
-  display: grid;
-  gap: 16px;
-  border-top: 2px solid var(--ink);
-  padding-top: 22px;
-}
-h1 {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  font-size: 26px;
-}
-</style>

@@ -4,6 +4,6 @@ const LETTERS = "ABCDEFGHIJKLMNOPQRSVWXYZ";
 
 /** Empty for truth and unprocessed, which are outlined. */
 export function colourOf(letter: string): string {
-  const at = LETTERS.indexOf(letter);
+  const at = letter ? LETTERS.indexOf(letter) : -1;
   return at < 0 ? "" : (COLOURS[at % COLOURS.length] ?? "");
 }

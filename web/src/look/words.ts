@@ -1,11 +1,6 @@
 // Facts and numbers as a reviewer reads them.
 import type { Contender, Facts, Output, Reading, Scene } from "../api/queries";
-
-export function bytes(size: number): string {
-  if (size >= 1e9) return `${(size / 1e9).toFixed(2)} GB`;
-  if (size >= 1e6) return `${(size / 1e6).toFixed(1)} MB`;
-  return `${Math.max(1, Math.round(size / 1e3))} kB`;
-}
+import { bytes } from "../shared/lib/formats";
 
 export function shutter(seconds: number): string {
   return seconds >= 0.4 ? `${Number(seconds.toPrecision(2))} s` : `1/${Math.round(1 / seconds)} s`;

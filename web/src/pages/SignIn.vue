@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 
 import { api, ask } from "../api/client";
-import MarkLogo from "../parts/MarkLogo.vue";
+import DoorForm from "../shared/ui/DoorForm.vue";
 
 const client = useQueryClient();
 const username = ref("");
@@ -26,9 +26,8 @@ async function signIn(): Promise<void> {
 </script>
 
 <template>
-  <main id="main" class="door">
-    <form @submit.prevent="signIn">
-      <h1><MarkLogo /> Glenhail</h1>
+  <main id="main">
+    <DoorForm title="Glenhail" @submit="signIn">
       <p>
         A measuring bench and a small press: line up what tools made of a picture, measure it, judge it,
         publish it.
@@ -46,26 +45,6 @@ async function signIn(): Promise<void> {
       <p class="soft">
         <router-link to="/credits">Credits</router-link> of the sample pictures and the lettering
       </p>
-    </form>
+    </DoorForm>
   </main>
 </template>
-
-<style scoped>
-.door {
-  min-height: 100vh;
-  display: grid;
-  place-content: center;
-}
-form {
-  width: 360px;
-  display: grid;
-  gap: 16px;
-  border-top: 2px solid var(--ink);
-  padding-top: 22px;
-}
-h1 {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-}
-</style>

@@ -5,7 +5,7 @@ import { computed } from "vue";
 import type { Shape } from "../api/client";
 import { type Cost, useCosts } from "../api/queries";
 import { useStudyContext } from "../composables/useStudyContext";
-import { bytes } from "../look/words";
+import { bytes } from "../shared/lib/formats";
 import LetterBox from "./LetterBox.vue";
 
 const { study, treatments } = useStudyContext();

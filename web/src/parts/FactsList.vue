@@ -3,7 +3,8 @@
 import { computed } from "vue";
 
 import type { Facts } from "../api/queries";
-import { bytes, printSizes, shutter } from "../look/words";
+import { printSizes, shutter } from "../look/words";
+import { bytes } from "../shared/lib/formats";
 
 const props = defineProps<{ facts: Facts; fileName: string }>();
 const ORIENTED = ["", "as stored", "mirrored", "turned by 180°", "mirrored, turned", "mirrored, turned", "turned right", "mirrored, turned", "turned left"]; // prettier-ignore

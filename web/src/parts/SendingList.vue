@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Files on their way, one a line: how far, or what is the matter.
 import type { Sending } from "../sending/store";
-import { bytes } from "../look/words";
+import { bytes } from "../shared/lib/formats";
 
 defineProps<{ sending: readonly Sending[] }>();
 const emit = defineEmits<{ drop: [id: string] }>();

@@ -107,8 +107,11 @@ async function save(): Promise<void> {
 .line {
   display: flex;
   gap: 12px;
-  align-items: center;
+  align-items: end;
   padding: 6px 0;
+}
+.line .link {
+  padding-bottom: 10px;
 }
 .use {
   flex: 0 0 240px;

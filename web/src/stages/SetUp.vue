@@ -47,7 +47,10 @@ function save(): Promise<unknown> {
   display: flex;
   gap: 12px;
   flex-wrap: wrap;
-  align-items: flex-start;
+  align-items: flex-end;
+}
+.question .v-btn {
+  height: 40px;
 }
 .question > :first-child {
   flex: 1 1 420px;

@@ -1,0 +1,36 @@
+<script setup lang="ts">
+// A page that is one narrow form: signing in, joining, a new password.
+import MarkLogo from "../../parts/MarkLogo.vue";
+
+defineProps<{ title: string }>();
+const emit = defineEmits<{ submit: [] }>();
+</script>
+
+<template>
+  <div class="door">
+    <v-form @submit.prevent="emit('submit')">
+      <h1><MarkLogo /> {{ title }}</h1>
+      <slot />
+    </v-form>
+  </div>
+</template>
+
+<style scoped>
+.door {
+  min-height: 92vh;
+  display: grid;
+  place-content: center;
+}
+form {
+  width: 360px;
+  display: grid;
+  gap: 16px;
+  border-top: 2px solid var(--ink);
+  padding-top: 22px;
+}
+h1 {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+</style>
