@@ -3,5 +3,7 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   root: "..",
+  // Tests lie outside of this folder, and use the one Vue that the sources use.
+  resolve: { alias: { vue: new URL("./node_modules/vue", import.meta.url).pathname } },
   test: { globals: true, include: ["tests/web/**/*.test.ts"], environment: "node" },
 });
