@@ -144,10 +144,10 @@ async function deliver(item: Sending): Promise<void> {
   }
 }
 
-/** What may go better the next time: no answer, a server that is starting, a full disk; now and then a piece out of step. */
+/** What may go better the next time: no answer, a server that is starting or busy with this person, a full disk; a piece out of step. */
 function again(error: unknown, tries: number): boolean {
   if (!(error instanceof Problem)) return false;
-  return [0, 502, 503, 504, 507].includes(error.status) || (error.status === 409 && tries < 3);
+  return [0, 429, 502, 503, 504, 507].includes(error.status) || (error.status === 409 && tries < 3);
 }
 
 function refuse(item: Sending, error: unknown): void {
