@@ -3,7 +3,12 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   root: "..",
-  // Tests lie outside of this folder, and use the one Vue that the sources use.
-  resolve: { alias: { vue: new URL("./node_modules/vue", import.meta.url).pathname } },
+  // Tests lie outside of this folder, and use the libraries that the sources use.
+  resolve: {
+    alias: {
+      vue: new URL("./node_modules/vue", import.meta.url).pathname,
+      "@tanstack/vue-query": new URL("./node_modules/@tanstack/vue-query", import.meta.url).pathname,
+    },
+  },
   test: { globals: true, include: ["tests/web/**/*.test.ts"], environment: "node" },
 });
