@@ -75,7 +75,7 @@ class ServerTest(TransactionTestCase):
     def setUp(self) -> None:
         # TransactionTestCase does not know the queue's own tables.
         with connection.cursor() as cursor:
-            cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
+            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
         self.bench = Bench.objects.create(name="Bench")
         self.users = {r.value: add_member(self.bench, r.value, "secret-words", r) for r in Role}
         self.users["stranger"] = add_member(Bench.objects.create(name="Other"), "stranger", "secret-words", Role.OWNER)
