@@ -3,6 +3,7 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   root: "..",
+  cacheDir: "web/node_modules/.vite",
   // Tests lie outside of this folder, and use the libraries that the sources use.
   resolve: {
     alias: {
