@@ -220,18 +220,15 @@ def judged(work: Work) -> str:
     settle(bench)
     frames = {f["id"]: f["picture"]["state"] for f in patiently(lambda: bench.call("GET", "/api/frames"))}
     lost = len(set(work.frames) - set(frames))
-    outputs = bench.rows(
-        "SELECT count(*) FROM studies_output o JOIN studies_contender c ON c.id = o.contender_id WHERE c.kind = ''"
-    )
-    outputs = outputs or [(0,)]
     editions = bench.rows("SELECT count(*) FROM publishing_edition")[0][0]
-    lost += max(0, work.editions - editions)
+    sent = "SELECT count(*) FROM studies_output WHERE picture_id IS NOT NULL AND file_name = 'output.tif'"
+    lost += max(0, work.editions - editions) + max(0, work.outputs - bench.rows(sent)[0][0])
     stuck = sum(state != "ready" for state in frames.values())
     stuck += bench.rows("SELECT count(*) FROM jobs_job WHERE state IN ('queued', 'running')")[0][0]
     verified = bench.manage("verify")
-    corrupt = sum(verified.count(words) for words in ("bytes instead of", "not what they were", "is gone"))
-    sent = f"{len(work.frames)} frames, {work.outputs} outputs, {editions} editions"
-    return f"{sent}: lost {lost}, corrupt {corrupt}, stuck over {STUCK:.0f} s {stuck}"
+    corrupt = sum(verified.count(fault) for fault in ("bytes instead of", "not what they were", "is gone"))
+    words = f"{len(work.frames)} frames, {work.outputs} outputs, {editions} editions"
+    return f"{words}: lost {lost}, corrupt {corrupt}, stuck over {STUCK:.0f} s {stuck}"
 
 
 def full_disk(work: Work) -> str:

@@ -282,3 +282,15 @@ class KilledWorker(ServerTest):
         self.worker()
         self.assertTrue(self.until(State.DONE, 100), list(Job.objects.values()))
         self.assertEqual(self.owner.get("/api/frames").json()[0]["picture"]["state"], "ready")
+
+
+class Shares(ServerTest):
+    def test_a_part_of_a_part_tells_its_share_of_the_whole(self) -> None:
+        job = Job.objects.create(bench=self.bench, kind="trial", key="trial", label="Trial", state=State.RUNNING)
+        whole = Progress(job)
+        for progress, share, wanted in (
+            (whole, 0.5, 0.5), (whole.within(0.2, 0.6), 0.5, 0.4), (whole.within(0.5, 1.0).within(0.5, 1.0), 0.5, 0.875),
+        ):  # fmt: skip
+            progress.tell(share, "at work")
+            job.refresh_from_db()
+            self.assertAlmostEqual(job.progress, wanted)

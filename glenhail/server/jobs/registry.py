@@ -26,7 +26,8 @@ class Progress:
 
     def within(self, low: float, high: float) -> Progress:
         """For a part of the work that takes a job from one share of the whole to another, each 0..1."""
-        return Progress(self.job, low, high)
+        span = self.high - self.low
+        return Progress(self.job, self.low + span * low, self.low + span * high)
 
     def tell(self, share: float, message: str) -> None:
         """Write how far the work (or this part of it) is, 0..1, and what is being done.

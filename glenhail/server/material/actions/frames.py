@@ -100,6 +100,12 @@ def look_for_target(frame: Frame) -> None:
         enqueue(frame.bench, "find target", f"find-target:{frame.pk}", f"Look for a target in {frame.name}", {"frame": frame.pk})
 
 
+def ask_for_target(actor: Actor, frame: Frame) -> None:
+    """Look for a target in a frame again, as an editor asks."""
+    require(actor, frame.bench, Role.EDITOR)
+    look_for_target(frame)
+
+
 def find_frame(actor: Actor, frame_id: int) -> Frame:
     """A frame the actor may see."""
     frame = Frame.objects.select_related("bench", "picture", "truth", "scene").filter(pk=frame_id).first()

@@ -16,11 +16,10 @@ from rest_framework.views import APIView
 from glenhail.core.errors import BadRequest
 from glenhail.core.targets.fields import KINDS
 from glenhail.core.targets.sheet import sheet_of
-from glenhail.server.accounts.models import Role
-from glenhail.server.accounts.permissions import membership, require
+from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import targets
-from glenhail.server.material.actions.frames import find_frame, look_for_target
+from glenhail.server.material.actions.frames import ask_for_target, find_frame
 from glenhail.server.material.api.parameters import StepKindOut, kind_out
 from glenhail.server.material.api.truths import QueuedOut
 from glenhail.server.material.api.views import PictureOut
@@ -120,7 +119,5 @@ class FrameLookView(APIView):
 
     @extend_schema(operation_id="target_look", request=None, responses={202: QueuedOut})
     def post(self, request: Request, frame_id: int) -> Response:
-        frame = find_frame(request.user, frame_id)
-        require(request.user, frame.bench, Role.EDITOR)
-        look_for_target(frame)
+        ask_for_target(request.user, find_frame(request.user, frame_id))
         return Response({"jobs": 1}, status=202)
