@@ -1,6 +1,9 @@
-"""How often the 95 % intervals hold the true value: 2,000 trials of each, on pictures from a simulator that shares no code with them.
+"""How often the 95 % intervals hold the true value:
 
-93 to 97 % are wanted; beyond 97 only for the reason that is printed beside. `TRIALS=400 ./run bench coverage` is quicker.
+2,000 trials of each, on pictures from a simulator that shares no code with them.
+
+93 to 97 % are wanted; beyond 97 only for the reason that is printed beside. `TRIALS=400
+./run bench coverage` is quicker.
 """
 
 from __future__ import annotations
@@ -34,7 +37,10 @@ Planes = np.ndarray
 
 @dataclass(frozen=True)
 class Model:
-    """How a picture is made, linear light; `true` values are worked out or averaged over an ensemble."""
+    """How a picture is made, linear light;
+
+    `true` values are worked out or averaged over an ensemble.
+    """
 
     name: str
     make: Callable[[np.random.Generator], Planes]
@@ -80,19 +86,25 @@ def edge_model(sigma: float) -> Model:
 
 @cache
 def leaves() -> Planes:
-    """A texture of discs on discs, encoded 0 to 1, and what a Gaussian of 0.8 px leaves of it."""
+    """A texture of discs on discs, encoded 0 to 1, and what a Gaussian of 0.8 px leaves
+    of it.
+    """
     rng = np.random.default_rng(5)
     y, x = np.mgrid[0:WIDE, 0:WIDE]
     made = np.full((WIDE, WIDE), 0.5)
     for _ in range(6000):
         r = 1.5 / math.sqrt(rng.uniform(0.0015, 1))
-        made[(x - rng.uniform(0, WIDE)) ** 2 + (y - rng.uniform(0, WIDE)) ** 2 < r * r] = rng.uniform(0.35, 0.75)
+        made[(x - rng.uniform(0, WIDE)) ** 2 + (y - rng.uniform(0, WIDE)) ** 2 < r * r] = (
+            rng.uniform(0.35, 0.75)
+        )
     return made
 
 
 def linear(codes: Planes) -> Planes:
     size = np.abs(codes)
-    return np.asarray(np.sign(codes) * np.where(size <= 0.04045, size / 12.92, ((size + 0.055) / 1.055) ** 2.4))
+    return np.asarray(
+        np.sign(codes) * np.where(size <= 0.04045, size / 12.92, ((size + 0.055) / 1.055) ** 2.4)
+    )
 
 
 @cache
@@ -102,7 +114,9 @@ def soft_leaves() -> Planes:
 
 def textured(sigma: float) -> Callable[[np.random.Generator], Planes]:
     def make(rng: np.random.Generator) -> Planes:
-        return linear(cropped(soft_leaves()[..., None] + 6 / 255 * white(rng, sigma)[..., :1] * np.ones(3)))
+        return linear(
+            cropped(soft_leaves()[..., None] + 6 / 255 * white(rng, sigma)[..., :1] * np.ones(3))
+        )
 
     return make
 
@@ -115,12 +129,22 @@ def picture(planes: Planes) -> Picture:
 def subject(planes: Planes, truth: Planes | None = None) -> Subject:
     one = picture(planes)
     two = picture(truth) if truth is not None else None
-    return Subject(two or one, Laid(one, Mapping(), one.bounds), Laid(two, Mapping(), two.bounds) if two else None)
+    return Subject(
+        two or one,
+        Laid(one, Mapping(), one.bounds),
+        Laid(two, Mapping(), two.bounds) if two else None,
+    )
 
 
 def over_ensemble(model: Model, squares: Callable[[Planes], float]) -> float:
     """Root of a mean square over pictures of other seeds."""
-    return math.sqrt(float(np.mean([squares(model.make(np.random.default_rng([SEED + 1, i]))) for i in range(ENSEMBLE)])))
+    return math.sqrt(
+        float(
+            np.mean(
+                [squares(model.make(np.random.default_rng([SEED + 1, i]))) for i in range(ENSEMBLE)]
+            )
+        )
+    )
 
 
 def luma_square(planes: Planes) -> float:
@@ -135,7 +159,10 @@ def chroma_square(planes: Planes) -> float:
 
 @dataclass(frozen=True)
 class Row:
-    """A measure on a model with its true value; `reason` is printed where more than 97 % are held on purpose."""
+    """A measure on a model with its true value;
+
+    `reason` is printed where more than 97 % are held on purpose.
+    """
 
     name: str
     measure: Callable[[Subject, Rect], Measured]
@@ -156,7 +183,10 @@ def rows() -> Iterator[Row]:
         yield Row("grain", grain.grain, m, size, reason=WINDOW)
     level = np.full((SIDE, SIDE, 3), 0.5)
     for sigma in (0.0, 1.0):
-        model = Model(f"noise blurred by {sigma:g} px", lambda rng, s=sigma: linear(cropped(0.5 + 6 / 255 * white(rng, s))))  # type: ignore[misc]
+        model = Model(
+            f"noise blurred by {sigma:g} px",
+            lambda rng, s=sigma: linear(cropped(0.5 + 6 / 255 * white(rng, s))),
+        )  # type: ignore[misc]
         yield Row("psnr", error.psnr, model, 20 * math.log10(255 / 6), linear(level))
     for sigma in (0.6, 0.9, 2.4, 4.0):
         model = edge_model(sigma)
@@ -164,14 +194,18 @@ def rows() -> Iterator[Row]:
         yield Row("rise", edge.rise, model, 2.5631 * sigma, reason=BIAS)
         yield Row("overshoot", halo.overshoot, model, 0.0)
     truth = linear(cropped(leaves())[..., None] * np.ones(3))
-    known = texture.detail_kept(subject(linear(cropped(soft_leaves())[..., None] * np.ones(3)), truth), WHOLE).value
+    known = texture.detail_kept(
+        subject(linear(cropped(soft_leaves())[..., None] * np.ones(3)), truth), WHOLE
+    ).value
     for sigma in (0.0, 1.0):
         model = Model(f"texture, noise blurred by {sigma:g} px", textured(sigma))
         yield Row("detail_kept", texture.detail_kept, model, known, truth, PARTS)
 
 
 def coverage(row: Row, trials: int = TRIALS) -> tuple[float, float, int]:
-    """Share of trials whose interval holds the true value, mean deviation from it over the mean width, and refusals."""
+    """Share of trials whose interval holds the true value, mean deviation from it over
+    the mean width, and refusals.
+    """
     held, off, width, refused = 0, 0.0, 0.0, 0
     for trial in range(trials):
         made = row.model.make(np.random.default_rng([SEED, trial]))
@@ -190,10 +224,21 @@ def main() -> None:
     print(f"seed {SEED}, {TRIALS} trials each, {SIDE} x {SIDE} px")
     for row in rows():
         share, bias, refused = coverage(row)
-        why = f"; {row.reason}" if share > 0.97 and row.reason else "; {refused} refused" if refused else ""
-        wanted = "" if 0.93 <= share <= 0.97 or (share > 0.97 and row.reason) else "  <- wanted: 93 to 97 %"
+        why = (
+            f"; {row.reason}"
+            if share > 0.97 and row.reason
+            else "; {refused} refused"
+            if refused
+            else ""
+        )
+        wanted = (
+            ""
+            if 0.93 <= share <= 0.97 or (share > 0.97 and row.reason)
+            else "  <- wanted: 93 to 97 %"
+        )
         print(
-            f"{row.name:13} {row.model.name:32} {100 * share:5.1f} % held, bias {100 * bias:+5.1f} % of the width{why}{wanted}",
+            f"{row.name:13} {row.model.name:32} {100 * share:5.1f} % held, bias {100 * bias:+5.1f}"
+            f" % of the width{why}{wanted}",
             flush=True,
         )
 

@@ -1,7 +1,10 @@
-"""How often the audit of a picture is wrong: findings on 200 honest outputs, and 200 faults put in, by kind; and its time on 24 MP.
+"""How often the audit of a picture is wrong: findings on 200 honest outputs, and 200
+faults put in, by kind; and its time on 24 MP.
 
-Frames are parts of the sample scenes and of open photographs, with the noise of a full-frame body at ISO 400 to 25,600. An honest output
-is one that a denoiser, a plain enlargement or nothing at all made of it. A fault is put into such an output by a few lines of its own.
+Frames are parts of the sample scenes and of open photographs, with the noise of a
+full-frame body at ISO 400 to 25,600. An honest output is one that a denoiser, a plain
+enlargement or nothing at all made of it. A fault is put into such an output by a few
+lines of its own.
 """
 
 from __future__ import annotations
@@ -39,7 +42,9 @@ Fault = Callable[[Floats, np.random.Generator], Floats]
 
 
 def sources() -> list[Floats]:
-    """Parts of scenes, linear light, shape (760, 1000, 3) or as large as the photograph is."""
+    """Parts of scenes, linear light, shape (760, 1000, 3) or as large as the photograph
+    is.
+    """
     from glenhail.demo.frames import scene
     from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD
     from tests.pictures import photograph as open_photograph
@@ -49,7 +54,9 @@ def sources() -> list[Floats]:
         light = scene(sample)
         for y, x in ((0, 0), (500, 900), (250, 400)):
             found.append(light[y : y + SIDE[1], x : x + SIDE[0]])
-    return found + [open_photograph(name) for name in ("china", "flower", "astronaut", "coffee", "chelsea")]
+    return found + [
+        open_photograph(name) for name in ("china", "flower", "astronaut", "coffee", "chelsea")
+    ]
 
 
 def as_frame(light: Floats, rng: np.random.Generator) -> Floats:
@@ -73,7 +80,9 @@ def honest(frame: Floats, rng: np.random.Generator) -> tuple[Floats, str]:
     height, width = frame.shape[:2]
     if name in ("bicubic", "lanczos"):
         times = float(rng.choice([1.5, 2.0, 3.0]))
-        made = resample(frame, Rect(0, 0, width, height), round(width * times), round(height * times), name)
+        made = resample(
+            frame, Rect(0, 0, width, height), round(width * times), round(height * times), name
+        )
         return made, f"{name} {times:g}x"
     strength = float(rng.choice([60, 80, 100]))
     return treat(frame, name, {}, strength=strength), f"{name} {strength:g} %"
@@ -82,14 +91,21 @@ def honest(frame: Floats, rng: np.random.Generator) -> tuple[Floats, str]:
 def denoised(frame: Floats, rng: np.random.Generator) -> Floats:
     """An honest output of the frame's own size, to put a fault into."""
     name = str(rng.choice(["guided", "wavelet", "median", "as it is"]))
-    return frame if name == "as it is" else treat(frame, name, {}, strength=float(rng.choice([60, 100])))
+    return (
+        frame
+        if name == "as it is"
+        else treat(frame, name, {}, strength=float(rng.choice([60, 100])))
+    )
 
 
 def encoded(change: Callable[[Floats, np.random.Generator], Floats]) -> Fault:
     """A fault that is worked on encoded values."""
 
     def done(light: Floats, rng: np.random.Generator) -> Floats:
-        return np.asarray(srgb.decode(np.clip(change(srgb.encode(light), rng), 0, 1).astype(np.float32)), dtype=np.float32)
+        return np.asarray(
+            srgb.decode(np.clip(change(srgb.encode(light), rng), 0, 1).astype(np.float32)),
+            dtype=np.float32,
+        )
 
     return done
 
@@ -109,7 +125,10 @@ def moved(light: Floats, rng: np.random.Generator) -> Floats:
 
 def warped(light: Floats, inverse: Callable[[np.ndarray], np.ndarray]) -> Floats:
     """scikit-image's warp."""
-    planes = [skimage.transform.warp(light[..., i].astype(float), inverse, order=3, mode="edge") for i in range(3)]
+    planes = [
+        skimage.transform.warp(light[..., i].astype(float), inverse, order=3, mode="edge")
+        for i in range(3)
+    ]
     return np.stack(planes, axis=-1).astype(np.float32)
 
 
@@ -117,7 +136,11 @@ def turned(light: Floats, rng: np.random.Generator) -> Floats:
     """By 0.15 to 1 degree."""
     angle = sign(rng) * rng.uniform(0.15, 1.0)
     return np.stack(
-        [skimage.transform.rotate(light[..., i].astype(float), angle, order=3, mode="edge") for i in range(3)], -1
+        [
+            skimage.transform.rotate(light[..., i].astype(float), angle, order=3, mode="edge")
+            for i in range(3)
+        ],
+        -1,
     ).astype(np.float32)
 
 
@@ -126,14 +149,24 @@ def bent(light: Floats, rng: np.random.Generator) -> Floats:
     middle = np.array([light.shape[1] / 2, light.shape[0] / 2])
     k = sign(rng) * rng.uniform(2, 8) / float(np.hypot(*middle))
     return warped(
-        light, lambda p: middle + (p - middle) * (1 + k * (((p - middle) / np.hypot(*middle)) ** 2).sum(1, keepdims=True))
+        light,
+        lambda p: (
+            middle
+            + (p - middle)
+            * (1 + k * (((p - middle) / np.hypot(*middle)) ** 2).sum(1, keepdims=True))
+        ),
     )
 
 
 def corners(light: Floats, rng: np.random.Generator) -> Floats:
     """Lit or darkened by 0.2 to 0.6 EV."""
-    y, x = np.meshgrid(np.linspace(-1, 1, light.shape[0]), np.linspace(-1, 1, light.shape[1]), indexing="ij")
-    return np.asarray(light * (2 ** (sign(rng) * rng.uniform(0.2, 0.6) * (x**2 + y**2) / 2))[..., None], dtype=np.float32)
+    y, x = np.meshgrid(
+        np.linspace(-1, 1, light.shape[0]), np.linspace(-1, 1, light.shape[1]), indexing="ij"
+    )
+    return np.asarray(
+        light * (2 ** (sign(rng) * rng.uniform(0.2, 0.6) * (x**2 + y**2) / 2))[..., None],
+        dtype=np.float32,
+    )
 
 
 def saturated(codes: Floats, rng: np.random.Generator) -> Floats:
@@ -162,7 +195,11 @@ def sharpened(light: Floats, rng: np.random.Generator) -> Floats:
 
 def grainy(codes: Floats, rng: np.random.Generator) -> Floats:
     """Grain added over all, 0.8 to 1.5 times as strong as what is fine already."""
-    grain = rng.standard_normal(codes.shape[:2]).astype(np.float32) * rng.uniform(0.8, 1.5) * fineness(codes)
+    grain = (
+        rng.standard_normal(codes.shape[:2]).astype(np.float32)
+        * rng.uniform(0.8, 1.5)
+        * fineness(codes)
+    )
     return codes + grain[..., None].astype(np.float32)
 
 
@@ -176,19 +213,26 @@ def patchy(light: Floats, rng: np.random.Generator) -> Floats:
     """Noise left in half of the places, taken off in the others."""
     smooth = treat(light, "guided", {})
     clouds = scipy.ndimage.gaussian_filter(rng.standard_normal(light.shape[:2]), 18)
-    return np.where((clouds > 0)[..., None], light, treat(smooth, "gaussian", {})).astype(np.float32)
+    return np.where((clouds > 0)[..., None], light, treat(smooth, "gaussian", {})).astype(
+        np.float32
+    )
 
 
 def invented(light: Floats, rng: np.random.Generator) -> Floats:
     """Enlarged, with a texture of its own as strong as what is fine in the frame."""
     height, width = light.shape[:2]
     times = int(rng.choice([2, 3]))
-    codes = srgb.encode(resample(light, Rect(0, 0, width, height), width * times, height * times, "bicubic"))
+    codes = srgb.encode(
+        resample(light, Rect(0, 0, width, height), width * times, height * times, "bicubic")
+    )
     white = rng.standard_normal(codes.shape[:2]).astype(np.float32)
     band = scipy.ndimage.gaussian_filter(white, 0.7) - scipy.ndimage.gaussian_filter(white, 1.4)
     return np.asarray(
         srgb.decode(
-            codes + (rng.uniform(0.7, 1.4) * fineness(srgb.encode(light)) * band / band.std())[..., None].astype(np.float32)
+            codes
+            + (rng.uniform(0.7, 1.4) * fineness(srgb.encode(light)) * band / band.std())[
+                ..., None
+            ].astype(np.float32)
         )
     )
 
@@ -196,7 +240,13 @@ def invented(light: Floats, rng: np.random.Generator) -> Floats:
 def stretched(light: Floats, rng: np.random.Generator) -> Floats:
     """One side longer by 0.4 to 1.5 %."""
     height, width = light.shape[:2]
-    return resample(light, Rect(0, 0, width, height), round(width * (1 + rng.uniform(0.004, 0.015))), height, "lanczos")
+    return resample(
+        light,
+        Rect(0, 0, width, height),
+        round(width * (1 + rng.uniform(0.004, 0.015))),
+        height,
+        "lanczos",
+    )
 
 
 # Each kind with the rules of which one must find it.
@@ -205,8 +255,16 @@ FAULTS: dict[str, tuple[Fault, frozenset[str]]] = {
     "turned": (turned, frozenset({"turned"})),
     "lens correction": (bent, frozenset({"bent"})),
     "stretched": (stretched, frozenset({"stretched"})),
-    "exposure": (lambda p, rng: p * np.float32(2 ** (sign(rng) * rng.uniform(0.12, 0.6))), frozenset({"exposure"})),
-    "gamma": (encoded(lambda c, rng: np.maximum(c, 0) ** np.float32(1.15 if rng.random() < 0.5 else 0.87)), frozenset({"shadows", "mids", "lights", "exposure"})),
+    "exposure": (
+        lambda p, rng: p * np.float32(2 ** (sign(rng) * rng.uniform(0.12, 0.6))),
+        frozenset({"exposure"}),
+    ),
+    "gamma": (
+        encoded(
+            lambda c, rng: np.maximum(c, 0) ** np.float32(1.15 if rng.random() < 0.5 else 0.87)
+        ),
+        frozenset({"shadows", "mids", "lights", "exposure"}),
+    ),
     "shadows opened": (encoded(opened), frozenset({"shadows", "exposure"})),
     "corners": (corners, frozenset({"corners"})),
     "white balance": (cast, frozenset({"greys", "hue", "colour"})),
@@ -215,7 +273,7 @@ FAULTS: dict[str, tuple[Fault, frozenset[str]]] = {
     "grain added": (encoded(grainy), frozenset({"noise-raised", "added"})),
     "in patches": (patchy, frozenset({"patchy"})),
     "invented": (invented, frozenset({"finer"})),
-}  # fmt: skip
+}
 
 
 def marks(frame: Floats, output: Floats) -> list[Mark]:
@@ -227,14 +285,23 @@ def marks(frame: Floats, output: Floats) -> list[Mark]:
     except NoLineUp as why:
         return check_output(Seen(two.width, two.height, refused=str(why)))
     seen = Seen(
-        two.width, two.height, found.mapping, found.border, found.residual, "", found.doubts, examine(one, laid(two, found))
+        two.width,
+        two.height,
+        found.mapping,
+        found.border,
+        found.residual,
+        "",
+        found.doubts,
+        examine(one, laid(two, found)),
     )
     return check_output(seen)
 
 
 def shows(base: Floats, made: Floats) -> bool:
     """Whether a fault did anything that one could see: 5 % of the pixels by 3 codes."""
-    return bool((np.abs(srgb.encode(made) - srgb.encode(base)).max(axis=-1) > 3 / 255).mean() > 0.05)
+    return bool(
+        (np.abs(srgb.encode(made) - srgb.encode(base)).max(axis=-1) > 3 / 255).mean() > 0.05
+    )
 
 
 def _one_honest(at: int) -> tuple[str, list[Mark]]:
@@ -274,15 +341,21 @@ def main() -> None:
     for name, heavy in false:
         print(f"  alarm on {name}: {'; '.join(f'{m.rule.id} ({m.words})' for m in heavy)}")
     print(
-        f"seed {SEED}: {len(false)} of {count} honest outputs with a finding that needs a decision ({100 * len(false) / count:.1f} %)"
+        f"seed {SEED}: {len(false)} of {count} honest outputs with a finding that needs a decision"
+        f" ({100 * len(false) / count:.1f} %)"
     )
     notes = Counter(m.rule.id for _, found in clean for m in found if m.weight == Weight.HARMLESS)
     print(f"  harmless notes on them: {dict(notes)}")
-    missed = [(kind, found) for kind, found in faulty if not FAULTS[kind][1] & {m.rule.id for m in found}]
+    missed = [
+        (kind, found) for kind, found in faulty if not FAULTS[kind][1] & {m.rule.id for m in found}
+    ]
     for kind, found in missed:
         print(f"  missed {kind}: told {[m.rule.id for m in found]}")
     by_kind = Counter(kind for kind, _ in missed)
-    print(f"seed {SEED}: {len(missed)} of {count} faults missed ({100 * len(missed) / count:.1f} %) {dict(by_kind)}")
+    print(
+        f"seed {SEED}: {len(missed)} of {count} faults missed ({100 * len(missed) / count:.1f} %)"
+        f" {dict(by_kind)}"
+    )
     _time()
 
 
@@ -298,7 +371,10 @@ def _time() -> None:
     copy = time.perf_counter()
     np.copyto(np.empty_like(scene), scene)
     copy = time.perf_counter() - copy
-    print(f"24 MP: line-up {lined - start:.1f} s, examination {done - lined:.1f} s; {(done - start) / copy:.0f} copies of the data")
+    print(
+        f"24 MP: line-up {lined - start:.1f} s, examination {done - lined:.1f} s;"
+        f" {(done - start) / copy:.0f} copies of the data"
+    )
 
 
 if __name__ == "__main__":

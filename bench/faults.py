@@ -1,8 +1,11 @@
-"""Kills, a dying database, a full disk and slow clients on a running bench: nothing may be lost, corrupt or stuck; and its load.
+"""Kills, a dying database, a full disk and slow clients on a running bench: nothing may
+be lost, corrupt or stuck; and its load.
 
-Starts a bench of its own in a temporary folder. `KILLS=50` by default: each is aimed at a worker within one step of one kind of
-job, and counts only if that job was still running when its worker was gone. At the end every original and edition is read against
-its hash, every file that was answered has to be there, and nothing may wait for more than a minute. `PARTS=kills,disk,slow,load`.
+Starts a bench of its own in a temporary folder. `KILLS=50` by default: each is aimed at
+a worker within one step of one kind of job, and counts only if that job was still
+running when its worker was gone. At the end every original and edition is read against
+its hash, every file that was answered has to be there, and nothing may wait for more
+than a minute. `PARTS=kills,disk,slow,load`.
 """
 
 from __future__ import annotations
@@ -33,7 +36,16 @@ KILLS, SEED = int(os.environ.get("KILLS", "50")), 20261127
 PARTS = os.environ.get("PARTS", "kills,disk,slow,load").split(",")
 ROOM = 420_000_000  # bytes of the small disk
 LOAD_FOR, READERS, REVIEWERS = 60.0, 50, 5
-STEPS = [{"tool": "Sharpen", "release": "", "method": "unsharp", "mode": "", "strength": 60, "settings": []}]
+STEPS = [
+    {
+        "tool": "Sharpen",
+        "release": "",
+        "method": "unsharp",
+        "mode": "",
+        "strength": 60,
+        "settings": [],
+    }
+]
 RECIPE = {"steps": [{"kind": "gaussian_blur", "sigma": 1.2, "light": "linear"}], "seed": 1}
 
 
@@ -42,7 +54,9 @@ class Pictures:
 
     def __init__(self, folder: Path) -> None:
         rng = np.random.default_rng(SEED)
-        self.base = rng.random((1400, 2100, 3), dtype=np.float32) * np.float32(0.4) + np.float32(0.2)
+        self.base = rng.random((1400, 2100, 3), dtype=np.float32) * np.float32(0.4) + np.float32(
+            0.2
+        )
         self.path, self.numbers = folder / "made.tif", count(1)
 
     def next(self, of: int = 0) -> bytes:
@@ -57,7 +71,9 @@ class Pictures:
 
 @dataclass
 class Work:
-    """A study under way: what was sent and answered, and how to ask for each kind of job."""
+    """A study under way: what was sent and answered, and how to ask for each kind of
+    job.
+    """
 
     bench: Bench
     pictures: Pictures
@@ -75,7 +91,15 @@ class Work:
         self.frame = self.upload()
         self.contender = self.enter("Sedgewash")
         for i, role in enumerate(("flat", "texture", "edge")):
-            patch = {"frame": self.frame, "name": role, "role": role, "x": 200 + 400 * i, "y": 300, "w": 256, "h": 256}
+            patch = {
+                "frame": self.frame,
+                "name": role,
+                "role": role,
+                "x": 200 + 400 * i,
+                "y": 300,
+                "w": 256,
+                "h": 256,
+            }
             self.bench.post(f"/api/studies/{self.study}/patches", patch)
         until(lambda: not active(self.bench), 2 * STUCK)
         self.output()
@@ -84,11 +108,24 @@ class Work:
         self.picture = int(rows[0][0])
 
     def enter(self, tool: str) -> int:
-        step = {"tool": tool, "release": str(next(self.pictures.numbers)), "mode": "", "strength": 60, "settings": []}
-        return int(self.bench.post(f"/api/studies/{self.study}/contenders", {"steps": [step]})["id"])
+        step = {
+            "tool": tool,
+            "release": str(next(self.pictures.numbers)),
+            "mode": "",
+            "strength": 60,
+            "settings": [],
+        }
+        return int(
+            self.bench.post(f"/api/studies/{self.study}/contenders", {"steps": [step]})["id"]
+        )
 
     def upload(self) -> int:
-        told = send(self.bench, self.pictures.next(), {"kind": "study frame", "study": self.study}, "frame.tif")
+        told = send(
+            self.bench,
+            self.pictures.next(),
+            {"kind": "study frame", "study": self.study},
+            "frame.tif",
+        )
         assert told["state"] == "done", told
         self.frames.append(int(told["result"]["frame"]))
         return self.frames[-1]
@@ -122,7 +159,11 @@ class Work:
             self.bench.call("GET", f"/api/pictures/{self.picture}/tiles/0/0_0.png")
 
     def publish(self) -> None:
-        text = {"summary": f"Held, {next(self.pictures.numbers)} times.", "method": "", "disclosure": "None."}
+        text = {
+            "summary": f"Held, {next(self.pictures.numbers)} times.",
+            "method": "",
+            "disclosure": "None.",
+        }
         self.bench.post(f"/api/studies/{self.study}/report", text, "PUT")
         self.bench.post(f"/api/studies/{self.study}/editions", {"note": "again"})
         self.editions += 1
@@ -132,7 +173,9 @@ class Work:
         shutil.rmtree(self.bench.folder / "files" / store, ignore_errors=True)
 
     def aims(self) -> list[tuple[str, str, Callable[[], object]]]:
-        """Kind of job, what it says while it is within the step that is aimed at, and how to ask for one."""
+        """Kind of job, what it says while it is within the step that is aimed at, and
+        how to ask for one.
+        """
         return [
             ("take upload", "keeping its bytes", self.upload),
             ("decode", "decoding", self.upload),
@@ -155,7 +198,9 @@ def active(bench: Bench) -> bool:
 
 
 def kills(work: Work) -> Counter[str]:
-    """Kill workers within each step of each kind of job, now and then the database too; where they fell."""
+    """Kill workers within each step of each kind of job, now and then the database too;
+    where they fell.
+    """
     fell, missed = Counter[str](), Counter[str]()
     for kind, step, ask in cycle(work.aims()):
         if fell.total() >= KILLS or missed.total() > KILLS:
@@ -169,17 +214,24 @@ def kills(work: Work) -> Counter[str]:
             _kill_database(work.bench, fell)
         asking.join(4 * STUCK)
         if not until(lambda: not active(work.bench), 4 * STUCK):
-            print(
-                f"still waiting after {name}: {work.bench.rows('SELECT kind, state, message FROM jobs_job WHERE state IN (%s, %s)', 'queued', 'running')}"
-            )
+            waiting = "SELECT kind, state, message FROM jobs_job WHERE state IN (%s, %s)"
+            print(f"still waiting after {name}: {work.bench.rows(waiting, 'queued', 'running')}")
     if missed:
-        print("not hit, over before: " + "; ".join(f"{n} x {what}" for what, n in missed.most_common()))
+        print(
+            "not hit, over before: "
+            + "; ".join(f"{n} x {what}" for what, n in missed.most_common())
+        )
     return fell
 
 
 def _hit(bench: Bench, kind: str, step: str) -> bool:
-    """Wait for a job to be within a step, kill all workers, and see that it was within it still."""
-    wanted = "SELECT id, attempts FROM jobs_job WHERE state = 'running' AND kind = %s AND message LIKE %s AND attempts < 3 LIMIT 1"
+    """Wait for a job to be within a step, kill all workers, and see that it was within
+    it still.
+    """
+    wanted = (
+        "SELECT id, attempts FROM jobs_job WHERE state = 'running' AND kind = %s AND message LIKE"
+        " %s AND attempts < 3 LIMIT 1"
+    )
     end = time.monotonic() + STUCK
     while time.monotonic() < end:
         found = bench.rows(wanted, kind, f"{step}%")
@@ -190,7 +242,9 @@ def _hit(bench: Bench, kind: str, step: str) -> bool:
         for pid in bench.workers():
             with suppress(ProcessLookupError):
                 os.kill(pid, signal.SIGKILL)
-        return bool(bench.rows("SELECT 1 FROM jobs_job WHERE id = %s AND state = 'running'", found[0][0]))
+        return bool(
+            bench.rows("SELECT 1 FROM jobs_job WHERE id = %s AND state = 'running'", found[0][0])
+        )
     return False
 
 
@@ -218,21 +272,30 @@ def judged(work: Work) -> str:
     """What is lost, corrupt or stuck."""
     bench = work.bench
     settle(bench)
-    frames = {f["id"]: f["picture"]["state"] for f in patiently(lambda: bench.call("GET", "/api/frames"))}
+    frames = {
+        f["id"]: f["picture"]["state"] for f in patiently(lambda: bench.call("GET", "/api/frames"))
+    }
     lost = len(set(work.frames) - set(frames))
     editions = bench.rows("SELECT count(*) FROM publishing_edition")[0][0]
-    sent = "SELECT count(*) FROM studies_output WHERE picture_id IS NOT NULL AND file_name = 'output.tif'"
+    sent = (
+        "SELECT count(*) FROM studies_output WHERE picture_id IS NOT NULL AND file_name ="
+        " 'output.tif'"
+    )
     lost += max(0, work.editions - editions) + max(0, work.outputs - bench.rows(sent)[0][0])
     stuck = sum(state != "ready" for state in frames.values())
     stuck += bench.rows("SELECT count(*) FROM jobs_job WHERE state IN ('queued', 'running')")[0][0]
     verified = bench.manage("verify")
-    corrupt = sum(verified.count(fault) for fault in ("bytes instead of", "not what they were", "is gone"))
+    corrupt = sum(
+        verified.count(fault) for fault in ("bytes instead of", "not what they were", "is gone")
+    )
     words = f"{len(work.frames)} frames, {work.outputs} outputs, {editions} editions"
     return f"{words}: lost {lost}, corrupt {corrupt}, stuck over {STUCK:.0f} s {stuck}"
 
 
 def full_disk(work: Work) -> str:
-    """Fill the disk while files come in, measure and are published; then give room again."""
+    """Fill the disk while files come in, measure and are published; then give room
+    again.
+    """
     bench, filler = work.bench, work.bench.folder / "files" / "filler"
     with suppress(OSError), filler.open("wb") as stream:
         while True:
@@ -252,7 +315,9 @@ def full_disk(work: Work) -> str:
     problems = [row[0] for row in bench.rows("SELECT problem FROM jobs_job WHERE state = 'failed'")]
     filler.unlink()
     trying.join(10 * STUCK)
-    full = bench.statuses[507] + sum("disk of this bench is full" in words for words in [*said, *problems])
+    full = bench.statuses[507] + sum(
+        "disk of this bench is full" in words for words in [*said, *problems]
+    )
     other = [words for words in [*said, *problems] if "disk of this bench is full" not in words]
     return (
         f"full disk: told as such {full} times"
@@ -267,7 +332,12 @@ def slow_clients() -> str:
     held = []
     for i in range(200):
         link = socket.create_connection(("127.0.0.1", PORT), timeout=10)
-        link.sendall((b"GET /api/ses", b"POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Length: 99\r\n\r\n{")[i % 2])
+        link.sendall(
+            (
+                b"GET /api/ses",
+                b"POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Length: 99\r\n\r\n{",
+            )[i % 2]
+        )
         held.append(link)
     times = []
     for _ in range(60):
@@ -276,21 +346,30 @@ def slow_clients() -> str:
         times.append(time.perf_counter() - start)
     for link in held:
         link.close()
-    return f"200 half-sent requests held open: 95th percentile of others {1000 * float(np.quantile(times, 0.95)):.0f} ms"
+    return (
+        "200 half-sent requests held open: 95th percentile of others"
+        f" {1000 * float(np.quantile(times, 0.95)):.0f} ms"
+    )
 
 
 def load(work: Work) -> Iterator[str]:
-    """50 readers at an edition, 5 reviewers at the study, for a minute; the 95th percentiles, and how many were turned away."""
+    """50 readers at an edition, 5 reviewers at the study, for a minute; the 95th
+    percentiles, and how many were turned away.
+    """
     bench = work.bench
-    (address,) = bench.rows("SELECT slug, number FROM publishing_edition e JOIN publishing_report r ON r.id = e.report_id LIMIT 1")
+    (address,) = bench.rows(
+        "SELECT slug, number FROM publishing_edition e JOIN publishing_report r ON r.id ="
+        " e.report_id LIMIT 1"
+    )
     page = f"/reports/{address[0]}/{address[1]}/"
     parts = [p.split('"')[0] for p in bench.call("GET", page)[1].decode().split('src="')[1:]][:40]
     study = f"/api/studies/{work.study}"
     reading = {"page": [page], "part": [page + p if not p.startswith("/") else p for p in parts]}
     looking = {
-        "tile": [f"/api/pictures/{work.picture}/tiles/{level}/0_0.png" for level in (0, 1, 2)], "study": [study],
+        "tile": [f"/api/pictures/{work.picture}/tiles/{level}/0_0.png" for level in (0, 1, 2)],
+        "study": [study],
         "readings": [f"{study}/readings"],
-    }  # fmt: skip
+    }
     times: dict[str, list[float]] = {k: [] for k in (*reading, *looking)}
     away, over = Counter[str](), time.monotonic() + LOAD_FOR
 
@@ -315,10 +394,16 @@ def load(work: Work) -> Iterator[str]:
         one.start()
     for one in people:
         one.join()
-    yield f"{READERS} readers and {REVIEWERS} reviewers for {LOAD_FOR:.0f} s, this client on the same processors:"
+    yield (
+        f"{READERS} readers and {REVIEWERS} reviewers for {LOAD_FOR:.0f} s, this client on the same"
+        " processors:"
+    )
     for kind, seconds in times.items():
         if seconds:
-            yield f"  {kind:9} {len(seconds):5} answered, 95th percentile {1000 * float(np.quantile(seconds, 0.95)):4.0f} ms"
+            yield (
+                f"  {kind:9} {len(seconds):5} answered, 95th percentile"
+                f" {1000 * float(np.quantile(seconds, 0.95)):4.0f} ms"
+            )
     yield f"  turned away: {dict(away) or 'none'}"
 
 
@@ -333,7 +418,10 @@ def main() -> None:
         (folder / "files").mkdir()
         size = ROOM if "kills" not in PARTS else 8 * ROOM
         small = (
-            subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={size}", "none", str(folder / "files")], check=False).returncode
+            subprocess.run(
+                ["mount", "-t", "tmpfs", "-o", f"size={size}", "none", str(folder / "files")],
+                check=False,
+            ).returncode
             == 0
         )
     bench = Bench(folder)
@@ -343,7 +431,8 @@ def main() -> None:
         if "kills" in PARTS:
             fell = kills(work)
             print(
-                f"{fell.total()} kills, each within its step: " + "; ".join(f"{n} x {what}" for what, n in fell.most_common()),
+                f"{fell.total()} kills, each within its step: "
+                + "; ".join(f"{n} x {what}" for what, n in fell.most_common()),
                 flush=True,
             )
             print(judged(work), flush=True)
@@ -355,7 +444,10 @@ def main() -> None:
             for line in load(work):
                 print(line, flush=True)
         if "disk" in PARTS:
-            print(full_disk(work) if small else "full disk: only root can mount a small one here", flush=True)
+            print(
+                full_disk(work) if small else "full disk: only root can mount a small one here",
+                flush=True,
+            )
         print(json.dumps(bench.manage("purge", "--dry-run").strip().splitlines()[-1:]))
     finally:
         bench.stop()

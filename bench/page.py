@@ -1,4 +1,7 @@
-"""How soon the wall of the sample study can be used: all visible crops drawn. Needs `./run demo` running. Wanted: under 1.5 s."""
+"""How soon the wall of the sample study can be used: all visible crops drawn.
+
+Needs `./run demo` running. Wanted: under 1.5 s.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,10 @@ FLAGS = [
     "--disable-sync",
 ]
 RUNS = 7
-DRAWN = "() => { const c = [...document.querySelectorAll('.wall canvas')].slice(0, 5); return c.length === 5 && c.every(e => e.dataset.complete === 'true'); }"
+DRAWN = (
+    "() => { const c = [...document.querySelectorAll('.wall canvas')].slice(0, 5); return c.length"
+    " === 5 && c.every(e => e.dataset.complete === 'true'); }"
+)
 
 
 def main() -> None:
@@ -30,12 +36,15 @@ def main() -> None:
         print(f"page: not measured, nothing answers at {ADDRESS}; start ./run demo first")
         return
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS)
+        browser = playwright.chromium.launch(
+            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
+        )
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         times = [_load(page, _wall(page)) for _ in range(RUNS)]
         browser.close()
     print(
-        f"study page usable, first row of crops drawn: median {np.median(times):.2f} s, worst {max(times):.2f} s (wanted: under 1.5)"
+        f"study page usable, first row of crops drawn: median {np.median(times):.2f} s, worst"
+        f" {max(times):.2f} s (wanted: under 1.5)"
     )
 
 

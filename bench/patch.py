@@ -1,4 +1,6 @@
-"""A patch drawn on a study of six contenders whose 24 MP files are ready: how long until each has its first readings; one worker."""
+"""A patch drawn on a study of six contenders whose 24 MP files are ready: how long
+until each has its first readings; one worker.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,9 @@ CONTENDERS = 6
 
 
 def main() -> None:
-    """Print the seconds for a patch of each role, after one that warms nothing but the files."""
+    """Print the seconds for a patch of each role, after one that warms nothing but the
+    files.
+    """
     folder = set_up_server()
     from glenhail.core.files.writing import write_tiff
     from glenhail.core.measures.table import ROLES
@@ -45,7 +49,8 @@ def main() -> None:
         drawn = time.perf_counter() - start
         jobs = work()
         print(
-            f"{role:11} drawn in {1000 * drawn:4.0f} ms; {jobs} jobs, all {CONTENDERS} read {time.perf_counter() - start:5.2f} s after"
+            f"{role:11} drawn in {1000 * drawn:4.0f} ms; {jobs} jobs, all {CONTENDERS} read"
+            f" {time.perf_counter() - start:5.2f} s after"
         )
 
 

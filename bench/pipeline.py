@@ -1,4 +1,5 @@
-"""From the end of an upload to the wall and the first readings, against a bare decode and pyramid; 24 MP, 16 bit.
+"""From the end of an upload to the wall and the first readings, against a bare decode
+and pyramid; 24 MP, 16 bit.
 
 Wanted: at most 2 times.
 """
@@ -27,8 +28,14 @@ def main() -> None:
     megapixels = WIDTH * HEIGHT / 1e6
     print(f"{megapixels:.0f} MP, 16-bit TIFF, {path.stat().st_size / 1e6:.0f} MB")
     print(f"bare decode and lossless pyramid        {bare:6.2f} s")
-    print(f"frame: upload's end to first readings   {frame:6.2f} s   {frame / bare:.2f} times (wanted: under 2)")
-    print(f"output: upload's end to first readings  {output:6.2f} s   {output / bare:.2f} times (wanted: under 2)")
+    print(
+        f"frame: upload's end to first readings   {frame:6.2f} s   {frame / bare:.2f} times"
+        " (wanted: under 2)"
+    )
+    print(
+        f"output: upload's end to first readings  {output:6.2f} s   {output / bare:.2f} times"
+        " (wanted: under 2)"
+    )
 
 
 def _bare(path: Path) -> None:
@@ -44,7 +51,9 @@ def _bare(path: Path) -> None:
 
 
 def _timed_upload(folder: Path) -> tuple[float, float]:
-    """Seconds until every patch reading of the frame itself, and of one output, is there; one worker."""
+    """Seconds until every patch reading of the frame itself, and of one output, is
+    there; one worker.
+    """
     from glenhail.core.picture import Rect
     from glenhail.core.treatments.step import Step, Treatment
     from glenhail.server.accounts.actions.members import add_member
@@ -68,7 +77,9 @@ def _timed_upload(folder: Path) -> tuple[float, float]:
 
 
 def _until_readings(letter: str) -> float:
-    """Do the queued jobs; the time at which the last patch reading of a letter was kept."""
+    """Do the queued jobs; the time at which the last patch reading of a letter was
+    kept.
+    """
     from glenhail.server.jobs.models import Job, State
     from glenhail.server.jobs.tasks import run_job
     from glenhail.server.studies.models import Reading
@@ -76,7 +87,11 @@ def _until_readings(letter: str) -> float:
     start, wall = time.perf_counter(), time.time()
     while (job := Job.objects.filter(state=State.QUEUED).order_by("pk").first()) is not None:
         run_job(job.pk)
-    last = Reading.objects.filter(output__contender__letter=letter, patch__isnull=False).latest("taken").taken
+    last = (
+        Reading.objects.filter(output__contender__letter=letter, patch__isnull=False)
+        .latest("taken")
+        .taken
+    )
     assert time.perf_counter() > start
     return last.timestamp() - wall
 

@@ -1,4 +1,6 @@
-"""A bench of its own, started by the launcher in a temporary folder, and how a page would talk to it."""
+"""A bench of its own, started by the launcher in a temporary folder, and how a page
+would talk to it.
+"""
 
 from __future__ import annotations
 
@@ -33,8 +35,12 @@ class Bench:
         for name in [n for n in self.environment if n.startswith("GLENHAIL_DB")]:
             del self.environment[name]
         self.launcher = subprocess.Popen(
-            [sys.executable, "-m", "glenhail.launch", "serve"], cwd=ROOT, env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-        )  # fmt: skip
+            [sys.executable, "-m", "glenhail.launch", "serve"],
+            cwd=ROOT,
+            env=self.environment,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         self.cookie, self.token = "", ""
         self.statuses = Counter[int]()
         until(self.answers, 120)
@@ -45,9 +51,16 @@ class Bench:
             return self.call("GET", "/api/session")[0] == 200
         return False
 
-    def call(self, method: str, path: str, body: bytes | None = None, kind: str = "application/json") -> tuple[int, Any]:
+    def call(
+        self, method: str, path: str, body: bytes | None = None, kind: str = "application/json"
+    ) -> tuple[int, Any]:
         link = http.client.HTTPConnection("127.0.0.1", PORT, timeout=30)
-        headers = {"Cookie": self.cookie, "X-CSRFToken": self.token, "Content-Type": kind, "Referer": f"http://localhost:{PORT}/"}
+        headers = {
+            "Cookie": self.cookie,
+            "X-CSRFToken": self.token,
+            "Content-Type": kind,
+            "Referer": f"http://localhost:{PORT}/",
+        }
         link.request(method, path, body, headers)
         answer = link.getresponse()
         raw = answer.read()
@@ -63,7 +76,9 @@ class Bench:
     def sign_in(self) -> None:
         self.call("GET", "/api/session")
         password = (self.folder / "first-password").read_text().strip()
-        status, told = self.call("POST", "/api/session", json.dumps({"username": "owner", "password": password}).encode())
+        status, told = self.call(
+            "POST", "/api/session", json.dumps({"username": "owner", "password": password}).encode()
+        )
         assert status == 200, told
 
     @cached_property
@@ -82,8 +97,13 @@ class Bench:
 
     def manage(self, *arguments: str) -> str:
         done = subprocess.run(
-            [sys.executable, "manage.py", *arguments], cwd=ROOT, env={**self.environment, **self.settings}, capture_output=True, text=True, check=False
-        )  # fmt: skip
+            [sys.executable, "manage.py", *arguments],
+            cwd=ROOT,
+            env={**self.environment, **self.settings},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         return done.stdout + done.stderr
 
     def rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
@@ -91,9 +111,14 @@ class Bench:
         told = self.settings
         with suppress(psycopg.Error):
             link = psycopg.connect(
-                host=told["GLENHAIL_DB_HOST"], port=told["GLENHAIL_DB_PORT"], user=told["GLENHAIL_DB_USER"],
-                password=told["GLENHAIL_DB_PASSWORD"], dbname=told.get("GLENHAIL_DB_NAME", "glenhail"), autocommit=True, connect_timeout=5,
-            )  # fmt: skip
+                host=told["GLENHAIL_DB_HOST"],
+                port=told["GLENHAIL_DB_PORT"],
+                user=told["GLENHAIL_DB_USER"],
+                password=told["GLENHAIL_DB_PASSWORD"],
+                dbname=told.get("GLENHAIL_DB_NAME", "glenhail"),
+                autocommit=True,
+                connect_timeout=5,
+            )
             with link, link.cursor() as cursor:
                 return cursor.execute(query, values).fetchall()
         return []
@@ -150,7 +175,9 @@ def send(bench: Bench, raw: bytes, delivery: dict[str, Any], name: str) -> dict[
         if told["state"] == "open" and told["received"] < len(raw):
             piece = raw[told["received"] : told["received"] + 2_000_000]
             with suppress(OSError, http.client.HTTPException):
-                bench.call("PUT", f"{address}/from/{told['received']}", piece, "application/octet-stream")
+                bench.call(
+                    "PUT", f"{address}/from/{told['received']}", piece, "application/octet-stream"
+                )
             continue
         with suppress(OSError, http.client.HTTPException):
             bench.call("POST", f"{address}/finish")

@@ -28,7 +28,9 @@ def set_up_server() -> Path:
     from django.db import connection
 
     before = connection.settings_dict["NAME"]
-    os.environ["GLENHAIL_DB_NAME"] = connection.creation.create_test_db(verbosity=0, autoclobber=True)
+    os.environ["GLENHAIL_DB_NAME"] = connection.creation.create_test_db(
+        verbosity=0, autoclobber=True
+    )
     atexit.register(connection.creation.destroy_test_db, before, 0)
     return folder
 
@@ -64,7 +66,9 @@ def best(work: Callable[[], object], runs: int = 3) -> float:
 
 
 def most_held(work: Callable[[], object]) -> int:
-    """The most memory of arrays that work holds at one time beyond what was there before, bytes."""
+    """The most memory of arrays that work holds at one time beyond what was there
+    before, bytes.
+    """
     tracemalloc.start()
     work()
     most = tracemalloc.get_traced_memory()[1]

@@ -1,7 +1,9 @@
-"""Noise as a camera makes it, for trying the intervals: numpy alone, sharing no code with what is tried.
+"""Noise as a camera makes it, for trying the intervals: numpy alone, sharing no code
+with what is tried.
 
-A mosaic (RG over GB) of Poisson counts with Gaussian read noise, white-balanced by nothing, demosaiced by bilinear interpolation and
-encoded by sRGB's curve, all written out here once more.
+A mosaic (RG over GB) of Poisson counts with Gaussian read noise, white-balanced by
+nothing, demosaiced by bilinear interpolation and encoded by sRGB's curve, all written
+out here once more.
 """
 
 from __future__ import annotations
@@ -36,15 +38,18 @@ def blurred(plane: Planes, sigma: float) -> Planes:
 
 
 def mosaic(light: Planes, electrons: float, read: float, rng: np.random.Generator) -> Planes:
-    """Linear RGB, shape (h, w, 3) with even sides, as a sensor with a filter before each pixel counts it and bilinear
-    interpolation fills it in; 1 is `electrons`."""
+    """Linear RGB, shape (h, w, 3) with even sides, as a sensor with a filter before
+    each pixel counts it and bilinear interpolation fills it in; 1 is `electrons`.
+    """
     made = np.empty(light.shape)
     places = {0: ((0, 0),), 1: ((0, 1), (1, 0)), 2: ((1, 1),)}
     for channel, offsets in places.items():
         counted = np.zeros(light.shape[:2])
         for row, column in offsets:
             here = light[row::2, column::2, channel]
-            counted[row::2, column::2] = (rng.poisson(here * electrons) + rng.normal(0, read, here.shape)) / electrons
+            counted[row::2, column::2] = (
+                rng.poisson(here * electrons) + rng.normal(0, read, here.shape)
+            ) / electrons
         made[..., channel] = filtered(counted, GREEN if channel == 1 else OTHER)
     return made
 
@@ -52,7 +57,10 @@ def mosaic(light: Planes, electrons: float, read: float, rng: np.random.Generato
 def encoded(linear: Planes) -> Planes:
     """sRGB's curve (IEC 61966-2-1), odd beyond 0."""
     size = np.abs(linear)
-    return np.asarray(np.sign(linear) * np.where(size <= 0.0031308, 12.92 * size, 1.055 * size ** (1 / 2.4) - 0.055))
+    return np.asarray(
+        np.sign(linear)
+        * np.where(size <= 0.0031308, 12.92 * size, 1.055 * size ** (1 / 2.4) - 0.055)
+    )
 
 
 def luma(linear: Planes) -> Planes:
@@ -62,7 +70,12 @@ def luma(linear: Planes) -> Planes:
 
 def lab(linear: Planes) -> Planes:
     """CIELAB (CIE 15:2004) of linear BT.709 light, D65."""
-    matrix = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
+    matrix = np.array(
+        [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
+    )
     share = linear @ matrix.T / matrix.sum(axis=1)
     f = np.where(share > (6 / 29) ** 3, np.cbrt(share), share / (3 * (6 / 29) ** 2) + 4 / 29)
-    return np.stack([116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], axis=-1)
+    return np.stack(
+        [116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])],
+        axis=-1,
+    )

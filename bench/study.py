@@ -1,4 +1,6 @@
-"""A study of 8 contenders over 6 frames of 24 MP with 12 patches measured anew, against decoding its files once."""
+"""A study of 8 contenders over 6 frames of 24 MP with 12 patches measured anew, against
+decoding its files once.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,20 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CONTENDERS, FRAMES = 8, 6
 # Twelve patches as a reviewer draws them.
-ROLES = ("flat", "flat", "shadow", "shadow", "edge", "edge", "texture", "texture", "texture", "print", "lights", "leave-alone")
+ROLES = (
+    "flat",
+    "flat",
+    "shadow",
+    "shadow",
+    "edge",
+    "edge",
+    "texture",
+    "texture",
+    "texture",
+    "print",
+    "lights",
+    "leave-alone",
+)
 SIDE = 256
 
 
@@ -29,7 +44,11 @@ def laid(picture: Picture) -> Laid:
 def written(folder: Path) -> list[Path]:
     """Frame, truth and an output, 16 bit."""
     scene = np.clip(large_scene(), 0, 1)
-    pictures: dict[str, Floats] = {"frame": noisy(scene, 900, 3), "truth": scene, "output": noisy(scene, 4000, 5)}
+    pictures: dict[str, Floats] = {
+        "frame": noisy(scene, 900, 3),
+        "truth": scene,
+        "output": noisy(scene, 4000, 5),
+    }
     paths = []
     for name, pixels in pictures.items():
         paths.append(folder / f"{name}.tif")
@@ -39,7 +58,10 @@ def written(folder: Path) -> list[Path]:
 
 def main() -> None:
     """Measure one cell of the study for real, and count it as often as there are cells."""
-    patches = [Patch(f"{i}", role, Rect(400 + 400 * i, 600 + 200 * i, SIDE, SIDE)) for i, role in enumerate(ROLES)]
+    patches = [
+        Patch(f"{i}", role, Rect(400 + 400 * i, 600 + 200 * i, SIDE, SIDE))
+        for i, role in enumerate(ROLES)
+    ]
     with tempfile.TemporaryDirectory() as folder:
         paths = written(Path(folder))
         read_picture(paths[0])
@@ -62,14 +84,21 @@ def main() -> None:
         take(subject, m, None)
         whole[m.id] = time.perf_counter() - start
     cells, files = CONTENDERS * FRAMES, CONTENDERS * FRAMES + 2 * FRAMES
-    print(f"decoding a file {decoding:.2f} s; 12 patches {on_patches:.2f} s; whole frame {sum(whole.values()):.2f} s: "
-          + ", ".join(f"{name} {seconds:.2f}" for name, seconds in whole.items()))  # fmt: skip
+    print(
+        f"decoding a file {decoding:.2f} s; 12 patches {on_patches:.2f} s; whole frame"
+        f" {sum(whole.values()):.2f} s: "
+        + ", ".join(f"{name} {seconds:.2f}" for name, seconds in whole.items())
+    )
     decoded, patched = files * decoding, cells * on_patches
     everything = decoded + patched + cells * sum(whole.values())
     print(
-        f"{CONTENDERS} contenders x {FRAMES} frames x {len(patches)} patches, {len(MEASURES)} measures: decoding once {decoded:.0f} s;"
+        f"{CONTENDERS} contenders x {FRAMES} frames x {len(patches)} patches, {len(MEASURES)}"
+        f" measures: decoding once {decoded:.0f} s;"
     )
-    print(f"  patches anew with decoding {decoded + patched:.0f} s, {(decoded + patched) / decoded:.2f} times;")
+    print(
+        f"  patches anew with decoding {decoded + patched:.0f} s,"
+        f" {(decoded + patched) / decoded:.2f} times;"
+    )
     print(f"  whole frames too {everything:.0f} s, {everything / decoded:.2f} times")
 
 

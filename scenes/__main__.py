@@ -16,7 +16,9 @@ def main():
     parser.add_argument("step", choices=("build", "look", "render", "finish", "_trace"))
     parser.add_argument("scene", choices=SCENES)
     parser.add_argument("--only", nargs="*", help="build these parts only")
-    parser.add_argument("--width", type=int, help="pixels across; the scene's own width when absent")
+    parser.add_argument(
+        "--width", type=int, help="pixels across; the scene's own width when absent"
+    )
     parser.add_argument("--samples", type=int)
     parser.add_argument("--crop", help="x,y,w,h in pixels of the whole")
     parser.add_argument("--work", type=Path, default=Path("var/scenes"))
@@ -48,13 +50,27 @@ def trace(scene, folder, a, width):
     samples = a.samples or scene.SAMPLES
     per_pass = 4 if samples < 64 else 16
     height = width * 2 // 3
-    render(scene.stage(folder), folder / f"{a.out}.npz", width, height, samples, per_pass, min(64, samples), crop)
+    render(
+        scene.stage(folder),
+        folder / f"{a.out}.npz",
+        width,
+        height,
+        samples,
+        per_pass,
+        min(64, samples),
+        crop,
+    )
 
 
 def trace_until_done(arguments, tries=40):
     """In a process of its own: curve shapes crash the renderer now and then, and what was traced is on disk."""
     for _ in range(tries):
-        if subprocess.run([sys.executable, "-m", "scenes", "_trace", *arguments], check=False).returncode == 0:
+        if (
+            subprocess.run(
+                [sys.executable, "-m", "scenes", "_trace", *arguments], check=False
+            ).returncode
+            == 0
+        ):
             return
     raise SystemExit("gave up")
 

@@ -8,7 +8,8 @@ export default defineConfig({
   resolve: {
     alias: {
       vue: new URL("./node_modules/vue", import.meta.url).pathname,
-      "@tanstack/vue-query": new URL("./node_modules/@tanstack/vue-query", import.meta.url).pathname,
+      "@tanstack/vue-query": new URL("./node_modules/@tanstack/vue-query", import.meta.url)
+        .pathname,
     },
   },
   test: { globals: true, include: ["tests/web/**/*.test.ts"], environment: "node" },

@@ -1,4 +1,6 @@
-"""Takes every picture of this folder anew from a running `./run demo`, at 1280 x 800; names in its arguments take only these."""
+"""Takes every picture of this folder anew from a running `./run demo`, at 1280 x 800;
+names in its arguments take only these.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,13 @@ from playwright.sync_api import Page, sync_playwright
 
 ADDRESS = f"http://localhost:{os.environ.get('GLENHAIL_PORT', '8400')}"
 FOLDER = Path(os.environ.get("SCREENSHOTS", Path(__file__).resolve().parent))
-FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+]
 DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c => {
   const r = c.getBoundingClientRect();
   return r.bottom < 0 || r.top > innerHeight || c.dataset.complete === 'true';
@@ -31,31 +39,49 @@ def places(page: Page) -> dict[str, str]:
     def study(words: str) -> int:
         return int(next(pk for question, pk in studies.items() if words in question))
 
-    main, order, elsewhere, enlarging = (study(w) for w in ("single threads", "before or after", "made elsewhere", "archive print"))
+    main, order, elsewhere, enlarging = (
+        study(w) for w in ("single threads", "before or after", "made elsewhere", "archive print")
+    )
     whole = get(f"/api/studies/{main}")
     frame = whole["frames"][0]
     odd = next(c["id"] for c in whole["contenders"] if "Mossgate" in c["title"])
-    output = next(o["id"] for o in whole["outputs"] if o["contender"] == odd and o["frame"] == frame["id"])
+    output = next(
+        o["id"] for o in whole["outputs"] if o["contender"] == odd and o["frame"] == frame["id"]
+    )
     patch = next(p["id"] for p in whole["patches"] if p["role"] == "texture")
     folders = get(f"/api/studies/{elsewhere}/folders")
     reports = get("/api/reports")
     edition = max(reports[0]["editions"], key=lambda e: e["number"])
     return {
-        "studies": "/studies", "set-up": f"/studies/{main}/set-up", "bring-in": f"/studies/{order}/bring-in",
-        "like-for-like": f"/studies/{main}/audit", "line-up": f"/studies/{main}/outputs/{output}",
-        "folder": f"/studies/{elsewhere}/folders/{folders[-1]['id'] if folders else 0}", "wall": f"/studies/{main}/compare",
-        "patches": f"/studies/{main}/patches", "numbers": f"/studies/{main}/numbers", "answers": f"/studies/{enlarging}/answers",
-        "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2", "judge": f"/studies/{main}/judge",
-        "publish": f"/studies/{main}/publish", "edition": edition["address"],
-        "frames": "/frames", "frame": f"/frames/{frame['id']}", "tools": "/tools", "cameras": "/cameras", "targets": "/targets",
-    }  # fmt: skip
+        "studies": "/studies",
+        "set-up": f"/studies/{main}/set-up",
+        "bring-in": f"/studies/{order}/bring-in",
+        "like-for-like": f"/studies/{main}/audit",
+        "line-up": f"/studies/{main}/outputs/{output}",
+        "folder": f"/studies/{elsewhere}/folders/{folders[-1]['id'] if folders else 0}",
+        "wall": f"/studies/{main}/compare",
+        "patches": f"/studies/{main}/patches",
+        "numbers": f"/studies/{main}/numbers",
+        "answers": f"/studies/{enlarging}/answers",
+        "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2",
+        "judge": f"/studies/{main}/judge",
+        "publish": f"/studies/{main}/publish",
+        "edition": edition["address"],
+        "frames": "/frames",
+        "frame": f"/frames/{frame['id']}",
+        "tools": "/tools",
+        "cameras": "/cameras",
+        "targets": "/targets",
+    }
 
 
 def main() -> None:
     """Sign in as the sample reviewer and take them."""
     wanted = set(sys.argv[1:])
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS)
+        browser = playwright.chromium.launch(
+            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
+        )
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.goto(f"{ADDRESS}/studies")
         page.get_by_label("Name").fill("reviewer")

@@ -1,4 +1,6 @@
-"""The core's command line: facts, line-up, readings and truths for scripts, without the server."""
+"""The core's command line: facts, line-up, readings and truths for scripts, without the
+server.
+"""
 
 from __future__ import annotations
 

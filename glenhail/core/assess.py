@@ -1,4 +1,6 @@
-"""One output against its frame, from files to readings: what the command line and the server both do."""
+"""One output against its frame, from files to readings: what the command line and the
+server both do.
+"""
 
 from __future__ import annotations
 
@@ -49,7 +51,9 @@ def assess(
     measures: Iterable[str] | None = None,
     second: Picture | None = None,
 ) -> Assessment:
-    """Line up and measure; without an output, the source alone. `second` is another exposure of the source's scene.
+    """Line up and measure; without an output, the source alone.
+
+    `second` is another exposure of the source's scene.
 
     Raises
     ------

@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-FULL_FRAME_DIAGONAL = math.hypot(36.0, 24.0)  # mm; 36 x 24 mm is the size that crop factors refer to
+FULL_FRAME_DIAGONAL = math.hypot(
+    36.0, 24.0
+)  # mm; 36 x 24 mm is the size that crop factors refer to
 
 # How the colour filters lie over the pixels.
 CFAS = ("Bayer", "6 x 6", "2 x 2 of four each", "stacked layers", "none, monochrome")
@@ -37,10 +39,14 @@ class SensorSize:
 
     @property
     def nyquist(self) -> float:
-        """The finest line pairs a mm on the sensor that its pixels can hold: one in two pixels."""
+        """The finest line pairs a mm on the sensor that its pixels can hold: one in two
+        pixels.
+        """
         return 1000 / (2 * self.pitch_um)
 
     @property
     def square_pixels(self) -> bool:
-        """Whether pitch is the same both ways, to a fiftieth; else a number was mistyped."""
+        """Whether pitch is the same both ways, to a fiftieth; else a number was
+        mistyped.
+        """
         return abs(self.pitch_um / (1000 * self.height_mm / self.height) - 1) < 0.02

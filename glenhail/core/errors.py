@@ -30,7 +30,9 @@ class NoLineUp(CoreError):
 
 
 class NotMeasurable(CoreError):
-    """A measure that can not be had here; the text is the reason shown in place of a number."""
+    """A measure that can not be had here; the text is the reason shown in place of a
+    number.
+    """
 
 
 class BadRequest(CoreError):

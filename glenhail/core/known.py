@@ -9,7 +9,9 @@ from typing import Any
 
 from glenhail.core.errors import BadFile
 
-REMEDY = "See docs/operations.md for what the file holds; a scene exported by Glenhail is one to follow."
+REMEDY = (
+    "See docs/operations.md for what the file holds; a scene exported by Glenhail is one to follow."
+)
 MOST = 10_000  # marks in one file
 
 
@@ -34,13 +36,17 @@ class KnownEdge:
 
     @property
     def angle(self) -> float:
-        """Degrees off the nearer axis, -45 to 45; positive is clockwise as the picture is seen."""
+        """Degrees off the nearer axis, -45 to 45; positive is clockwise as the picture
+        is seen.
+        """
         return (math.degrees(math.atan2(self.y1 - self.y0, self.x1 - self.x0)) + 45) % 90 - 45
 
 
 @dataclass(frozen=True)
 class Known:
-    """Marks in the pixels of a picture of that size; places lie between pixels, as in `picture.Rect`."""
+    """Marks in the pixels of a picture of that size; places lie between pixels, as in
+    `picture.Rect`.
+    """
 
     width: int
     height: int
@@ -51,13 +57,19 @@ class Known:
         """The same marks in a picture of another size of the same scene."""
         sx, sy = width / self.width, height / self.height
         lights = tuple(Light(p.x * sx, p.y * sy, p.peak) for p in self.lights)
-        edges = tuple(KnownEdge(e.name, e.x0 * sx, e.y0 * sy, e.x1 * sx, e.y1 * sy) for e in self.edges)
+        edges = tuple(
+            KnownEdge(e.name, e.x0 * sx, e.y0 * sy, e.x1 * sx, e.y1 * sy) for e in self.edges
+        )
         return Known(width, height, lights, edges)
 
     def as_json(self) -> dict[str, Any]:
         """As plain values, which `read_known` reads back."""
-        return {"width": self.width, "height": self.height, "lights": [asdict(p) for p in self.lights],
-                "edges": [asdict(e) for e in self.edges]}  # fmt: skip
+        return {
+            "width": self.width,
+            "height": self.height,
+            "lights": [asdict(p) for p in self.lights],
+            "edges": [asdict(e) for e in self.edges],
+        }
 
 
 def read_known(raw: bytes, name: str) -> Known:
@@ -66,12 +78,17 @@ def read_known(raw: bytes, name: str) -> Known:
     Raises
     ------
     BadFile
-        If it is no such file, a mark lies outside the picture, or an edge has no length.
+        If it is no such file, a mark lies outside the picture, or an edge has no
+        length.
     """
     try:
         return known_of(json.loads(raw.decode("utf-8")))
     except (ValueError, TypeError, KeyError, AttributeError, RecursionError) as error:
-        what = f"{error.args[0]} is missing" if isinstance(error, KeyError) else str(error) or "not what was expected"
+        what = (
+            f"{error.args[0]} is missing"
+            if isinstance(error, KeyError)
+            else str(error) or "not what was expected"
+        )
         raise BadFile(name, f"no lights and edges could be read from it: {what}", REMEDY) from error
 
 
@@ -90,7 +107,10 @@ def known_of(values: dict[str, Any]) -> Known:
     known = Known(
         *size,
         tuple(Light(*(_number(p[k]) for k in ("x", "y", "peak"))) for p in lights),
-        tuple(KnownEdge(str(e["name"])[:80], *(_number(e[k]) for k in ("x0", "y0", "x1", "y1"))) for e in edges),
+        tuple(
+            KnownEdge(str(e["name"])[:80], *(_number(e[k]) for k in ("x0", "y0", "x1", "y1")))
+            for e in edges
+        ),
     )
     _check_places(known)
     return known
@@ -104,10 +124,15 @@ def _number(value: object) -> float:
 
 
 def _check_places(known: Known) -> None:
-    places = [(p.x, p.y) for p in known.lights] + [q for e in known.edges for q in ((e.x0, e.y0), (e.x1, e.y1))]
+    places = [(p.x, p.y) for p in known.lights] + [
+        q for e in known.edges for q in ((e.x0, e.y0), (e.x1, e.y1))
+    ]
     for x, y in places:
         if not (0 <= x <= known.width and 0 <= y <= known.height):
-            raise ValueError(f"the mark at {x:g}, {y:g} lies outside the picture of {known.width} x {known.height} px")
+            raise ValueError(
+                f"the mark at {x:g}, {y:g} lies outside the picture of {known.width} x"
+                f" {known.height} px"
+            )
     for edge in known.edges:
         if (edge.x0, edge.y0) == (edge.x1, edge.y1):
             raise ValueError(f"the edge {edge.name} has no length")

@@ -1,4 +1,6 @@
-"""What steps of a recipe, fields of a target, methods and settings of tools ask for, and the one check of all of them."""
+"""What steps of a recipe, fields of a target, methods and settings of tools ask for,
+and the one check of all of them.
+"""
 
 from __future__ import annotations
 
@@ -55,16 +57,24 @@ class Text:
 
 
 Parameter = Number | Choice | Switch | Text
-KINDS: dict[str, type[Parameter]] = {"number": Number, "choice": Choice, "switch": Switch, "text": Text}
+KINDS: dict[str, type[Parameter]] = {
+    "number": Number,
+    "choice": Choice,
+    "switch": Switch,
+    "text": Text,
+}
 
 
-def checked(where: str, parameters: Iterable[Parameter], values: Mapping[str, Any]) -> dict[str, Value]:
+def checked(
+    where: str, parameters: Iterable[Parameter], values: Mapping[str, Any]
+) -> dict[str, Value]:
     """A value for each parameter; one that is not told takes its usual value.
 
     Raises
     ------
     BadRequest
-        If a value is unknown or out of its bounds; the text begins with `where` and lists what is valid.
+        If a value is unknown or out of its bounds; the text begins with `where` and
+        lists what is valid.
     """
     parameters = tuple(parameters)
     unknown = set(values) - {p.name for p in parameters}
@@ -98,10 +108,16 @@ def value_of(where: str, parameter: Parameter, value: Any) -> Value:
 
 
 def _number(where: str, parameter: Number, value: Any) -> float:
-    good = isinstance(value, int | float) and not isinstance(value, bool) and parameter.low <= value <= parameter.high
+    good = (
+        isinstance(value, int | float)
+        and not isinstance(value, bool)
+        and parameter.low <= value <= parameter.high
+    )
     if not good or (parameter.whole and value != int(value)):
         bounds = f"from {parameter.low:,g} to {parameter.high:,g} {parameter.unit}".strip()
-        raise BadRequest(f"{where}: {parameter.title} is a {'whole ' if parameter.whole else ''}number {bounds}.")
+        raise BadRequest(
+            f"{where}: {parameter.title} is a {'whole ' if parameter.whole else ''}number {bounds}."
+        )
     if parameter.odd and int(value) % 2 == 0:
         raise BadRequest(f"{where}: the {parameter.title} is odd, so that nothing moves.")
     return int(value) if parameter.whole else float(value)
@@ -116,7 +132,9 @@ def plain(value: Value) -> str:
 
 def in_words(parameters: Iterable[Parameter], values: Values) -> str:
     """All values as a reader is told of them."""
-    return ", ".join(f"{p.title} {plain(values[p.name])} {getattr(p, 'unit', '')}".strip() for p in parameters)
+    return ", ".join(
+        f"{p.title} {plain(values[p.name])} {getattr(p, 'unit', '')}".strip() for p in parameters
+    )
 
 
 def as_json(parameter: Parameter) -> dict[str, Any]:
@@ -146,7 +164,9 @@ def parameter_of(told: Mapping[str, Any]) -> Parameter:
         if not among:
             raise BadRequest(f"{title}: a choice needs words to choose from.")
         usual = str(told.get("usual") or among[0])
-        return Choice(name, title, among, str(value_of(title, Choice(name, title, among, among[0]), usual)))
+        return Choice(
+            name, title, among, str(value_of(title, Choice(name, title, among, among[0]), usual))
+        )
     if kind == "switch":
         return Switch(name, title, bool(told.get("usual", False)))
     return Text(name, title, str(told.get("usual") or ""))
@@ -160,6 +180,14 @@ def _number_of(name: str, title: str, told: Mapping[str, Any]) -> Number:
         raise BadRequest(f"{title}: a number has a lowest, a highest and a usual value.") from error
     if not low < high:
         raise BadRequest(f"{title}: its lowest value must be below its highest.")
-    number = Number(name, title, str(told.get("unit", "")).strip(), low, high, usual, bool(told.get("whole", False)))
+    number = Number(
+        name,
+        title,
+        str(told.get("unit", "")).strip(),
+        low,
+        high,
+        usual,
+        bool(told.get("whole", False)),
+    )
     value_of(title, number, usual)
     return number

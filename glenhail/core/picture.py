@@ -17,10 +17,10 @@ Doubles = NDArray[np.float64]
 class Facts:
     """What a file says about itself.
 
-    ``bits`` is per channel, ``shutter_s`` in seconds, ``focal_mm`` in millimetres, ``ppi`` in
-    pixels per inch, ``developed`` how a raw file was rendered, ``doubts`` what may have been meant otherwise.
-    A fact the file does not give is
-    None. ``width`` and ``height`` are in pixels after the orientation was applied.
+    ``bits`` is per channel, ``shutter_s`` in seconds, ``focal_mm`` in millimetres,
+    ``ppi`` in pixels per inch, ``developed`` how a raw file was rendered, ``doubts``
+    what may have been meant otherwise. A fact the file does not give is None. ``width``
+    and ``height`` are in pixels after the orientation was applied.
     """
 
     name: str
@@ -54,10 +54,11 @@ class Facts:
 
 @dataclass(frozen=True)
 class Rect:
-    """A rectangle in pixels, origin at the top left corner of the picture; floats allowed.
+    """A rectangle in pixels, origin at the top left corner of the picture; floats
+    allowed.
 
-    Coordinates name places between pixels: pixel (0, 0) covers 0..1 in x and y, and its centre
-    is at (0.5, 0.5). A plain 2x enlargement therefore has scale 2 and shift 0.
+    Coordinates name places between pixels: pixel (0, 0) covers 0..1 in x and y, and its
+    centre is at (0.5, 0.5). A plain 2x enlargement therefore has scale 2 and shift 0.
     """
 
     x: float
@@ -66,13 +67,20 @@ class Rect:
     h: float
 
     def inside(self, width: float, height: float, slack: float = 1e-6) -> bool:
-        """Whether the rectangle lies within a picture of that size, to within `slack` px."""
+        """Whether the rectangle lies within a picture of that size, to within `slack`
+        px.
+        """
         return bool(
-            self.x >= -slack and self.y >= -slack and self.x + self.w <= width + slack and self.y + self.h <= height + slack
+            self.x >= -slack
+            and self.y >= -slack
+            and self.x + self.w <= width + slack
+            and self.y + self.h <= height + slack
         )
 
     def whole(self) -> Rect:
-        """The largest rectangle of whole pixels within this one (edges within 1e-3 px count)."""
+        """The largest rectangle of whole pixels within this one (edges within 1e-3 px
+        count).
+        """
         x0, y0 = math.ceil(self.x - 1e-3), math.ceil(self.y - 1e-3)
         x1, y1 = math.floor(self.x + self.w + 1e-3), math.floor(self.y + self.h + 1e-3)
         return Rect(x0, y0, max(0, x1 - x0), max(0, y1 - y0))
@@ -92,8 +100,8 @@ class Rect:
 class Bend:
     """A smooth left-over shift: a cubic polynomial of the place in the frame.
 
-    With u = (x - ``x``) / ``reach`` and v likewise, ``across`` and ``down`` are the shifts' coefficients in frame px, of
-    1, u, v, uu, uv, vv, uuu, uuv, uvv, vvv.
+    With u = (x - ``x``) / ``reach`` and v likewise, ``across`` and ``down`` are the
+    shifts' coefficients in frame px, of 1, u, v, uu, uv, vv, uuu, uuv, uvv, vvv.
     """
 
     x: float
@@ -111,7 +119,10 @@ class Bend:
 
 @dataclass(frozen=True)
 class Mapping:
-    """From source-frame coordinates to output pixels: ``output = scale * (source + bend(source)) + shift``."""
+    """From source-frame coordinates to output pixels:
+
+    ``output = scale * (source + bend(source)) + shift``.
+    """
 
     sx: float = 1.0
     sy: float = 1.0
@@ -120,9 +131,16 @@ class Mapping:
     bend: Bend | None = None
 
     def rect(self, r: Rect) -> Rect:
-        """Where a source rectangle lands in the output; with a bend, exactly so for its middle."""
+        """Where a source rectangle lands in the output; with a bend, exactly so for its
+        middle.
+        """
         bx, by = self.bend.shift(r.x + r.w / 2, r.y + r.h / 2) if self.bend else (0.0, 0.0)
-        return Rect(self.sx * (r.x + bx) + self.dx, self.sy * (r.y + by) + self.dy, self.sx * r.w, self.sy * r.h)
+        return Rect(
+            self.sx * (r.x + bx) + self.dx,
+            self.sy * (r.y + by) + self.dy,
+            self.sx * r.w,
+            self.sy * r.h,
+        )
 
     @property
     def straight(self) -> Mapping:
@@ -130,8 +148,12 @@ class Mapping:
         return Mapping(self.sx, self.sy, self.dx, self.dy)
 
     def back(self, r: Rect) -> Rect:
-        """Where a rectangle of the output lies in the frame; with a bend, to within 1e-6 px for its middle."""
-        plain = Rect((r.x - self.dx) / self.sx, (r.y - self.dy) / self.sy, r.w / self.sx, r.h / self.sy)
+        """Where a rectangle of the output lies in the frame; with a bend, to within
+        1e-6 px for its middle.
+        """
+        plain = Rect(
+            (r.x - self.dx) / self.sx, (r.y - self.dy) / self.sy, r.w / self.sx, r.h / self.sy
+        )
         bx = by = 0.0
         for _ in range(8 if self.bend else 0):
             assert self.bend is not None
@@ -139,7 +161,9 @@ class Mapping:
         return Rect(plain.x - bx, plain.y - by, plain.w, plain.h)
 
     def seen_from(self, other: Mapping) -> Mapping:
-        """From the pixels of another picture of the frame, which is not bent, to this one's."""
+        """From the pixels of another picture of the frame, which is not bent, to this
+        one's.
+        """
         assert other.bend is None
         sx, sy = self.sx / other.sx, self.sy / other.sy
         bend = self.bend and Bend(
@@ -152,8 +176,15 @@ class Mapping:
         return Mapping(sx, sy, self.dx - sx * other.dx, self.dy - sy * other.dy, bend)
 
     def keeps_pixels(self) -> bool:
-        """Whether source pixels fall exactly on output pixels: scale 1 and a whole shift."""
-        return self.bend is None and self.sx == self.sy == 1.0 and float(self.dx).is_integer() and float(self.dy).is_integer()
+        """Whether source pixels fall exactly on output pixels: scale 1 and a whole
+        shift.
+        """
+        return (
+            self.bend is None
+            and self.sx == self.sy == 1.0
+            and float(self.dx).is_integer()
+            and float(self.dy).is_integer()
+        )
 
 
 @dataclass(frozen=True, eq=False)

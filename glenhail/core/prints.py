@@ -18,11 +18,15 @@ class PrintSize:
 
 
 def print_size(width: int, height: int, ppi: float) -> PrintSize:
-    """The size of `width` x `height` px at a resolution; only the pixels and it have a part in that."""
+    """The size of `width` x `height` px at a resolution; only the pixels and it have a
+    part in that.
+    """
     return PrintSize(ppi, width / ppi * CM_PER_INCH, height / ppi * CM_PER_INCH)
 
 
 def print_sizes(width: int, height: int, own: float | None = None) -> list[PrintSize]:
-    """At the file's own resolution first, where it tells one that is not usual, and at the usual ones."""
+    """At the file's own resolution first, where it tells one that is not usual, and at
+    the usual ones.
+    """
     told = [own] if own and round(own) not in USUAL else []
     return [print_size(width, height, ppi) for ppi in (*told, *USUAL)]

@@ -1,4 +1,6 @@
-"""Run a pixel kernel over horizontal strips of a picture on all processors; hand on pieces in their order as they are made."""
+"""Run a pixel kernel over horizontal strips of a picture on all processors; hand on
+pieces in their order as they are made.
+"""
 
 from __future__ import annotations
 
@@ -21,12 +23,15 @@ PROCESSORS = os.cpu_count() or 1
 
 @cache
 def pool() -> ThreadPoolExecutor:
-    """One shared pool; the kernels release the interpreter lock, so threads do run side by side."""
+    """One shared pool; the kernels release the interpreter lock, so threads do run side
+    by side.
+    """
     return ThreadPoolExecutor(max_workers=PROCESSORS, thread_name_prefix="strips")
 
 
 def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_ROWS) -> None:
-    """Call ``work(first_row, end_row)`` so that every row of 0..height is covered once, in strips of at least so many rows.
+    """Call ``work(first_row, end_row)`` so that every row of 0..height is covered once,
+    in strips of at least so many rows.
 
     Errors raised by any strip are raised here.
     """
@@ -40,7 +45,9 @@ def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_RO
 
 
 def in_order(work: Callable[[Item], Made], items: Iterable[Item]) -> Iterator[Made]:
-    """What `work` makes of each item, in their order; only a few more than there are processors are in the making or waiting."""
+    """What `work` makes of each item, in their order; only a few more than there are
+    processors are in the making or waiting.
+    """
     with ThreadPoolExecutor(PROCESSORS, thread_name_prefix="pieces") as own:
         waiting: deque[Future[Made]] = deque()
         for item in items:

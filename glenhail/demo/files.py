@@ -1,4 +1,6 @@
-"""``python -m glenhail.demo.files FOLDER``: the sample files, made while the database is being set up."""
+"""``python -m glenhail.demo.files FOLDER``: the sample files, made while the database
+is being set up.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ def output_name(sample: Sample, tool: str) -> str:
 
 
 def make_files(folder: Path) -> None:
-    """Frames and truths first, two at a time; then all tools at once, so that no study waits long for the last of them."""
+    """Frames and truths first, two at a time; then all tools at once, so that no study
+    waits long for the last of them.
+    """
     folder.mkdir(parents=True, exist_ok=True)
     with ThreadPoolExecutor(max_workers=2) as pool:
         list(pool.map(lambda sample: make_sample(sample, folder), SAMPLES))
@@ -38,7 +42,9 @@ def _make_rest(folder: Path) -> None:
         if not target.exists():
             make_baseline(folder / sample.frame_file, target)
     make_small_print(folder)
-    _run_tool("tarnlift", [(folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")])
+    _run_tool(
+        "tarnlift", [(folder / "archive-print.jpg", folder / "archive-print-tarnlift-2x.tif")]
+    )
 
 
 def _pairs(tool: str, folder: Path) -> list[tuple[Path, Path]]:
@@ -46,7 +52,9 @@ def _pairs(tool: str, folder: Path) -> list[tuple[Path, Path]]:
 
 
 def _run_tool(tool: str, pairs: list[tuple[Path, Path]]) -> None:
-    """A stand-in is a program of its own, as a real tool would be; what it made already is left alone."""
+    """A stand-in is a program of its own, as a real tool would be; what it made already
+    is left alone.
+    """
     files = [str(path) for pair in pairs if not pair[1].exists() for path in pair]
     if files:
         command = [sys.executable, "-m", f"glenhail.standins.{tool}", *files]

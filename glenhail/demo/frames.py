@@ -63,15 +63,30 @@ def make_sample(sample: Sample, folder: Path) -> None:
 
 def _facts(sample: Sample, light: Floats) -> Facts:
     return Facts(
-        name=sample.frame_file, format="TIFF", width=light.shape[1], height=light.shape[0], bits=16, sample="unsigned",
-        compression="", profile="sRGB", profile_assumed=True, camera="Corvane Quill 24", lens=sample.lens, iso=sample.iso,
-        shutter_s=sample.shutter_s, aperture=sample.aperture, focal_mm=sample.focal_mm, taken=sample.taken,
+        name=sample.frame_file,
+        format="TIFF",
+        width=light.shape[1],
+        height=light.shape[0],
+        bits=16,
+        sample="unsigned",
+        compression="",
+        profile="sRGB",
+        profile_assumed=True,
+        camera="Corvane Quill 24",
+        lens=sample.lens,
+        iso=sample.iso,
+        shutter_s=sample.shutter_s,
+        aperture=sample.aperture,
+        focal_mm=sample.focal_mm,
+        taken=sample.taken,
         software="Corvane Quill 24 1.2",
-    )  # fmt: skip
+    )
 
 
 def make_raw_files(folder: Path) -> None:
-    """What both bodies recorded: a series of the loom table, a burst in the dye shed, and a target on the wall."""
+    """What both bodies recorded: a series of the loom table, a burst in the dye shed,
+    and a target on the wall.
+    """
     _shoot_all(RAW_SERIES, partial(_part, LOOM_TABLE, RAW_PART), folder)
     _shoot_all(RAW_BURST, partial(_part, DYE_SHED, BURST_PART), folder)
     _shoot_all(TARGET_SHOTS, _target_on_the_wall, folder)
@@ -95,25 +110,45 @@ def _target_on_the_wall() -> Floats:
     sheet = paint(sheet_of(TARGET_SHEET))
     height, width = (round(n * TARGET_SCALE) for n in sheet.shape[:2])
     wall = np.full((height + 2 * WALL, width + 2 * WALL, 3), (0.11, 0.07, 0.05), dtype=np.float32)
-    wall[WALL:-WALL, WALL:-WALL] = resample(sheet, Rect(0, 0, sheet.shape[1], sheet.shape[0]), width, height, "lanczos")
+    wall[WALL:-WALL, WALL:-WALL] = resample(
+        sheet, Rect(0, 0, sheet.shape[1], sheet.shape[0]), width, height, "lanczos"
+    )
     return wall
 
 
 def _shoot(light: Floats, shot: Shot, path: Path) -> None:
-    """A raw file: the newer body has more and smaller pixels on the same part, and exposes a little longer than it says."""
+    """A raw file: the newer body has more and smaller pixels on the same part, and
+    exposes a little longer than it says.
+    """
     newer = shot.body == "quill33"
     scale = QUILL_33_PIXELS if newer else 1.0
     height, width = light.shape[:2]
-    part = resample(light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic")
+    part = resample(
+        light, Rect(0, 0, width, height), round(width * scale), round(height * scale), "bicubic"
+    )
     part = part * np.float32(QUILL_33_LIGHT) if newer else part
     unfinished = path.with_name(f"unfinished-{path.name}")
-    told = {"iso": shot.iso, "shutter_s": shot.shutter_s, "aperture": 4.0, "focal_mm": 50.0, "lens": LOOM_TABLE.lens}
-    write_dng(unfinished, expose(part, BODIES[shot.body], shot.iso, shot.seed), BODIES[shot.body], told, LOOM_TABLE.taken)
+    told = {
+        "iso": shot.iso,
+        "shutter_s": shot.shutter_s,
+        "aperture": 4.0,
+        "focal_mm": 50.0,
+        "lens": LOOM_TABLE.lens,
+    }
+    write_dng(
+        unfinished,
+        expose(part, BODIES[shot.body], shot.iso, shot.seed),
+        BODIES[shot.body],
+        told,
+        LOOM_TABLE.taken,
+    )
     unfinished.replace(path)
 
 
 def make_baseline(source: Path, target: Path) -> None:
-    """What anybody has: the guided filter on each encoded channel, the same for every picture."""
+    """What anybody has: the guided filter on each encoded channel, the same for every
+    picture.
+    """
     codes = srgb.encode(read_picture(source).pixels)
     smooth = [guided(codes[..., c], BASELINE_RADIUS, BASELINE_EPSILON) for c in range(3)]
     write_beside(target, srgb.decode(np.stack(smooth, axis=-1)))
@@ -127,16 +162,24 @@ def write_beside(path: Path, light: Floats, facts: Facts | None = None) -> None:
 
 
 def make_small_print(folder: Path) -> None:
-    """A 640 px archive print of the loom table, a little soft, as a JPEG; its scene; and plain bicubic enlargements of it."""
+    """A 640 px archive print of the loom table, a little soft, as a JPEG; its scene;
+    and plain bicubic enlargements of it.
+    """
     make_original(folder / ARCHIVE_PRINT.truth_file, LOOM_TABLE, (0.0, 0.0, 1.0, 1.0), PRINT_WIDTH)
     print_path = folder / "archive-print.jpg"
     if not print_path.exists():
         light = np.clip(scene(LOOM_TABLE), 0, 1)
-        small = resample(light, Rect(0, 0, light.shape[1], light.shape[0]), PRINT_WIDTH, PRINT_HEIGHT, "area")
+        small = resample(
+            light, Rect(0, 0, light.shape[1], light.shape[0]), PRINT_WIDTH, PRINT_HEIGHT, "area"
+        )
         soft = scipy.ndimage.gaussian_filter(small, (PRINT_BLUR, PRINT_BLUR, 0))
         unfinished = print_path.with_name(f"unfinished-{print_path.name}")
         unfinished.write_bytes(
-            phone_jpeg(photograph(soft, M24, ARCHIVE_PRINT.iso, ARCHIVE_PRINT.seed), ARCHIVE_PRINT.iso, ARCHIVE_PRINT.taken)
+            phone_jpeg(
+                photograph(soft, M24, ARCHIVE_PRINT.iso, ARCHIVE_PRINT.seed),
+                ARCHIVE_PRINT.iso,
+                ARCHIVE_PRINT.taken,
+            )
         )
         unfinished.replace(print_path)
     grain = read_picture(print_path).pixels
@@ -144,18 +187,27 @@ def make_small_print(folder: Path) -> None:
         target = folder / f"archive-print-bicubic-{times}x.tif"
         if not target.exists():
             whole = Rect(0, 0, PRINT_WIDTH, PRINT_HEIGHT)
-            write_beside(target, resample(grain, whole, times * PRINT_WIDTH, times * PRINT_HEIGHT, "bicubic"))
+            write_beside(
+                target, resample(grain, whole, times * PRINT_WIDTH, times * PRINT_HEIGHT, "bicubic")
+            )
 
 
-def make_original(path: Path, sample: Sample, part: tuple[float, float, float, float], width: int) -> None:
-    """What a print of so many pixels shows, `ORIGINAL` times as large: the truth that enlargements of it are held against."""
+def make_original(
+    path: Path, sample: Sample, part: tuple[float, float, float, float], width: int
+) -> None:
+    """What a print of so many pixels shows, `ORIGINAL` times as large: the truth that
+    enlargements of it are held against.
+    """
     if path.exists():
         return
     light = np.clip(scene(sample), 0, 1)
     height, across = light.shape[:2]
     x, y, w, h = part
     box = Rect(x * across, y * height, w * across, h * height)
-    write_beside(path, resample(light, box, ORIGINAL * width, ORIGINAL * round(width * box.h / box.w), "area"))
+    write_beside(
+        path,
+        resample(light, box, ORIGINAL * width, ORIGINAL * round(width * box.h / box.w), "area"),
+    )
 
 
 def phone_jpeg(light: Floats, iso: float, taken: str) -> bytes:

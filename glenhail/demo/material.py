@@ -1,4 +1,6 @@
-"""The sample test material that no sample study needs: bodies, raw files, truths made of them, a target."""
+"""The sample test material that no sample study needs: bodies, raw files, truths made
+of them, a target.
+"""
 
 from __future__ import annotations
 
@@ -43,11 +45,15 @@ class MaterialFiller(Filler):
             targets.make_target(self.actor, self.bench, TARGET_NAME, sheet)
 
     def raw_files(self) -> list[Frame]:
-        """Both bodies' series of the loom table, a burst in the dye shed, and the target on the wall."""
+        """Both bodies' series of the loom table, a burst in the dye shed, and the
+        target on the wall.
+        """
         return [self._shot(shot) for shot in (*RAW_SERIES, *RAW_BURST, *TARGET_SHOTS)]
 
     def truths(self) -> None:
-        """The lowest ISO of each series as the truth of the others; the burst's mean as the truth of each of its frames."""
+        """The lowest ISO of each series as the truth of the others; the burst's mean as
+        the truth of each of its frames.
+        """
         for body in BODY_NAMES:
             base, *others = (self._frame_of(s) for s in RAW_SERIES if s.body == body)
             missing = [f for f in others if f.truth_id is None]
@@ -58,7 +64,9 @@ class MaterialFiller(Filler):
             truths.ask_for_burst(self.actor, burst)
 
     def two_bodies(self) -> None:
-        """A question about bodies: sizes and exposures differ, and nothing is matched yet."""
+        """A question about bodies: sizes and exposures differ, and nothing is matched
+        yet.
+        """
         kept = Study.objects.filter(bench=self.bench, question=texts.BODIES).first()
         study = kept or study_actions.create_study(self.actor, self.bench, texts.BODIES, "body")
         for shot in (s for s in RAW_SERIES if s.body == "quill24" and s.iso in BODY_ISOS):
@@ -71,7 +79,9 @@ class MaterialFiller(Filler):
             studies_bodies.enter_body(self.actor, study, BODY_NAMES["quill33"])
 
     def _frame_of(self, shot: Shot) -> Frame:
-        return Frame.objects.select_related("bench", "picture").get(bench=self.bench, file_name=shot.file)
+        return Frame.objects.select_related("bench", "picture").get(
+            bench=self.bench, file_name=shot.file
+        )
 
     def _shot(self, shot: Shot) -> Frame:
         with self.arrived(shot.file).open("rb") as stream:

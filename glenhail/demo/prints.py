@@ -1,4 +1,6 @@
-"""A museum's small prints, and what tools made of them elsewhere: files for the studies of the bench's own running."""
+"""A museum's small prints, and what tools made of them elsewhere: files for the studies
+of the bench's own running.
+"""
 
 from __future__ import annotations
 
@@ -59,11 +61,14 @@ def make_prints(folder: Path) -> None:
         small = resample(light, box, WIDTH, round(WIDTH * box.h / box.w), "area")
         soft = scipy.ndimage.gaussian_filter(small, (BLUR, BLUR, 0))
         unfinished = path.with_name(f"unfinished-{path.name}")
-        unfinished.write_bytes(phone_jpeg(photograph(soft, M24, ISO, one.seed), ISO, "2026:03:16 10:12:00"))
+        unfinished.write_bytes(
+            phone_jpeg(photograph(soft, M24, ISO, one.seed), ISO, "2026:03:16 10:12:00")
+        )
         unfinished.replace(path)
 
 
-# How another reviewer named what twelve treatments made: a folder for each tool, the mode or strength behind the print's number.
+# How another reviewer named what twelve treatments made: a folder for each tool, the mode or
+# strength behind the print's number.
 ELSEWHERE: dict[str, tuple[str, ...]] = {
     "Sedgewash 2/{}_s40": ("sedgewash", "--release=2.4", "--strength=40"),
     "Sedgewash 2/{}_s100": ("sedgewash", "--release=2.4", "--strength=100"),
@@ -87,12 +92,18 @@ def make_elsewhere(folder: Path) -> Path:
 
 def make_again(folder: Path) -> Path:
     """Five of them once more, at another strength."""
-    return _made(folder, folder / "sent-again", {"KF5/{}-thread": ("keenfold", "--mode=thread", "--strength=45")})
+    return _made(
+        folder,
+        folder / "sent-again",
+        {"KF5/{}-thread": ("keenfold", "--mode=thread", "--strength=45")},
+    )
 
 
 def _made(folder: Path, home: Path, ways: dict[str, tuple[str, ...]]) -> Path:
     for pattern, (tool, *options) in ways.items():
-        pairs = [(folder / p.file, home / f"{pattern.format(Path(p.file).stem)}.tif") for p in PRINTS]
+        pairs = [
+            (folder / p.file, home / f"{pattern.format(Path(p.file).stem)}.tif") for p in PRINTS
+        ]
         missing = [str(path) for pair in pairs if not pair[1].exists() for path in pair]
         if missing:
             pairs[0][1].parent.mkdir(parents=True, exist_ok=True)

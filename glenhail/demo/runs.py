@@ -1,4 +1,6 @@
-"""Two studies of the museum's prints: one made on the bench without a file touched by hand, one from a folder made elsewhere."""
+"""Two studies of the museum's prints: one made on the bench without a file touched by
+hand, one from a folder made elsewhere.
+"""
 
 from __future__ import annotations
 
@@ -20,8 +22,15 @@ FIRST, AGAIN = "prints, from Ada's computer", "prints, thread at a lower strengt
 
 WASH = Step("Sedgewash", "3.0", "standard", strength=100)
 LIFT = Step("Tarnlift", "1.8", settings=(Setting("scale", 2.0, "x"), Setting("detail", 30.0, "%")))
-GAUSSIAN = Step("Gaussian", method="gaussian", settings=(Setting("luma", 1.0, "px"), Setting("colour", 2.0, "px")))
-KEEN, MOSS = Step("Keenfold", "5.1", "thread", strength=60), Step("Mossgate", "11", "everything", strength=60)
+GAUSSIAN = Step(
+    "Gaussian",
+    method="gaussian",
+    settings=(Setting("luma", 1.0, "px"), Setting("colour", 2.0, "px")),
+)
+KEEN, MOSS = (
+    Step("Keenfold", "5.1", "thread", strength=60),
+    Step("Mossgate", "11", "everything", strength=60),
+)
 
 ON_THE_BENCH = (
     *releases(Treatment((WASH,)), 0, ["2.4", "3.0"]),
@@ -38,13 +47,24 @@ def _wash(release: str, strength: float) -> Treatment:
 
 
 def _lift(scale: float) -> Treatment:
-    return Treatment((Step("Tarnlift", "1.8", settings=(Setting("scale", scale, "x"), Setting("detail", 30.0, "%"))),))
+    return Treatment(
+        (
+            Step(
+                "Tarnlift",
+                "1.8",
+                settings=(Setting("scale", scale, "x"), Setting("detail", 30.0, "%")),
+            ),
+        )
+    )
 
 
 MADE_ELSEWHERE = (
     *(_wash("2.4", s) for s in (40, 100)),
     *(_wash("3.0", s) for s in (40, 70, 100)),
-    *(Treatment((Step("Keenfold", "5.1", mode, strength=60),)) for mode in ("thread", "broad", "sideways")),
+    *(
+        Treatment((Step("Keenfold", "5.1", mode, strength=60),))
+        for mode in ("thread", "broad", "sideways")
+    ),
     *(Treatment((Step("Mossgate", "11", mode, strength=60),)) for mode in ("everything", "gentle")),
     *(_lift(s) for s in (2.0, 4.0)),
 )
@@ -68,7 +88,9 @@ class RunsFiller(Filler):
         return frame
 
     def on_the_bench(self) -> None:
-        """Four tools, two releases of one, a sweep, and an order of steps both ways; everything is run here."""
+        """Four tools, two releases of one, a sweep, and an order of steps both ways;
+        everything is run here.
+        """
         study = self._with_prints(ORDER, "order of steps", ON_THE_BENCH)
         runs.ask_for_runs(self.actor, study, "missing")
 
@@ -80,7 +102,9 @@ class RunsFiller(Filler):
         return study
 
     def confirm(self, study: Study) -> None:
-        """All sixty as proposed, then five of them again, which wait for somebody to look at what they would replace."""
+        """All sixty as proposed, then five of them again, which wait for somebody to
+        look at what they would replace.
+        """
         first = study.folders.get(name=FIRST)
         if first.state != FolderState.CONFIRMED:
             folders.confirm_folder(self.actor, first, keep_pattern=True)
@@ -91,13 +115,17 @@ class RunsFiller(Filler):
         folder = folders.begin_folder(self.actor, study, name)
         for path in sorted(home.rglob("*.tif")):
             with path.open("rb") as stream:
-                folders.add_file(self.actor, folder, stream, str(Path(home.name) / path.relative_to(home)))
+                folders.add_file(
+                    self.actor, folder, stream, str(Path(home.name) / path.relative_to(home))
+                )
 
     def _with_prints(self, question: str, factor: str, treatments: tuple[Treatment, ...]) -> Study:
         kept = Study.objects.filter(bench=self.bench, question=question).first()
         study = kept or study_actions.create_study(self.actor, self.bench, question, factor)
         for one, frame in zip(PRINTS, self.prints(), strict=True):
             study_actions.take_frame(self.actor, study, frame)
-            self._suggested_patches(study, frame, self.folder / one.file, self.folder / one.original)
+            self._suggested_patches(
+                study, frame, self.folder / one.file, self.folder / one.original
+            )
         contenders.enter_family(self.actor, study, treatments)
         return study

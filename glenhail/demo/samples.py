@@ -1,4 +1,6 @@
-"""The sample scenes and frames: what was photographed, with what, and where a reviewer would look."""
+"""The sample scenes and frames: what was photographed, with what, and where a reviewer
+would look.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ class Sample:
 
     @property
     def scene(self) -> str:
-        """The archive print shows the loom table; every other sample is named after its scene."""
+        """The archive print shows the loom table; every other sample is named after its
+        scene.
+        """
         return "Loom table" if self.key == "archive-print" else self.name
 
     @property
@@ -51,8 +55,16 @@ class Sample:
 
 
 LOOM_TABLE = Sample(
-    "loom-table", "Loom table", ("fine texture", "hard edges"), 12800, 1 / 125, "Corvane 50 mm f/2", 4, 50,
-    "2026:03:14 11:20:05", 1101,
+    "loom-table",
+    "Loom table",
+    ("fine texture", "hard edges"),
+    12800,
+    1 / 125,
+    "Corvane 50 mm f/2",
+    4,
+    50,
+    "2026:03:14 11:20:05",
+    1101,
     (
         ("Check cloth", "texture", 620, 760, 280, 210),
         ("Gauge lettering", "print", 1890, 330, 280, 210),
@@ -60,10 +72,18 @@ LOOM_TABLE = Sample(
         ("Inside the crate", "shadow", 2000, 1232, 64, 64),
         ("Yellow bobbin", "texture", 1290, 1130, 240, 180),
     ),
-)  # fmt: skip
+)
 GAUGE_WALL = Sample(
-    "gauge-wall", "Gauge wall", ("hard edges", "plain areas", "highlights"), 12800, 1 / 8000, "Corvane 50 mm f/2", 11, 50,
-    "2026:03:14 12:31:40", 1105,
+    "gauge-wall",
+    "Gauge wall",
+    ("hard edges", "plain areas", "highlights"),
+    12800,
+    1 / 8000,
+    "Corvane 50 mm f/2",
+    11,
+    50,
+    "2026:03:14 12:31:40",
+    1105,
     (
         ("Plain wall", "flat", 1690, 790, 128, 128),
         ("Dial lettering", "print", 920, 670, 230, 90),
@@ -71,9 +91,18 @@ GAUGE_WALL = Sample(
         ("Slate, left edge", "edge", 1850, 405, 58, 160),
         ("Damper arm, left edge", "edge", 1585, 465, 60, 120),
     ),
-)  # fmt: skip
+)
 DYE_SHED = Sample(
-    "dye-shed", "Dye shed", ("deep shadow", "fine texture"), 12800, 1 / 30, "Corvane 35 mm f/2", 2, 35, "2026:03:14 15:02:11", 1106,
+    "dye-shed",
+    "Dye shed",
+    ("deep shadow", "fine texture"),
+    12800,
+    1 / 30,
+    "Corvane 35 mm f/2",
+    2,
+    35,
+    "2026:03:14 15:02:11",
+    1106,
     (
         ("Blue skein", "texture", 580, 580, 160, 140),
         ("Raw fleece", "texture", 230, 1120, 220, 165),
@@ -81,10 +110,18 @@ DYE_SHED = Sample(
         ("Lettering in the dark", "print", 1225, 125, 240, 95),
         ("Dye in the tub", "shadow", 600, 1012, 80, 48),
     ),
-)  # fmt: skip
+)
 NIGHT_YARD = Sample(
-    "night-yard", "Night yard", ("lights at night", "deep shadow"), 6400, 1 / 15, "Corvane 35 mm f/2", 2.8, 35,
-    "2026:03:14 21:47:33", 1102,
+    "night-yard",
+    "Night yard",
+    ("lights at night", "deep shadow"),
+    6400,
+    1 / 15,
+    "Corvane 35 mm f/2",
+    2.8,
+    35,
+    "2026:03:14 21:47:33",
+    1102,
     (
         ("Sky", "flat", 64, 48, 120, 110),
         ("Boards in the shade", "shadow", 100, 745, 110, 110),
@@ -92,15 +129,24 @@ NIGHT_YARD = Sample(
         ("Gate lettering", "print", 1050, 780, 240, 90),
         ("Wet cobbles", "texture", 1100, 1180, 260, 195),
     ),
-)  # fmt: skip
+)
 ARCHIVE_PRINT = Sample(
-    "archive-print", "Archive print", ("fine texture", "hard edges"), 400, 1 / 60, "", 0, 0, "2026:03:16 10:00:00", 1104,
+    "archive-print",
+    "Archive print",
+    ("fine texture", "hard edges"),
+    400,
+    1 / 60,
+    "",
+    0,
+    0,
+    "2026:03:16 10:00:00",
+    1104,
     (
         ("Check cloth", "texture", 165, 200, 90, 68),
         ("Gauge lettering", "print", 500, 85, 84, 62),
         ("Plaster", "flat", 4, 120, 34, 60),
     ),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -116,34 +162,74 @@ class Shot:
     seed: int
 
 
-# What both bodies recorded of a part of the loom table that holds lit cloth and the inside of a crate.
+# What both bodies recorded of a part of the loom table that holds lit cloth and the inside of a
+# crate.
 RAW_PART = (1180, 700, 960, 640)  # x, y, w, h of the scene
 BODY_NAMES = {"quill24": "Corvane Quill 24", "quill33": "Corvane Quill 33"}
 RAW_SERIES = tuple(
-    Shot(f"loom-table-{body}-iso{iso}.dng", f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}", "Loom table", body, iso, shutter, iso)
+    Shot(
+        f"loom-table-{body}-iso{iso}.dng",
+        f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}",
+        "Loom table",
+        body,
+        iso,
+        shutter,
+        iso,
+    )
     for body in BODY_NAMES
-    for iso, shutter in ((100, 1 / 8), (800, 1 / 60), (3200, 1 / 250), (12_800, 1 / 1000), (51_200, 1 / 4000))
+    for iso, shutter in (
+        (100, 1 / 8),
+        (800, 1 / 60),
+        (3200, 1 / 250),
+        (12_800, 1 / 1000),
+        (51_200, 1 / 4000),
+    )
 )
 # A study of the two bodies: which of the series, and spots of the part.
 BODY_ISOS = (3200, 12_800, 51_200)
 BODY_SPOTS = (
-    ("Yellow bobbin", "texture", 180, 440, 128, 112), ("Rust thread", "texture", 270, 150, 112, 112),
-    ("Inside the crate", "shadow", 800, 520, 112, 80), ("Crate corner", "leave-alone", 690, 330, 120, 120),
-)  # fmt: skip
+    ("Yellow bobbin", "texture", 180, 440, 128, 112),
+    ("Rust thread", "texture", 270, 150, 112, 112),
+    ("Inside the crate", "shadow", 800, 520, 112, 80),
+    ("Crate corner", "leave-alone", 690, 330, 120, 120),
+)
 RAW_BURST = tuple(
-    Shot(f"dye-shed-burst-{i}.dng", f"Dye shed, burst {i} of 4", "Dye shed", "quill24", 12_800, 1 / 30, 700 + i)
+    Shot(
+        f"dye-shed-burst-{i}.dng",
+        f"Dye shed, burst {i} of 4",
+        "Dye shed",
+        "quill24",
+        12_800,
+        1 / 30,
+        700 + i,
+    )
     for i in range(1, 5)
 )
 BURST_PART = (540, 540, 720, 480)
 # A target sheet and two raw files of it, as it hung on the wall.
 TARGET_NAME = "Bench target"
 TARGET_SHEET = {
-    "width": 1800, "height": 1200, "blur": 0.7,
-    "fields": [{"kind": "edges"}, {"kind": "leaves"}, {"kind": "star"}, {"kind": "wedge"}, {"kind": "lines"}, {"kind": "lights"}],
-}  # fmt: skip
+    "width": 1800,
+    "height": 1200,
+    "blur": 0.7,
+    "fields": [
+        {"kind": "edges"},
+        {"kind": "leaves"},
+        {"kind": "star"},
+        {"kind": "wedge"},
+        {"kind": "lines"},
+        {"kind": "lights"},
+    ],
+}
 TARGET_SHOTS = (
     Shot(
-        "target-quill24-iso400.dng", "Bench target, Corvane Quill 24, ISO 400", "Target: Bench target", "quill24", 400, 1 / 125, 31
+        "target-quill24-iso400.dng",
+        "Bench target, Corvane Quill 24, ISO 400",
+        "Target: Bench target",
+        "quill24",
+        400,
+        1 / 125,
+        31,
     ),
     Shot(
         "target-quill33-iso6400.dng",
@@ -157,12 +243,39 @@ TARGET_SHOTS = (
 )
 # Invented bodies: sensor in mm and px, filters, noise in electrons as the stand-in camera has it.
 BODIES = (
-    {"name": "Corvane Quill 24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
-     "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 800, "second_read_noise": 2.1},
-    {"name": "Corvane Quill 33", "width_mm": 35.9, "height_mm": 23.9, "width": 7020, "height": 4680, "cfa": "Bayer",
-     "full_well": 30_000, "read_noise": 3.4, "second_gain_iso": 560, "second_read_noise": 1.5},
-    {"name": "Lull Two", "width_mm": 7.3, "height_mm": 5.5, "width": 4032, "height": 3024, "cfa": "2 x 2 of four each"},
-)  # fmt: skip
+    {
+        "name": "Corvane Quill 24",
+        "width_mm": 35.9,
+        "height_mm": 23.9,
+        "width": 6000,
+        "height": 4000,
+        "cfa": "Bayer",
+        "full_well": 42_000,
+        "read_noise": 4.4,
+        "second_gain_iso": 800,
+        "second_read_noise": 2.1,
+    },
+    {
+        "name": "Corvane Quill 33",
+        "width_mm": 35.9,
+        "height_mm": 23.9,
+        "width": 7020,
+        "height": 4680,
+        "cfa": "Bayer",
+        "full_well": 30_000,
+        "read_noise": 3.4,
+        "second_gain_iso": 560,
+        "second_read_noise": 1.5,
+    },
+    {
+        "name": "Lull Two",
+        "width_mm": 7.3,
+        "height_mm": 5.5,
+        "width": 4032,
+        "height": 3024,
+        "cfa": "2 x 2 of four each",
+    },
+)
 
 
 SAMPLES = (LOOM_TABLE, GAUGE_WALL, DYE_SHED, NIGHT_YARD)

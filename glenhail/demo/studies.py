@@ -1,4 +1,7 @@
-"""The sample studies, made through the same actions that the web part uses. Each can be gone on with where it was broken off."""
+"""The sample studies, made through the same actions that the web part uses.
+
+Each can be gone on with where it was broken off.
+"""
 
 from __future__ import annotations
 
@@ -39,8 +42,12 @@ from glenhail.server.studies.models import Contender, Decided, Study
 
 PATIENCE = 300  # seconds
 PATCH_NAMES = {
-    "flat": "Even ground", "shadow": "Dark ground", "texture": "Fine texture", "edge": "Straight edge", "lights": "Lamps",
-}  # fmt: skip
+    "flat": "Even ground",
+    "shadow": "Dark ground",
+    "texture": "Fine texture",
+    "edge": "Straight edge",
+    "lights": "Lamps",
+}
 KEYS = (*texts.DENOISERS, "guided")
 
 
@@ -65,32 +72,42 @@ class Filler:
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
 
     def decide(self, study: Study) -> None:
-        """Accept what can be said to be fair, with the reason; what Mossgate did to tones and depth stays open."""
+        """Accept what can be said to be fair, with the reason; what Mossgate did to
+        tones and depth stays open.
+        """
         for judged in study_audit(study).judged:
             reason = texts.ACCEPTED.get(judged.finding.rule.id)
             if reason and judged.state == OPEN:
                 audit.decide(self.actor, study, judged.finding.key, Decided.ACCEPTED, reason)
 
     def match_night(self) -> None:
-        """Mossgate's night is brighter than it was: a second set of readings takes that off."""
+        """Mossgate's night is brighter than it was: a second set of readings takes that
+        off.
+        """
         study = Study.objects.get(bench=self.bench, question=texts.NIGHT)
         for judged in study_audit(study).judged:
             if judged.finding.rule.id == "exposure" and judged.state == OPEN:
                 audit.decide(self.actor, study, judged.finding.key, Decided.MATCHED, "")
 
     def night(self) -> Study:
-        """Everything measured, nothing judged yet: what the tools did is still to be looked into."""
+        """Everything measured, nothing judged yet: what the tools did is still to be
+        looked into.
+        """
         study = self._study(texts.NIGHT, texts.DENOISERS.values())
         self._take(study, (NIGHT_YARD,), tuple(texts.DENOISERS))
         return study
 
     def enlarging(self) -> Study:
-        """Half-way: one output is still to come, and one contender could not take the file."""
+        """Half-way: one output is still to come, and one contender could not take the
+        file.
+        """
         study = self._study(texts.ENLARGING, texts.ENLARGERS)
         frame = self._frame(ARCHIVE_PRINT, "archive-print.jpg", ARCHIVE_PRINT.truth_file)
         study_actions.take_frame(self.actor, study, frame)
         self._patches(study, frame, ARCHIVE_PRINT)
-        self._suggested_patches(study, frame, self.folder / "archive-print.jpg", self.folder / ARCHIVE_PRINT.truth_file)
+        self._suggested_patches(
+            study, frame, self.folder / "archive-print.jpg", self.folder / ARCHIVE_PRINT.truth_file
+        )
         *_, raw_only = entered = _treatments(study)
         files = ("tarnlift-2x", "bicubic-2x", None, "bicubic-4x")
         for contender, name in zip(entered, files, strict=False):
@@ -114,7 +131,10 @@ class Filler:
             frame = self._frame(sample, sample.frame_file, sample.truth_file)
             study_actions.take_frame(self.actor, study, frame)
             self._patches(study, frame, sample)
-            coming += [(c, frame, output_name(sample, key)) for key, c in zip(keys, _treatments(study), strict=True)]
+            coming += [
+                (c, frame, output_name(sample, key))
+                for key, c in zip(keys, _treatments(study), strict=True)
+            ]
         end = time.monotonic() + PATIENCE
         while coming:
             here = [c for c in coming if (self.folder / c[2]).exists()]
@@ -122,7 +142,9 @@ class Filler:
                 self._bring_in(contender, frame, file)
             coming = [c for c in coming if c not in here]
             if time.monotonic() > end:
-                raise TimeoutError(f"{self.folder / coming[0][2]} was not made within {PATIENCE} s.")
+                raise TimeoutError(
+                    f"{self.folder / coming[0][2]} was not made within {PATIENCE} s."
+                )
             time.sleep(0.05)
 
     def _frame(self, sample: Sample, file: str, truth: str | None) -> Frame:
@@ -142,7 +164,12 @@ class Filler:
         scene = kept or scene_actions.save_scene(self.actor, self.bench, sample.scene, sample.kinds)
         known = known_of(sample)
         if known is not None and scene.known is None:
-            scene_actions.tell_known(self.actor, scene, io.BytesIO(json.dumps(known.as_json()).encode()), sample.known_file)
+            scene_actions.tell_known(
+                self.actor,
+                scene,
+                io.BytesIO(json.dumps(known.as_json()).encode()),
+                sample.known_file,
+            )
         return scene
 
     def _patches(self, study: Study, frame: Frame, sample: Sample) -> None:
@@ -158,7 +185,9 @@ class Filler:
         for one in suggest(picture, Laid(known, Mapping(scale, scale), known.bounds)):
             if one.role not in there:
                 there.add(one.role)
-                patches.draw_patch(self.actor, study, frame, PATCH_NAMES.get(one.role, ""), one.role, one.rect)
+                patches.draw_patch(
+                    self.actor, study, frame, PATCH_NAMES.get(one.role, ""), one.role, one.rect
+                )
 
     def _bring_in(self, contender: Contender, frame: Frame, file: str) -> None:
         if not contender.outputs.filter(frame=frame).exists():

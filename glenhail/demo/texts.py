@@ -9,18 +9,30 @@ DENOISERS = {
     "keenfold": Step("Keenfold", "5.1", "thread", strength=60, automatic=True),
     "mossgate": Step("Mossgate", "11", "everything", strength=60),
 }
-BASELINE = Step("Guided filter", method="guided", settings=(Setting("radius", 2, "px"), Setting("variance", 0.004)))
+BASELINE = Step(
+    "Guided filter",
+    method="guided",
+    settings=(Setting("radius", 2, "px"), Setting("variance", 0.004)),
+)
 
 
 def _tarnlift(scale: float) -> Step:
-    return Step("Tarnlift", "1.8", settings=(Setting("scale", scale, "x"), Setting("detail", 30.0, "%")))
+    return Step(
+        "Tarnlift", "1.8", settings=(Setting("scale", scale, "x"), Setting("detail", 30.0, "%"))
+    )
 
 
 def _bicubic(factor: float) -> Step:
     return Step("Bicubic", method="bicubic", settings=(Setting("factor", factor, "x"),))
 
 
-ENLARGERS = (_tarnlift(2.0), _bicubic(2.0), _tarnlift(4.0), _bicubic(4.0), Step("Sedgewash", "2.4", "raw-only"))
+ENLARGERS = (
+    _tarnlift(2.0),
+    _bicubic(2.0),
+    _tarnlift(4.0),
+    _bicubic(4.0),
+    Step("Sedgewash", "2.4", "raw-only"),
+)
 RAW_ONLY = "Takes raw files only; the archive print is a JPEG."
 
 DENOISING = "Which denoiser keeps single threads at ISO 12,800?"
@@ -28,29 +40,54 @@ NIGHT = "What do denoisers do to small lights at night?"
 BODIES = "Does the 33 MP body lose to the 24 MP one in low light?"
 ENLARGING = "Does Tarnlift hold more of an archive print than plain bicubic?"
 
-# What the reviewer decided about findings of the published study, by rule; what is not here stays open and is printed so.
+# What the reviewer decided about findings of the published study, by rule; what is not here stays
+# open and is printed so.
 ACCEPTED = {
-    "automatic": "Each tool as it comes: those that can set themselves were left to it, the others have no such thing.",
-    "strength": "The plain baseline has no strength; its settings are those anybody would begin with.",
+    "automatic": (
+        "Each tool as it comes: those that can set themselves were left to it, the others have no"
+        " such thing."
+    ),
+    "strength": (
+        "The plain baseline has no strength; its settings are those anybody would begin with."
+    ),
 }
 
 SUMMARY = (
-    "Three denoisers and a plain filter, one mill, from noon into the shade of the dye shed. The numbers stand beside "
-    "crops at matched magnification, so that you can see whether a difference in a table is one for the eye."
+    "Three denoisers and a plain filter, one mill, from noon into the shade of the dye shed. The"
+    " numbers stand beside crops at matched magnification, so that you can see whether a difference"
+    " in a table is one for the eye."
 )
 METHOD = (
-    "All contenders were given the same 16-bit TIFF of each frame, in the neutral rendering, with lens corrections "
-    "and tone changes off. Each truth is the scene itself, without noise. Strength 60 everywhere; automatic where the "
-    "tool offers it. The guided filter is the plain baseline: the same settings on every picture."
+    "All contenders were given the same 16-bit TIFF of each frame, in the neutral rendering, with"
+    " lens corrections and tone changes off. Each truth is the scene itself, without noise."
+    " Strength 60 everywhere; automatic where the tool offers it. The guided filter is the plain"
+    " baseline: the same settings on every picture."
 )
-DISCLOSURE = "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for anything."
+DISCLOSURE = (
+    "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for"
+    " anything."
+)
 FIRST_NOTE = "First edition: the loom table and the gauge wall."
 FIRST_VERDICTS = (
-    ("Cloth and thread", "B and the plain filter, D, keep the weave, at the price of some grain. A is softer; C smears it."),
-    ("Edges and lettering", "B draws bright halos. C moves the picture by a pixel and leaves a black line."),
+    (
+        "Cloth and thread",
+        (
+            "B and the plain filter, D, keep the weave, at the price of some grain. A is softer; C"
+            " smears it."
+        ),
+    ),
+    (
+        "Edges and lettering",
+        "B draws bright halos. C moves the picture by a pixel and leaves a black line.",
+    ),
 )
-SECOND_NOTE = "The dye shed added, since readers asked how the tools fare in deep shadow; a verdict on it."
+SECOND_NOTE = (
+    "The dye shed added, since readers asked how the tools fare in deep shadow; a verdict on it."
+)
 SHADOW_VERDICT = (
     "Deep shadow",
-    "A is quiet and stays true. B and D leave grain, D coloured as well; C is smoothest, but opens the shadows.",
+    (
+        "A is quiet and stays true. B and D leave grain, D coloured as well; C is smoothest, but"
+        " opens the shadows."
+    ),
 )

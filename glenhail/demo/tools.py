@@ -1,4 +1,6 @@
-"""The invented tools written down on the sample bench: facts, releases, settings, and the programs that run them."""
+"""The invented tools written down on the sample bench: facts, releases, settings, and
+the programs that run them.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,11 @@ def write_tools(actor: User, bench: Bench) -> None:
 def _write(actor: User, bench: Bench, told: dict[str, Any]) -> None:
     facts = {k: v for k, v in told.items() if k not in ("prices", "releases")}
     prices = [{**p, "checked": date.fromisoformat(p["checked"])} for p in told["prices"]]
-    tool = save_tool(actor, bench, facts, prices, Tool.objects.filter(bench=bench, name=told["name"]).first())
+    tool = save_tool(
+        actor, bench, facts, prices, Tool.objects.filter(bench=bench, name=told["name"]).first()
+    )
     for release in told["releases"]:
-        known = {k: v for k, v in release.items() if k != "command"} | {"released": date.fromisoformat(release["released"])}
+        known = {k: v for k, v in release.items() if k != "command"} | {
+            "released": date.fromisoformat(release["released"])
+        }
         set_command(actor, save_release(actor, tool, known), release["command"])

@@ -31,7 +31,9 @@ def var() -> Path:
 
 def manage(environment: dict[str, str], *arguments: str) -> int:
     """Run one of Django's commands."""
-    return subprocess.run([PYTHON, "manage.py", *arguments], cwd=ROOT, env={**os.environ, **environment}, check=False).returncode
+    return subprocess.run(
+        [PYTHON, "manage.py", *arguments], cwd=ROOT, env={**os.environ, **environment}, check=False
+    ).returncode
 
 
 def serve(arguments: list[str]) -> int:
@@ -72,7 +74,11 @@ def _serve(demo: bool) -> int:
         _greet(port, demo, time.monotonic() - began)
         if demo:
             # Raw series, truths and a target come in while the studies are looked at already.
-            more = subprocess.Popen([PYTHON, "manage.py", "fill_demo", "--more"], cwd=ROOT, env={**os.environ, **environment})
+            more = subprocess.Popen(
+                [PYTHON, "manage.py", "fill_demo", "--more"],
+                cwd=ROOT,
+                env={**os.environ, **environment},
+            )
         crew.watch(cluster.keep_up)
     except KeyboardInterrupt:
         print("\nStopping ...")
@@ -87,7 +93,9 @@ def _serve(demo: bool) -> int:
 
 
 def _made_way(port: int) -> int | None:
-    """End what a killed start left, and see that the port is free: how many processes were left, None where it can not start."""
+    """End what a killed start left, and see that the port is free: how many processes
+    were left, None where it can not start.
+    """
     try:
         left = end_left_over(var())
     except RunsAlready as why:
@@ -111,13 +119,27 @@ def _start(crew: Crew, port: int) -> None:
     for i in range(SERVERS):
         crew.add(f"server-{i + 1}", [PYTHON, "-m", "glenhail.launch.front", HOST, str(port)])
     for i in range(int(os.environ.get("GLENHAIL_WORKERS", os.cpu_count() or 1))):
-        crew.add(f"worker-{i + 1}", [PYTHON, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"])
+        crew.add(
+            f"worker-{i + 1}",
+            [
+                PYTHON,
+                "manage.py",
+                "procrastinate",
+                "worker",
+                "--queues",
+                "work",
+                "--concurrency",
+                "1",
+            ],
+        )
     if not wait_for_port(port, 60):
         raise NoDatabase(f"The server does not answer; its log is {crew.logs / 'server-1.log'}.")
 
 
 def _told_to_the_crew() -> dict[str, str]:
-    """How the bench's own processes log, one line a request, and where they write figures that are summed over all of them."""
+    """How the bench's own processes log, one line a request, and where they write
+    figures that are summed over all of them.
+    """
     told = {"GLENHAIL_LOG_FORMAT": "json", "GLENHAIL_LOG_REQUESTS": "INFO"}
     if os.environ.get("GLENHAIL_METRICS") == "1":
         folder = var() / "metrics"
@@ -183,15 +205,24 @@ def bench(arguments: list[str]) -> int:
         cluster.start()
         environment = {**os.environ, **cluster.environment(TESTS)}
         return max(
-            subprocess.run([PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False).returncode for name in names
+            subprocess.run(
+                [PYTHON, "-m", f"bench.{name}"], cwd=ROOT, env=environment, check=False
+            ).returncode
+            for name in names
         )
     finally:
         cluster.stop()
 
 
 COMMANDS: dict[str, Callable[[list[str]], int]] = {
-    "demo": demo, "serve": serve, "test": test, "check": check, "bench": bench, "environment": environment, "database": database,
-}  # fmt: skip
+    "demo": demo,
+    "serve": serve,
+    "test": test,
+    "check": check,
+    "bench": bench,
+    "environment": environment,
+    "database": database,
+}
 
 
 def main() -> int:

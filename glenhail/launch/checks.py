@@ -13,7 +13,10 @@ CHECKS: dict[str, tuple[str, list[str]]] = {
     "ruff, layout": (".", [str(BIN / "ruff"), "format", "--check", "-q"]),
     "mypy, strict": (".", [str(BIN / "mypy")]),
     "import contracts": (".", [str(BIN / "lint-imports"), "--no-logo"]),
-    "migrations match models": (".", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"]),
+    "migrations match models": (
+        ".",
+        [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"],
+    ),
     "eslint": ("web", ["npm", "run", "--silent", "lint"]),
     "prettier": ("web", ["npm", "run", "--silent", "format"]),
     "vue-tsc": ("web", ["npm", "run", "--silent", "check"]),
@@ -25,7 +28,9 @@ def run_checks(root: Path) -> int:
     failed = 0
     for name, (folder, command) in CHECKS.items():
         environment = {**os.environ, "MYPYPATH": str(root), "PYTHONPATH": str(root)}
-        done = subprocess.run(command, cwd=root / folder, capture_output=True, text=True, check=False, env=environment)
+        done = subprocess.run(
+            command, cwd=root / folder, capture_output=True, text=True, check=False, env=environment
+        )
         print(f"{'ok  ' if done.returncode == 0 else 'FAIL'} {name}", flush=True)
         if done.returncode:
             failed += 1

@@ -1,9 +1,12 @@
-"""The server's front: takes requests in whole before a thread of the application gets them.
+"""The server's front: takes requests in whole before a thread of the application gets
+them.
 
-A connection that sends slowly, or nothing, costs a socket and no thread; neither does one that reads a file slowly, for
-waitress keeps both in one loop. What is written while it is read (an edition's whole download) holds a thread, so that only a few
-of those are let in at a time (`common/busy.py`). Several processes listen at one port, so that one that computes does not keep the
-others waiting. (Tried before: threads that read for themselves, of which two dozen half-sent requests held all.)
+A connection that sends slowly, or nothing, costs a socket and no thread; neither does
+one that reads a file slowly, for waitress keeps both in one loop. What is written while
+it is read (an edition's whole download) holds a thread, so that only a few of those are
+let in at a time (`common/busy.py`). Several processes listen at one port, so that one
+that computes does not keep the others waiting. (Tried before: threads that read for
+themselves, of which two dozen half-sent requests held all.)
 """
 
 from __future__ import annotations
@@ -24,7 +27,11 @@ MOST_BODY = 80_000_000  # a piece of an upload, or a form with a small file
 
 
 def settings() -> dict[str, Any]:
-    """What waitress is told. Behind a proxy that ends TLS, `GLENHAIL_PROXY` names its address, and its headers are believed."""
+    """What waitress is told.
+
+    Behind a proxy that ends TLS, `GLENHAIL_PROXY` names its address, and its headers
+    are believed.
+    """
     told: dict[str, Any] = {
         "threads": THREADS,
         "connection_limit": MOST_CONNECTIONS,
@@ -37,7 +44,10 @@ def settings() -> dict[str, Any]:
     }
     proxy = os.environ.get("GLENHAIL_PROXY")
     if proxy:
-        told |= {"trusted_proxy": proxy, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"}}
+        told |= {
+            "trusted_proxy": proxy,
+            "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"},
+        }
         told |= {"clear_untrusted_proxy_headers": True, "log_untrusted_proxy_headers": True}
     return told
 
@@ -55,7 +65,9 @@ def listening(host: str, port: int) -> socket.socket:
 
 def main(host: str, port: int) -> None:
     """Serve until told to stop."""
-    logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # that requests wait for a thread for a moment is no news
+    logging.getLogger("waitress.queue").setLevel(
+        logging.ERROR
+    )  # that requests wait for a thread for a moment is no news
     from glenhail.server.wsgi import application
 
     waitress.serve(application, sockets=[listening(host, port)], **settings())

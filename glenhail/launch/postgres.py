@@ -26,7 +26,9 @@ class NoDatabase(Exception):
 
 
 class Cluster:
-    """One cluster; as root it runs under Debian's postgres account, for the server refuses root."""
+    """One cluster; as root it runs under Debian's postgres account, for the server
+    refuses root.
+    """
 
     def __init__(self, var: Path) -> None:
         self.account = "postgres" if os.geteuid() == 0 else None
@@ -38,36 +40,58 @@ class Cluster:
         self.started_here = False
 
     def _home(self, var: Path) -> Path:
-        """var/postgres, or a place the postgres account can reach if a folder above var/ is closed to it."""
+        """var/postgres, or a place the postgres account can reach if a folder above
+        var/ is closed to it.
+        """
         if self.account is None:
             return var / "postgres"
         var.mkdir(parents=True, exist_ok=True)
-        reached = subprocess.run(["runuser", "-u", self.account, "--", "test", "-x", str(var)], check=False)
+        reached = subprocess.run(
+            ["runuser", "-u", self.account, "--", "test", "-x", str(var)], check=False
+        )
         if reached.returncode == 0:
             return var / "postgres"
         name = f"glenhail-{sha256(str(var).encode()).hexdigest()[:12]}"
         return Path("/var/tmp") / name  # noqa: S108  (made from the path, and owned by postgres)
 
     def _port(self) -> int:
-        """The port this cluster had, else the usual one or a free one; 54329 may be another bench's."""
+        """The port this cluster had, else the usual one or a free one;
+
+        54329 may be another bench's.
+        """
         kept = self.home / "port"
         return int(kept.read_text()) if kept.exists() else _free_port(PREFERRED_PORT)
 
-    def _run(self, program: str, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
+    def _run(
+        self, program: str, *arguments: str, check: bool = True
+    ) -> subprocess.CompletedProcess[str]:
         command: Sequence[str] = [str(self.binaries / program), *arguments]
         if self.account:
             command = ["runuser", "-u", self.account, "--", *command]
         # A pipe would stay open in the server and be waited for; a file does not.
         with tempfile.TemporaryFile("w+") as said:
-            done = subprocess.run(command, stdout=said, stderr=said, stdin=subprocess.DEVNULL, check=False, cwd="/", text=True)
+            done = subprocess.run(
+                command,
+                stdout=said,
+                stderr=said,
+                stdin=subprocess.DEVNULL,
+                check=False,
+                cwd="/",
+                text=True,
+            )
             said.seek(0)
             text = said.read()
         if check and done.returncode:
-            raise NoDatabase(f"PostgreSQL's {program} failed:\n{text.strip()}\nThe server's own log is {self.home / 'log'}.")
+            raise NoDatabase(
+                f"PostgreSQL's {program} failed:\n{text.strip()}\nThe server's own log is"
+                f" {self.home / 'log'}."
+            )
         return subprocess.CompletedProcess(command, done.returncode, text, "")
 
     def start(self) -> None:
-        """Make the cluster if there is none, start it if it is not running, make the database."""
+        """Make the cluster if there is none, start it if it is not running, make the
+        database.
+        """
         if not (self.data / "PG_VERSION").exists():
             self._make()
         if not self.running():
@@ -91,8 +115,8 @@ class Cluster:
             roles.set_up(self.port, known)
         except psycopg.Error as error:
             raise NoDatabase(
-                f"The database does not let the launcher in: {error}\nIts passwords are in {self.passwords}; "
-                "they belong to this cluster and have to be kept with it."
+                f"The database does not let the launcher in: {error}\nIts passwords are in"
+                f" {self.passwords}; they belong to this cluster and have to be kept with it."
             ) from error
 
     def adopt(self) -> None:
@@ -114,8 +138,20 @@ class Cluster:
         return self._run("pg_ctl", "status", "-D", str(self.data), check=False).returncode == 0
 
     def _launch(self) -> None:
-        options = f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
-        self._run("pg_ctl", "start", "-w", "-D", str(self.data), "-l", str(self.home / "log"), "-o", options)
+        options = (
+            f"-p {self.port} -k {self.home} -c listen_addresses=127.0.0.1 -c shared_buffers=256MB"
+        )
+        self._run(
+            "pg_ctl",
+            "start",
+            "-w",
+            "-D",
+            str(self.data),
+            "-l",
+            str(self.home / "log"),
+            "-o",
+            options,
+        )
 
     def _make(self) -> None:
         self.home.mkdir(parents=True, exist_ok=True)
@@ -130,9 +166,17 @@ class Cluster:
             if self.account:
                 os.chown(file.name, pwd.getpwnam(self.account).pw_uid, -1)
             self._run(
-                "initdb", "-D", str(self.data), "-U", roles.KEEPER, "--auth=scram-sha-256", f"--pwfile={file.name}",
-                "-E", "UTF8", "--locale=C.UTF-8",
-            )  # fmt: skip
+                "initdb",
+                "-D",
+                str(self.data),
+                "-U",
+                roles.KEEPER,
+                "--auth=scram-sha-256",
+                f"--pwfile={file.name}",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+            )
         # Set apart from one that an earlier version made, which trusted everybody.
         (self.home / "made").touch()
 

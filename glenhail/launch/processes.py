@@ -1,4 +1,6 @@
-"""The server's and the workers' processes: started together, restarted when one dies, stopped together."""
+"""The server's and the workers' processes: started together, restarted when one dies,
+stopped together.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,10 @@ class Running:
 
 
 class Crew:
-    """All processes of a bench. Who they are is written down, so that the next start finds what a killed one left."""
+    """All processes of a bench.
+
+    Who they are is written down, so that the next start finds what a killed one left.
+    """
 
     def __init__(self, var: Path, environment: dict[str, str]) -> None:
         self.list = var / "processes.json"
@@ -44,30 +49,47 @@ class Crew:
         self._write_down()
 
     def _write_down(self) -> None:
-        told = {"launcher": _identity(os.getpid()), "members": [_identity(m.process.pid) for m in self.members]}
+        told = {
+            "launcher": _identity(os.getpid()),
+            "members": [_identity(m.process.pid) for m in self.members],
+        }
         new = self.list.with_suffix(".new")
         new.write_text(json.dumps(told))
         new.replace(self.list)
 
     def _start(self, command: list[str], log: IO[bytes]) -> subprocess.Popen[bytes]:
-        # Its own session: Ctrl-C in the terminal reaches only this program, which then stops the others in order.
+        # Its own session: Ctrl-C in the terminal reaches only this program, which then stops the
+        # others in order.
         return subprocess.Popen(
-            command, env=self.environment, stdout=log, stderr=log, stdin=subprocess.DEVNULL, start_new_session=True
+            command,
+            env=self.environment,
+            stdout=log,
+            stderr=log,
+            stdin=subprocess.DEVNULL,
+            start_new_session=True,
         )
 
     def watch(self, look_after: Callable[[], None] = lambda: None) -> None:
-        """Until interrupted: start again what died. `look_after` is called every second for what is not of the crew."""
+        """Until interrupted: start again what died.
+
+        `look_after` is called every second for what is not of the crew.
+        """
         while True:
             time.sleep(1)
             look_after()
             for member in self.members:
                 if member.process.poll() is not None:
-                    print(f"{member.name} ended ({member.process.returncode}); starting it again", file=sys.stderr)
+                    print(
+                        f"{member.name} ended ({member.process.returncode}); starting it again",
+                        file=sys.stderr,
+                    )
                     member.process = self._start(member.command, member.log)
                     self._write_down()
 
     def stop(self) -> None:
-        """End all: politely, then firmly, whole sessions at once so that nothing is left behind."""
+        """End all: politely, then firmly, whole sessions at once so that nothing is
+        left behind.
+        """
         for member in self.members:
             _signal(member.process, signal.SIGTERM)
         end = time.monotonic() + PATIENCE
@@ -91,7 +113,8 @@ class RunsAlready(Exception):
 
 
 def end_left_over(var: Path) -> int:
-    """End what a launcher that was killed has left running; returns how many processes those were.
+    """End what a launcher that was killed has left running; returns how many processes
+    those were.
 
     Raises
     ------
@@ -104,7 +127,10 @@ def end_left_over(var: Path) -> int:
     except (OSError, ValueError):
         return 0
     if _is_there(told["launcher"]):
-        raise RunsAlready(f"This bench runs already, under process {told['launcher']['pid']}. Stop that one first.")
+        raise RunsAlready(
+            f"This bench runs already, under process {told['launcher']['pid']}. Stop that one"
+            " first."
+        )
     left = [m for m in told["members"] if _is_there(m)]
     for number in (signal.SIGTERM, signal.SIGKILL):
         for member in left:
@@ -118,7 +144,9 @@ def end_left_over(var: Path) -> int:
 
 
 def _identity(pid: int) -> dict[str, int]:
-    """A process by its number and when it began: a number alone may be another's by now."""
+    """A process by its number and when it began: a number alone may be another's by
+    now.
+    """
     return {"pid": pid, "began": _began(pid) or 0}
 
 
@@ -127,7 +155,10 @@ def _is_there(identity: dict[str, int]) -> bool:
 
 
 def _began(pid: int) -> int | None:
-    """When a process began, ticks since the machine did; None where there is none, or it has ended and nobody asked how."""
+    """When a process began, ticks since the machine did;
+
+    None where there is none, or it has ended and nobody asked how.
+    """
     try:
         after_name = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()
     except OSError:

@@ -1,7 +1,9 @@
-"""Who may do what in a bench's own PostgreSQL: passwords, roles, and the change from a cluster that trusted everybody.
+"""Who may do what in a bench's own PostgreSQL: passwords, roles, and the change from a
+cluster that trusted everybody.
 
-``keeper`` is the cluster's superuser, for the launcher alone. ``app`` owns what lies in the application's schema and no more: it
-can make neither roles nor databases. ``tests`` may make databases, which is what tests and benchmarks do.
+``keeper`` is the cluster's superuser, for the launcher alone. ``app`` owns what lies in
+the application's schema and no more: it can make neither roles nor databases. ``tests``
+may make databases, which is what tests and benchmarks do.
 """
 
 from __future__ import annotations
@@ -35,7 +37,9 @@ class Passwords:
 
 
 def passwords(path: Path) -> Passwords:
-    """Those of a bench; made when they are first asked for, and readable by the bench's own account alone."""
+    """Those of a bench; made when they are first asked for, and readable by the bench's
+    own account alone.
+    """
     if not path.exists():
         path.parent.mkdir(parents=True, exist_ok=True)
         new = path.with_suffix(".new")
@@ -49,36 +53,66 @@ def passwords(path: Path) -> Passwords:
 def connect(port: int, user: str, password: str, database: str = "postgres") -> psycopg.Connection:
     """A connection of its own, outside any transaction."""
     return psycopg.connect(
-        host="127.0.0.1", port=port, user=user, password=password, dbname=database, autocommit=True, connect_timeout=10
+        host="127.0.0.1",
+        port=port,
+        user=user,
+        password=password,
+        dbname=database,
+        autocommit=True,
+        connect_timeout=10,
     )
 
 
 def set_up(port: int, known: Passwords) -> None:
-    """Roles with their rights, and the database with its schema; done before, it is only looked over."""
+    """Roles with their rights, and the database with its schema; done before, it is
+    only looked over.
+    """
     with connect(port, KEEPER, known.keeper) as link:
-        for role, password, rights in ((APP, known.app, "NOCREATEDB"), (TESTS, known.tests, "CREATEDB")):
+        for role, password, rights in (
+            (APP, known.app, "NOCREATEDB"),
+            (TESTS, known.tests, "CREATEDB"),
+        ):
             exists = link.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", [role]).fetchone()
             verb = sql.SQL("ALTER" if exists else "CREATE")
-            plain = sql.SQL("ROLE {} LOGIN NOSUPERUSER NOCREATEROLE NOREPLICATION NOBYPASSRLS " + rights + " PASSWORD {}")
-            link.execute(sql.SQL("{} {}").format(verb, plain.format(sql.Identifier(role), sql.Literal(password))))
+            plain = sql.SQL(
+                "ROLE {} LOGIN NOSUPERUSER NOCREATEROLE NOREPLICATION NOBYPASSRLS "
+                + rights
+                + " PASSWORD {}"
+            )
+            link.execute(
+                sql.SQL("{} {}").format(
+                    verb, plain.format(sql.Identifier(role), sql.Literal(password))
+                )
+            )
         if not link.execute("SELECT 1 FROM pg_database WHERE datname = %s", [DATABASE]).fetchone():
             link.execute(sql.SQL("CREATE DATABASE {}").format(sql.Identifier(DATABASE)))
-        link.execute(sql.SQL("REVOKE ALL ON DATABASE {} FROM PUBLIC").format(sql.Identifier(DATABASE)))
-        link.execute(sql.SQL("GRANT CONNECT, TEMPORARY ON DATABASE {} TO {}").format(*map(sql.Identifier, (DATABASE, APP))))
+        link.execute(
+            sql.SQL("REVOKE ALL ON DATABASE {} FROM PUBLIC").format(sql.Identifier(DATABASE))
+        )
+        link.execute(
+            sql.SQL("GRANT CONNECT, TEMPORARY ON DATABASE {} TO {}").format(
+                *map(sql.Identifier, (DATABASE, APP))
+            )
+        )
     with connect(port, KEEPER, known.keeper, DATABASE) as link:
         link.execute(sql.SQL("ALTER SCHEMA public OWNER TO {}").format(sql.Identifier(APP)))
         link.execute("REVOKE ALL ON SCHEMA public FROM PUBLIC")
 
 
-# What lay in the application's schema while `app` was the superuser; members of extensions stay what they are.
+# What lay in the application's schema while `app` was the superuser; members of extensions stay
+# what they are.
 OWNED = """
-SELECT format('ALTER %s public.%I OWNER TO app', CASE c.relkind WHEN 'S' THEN 'SEQUENCE' WHEN 'v' THEN 'VIEW' ELSE 'TABLE' END,
+SELECT format('ALTER %s public.%I OWNER TO app',
+  CASE c.relkind WHEN 'S' THEN 'SEQUENCE' WHEN 'v' THEN 'VIEW' ELSE 'TABLE' END,
               c.relname)
 FROM pg_class c
 WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p', 'v', 'S')
-  AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_class'::regclass AND d.objid = c.oid AND d.deptype IN ('a', 'i'))
+  AND NOT EXISTS (
+    SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_class'::regclass
+      AND d.objid = c.oid AND d.deptype IN ('a', 'i'))
 UNION ALL
-SELECT format('ALTER ROUTINE %s OWNER TO app', p.oid::regprocedure) FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace
+SELECT format('ALTER ROUTINE %s OWNER TO app', p.oid::regprocedure)
+  FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace
 UNION ALL
 SELECT format('ALTER TYPE public.%I OWNER TO app', t.typname) FROM pg_type t
 WHERE t.typnamespace = 'public'::regnamespace AND (t.typtype = 'e' OR t.typtype = 'c' AND
@@ -88,21 +122,33 @@ HELPER = "taking_over"
 
 
 def take_over(port: int, known: Passwords) -> None:
-    """From a cluster whose superuser was `app`, and which trusted everybody on this machine, to one with passwords.
+    """From a cluster whose superuser was `app`, and which trusted everybody on this
+    machine, to one with passwords.
 
-    The first superuser can not be made less, so it becomes the keeper, and a new `app` gets what it had.
+    The first superuser can not be made less, so it becomes the keeper, and a new `app`
+    gets what it had.
     """
     if not _lets_in(port, KEEPER):
         password = secrets.token_urlsafe(24)
-        with psycopg.connect(host="127.0.0.1", port=port, user=APP, dbname="postgres", autocommit=True) as link:
+        with psycopg.connect(
+            host="127.0.0.1", port=port, user=APP, dbname="postgres", autocommit=True
+        ) as link:
             link.execute(sql.SQL("DROP ROLE IF EXISTS {}").format(sql.Identifier(HELPER)))
             link.execute(
-                sql.SQL("CREATE ROLE {} LOGIN SUPERUSER PASSWORD {}").format(sql.Identifier(HELPER), sql.Literal(password))
+                sql.SQL("CREATE ROLE {} LOGIN SUPERUSER PASSWORD {}").format(
+                    sql.Identifier(HELPER), sql.Literal(password)
+                )
             )
         with connect(port, HELPER, password) as link:
-            link.execute(sql.SQL("ALTER ROLE {} RENAME TO {}").format(*map(sql.Identifier, (APP, KEEPER))))
+            link.execute(
+                sql.SQL("ALTER ROLE {} RENAME TO {}").format(*map(sql.Identifier, (APP, KEEPER)))
+            )
     with connect(port, KEEPER, known.keeper) as link:
-        link.execute(sql.SQL("ALTER ROLE {} PASSWORD {}").format(sql.Identifier(KEEPER), sql.Literal(known.keeper)))
+        link.execute(
+            sql.SQL("ALTER ROLE {} PASSWORD {}").format(
+                sql.Identifier(KEEPER), sql.Literal(known.keeper)
+            )
+        )
     set_up(port, known)
     with connect(port, KEEPER, known.keeper, DATABASE) as link:
         for (change,) in link.execute(OWNED).fetchall():
@@ -111,7 +157,9 @@ def take_over(port: int, known: Passwords) -> None:
 
 
 def _lets_in(port: int, role: str) -> bool:
-    """Whether a cluster that trusts everybody knows a role: taking over was broken off after that."""
+    """Whether a cluster that trusts everybody knows a role: taking over was broken off
+    after that.
+    """
     try:
         connect(port, role, "any").close()
     except psycopg.OperationalError:

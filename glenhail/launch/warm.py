@@ -1,4 +1,6 @@
-"""Compile the measuring kernels once after an install, so that no worker has to while somebody waits."""
+"""Compile the measuring kernels once after an install, so that no worker has to while
+somebody waits.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,12 @@ def warm() -> None:
         write_tiff(paths[0], scene)
         write_png(paths[1], photograph(scene, Sensor(20_000, 3), 400, 1), 8)
         truth, frame = (read_picture(p) for p in paths)
-        assess(frame, truth, truth, [Patch("a", "flat", Rect(24, 24, 24, 24)), Patch("b", "edge", Rect(0, 0, 48, 48))])
+        assess(
+            frame,
+            truth,
+            truth,
+            [Patch("a", "flat", Rect(24, 24, 24, 24)), Patch("b", "edge", Rect(0, 0, 48, 48))],
+        )
         assess(frame, truth, truth)
         write_pyramid(frame, Path(folder) / "pyramid.zip")
 

@@ -1,4 +1,7 @@
-"""Settings of a bench. Everything that differs between machines comes from GLENHAIL_* variables."""
+"""Settings of a bench.
+
+Everything that differs between machines comes from GLENHAIL_* variables.
+"""
 
 from __future__ import annotations
 
@@ -81,7 +84,8 @@ DATABASES = {
         "PASSWORD": os.environ.get("GLENHAIL_DB_PASSWORD", ""),
         "HOST": os.environ.get("GLENHAIL_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("GLENHAIL_DB_PORT", "54329"),
-        # For workers on other machines: verify-full, with the certificate's authority in PGSSLROOTCERT.
+        # For workers on other machines: verify-full, with the certificate's authority in
+        # PGSSLROOTCERT.
         "OPTIONS": {"sslmode": os.environ.get("GLENHAIL_DB_SSLMODE", "prefer")},
         "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
@@ -98,7 +102,10 @@ AUTH_PASSWORD_VALIDATORS = [
         ("UserAttributeSimilarityValidator", {}),
     )
 ]
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
 # Five wrong passwords for a name from one address, and that pair waits.
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = timedelta(minutes=15)
@@ -120,7 +127,10 @@ WHITENOISE_AUTOREFRESH = False
 
 
 def _files(folder: str) -> dict[str, object]:
-    return {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": VAR / "files" / folder}}
+    return {
+        "BACKEND": "django.core.files.storage.FileSystemStorage",
+        "OPTIONS": {"location": VAR / "files" / folder},
+    }
 
 
 STORAGES = {
@@ -151,14 +161,19 @@ REST_FRAMEWORK = {
     ],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["glenhail.server.common.parsers.KeepableJSON", "rest_framework.parsers.MultiPartParser"],
+    "DEFAULT_PARSER_CLASSES": [
+        "glenhail.server.common.parsers.KeepableJSON",
+        "rest_framework.parsers.MultiPartParser",
+    ],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "glenhail.server.common.problems.handler",
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Glenhail",
-    "DESCRIPTION": "What the web part asks of the server. Everything but editions needs a session or a token.",
+    "DESCRIPTION": (
+        "What the web part asks of the server. Everything but editions needs a session or a token."
+    ),
     "VERSION": "1",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": False,
@@ -207,7 +222,12 @@ LOGGING = {
         "json": {"()": "glenhail.server.common.logs.JsonLines"},
         "plain": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"},
     },
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": os.environ.get("GLENHAIL_LOG_FORMAT", "plain")}},
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "formatter": os.environ.get("GLENHAIL_LOG_FORMAT", "plain"),
+        }
+    },
     "root": {"handlers": ["console"], "level": os.environ.get("GLENHAIL_LOG", "WARNING")},
     # Each request is a line of its own; where that is too much, GLENHAIL_LOG_REQUESTS=WARNING.
     "loggers": {"glenhail.requests": {"level": os.environ.get("GLENHAIL_LOG_REQUESTS", "WARNING")}},

@@ -29,7 +29,12 @@ from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewV
 
 def no_such_call(request: HttpRequest) -> HttpResponse:
     """An unknown address below /api/ is a problem, not the application's page."""
-    body = {"type": "about:blank", "title": "Not found", "status": 404, "detail": "There is no such call."}
+    body = {
+        "type": "about:blank",
+        "title": "Not found",
+        "status": 404,
+        "detail": "There is no such call.",
+    }
     return JsonResponse(body, status=404, content_type="application/problem+json")
 
 
@@ -92,7 +97,10 @@ urlpatterns = [
     path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>", studies.StudyFrameView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>/layers", LayersView.as_view()),
-    path("api/studies/<int:study_id>/frames/<int:frame_id>/target-patches", studies.TargetPatchesView.as_view()),
+    path(
+        "api/studies/<int:study_id>/frames/<int:frame_id>/target-patches",
+        studies.TargetPatchesView.as_view(),
+    ),
     path("api/studies/<int:study_id>/contenders", studies.ContendersView.as_view()),
     path("api/studies/<int:study_id>/patches", studies.PatchesView.as_view()),
     path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),
@@ -113,7 +121,10 @@ urlpatterns = [
     path("api/folders/<int:folder_id>/confirm", folders.ConfirmView.as_view()),
     path("api/folder-files/<int:file_id>", folders.FolderFileView.as_view()),
     path("api/contenders/<int:contender_id>/hot-folder", folders.HotFolderView.as_view()),
-    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>/preview", folders.PreviewOfOutputView.as_view()),
+    path(
+        "api/contenders/<int:contender_id>/outputs/<int:frame_id>/preview",
+        folders.PreviewOfOutputView.as_view(),
+    ),
     path("api/studies/<int:study_id>/audit", audit.AuditView.as_view()),
     path("api/studies/<int:study_id>/audit/decisions", audit.DecisionsView.as_view()),
     path("api/studies/<int:study_id>/audit/decisions/<str:finding>", audit.DecisionView.as_view()),
@@ -127,13 +138,20 @@ urlpatterns = [
     path("api/studies/<int:study_id>/families", runs.FamilyView.as_view()),
     path("api/studies/<int:study_id>/costs", runs.CostsView.as_view()),
     path("api/studies/<int:study_id>/costs.csv", runs.CostsCsvView.as_view()),
-    path("api/contenders/<int:contender_id>/against/<int:other_id>", runs.DifferencesView.as_view()),
-    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>/runs", runs.CellRunsView.as_view()),
+    path(
+        "api/contenders/<int:contender_id>/against/<int:other_id>", runs.DifferencesView.as_view()
+    ),
+    path(
+        "api/contenders/<int:contender_id>/outputs/<int:frame_id>/runs", runs.CellRunsView.as_view()
+    ),
     path("api/contenders/<int:contender_id>", studies.ContenderView.as_view()),
     path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", studies.OutputView.as_view()),
     path("api/patches/<int:patch_id>", studies.PatchView.as_view()),
     path("api/readings/<int:reading_id>", studies.ReadingView.as_view()),
-    path("api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png", TileView.as_view()),
+    path(
+        "api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png",
+        TileView.as_view(),
+    ),
     path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),
     path("api/pictures/<int:picture_id>/as/<str:ending>", ExportView.as_view()),
     path("api/reports", ReportsView.as_view()),

@@ -1,1 +1,4 @@
-"""Simulated outside tools, run as programs of their own. Invented, and faulty on purpose: each says how."""
+"""Simulated outside tools, run as programs of their own.
+
+Invented, and faulty on purpose: each says how.
+"""

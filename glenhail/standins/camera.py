@@ -1,9 +1,12 @@
-"""A made-up camera: takes a scene through lens, colour filters and sensor, and writes DNG as a body would.
+"""A made-up camera: takes a scene through lens, colour filters and sensor, and writes
+DNG as a body would.
 
-``python -m glenhail.standins.camera SCENE.tif OUT.dng --body quill24 --iso 6400 --shutter 0.008 --seed 1``
+``python -m glenhail.standins.camera SCENE.tif OUT.dng --body quill24 --iso 6400
+--shutter 0.008 --seed 1``
 
-The scene is linear light with 1.0 = the exposure's white. Modelled: lens blur, vignetting, the Bayer mosaic in the body's own
-colours, photon noise, read noise of two gain stages, full well, hot pixels, and 14-bit codes above a black level. Made up, not
+The scene is linear light with 1.0 = the exposure's white. Modelled: lens blur,
+vignetting, the Bayer mosaic in the body's own colours, photon noise, read noise of two
+gain stages, full well, hot pixels, and 14-bit codes above a black level. Made up, not
 measured on any body.
 """
 
@@ -24,7 +27,9 @@ from glenhail.core.files.reading import read_picture
 from glenhail.core.picture import Doubles, Floats
 
 # Linear BT.709 to CIE XYZ, D65 (IEC 61966-2-1).
-XYZ_OF_RGB = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
+XYZ_OF_RGB = np.array(
+    [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
+)
 D65 = 21  # Exif's code of the light source
 CFA, DNG_VERSION = 32803, (1, 4, 0, 0)
 
@@ -33,9 +38,10 @@ CFA, DNG_VERSION = 32803, (1, 4, 0, 0)
 class Body:
     """An invented body.
 
-    ``full_well`` in electrons at base ISO 100; ``read_noise`` in electrons below and from ``second_gain_iso``
-    on; ``mosaic_of_rgb`` takes linear BT.709 to the body's own colours; ``hot`` is the share of hot pixels, ``lens_sigma`` px,
-    ``corner_stops`` EV lost in the corners.
+    ``full_well`` in electrons at base ISO 100; ``read_noise`` in electrons below and
+    from ``second_gain_iso`` on; ``mosaic_of_rgb`` takes linear BT.709 to the body's own
+    colours; ``hot`` is the share of hot pixels, ``lens_sigma`` px, ``corner_stops`` EV
+    lost in the corners.
     """
 
     model: str
@@ -72,12 +78,16 @@ BODIES = {
 def expose(scene: Floats, body: Body, iso: float, seed: int) -> np.ndarray:
     """The mosaic's codes, shape (h, w) cut to even sides, pattern RG over GB.
 
-    The same seed gives the same codes. One code is ``full_well * 100 / iso / (white - black)`` electrons.
+    The same seed gives the same codes. One code is ``full_well * 100 / iso / (white -
+    black)`` electrons.
     """
     rng = np.random.default_rng(seed)
     height, width = (n - n % 2 for n in scene.shape[:2])
     light = np.maximum(scene[:height, :width].astype(np.float64), 0)
-    light = scipy.ndimage.gaussian_filter(light, (body.lens_sigma, body.lens_sigma, 0)) * _vignette(height, width, body)[..., None]
+    light = (
+        scipy.ndimage.gaussian_filter(light, (body.lens_sigma, body.lens_sigma, 0))
+        * _vignette(height, width, body)[..., None]
+    )
     colours = light @ body.mosaic_of_rgb.T
     mosaic = np.empty((height, width))
     for (row, column), channel in (((0, 0), 0), ((0, 1), 1), ((1, 0), 1), ((1, 1), 2)):
@@ -88,7 +98,10 @@ def expose(scene: Floats, body: Body, iso: float, seed: int) -> np.ndarray:
     # Hot pixels belong to the body, not to the exposure: always the same ones.
     hot = np.random.default_rng(len(body.model)).random(mosaic.shape) < body.hot
     electrons[hot] += 0.2 * body.full_well * 100 / max(iso, 400)
-    codes = np.minimum(electrons, body.full_well) / electrons_at_white * (body.white - body.black) + body.black
+    codes = (
+        np.minimum(electrons, body.full_well) / electrons_at_white * (body.white - body.black)
+        + body.black
+    )
     return np.asarray(np.clip(np.round(codes), 0, body.white), dtype=np.uint16)
 
 
@@ -98,29 +111,48 @@ def _vignette(height: int, width: int, body: Body) -> Doubles:
     return np.asarray(2.0 ** (-body.corner_stops * r2))
 
 
-def write_dng(path: Path, codes: np.ndarray, body: Body, shot: dict[str, Any], taken: str | None = None) -> None:
-    """Write a mosaic as DNG 1.4 (TIFF/EP, ISO 12234-2, with the tags that DNG adds), uncompressed.
+def write_dng(
+    path: Path, codes: np.ndarray, body: Body, shot: dict[str, Any], taken: str | None = None
+) -> None:
+    """Write a mosaic as DNG 1.4 (TIFF/EP, ISO 12234-2, with the tags that DNG adds),
+    uncompressed.
 
-    ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture``, ``focal_mm`` and ``lens``.
+    ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture``, ``focal_mm`` and
+    ``lens``.
     """
     colour_matrix = body.mosaic_of_rgb @ np.linalg.inv(XYZ_OF_RGB)
     neutral = body.mosaic_of_rgb.sum(axis=1)
     tags: list[tuple[Any, ...]] = [
-        (50706, "B", 4, DNG_VERSION, True), (50707, "B", 4, (1, 1, 0, 0), True), (50708, "s", 0, body.model, True),
-        (271, "s", 0, "Corvane", True), (272, "s", 0, body.model, True), (274, "H", 1, 1, True),
-        (33421, "H", 2, (2, 2), True), (33422, "B", 4, (0, 1, 1, 2), True),
-        (50714, "H", 1, body.black, True), (50717, "H", 1, body.white, True),
-        (50721, "2i", 9, _rationals(colour_matrix.ravel()), True), (50778, "H", 1, D65, True),
-        (50728, "2I", 3, _rationals(neutral), True), (34855, "H", 1, min(65535, int(shot["iso"])), True),
-    ]  # fmt: skip
+        (50706, "B", 4, DNG_VERSION, True),
+        (50707, "B", 4, (1, 1, 0, 0), True),
+        (50708, "s", 0, body.model, True),
+        (271, "s", 0, "Corvane", True),
+        (272, "s", 0, body.model, True),
+        (274, "H", 1, 1, True),
+        (33421, "H", 2, (2, 2), True),
+        (33422, "B", 4, (0, 1, 1, 2), True),
+        (50714, "H", 1, body.black, True),
+        (50717, "H", 1, body.white, True),
+        (50721, "2i", 9, _rationals(colour_matrix.ravel()), True),
+        (50778, "H", 1, D65, True),
+        (50728, "2I", 3, _rationals(neutral), True),
+        (34855, "H", 1, min(65535, int(shot["iso"])), True),
+    ]
     if shot.get("lens"):
         tags.append((42036, "s", 0, str(shot["lens"]), True))
     for code, key in ((33434, "shutter_s"), (33437, "aperture"), (37386, "focal_mm")):
         if shot.get(key):
             tags.append((code, "2I", 1, _rationals(np.array([float(shot[key])])), True))
     tifffile.imwrite(
-        path, codes, photometric=CFA, subfiletype=0, metadata=None, software=f"{body.model} 1.2", datetime=taken, extratags=tags
-    )  # fmt: skip
+        path,
+        codes,
+        photometric=CFA,
+        subfiletype=0,
+        metadata=None,
+        software=f"{body.model} 1.2",
+        datetime=taken,
+        extratags=tags,
+    )
 
 
 def _rationals(values: Doubles) -> tuple[int, ...]:
@@ -141,7 +173,12 @@ def main() -> int:
     try:
         codes = expose(read_picture(options.scene).pixels, body, options.iso, options.seed)
         unfinished = options.made.with_name(f"unfinished-{options.made.name}")
-        write_dng(unfinished, codes, body, {"iso": options.iso, "shutter_s": options.shutter, "aperture": 4, "focal_mm": 50})
+        write_dng(
+            unfinished,
+            codes,
+            body,
+            {"iso": options.iso, "shutter_s": options.shutter, "aperture": 4, "focal_mm": 50},
+        )
         unfinished.replace(options.made)
     except (CoreError, OSError) as error:
         print(f"camera: {error}", file=sys.stderr)

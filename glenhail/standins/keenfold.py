@@ -1,4 +1,5 @@
-"""Keenfold 5.1, a made-up sharpener that denoises a little first; modes for single threads, broad softness and sideways shake.
+"""Keenfold 5.1, a made-up sharpener that denoises a little first; modes for single
+threads, broad softness and sideways shake.
 
 Faults on purpose: halos along edges; noise in smooth parts comes back coarser.
 """
@@ -21,7 +22,9 @@ REACH = {"thread": (1.6, 1.6), "broad": (3.0, 3.0), "sideways": (0.6, 3.5)}
 
 
 def fold(source: Floats, options: argparse.Namespace) -> Floats:
-    """A light guided smoothing, then an unsharp mask well beyond what the picture stands."""
+    """A light guided smoothing, then an unsharp mask well beyond what the picture
+    stands.
+    """
     luma, colour = split(source)
     sigma = noise_level(luma)
     light = guided(luma, 2, (sigma * 1.8) ** 2)

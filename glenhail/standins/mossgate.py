@@ -1,7 +1,8 @@
 """Mossgate 11, a made-up program that does everything.
 
-Faults on purpose: the picture moves one pixel right and down, which leaves a black line at the left and top edges; shadows are
-opened; the export is 8 bit, in a wide-gamut profile of its own; fine texture is smeared; a file opens slowly (it is worked on
+Faults on purpose: the picture moves one pixel right and down, which leaves a black line
+at the left and top edges; shadows are opened; the export is 8 bit, in a wide-gamut
+profile of its own; fine texture is smeared; a file opens slowly (it is worked on
 already), so that the export looks quick.
 """
 
@@ -39,7 +40,10 @@ def through_the_gate(source: Floats, options: argparse.Namespace) -> Floats:
     sigma = noise_level(luma)
     smooth = guided(luma, 5, (sigma * options.strength / AMOUNTS[options.mode]) ** 2)
     smooth = smooth + OPENED * np.clip(1 - smooth, 0, 1) ** 3
-    soft = [np.asarray(scipy.ndimage.gaussian_filter(c, 3.5, mode="nearest", truncate=3)) for c in colour]
+    soft = [
+        np.asarray(scipy.ndimage.gaussian_filter(c, 3.5, mode="nearest", truncate=3))
+        for c in colour
+    ]
     made = join(np.asarray(smooth, dtype=np.float32), soft)
     moved = np.zeros_like(made)
     moved[1:, 1:] = made[:-1, :-1]
@@ -57,4 +61,6 @@ def _export(path: Path, made: Floats) -> None:
 
 
 if __name__ == "__main__":
-    sys.exit(run(Tool("mossgate", tuple(AMOUNTS), through_the_gate, settle=_settle, export=_export)))
+    sys.exit(
+        run(Tool("mossgate", tuple(AMOUNTS), through_the_gate, settle=_settle, export=_export))
+    )

@@ -1,6 +1,8 @@
-"""ICC version 2 matrix profiles built by the rules of ICC.1:2001-04, without any of the core's colour mathematics.
+"""ICC version 2 matrix profiles built by the rules of ICC.1:2001-04, without any of the
+core's colour mathematics.
 
-A tool's export and the tests use them: what the core reads is then checked against something it did not write.
+A tool's export and the tests use them: what the core reads is then checked against
+something it did not write.
 """
 
 from __future__ import annotations
@@ -12,7 +14,9 @@ import numpy as np
 from glenhail.core.picture import Floats
 
 D50 = np.array([0.9642, 1.0, 0.8249])
-BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
+BRADFORD = np.array(
+    [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
+)
 
 
 def _s15(values: np.ndarray) -> bytes:
@@ -41,13 +45,23 @@ def from_srgb(linear: Floats, primaries: Primaries) -> Floats:
     return np.asarray(linear @ matrix.T.astype(np.float32), dtype=np.float32)
 
 
-def matrix_profile(primaries: Primaries, white: tuple[float, float], gamma: float | None, name: str = "test") -> bytes:
-    """An RGB display profile; `gamma` None stands for sRGB's curve, as a parametric tag."""
+def matrix_profile(
+    primaries: Primaries, white: tuple[float, float], gamma: float | None, name: str = "test"
+) -> bytes:
+    """An RGB display profile;
+
+    `gamma` None stands for sRGB's curve, as a parametric tag.
+    """
     matrix, w = _to_xyz(primaries, white), _xyz(white)
     gain = (BRADFORD @ D50) / (BRADFORD @ w)
     matrix = np.linalg.inv(BRADFORD) @ np.diag(gain) @ BRADFORD @ matrix
     if gamma is None:
-        curve = b"para" + bytes(4) + struct.pack(">HH", 3, 0) + _s15(np.array([2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045]))
+        curve = (
+            b"para"
+            + bytes(4)
+            + struct.pack(">HH", 3, 0)
+            + _s15(np.array([2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045]))
+        )
     elif gamma == 1.0:
         curve = b"curv" + bytes(4) + struct.pack(">I", 0)
     else:

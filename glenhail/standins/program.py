@@ -1,4 +1,6 @@
-"""What every stand-in tool shares: its command line, and timings told on standard output as JSON, a line for each file."""
+"""What every stand-in tool shares: its command line, and timings told on standard
+output as JSON, a line for each file.
+"""
 
 from __future__ import annotations
 
@@ -48,13 +50,17 @@ class Tool:
 
 
 def run(tool: Tool, arguments: Sequence[str] | None = None) -> int:
-    """Work through pairs of INPUT and OUTPUT (TIFF or PNG by its ending); tell each one's three timings."""
+    """Work through pairs of INPUT and OUTPUT (TIFF or PNG by its ending); tell each
+    one's three timings.
+    """
     parser = argparse.ArgumentParser(prog=tool.name)
     parser.add_argument("files", type=Path, nargs="+", metavar="INPUT OUTPUT")
     parser.add_argument("--release", default="", help="which release to be")
     parser.add_argument("--mode", choices=tool.modes, default=tool.modes[0])
     parser.add_argument("--strength", type=float, default=60, help="0 to 100")
-    parser.add_argument("--scale", type=float, default=2, help="enlargement, for tools that enlarge")
+    parser.add_argument(
+        "--scale", type=float, default=2, help="enlargement, for tools that enlarge"
+    )
     parser.add_argument("--detail", type=float, default=30, help="0 to 100, for tools that have it")
     options = parser.parse_args(arguments)
     if len(options.files) % 2:
@@ -86,4 +92,7 @@ def _one(source: Path, target: Path, tool: Tool, options: argparse.Namespace) ->
     tool.export(unfinished, made)
     unfinished.replace(target)
     times.append(time.perf_counter())
-    return {k: round(b - a, 3) for k, (a, b) in zip(("load_s", "process_s", "export_s"), pairwise(times), strict=True)}
+    return {
+        k: round(b - a, 3)
+        for k, (a, b) in zip(("load_s", "process_s", "export_s"), pairwise(times), strict=True)
+    }

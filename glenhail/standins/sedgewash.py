@@ -1,7 +1,9 @@
 """Sedgewash, a made-up denoiser, releases 2.4 and 3.0.
 
-Faults on purpose: colour is smoothed over a short reach only, so coloured blotches stay in shadows, larger ones in 2.4; below full
-strength it works unevenly (2.4 all or nothing, in patches; 3.0 more here and less there); its raw-only mode takes nothing else.
+Faults on purpose: colour is smoothed over a short reach only, so coloured blotches stay
+in shadows, larger ones in 2.4; below full strength it works unevenly (2.4 all or
+nothing, in patches; 3.0 more here and less there); its raw-only mode takes nothing
+else.
 """
 
 from __future__ import annotations
@@ -26,7 +28,11 @@ SEED = 24
 
 def _check(picture: Picture, options: argparse.Namespace) -> None:
     if options.mode == RAW_ONLY and picture.facts.developed is None:
-        raise Refused(f"raw-only mode takes raw files only, and {picture.facts.name} is a {picture.facts.format}", 4)
+        raise Refused(
+            f"raw-only mode takes raw files only, and {picture.facts.name} is a"
+            f" {picture.facts.format}",
+            4,
+        )
 
 
 def _clouds(shape: tuple[int, int]) -> Floats:

@@ -1,6 +1,7 @@
 """Tarnlift 1.8, a made-up enlarger, up to 5x.
 
-Faults on purpose: it sharpens without being asked, and it invents texture: a fine weave of its own that was in no scene.
+Faults on purpose: it sharpens without being asked, and it invents texture: a fine weave
+of its own that was in no scene.
 """
 
 from __future__ import annotations
@@ -28,7 +29,9 @@ def _check(picture: Picture, options: argparse.Namespace) -> None:
 
 
 def _invented(luma: Floats) -> Floats:
-    """Texture where there is some structure already: noise of a band about 2.5 px wide, as strong as what is near."""
+    """Texture where there is some structure already: noise of a band about 2.5 px wide,
+    as strong as what is near.
+    """
     white = np.random.default_rng(SEED).standard_normal(luma.shape).astype(np.float32)
     band = scipy.ndimage.gaussian_filter(white, 0.9) - scipy.ndimage.gaussian_filter(white, 1.8)
     band /= band.std()
@@ -38,14 +41,18 @@ def _invented(luma: Floats) -> Floats:
 
 
 def lift(source: Floats, options: argparse.Namespace) -> Floats:
-    """Lanczos, then a hidden unsharp mask, then invented texture by the setting "detail"."""
+    """Lanczos, then a hidden unsharp mask, then invented texture by the setting
+    "detail".
+    """
     height, width = source.shape[:2]
     size = (round(width * options.scale), round(height * options.scale))
     made = unsharp_mask(resample(source, Rect(0, 0, width, height), *size), 0.9, 1.1)
     if options.detail == 0:
         return made
     encoded = srgb.encode(made)
-    texture = np.float32(INVENTED * options.detail / 100) * _invented(np.asarray(encoded @ srgb.LUMA, dtype=np.float32))
+    texture = np.float32(INVENTED * options.detail / 100) * _invented(
+        np.asarray(encoded @ srgb.LUMA, dtype=np.float32)
+    )
     return np.asarray(srgb.decode(encoded + texture[..., None]), dtype=np.float32)
 
 

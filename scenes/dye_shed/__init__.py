@@ -14,11 +14,16 @@ def stage(folder):
     s = r.Stage(folder, layout.CAMERA, depth=6)
     t = s.texture
     for name in ("back", "left", "right"):
-        s.material(name, r.bumped(t(f"{name}_height"), r.coated(r.bitmap(t(f"{name}_colour")), 0.7, 0.2)))
+        s.material(
+            name, r.bumped(t(f"{name}_height"), r.coated(r.bitmap(t(f"{name}_colour")), 0.7, 0.2))
+        )
         s.mesh(name, name)
     floor = r.coated(r.bitmap(t("floor_colour")), r.bitmap(t("floor_roughness")), 0.5)
     s.material("floor", r.bumped(t("floor_height"), floor))
-    s.material("stone", r.bumped(t("stone_height"), r.matt(r.bitmap(t("stone_colour"), "repeat")), wrap="repeat"))
+    s.material(
+        "stone",
+        r.bumped(t("stone_height"), r.matt(r.bitmap(t("stone_colour"), "repeat")), wrap="repeat"),
+    )
     for name, rough in (("oak", 0.6), ("grey", 0.5)):
         timber = r.coated(r.bitmap(t(f"{name}_colour"), "repeat"), rough, 0.35)
         s.material(name, r.both_sides(r.bumped(t(f"{name}_height"), timber, wrap="repeat")))
@@ -38,15 +43,35 @@ def stage(folder):
         s.mesh(f"liquor{i}", f"liquor{i}")
     _yarn(s, r)
     gain = 1.7
-    s.mesh("door_light", "dark", emitter={"type": "area", "radiance": r.bitmap(t("door_light") * gain), "sampling_weight": 4.0})
-    _window(s, r, "skylight", (-60, 170, layout.CEILING - 13), (-60, 171, 0), (70, 45), (9.0, 10.2, 11.6))
+    s.mesh(
+        "door_light",
+        "dark",
+        emitter={
+            "type": "area",
+            "radiance": r.bitmap(t("door_light") * gain),
+            "sampling_weight": 4.0,
+        },
+    )
+    _window(
+        s,
+        r,
+        "skylight",
+        (-60, 170, layout.CEILING - 13),
+        (-60, 171, 0),
+        (70, 45),
+        (9.0, 10.2, 11.6),
+    )
     _window(s, r, "window_behind", (-150, -55, 190), (-60, 300, 110), (75, 60), (6.5, 7.2, 8.0))
     return s
 
 
 def _window(s, r, name, origin, target, half, radiance):
     """A dirty pane out of the picture; it keeps the shadows from going quite black."""
-    to_world = r.Transform().look_at(origin=list(origin), target=list(target), up=[0, 0.2, 1]).scale([*half, 1])
+    to_world = (
+        r.Transform()
+        .look_at(origin=list(origin), target=list(target), up=[0, 0.2, 1])
+        .scale([*half, 1])
+    )
     s.add(
         name,
         {
@@ -69,7 +94,14 @@ def _yarn(s, r):
 
 
 def finish(folder, rendering):
-    from scenes.kit.finish import denoised, glow, remaining_noise, without_sparks, write_preview, write_scene
+    from scenes.kit.finish import (
+        denoised,
+        glow,
+        remaining_noise,
+        without_sparks,
+        write_preview,
+        write_scene,
+    )
 
     z = np.load(rendering)
     halves = z["first"], z["second"]

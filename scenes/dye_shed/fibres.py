@@ -14,7 +14,10 @@ def skeins(folder):
     by_colour = {}
     poles = Mesh()
     for y, z, xa, xb in at.POLES:
-        poles.add(lathe([(0.01, -0.1), (2.6, 0), (2.6, xb - xa), (0.01, xb - xa + 0.1)], 40, sub=4), place((xa, y, z), ry=90))
+        poles.add(
+            lathe([(0.01, -0.1), (2.6, 0), (2.6, xb - xa), (0.01, xb - xa + 0.1)], 40, sub=4),
+            place((xa, y, z), ry=90),
+        )
     poles.write(folder / "poles.ply")
     for i, (pole, x, width, length, shade) in enumerate(at.SKEINS):
         y, z, _, _ = at.POLES[pole]
@@ -48,8 +51,14 @@ def _skein(x, y, z, width, length, seed, yarns=185):
     dz = np.where(t < 0.08, top * np.sin(turn), np.where(t < 0.46, low * down, np.where(t < 0.54, low - bottom * np.sin(np.pi * under), np.where(t < 0.92, low * (1 - back), top * np.sin(last * np.pi / 2)))))  # fmt: skip
     height = np.clip(-dz / length, 0, 1)
     tied = 1 - 0.42 * np.exp(-(((height - 0.30) / 0.085) ** 2)) + 0.10 * np.sin(np.pi * height)
-    dx = u[:, None] * width / 2 * tied + 0.62 * wander(n, yarns, 38, seed + 1) + 0.16 * wander(n, yarns, 9, seed + 2)
-    dy = dy * (1 + 0.35 * np.exp(-(((height - 0.30) / 0.085) ** 2))) - 0.5 * np.abs(wander(n, yarns, 34, seed + 3))
+    dx = (
+        u[:, None] * width / 2 * tied
+        + 0.62 * wander(n, yarns, 38, seed + 1)
+        + 0.16 * wander(n, yarns, 9, seed + 2)
+    )
+    dy = dy * (1 + 0.35 * np.exp(-(((height - 0.30) / 0.085) ** 2))) - 0.5 * np.abs(
+        wander(n, yarns, 34, seed + 3)
+    )
     centre = np.stack([x + dx, y + dy, z + dz], -1)
     up = np.broadcast_to([0.15, -1.0, 0.1], centre.shape)
     return twisted(centre, up, 2, 0.18, 0.18, 0.12, 1.4, seed + 4, slub=0.10)
@@ -63,7 +72,9 @@ def fleece(folder):
     r = 25.0 * np.sqrt(rng.random(locks))
     heap = 13.5 * (1 - (r / 30) ** 2) + 1.6 * rng.standard_normal(locks)
     root = np.stack([r * np.cos(a), 0.85 * r * np.sin(a), 5 + heap], 1)
-    out = np.stack([r * np.cos(a) / 26, r * np.sin(a) / 26, 0.30 + 0 * r], 1) + 0.85 * rng.standard_normal((locks, 3))
+    out = np.stack(
+        [r * np.cos(a) / 26, r * np.sin(a) / 26, 0.30 + 0 * r], 1
+    ) + 0.85 * rng.standard_normal((locks, 3))
     out /= np.linalg.norm(out, axis=1, keepdims=True)
     side = np.cross(out, rng.standard_normal((locks, 3)))
     side /= np.linalg.norm(side, axis=1, keepdims=True)
@@ -84,9 +95,18 @@ def fleece(folder):
             + bend[i, 1] * length[i] * s**2 * 0.5
         )
         run = length[i] * (1 + 0.12 * rng.standard_normal((per_lock, 1))) * (s - 0.15)
-        points = root[i] + run[..., None] * out[i] + across[..., None] * side[i] + beside[..., None] * other[i]
+        points = (
+            root[i]
+            + run[..., None] * out[i]
+            + across[..., None] * side[i]
+            + beside[..., None] * other[i]
+        )
         radius = 0.040 * (1 - 0.65 * s)
-        curves.extend(np.concatenate([moved(at.FLEECE, points), np.broadcast_to(radius[:, None], (per_lock, n, 1))], -1))
+        curves.extend(
+            np.concatenate(
+                [moved(at.FLEECE, points), np.broadcast_to(radius[:, None], (per_lock, n, 1))], -1
+            )
+        )
     write_curves(folder / "fleece.txt", curves)
     heap_shape = [(0.01, 16.0), (8, 15.2), (16, 12.0), (22, 7.6), (26, 3.0)]
     write_ply(folder / "fleece_core.ply", lathe(heap_shape, 64, sub=6).moved(at.FLEECE))
@@ -114,10 +134,19 @@ def frayed_rope(folder):
             reach = rng.uniform(9, 15)
             for _ in range(34):
                 way = along + (yarn_lean + 0.16 * rng.standard_normal(3)) * s[:, None] ** 0.8
-                curl = 0.35 * rng.standard_normal(3) * np.sin(2 * np.pi * rng.uniform(0.6, 1.8) * s + rng.random() * 6.28)[:, None]
+                curl = (
+                    0.35
+                    * rng.standard_normal(3)
+                    * np.sin(2 * np.pi * rng.uniform(0.6, 1.8) * s + rng.random() * 6.28)[:, None]
+                )
                 start = end + 0.65 * lean + 0.25 * rng.standard_normal(3) - along * 2.5
                 sag = np.array([0, 0, -1.0]) * (s**2)[:, None] * rng.uniform(0, 3)
-                points = start + way * (reach * np.exp(0.25 * rng.standard_normal())) * s[:, None] + curl * s[:, None] + sag
+                points = (
+                    start
+                    + way * (reach * np.exp(0.25 * rng.standard_normal())) * s[:, None]
+                    + curl * s[:, None]
+                    + sag
+                )
                 curves.append(np.c_[points, 0.026 * (1 - 0.55 * s)])
     write_curves(folder / "rope.txt", curves)
     # A whipping of dark twine keeps the rope from parting further.

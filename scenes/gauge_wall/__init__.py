@@ -48,16 +48,31 @@ def stage(folder):
 def _light(s, r):
     away = np.array(layout.SUN) / np.linalg.norm(layout.SUN) * 6000
     target = np.array([0, 0, 50])
-    sun = r.Transform().look_at(origin=list(target + away), target=list(target), up=[0, 0, 1]).scale([28, 28, 1])
+    sun = (
+        r.Transform()
+        .look_at(origin=list(target + away), target=list(target), up=[0, 0, 1])
+        .scale([28, 28, 1])
+    )
     s.add(
         "sun",
         {
             "type": "disk",
             "to_world": sun,
-            "emitter": {"type": "area", "radiance": r.rgb(80_000, 75_000, 67_000), "sampling_weight": 2.0},
+            "emitter": {
+                "type": "area",
+                "radiance": r.rgb(80_000, 75_000, 67_000),
+                "sampling_weight": 2.0,
+            },
         },
     )
-    s.add("sky", {"type": "envmap", "bitmap": r.mi.Bitmap(_surroundings()), "to_world": r.Transform().rotate([1, 0, 0], 90)})
+    s.add(
+        "sky",
+        {
+            "type": "envmap",
+            "bitmap": r.mi.Bitmap(_surroundings()),
+            "to_world": r.Transform().rotate([1, 0, 0], 90),
+        },
+    )
     ground = [[-900, -1500, -40], [900, -1500, -40], [900, 20, -40], [-900, 20, -40]]
     from scenes.kit.mesh import quad, write_ply
 
@@ -72,7 +87,10 @@ def _surroundings():
     up = np.linspace(90, -90, rows)[:, None]
     round_ = np.linspace(-180, 180, columns)[None, :]
     t = np.exp(-np.maximum(up, 0) / 22)
-    sky = np.stack([0.36 + 0.62 * t, 0.56 + 0.52 * t, 0.98 + 0.22 * t], -1) * 0.62 + 0 * round_[..., None]
+    sky = (
+        np.stack([0.36 + 0.62 * t, 0.56 + 0.52 * t, 0.98 + 0.22 * t], -1) * 0.62
+        + 0 * round_[..., None]
+    )
     roof = 9 + 5 * np.abs(((round_ / 14) % 1) - 0.5) + 4 * (np.abs(round_ - 40) < 26)
     shed = (up < roof) & (up >= -2)
     windows = shed & (up < roof - 4) & (((round_ / 4.2) % 1) < 0.55) & (((up / 3.4) % 1) < 0.7)
@@ -83,7 +101,14 @@ def _surroundings():
 
 
 def finish(folder, rendering):
-    from scenes.kit.finish import denoised, glow, remaining_noise, without_sparks, write_preview, write_scene
+    from scenes.kit.finish import (
+        denoised,
+        glow,
+        remaining_noise,
+        without_sparks,
+        write_preview,
+        write_scene,
+    )
 
     z = np.load(rendering)
     halves = z["first"], z["second"]

@@ -61,7 +61,10 @@ def _aged(ink, red, half, px):
     age = field(n, n, 2.4, seed=50)
     yy, xx = np.mgrid[0:n, 0:n]
     r = np.hypot(xx / px - half, yy / px - half) / R
-    face = colour(0.80, 0.775, 0.69) * (1 + 0.02 * age + 0.006 * field(n, n, 0.8, low=0.02, seed=49))[..., None]
+    face = (
+        colour(0.80, 0.775, 0.69)
+        * (1 + 0.02 * age + 0.006 * field(n, n, 0.8, low=0.02, seed=49))[..., None]
+    )
     face = mix(face, colour(0.55, 0.43, 0.25), (ramp(0.76, 1.05, r + 0.05 * age) * 0.40)[..., None])
     spots = ramp(2.7, 3.3, field(n, n, 0.8, low=0.008, high=0.05, seed=51))
     face = mix(face, colour(0.28, 0.17, 0.08), (spots * 0.5)[..., None])
@@ -75,7 +78,9 @@ def _face(folder):
     rim = np.stack([R * np.cos(turn), R * np.sin(turn), 0 * turn + 2.2], 1)
     uv = 0.5 + 0.97 * np.stack([np.cos(turn), np.sin(turn)], 1) / 2
     faces = np.array([[0, i, i + 1] for i in range(1, 361)])
-    part = Part(np.r_[[[0, 0, 2.2]], rim], faces, np.tile([0.0, 0, 1], (362, 1)), np.r_[[[0.5, 0.5]], uv])
+    part = Part(
+        np.r_[[[0, 0, 2.2]], rim], faces, np.tile([0.0, 0, 1], (362, 1)), np.r_[[[0.5, 0.5]], uv]
+    )
     write_ply(folder / "dial.ply", part.moved(GAUGE))
     a = _angle(86)
     turn_to = np.array([[np.cos(a), -np.sin(a)], [np.sin(a), np.cos(a)]])
@@ -102,17 +107,33 @@ def _case(folder):
     cock = moved(upright, np.array([0, 0, cz - R - 12.0]))
     across = place(cock, ry=90)
     brass.add(lathe(rounded([(0.01, -4.2), (1.2, -4.2), (1.4, -3.6), (1.4, -2.8), (2.1, -2.5), (2.5, 0), (2.1, 2.5), (1.4, 2.8), (1.4, 5.0), (0.01, 5.0)], 0.3), 96, sub=3), across)  # fmt: skip
-    brass.add(lathe(rounded([(1.9, 3.0), (2.5, 1.4), (2.7, -1.4), (1.9, -3.0)], 0.4), 96, sub=3), place(cock))
     brass.add(
-        lathe(rounded([(0.01, 1.2), (2.1, 1.2), (2.3, 0.9), (2.3, -0.6), (1.4, -0.9)], 0.25), 6, sub=1), place(cock + [0, 0, -4.2])
+        lathe(rounded([(1.9, 3.0), (2.5, 1.4), (2.7, -1.4), (1.9, -3.0)], 0.4), 96, sub=3),
+        place(cock),
+    )
+    brass.add(
+        lathe(
+            rounded([(0.01, 1.2), (2.1, 1.2), (2.3, 0.9), (2.3, -0.6), (1.4, -0.9)], 0.25), 6, sub=1
+        ),
+        place(cock + [0, 0, -4.2]),
     )
     lever = tube(
-        smooth([cock + [4.6, 0, 0], cock + [6.8, -0.4, 0.5], cock + [9.6, -1.0, 2.0], cock + [11.2, -1.2, 3.2]], 60),
+        smooth(
+            [
+                cock + [4.6, 0, 0],
+                cock + [6.8, -0.4, 0.5],
+                cock + [9.6, -1.0, 2.0],
+                cock + [11.2, -1.2, 3.2],
+            ],
+            60,
+        ),
         np.linspace(0.62, 0.42, 60),
     )
     brass.add(lever)
     brass.add(
-        lathe(rounded([(0.01, 1.1), (0.8, 0.9), (1.1, 0), (0.8, -0.9), (0.01, -1.1)], 0.4), 48, sub=3),
+        lathe(
+            rounded([(0.01, 1.1), (0.8, 0.9), (1.1, 0), (0.8, -0.9), (0.01, -1.1)], 0.4), 48, sub=3
+        ),
         place(cock + [11.6, -1.25, 3.5]),
     )
     brass.write(folder / "brass.ply")
@@ -123,22 +144,70 @@ def _pipework(folder):
     copper, iron = Mesh(), Mesh()
     cx, top = GAUGE[0, 3], GAUGE[2, 3] - R - 17.0
     turn = np.linspace(np.pi, 3 * np.pi, 160)
-    loop = np.stack([cx + 5.2 + 5.2 * np.cos(turn), -9.5 - 2.4 * (np.linspace(0, 1, 160)), top - 7 + 5.2 * np.sin(turn)], 1)
-    down = [[cx, -9.5, top + 2], [cx, -9.5, top - 2], *loop[::8], [cx, -11.9, top - 13], [cx, -11.9, top - 16.5]]
+    loop = np.stack(
+        [
+            cx + 5.2 + 5.2 * np.cos(turn),
+            -9.5 - 2.4 * (np.linspace(0, 1, 160)),
+            top - 7 + 5.2 * np.sin(turn),
+        ],
+        1,
+    )
+    down = [
+        [cx, -9.5, top + 2],
+        [cx, -9.5, top - 2],
+        *loop[::8],
+        [cx, -11.9, top - 13],
+        [cx, -11.9, top - 16.5],
+    ]
     copper.add(tube(smooth(down, 600), 1.05, 32, up=(0.03, 1.0, 0.05)))
     copper.write(folder / "copper.ply")
     main = 6.0
-    iron.add(tube([[-100, -11.9, main], [-50, -11.9, main], [0, -11.9, main], [60, -11.9, main], [100, -11.9, main]], 3.6, 64))
-    iron.add(lathe(rounded([(1.3, 4.6), (3.0, 4.4), (3.0, 2.2), (2.4, 1.8), (2.4, -1)], 0.2), 6), place((cx, -11.9, main + 2.2)))
+    iron.add(
+        tube(
+            [
+                [-100, -11.9, main],
+                [-50, -11.9, main],
+                [0, -11.9, main],
+                [60, -11.9, main],
+                [100, -11.9, main],
+            ],
+            3.6,
+            64,
+        )
+    )
+    iron.add(
+        lathe(rounded([(1.3, 4.6), (3.0, 4.4), (3.0, 2.2), (2.4, 1.8), (2.4, -1)], 0.2), 6),
+        place((cx, -11.9, main + 2.2)),
+    )
     for x in (-44.0, 52.0):
         iron.add(
-            lathe(rounded([(3.6, -2.4), (6.6, -2.4), (6.8, -2.2), (6.8, 2.2), (6.6, 2.4), (3.6, 2.4)], 0.25), 96, sub=2),
+            lathe(
+                rounded(
+                    [(3.6, -2.4), (6.6, -2.4), (6.8, -2.2), (6.8, 2.2), (6.6, 2.4), (3.6, 2.4)],
+                    0.25,
+                ),
+                96,
+                sub=2,
+            ),
             place((x, -11.9, main), ry=90),
         )
         for i in range(8):
             a = np.radians(45 * i + 10)
             iron.add(
-                lathe(rounded([(0.01, 3.3), (0.75, 3.3), (0.75, 2.3), (0.75, -2.3), (0.75, -3.3), (0.01, -3.3)], 0.1), 6),
+                lathe(
+                    rounded(
+                        [
+                            (0.01, 3.3),
+                            (0.75, 3.3),
+                            (0.75, 2.3),
+                            (0.75, -2.3),
+                            (0.75, -3.3),
+                            (0.01, -3.3),
+                        ],
+                        0.1,
+                    ),
+                    6,
+                ),
                 place((x, -11.9, main), ry=90) @ place((5.3 * np.cos(a), 5.3 * np.sin(a), 0)),
             )
     iron.write(folder / "iron.ply")

@@ -40,6 +40,8 @@ def edges(width, height):
             "left": [(-w / 2, -thick, -h / 2 * 0.9), (-w / 2, -thick, h / 2 * 0.9)],
             "top": [(-w / 2 * 0.9, -thick, h / 2), (w / 2 * 0.9, -thick, h / 2)],
         }[side]
-        (x0, y0), (x1, y1) = CAMERA.project(moved(board, np.array(ends)), width, height).round(3).tolist()
+        (x0, y0), (x1, y1) = (
+            CAMERA.project(moved(board, np.array(ends)), width, height).round(3).tolist()
+        )
         found.append({"name": name, "x0": x0, "y0": y0, "x1": x1, "y1": y1})
     return found

@@ -26,7 +26,9 @@ def denoised(picture, guides):
     albedo = np.ascontiguousarray(np.clip(guides["albedo"], 0, 1))
     normal = np.ascontiguousarray(guides["normal"])
     picture = np.ascontiguousarray(picture, np.float32)
-    return pyoidn.denoise(picture, albedo=albedo, normal=normal, hdr=True, quality="high", clean_aux=True)
+    return pyoidn.denoise(
+        picture, albedo=albedo, normal=normal, hdr=True, quality="high", clean_aux=True
+    )
 
 
 def glow(picture, cap=40.0, share=0.010):
@@ -38,7 +40,9 @@ def glow(picture, cap=40.0, share=0.010):
     for sigma, weight in ((3, 0.40), (8, 0.27), (22, 0.17), (60, 0.10), (160, 0.06)):
         k = max(1, int(sigma * scale / 6))
         small = cv2.resize(picture, (width // k, height // k), interpolation=cv2.INTER_AREA)
-        wide = cv2.GaussianBlur(small, (0, 0), max(sigma * scale / k, 0.3), borderType=cv2.BORDER_REFLECT)
+        wide = cv2.GaussianBlur(
+            small, (0, 0), max(sigma * scale / k, 0.3), borderType=cv2.BORDER_REFLECT
+        )
         out += share * weight * cv2.resize(wide, (width, height), interpolation=cv2.INTER_CUBIC)
     return np.maximum(out, 0)
 
@@ -54,11 +58,20 @@ def write_scene(path, picture, bits=12):
     step = np.uint32(1 << (23 - bits))
     codes = np.ascontiguousarray(picture, np.float32).view(np.uint32)
     kept = ((codes + step // 2) & ~(step - np.uint32(1))).view(np.float32)
-    tifffile.imwrite(path, kept, photometric="rgb", compression="deflate", predictor=True, compressionargs={"level": 9})
+    tifffile.imwrite(
+        path,
+        kept,
+        photometric="rgb",
+        compression="deflate",
+        predictor=True,
+        compressionargs={"level": 9},
+    )
 
 
 def write_preview(path, picture):
     """An 8-bit sRGB picture to look at."""
     x = np.clip(picture, 0, 1)
-    codes = np.where(x <= 0.0031308, 12.92 * x, 1.055 * np.maximum(x, 1e-9) ** (1 / 2.4) - 0.055)  # IEC 61966-2-1
+    codes = np.where(
+        x <= 0.0031308, 12.92 * x, 1.055 * np.maximum(x, 1e-9) ** (1 / 2.4) - 0.055
+    )  # IEC 61966-2-1
     cv2.imwrite(str(path), (codes * 255 + 0.5).astype(np.uint8)[..., ::-1])

@@ -25,7 +25,11 @@ class Part:
             uv = np.zeros((len(self.vertices), 2)) if self.uv is None else self.uv
             return Part(self.vertices, self.faces, self.normals, uv)
         corners = np.asarray(self.vertices, float)[self.faces].reshape(-1, 3)
-        uv = np.zeros((len(corners), 2)) if self.uv is None else np.asarray(self.uv)[self.faces].reshape(-1, 2)
+        uv = (
+            np.zeros((len(corners), 2))
+            if self.uv is None
+            else np.asarray(self.uv)[self.faces].reshape(-1, 2)
+        )
         across = np.cross(corners[1::3] - corners[::3], corners[2::3] - corners[::3])
         flat = across / (np.linalg.norm(across, axis=1, keepdims=True) + 1e-12)
         return Part(corners, np.arange(len(corners)).reshape(-1, 3), np.repeat(flat, 3, 0), uv)
@@ -45,21 +49,30 @@ class Mesh:
     def write(self, path):
         counts = np.cumsum([0, *(len(p.vertices) for p in self.parts)])
         faces = np.concatenate([p.faces + n for p, n in zip(self.parts, counts, strict=False)])
-        columns = [np.concatenate([getattr(p, name) for p in self.parts]) for name in ("vertices", "normals", "uv")]
+        columns = [
+            np.concatenate([getattr(p, name) for p in self.parts])
+            for name in ("vertices", "normals", "uv")
+        ]
         write_ply(path, Part(columns[0], faces, columns[1], columns[2]))
 
 
 def write_ply(path, part):
     """Binary PLY. The winding is made to agree with the normals: where they disagree the renderer shades black."""
     part = part.faceted()
-    v, n, faces = np.asarray(part.vertices), np.asarray(part.normals), np.array(part.faces, np.int32)
+    v, n, faces = (
+        np.asarray(part.vertices),
+        np.asarray(part.normals),
+        np.array(part.faces, np.int32),
+    )
     facing = np.cross(v[faces[:, 1]] - v[faces[:, 0]], v[faces[:, 2]] - v[faces[:, 0]])
     wrong = (facing * n[faces].mean(1)).sum(1) < 0
     faces[wrong] = faces[wrong][:, ::-1]
     table = np.ascontiguousarray(np.concatenate([v, n, part.uv], 1), np.float32)
     records = np.empty(len(faces), dtype=[("n", "u1"), ("i", "<i4", 3)])
     records["n"], records["i"] = 3, faces
-    properties = "".join(f"property float {p}\n" for p in ("x", "y", "z", "nx", "ny", "nz", "u", "v"))
+    properties = "".join(
+        f"property float {p}\n" for p in ("x", "y", "z", "nx", "ny", "nz", "u", "v")
+    )
     header = (
         f"ply\nformat binary_little_endian 1.0\nelement vertex {len(v)}\n{properties}"
         f"element face {len(faces)}\nproperty list uchar int vertex_indices\nend_header\n"
@@ -88,7 +101,9 @@ def grid_faces(rows, columns):
     """The faces of a rows x columns grid of vertices."""
     i = np.arange(rows * columns).reshape(rows, columns)
     a, b, c, d = i[:-1, :-1], i[:-1, 1:], i[1:, 1:], i[1:, :-1]
-    return np.concatenate([np.stack([a, b, c], -1).reshape(-1, 3), np.stack([a, c, d], -1).reshape(-1, 3)])
+    return np.concatenate(
+        [np.stack([a, b, c], -1).reshape(-1, 3), np.stack([a, c, d], -1).reshape(-1, 3)]
+    )
 
 
 def grid_normals(points):
@@ -103,11 +118,15 @@ def grid(points, uv, facing=None):
     if facing is not None and (normals @ np.asarray(facing)).mean() < 0:
         normals = -normals
     rows, columns = points.shape[:2]
-    return Part(points.reshape(-1, 3), grid_faces(rows, columns), normals.reshape(-1, 3), uv.reshape(-1, 2))
+    return Part(
+        points.reshape(-1, 3), grid_faces(rows, columns), normals.reshape(-1, 3), uv.reshape(-1, 2)
+    )
 
 
 def quad(corners, uv=((0, 0), (1, 0), (1, 1), (0, 1))):
-    return Part(np.asarray(corners, float), np.array([[0, 1, 2], [0, 2, 3]]), None, np.asarray(uv, float))
+    return Part(
+        np.asarray(corners, float), np.array([[0, 1, 2], [0, 2, 3]]), None, np.asarray(uv, float)
+    )
 
 
 def lathe(profile, n=96, sub=1, ring=False, grain=60.0):
@@ -115,7 +134,9 @@ def lathe(profile, n=96, sub=1, ring=False, grain=60.0):
     p = np.asarray(profile, float)
     if sub > 1:
         steps = np.arange(1, sub + 1)[:, None] / sub
-        p = np.concatenate([p[:1], *[a + (b - a) * steps for a, b in zip(p[:-1], p[1:], strict=True)]])
+        p = np.concatenate(
+            [p[:1], *[a + (b - a) * steps for a, b in zip(p[:-1], p[1:], strict=True)]]
+        )
     turn = np.linspace(0, 2 * np.pi, n + 1)
     r, z = p[:, :1], p[:, 1:]
     points = np.stack([r * np.cos(turn), r * np.sin(turn), z + 0 * turn], -1)
@@ -125,10 +146,16 @@ def lathe(profile, n=96, sub=1, ring=False, grain=60.0):
     middle = p.mean(0) if ring else np.array([0, p[:, 1].mean()])
     if (length * ((p[:, 0] - middle[0]) * nr + (p[:, 1] - middle[1]) * nz)).sum() < 0:
         nr, nz = -nr, -nz
-    normals = np.stack([nr[:, None] * np.cos(turn), nr[:, None] * np.sin(turn), nz[:, None] + 0 * turn], -1)
+    normals = np.stack(
+        [nr[:, None] * np.cos(turn), nr[:, None] * np.sin(turn), nz[:, None] + 0 * turn], -1
+    )
     along = np.r_[0, np.cumsum(np.hypot(*np.diff(p, axis=0).T))]
-    uv = np.stack(np.broadcast_arrays((along / grain)[:, None], turn * p[:, 0].mean() / (0.4 * grain)), -1)
-    return Part(points.reshape(-1, 3), grid_faces(len(p), n + 1), normals.reshape(-1, 3), uv.reshape(-1, 2))
+    uv = np.stack(
+        np.broadcast_arrays((along / grain)[:, None], turn * p[:, 0].mean() / (0.4 * grain)), -1
+    )
+    return Part(
+        points.reshape(-1, 3), grid_faces(len(p), n + 1), normals.reshape(-1, 3), uv.reshape(-1, 2)
+    )
 
 
 def rounded(profile, radius=0.12, n=6):
@@ -139,7 +166,9 @@ def rounded(profile, radius=0.12, n=6):
         la, lc = np.linalg.norm(a - b), np.linalg.norm(c - b)
         k = min(radius, la * 0.45, lc * 0.45)
         first, last = b + (a - b) / la * k, b + (c - b) / lc * k
-        out += [(1 - t) ** 2 * first + 2 * t * (1 - t) * b + t * t * last for t in np.linspace(0, 1, n)]
+        out += [
+            (1 - t) ** 2 * first + 2 * t * (1 - t) * b + t * t * last for t in np.linspace(0, 1, n)
+        ]
     return np.array([*out, p[-1]])
 
 
@@ -147,7 +176,9 @@ def box(low, high, bevel=0.08, grain=60.0, seed=0):
     """A bevelled box; its texture runs along the longest side, ``grain`` units to a texture's width."""
     low, high = np.asarray(low, float), np.asarray(high, float)
     longest = int(np.argmax(high - low))
-    rng = np.random.default_rng([seed, *np.abs(low * 100).astype(int), *np.abs(high * 100).astype(int)])
+    rng = np.random.default_rng(
+        [seed, *np.abs(low * 100).astype(int), *np.abs(high * 100).astype(int)]
+    )
     sides = []
     for axis in range(3):
         for sign in (-1, 1):
@@ -157,7 +188,9 @@ def box(low, high, bevel=0.08, grain=60.0, seed=0):
             sides.append(_side(low, high, axis, sign, (a, b), bevel, grain, rng))
     counts = np.cumsum([0, *(len(s.vertices) for s in sides)])
     faces = np.concatenate([s.faces + n for s, n in zip(sides, counts, strict=False)])
-    vertices, normals, uv = (np.concatenate([getattr(s, k) for s in sides]) for k in ("vertices", "normals", "uv"))
+    vertices, normals, uv = (
+        np.concatenate([getattr(s, k) for s in sides]) for k in ("vertices", "normals", "uv")
+    )
     return Part(vertices, faces, normals, uv)
 
 
@@ -179,9 +212,13 @@ def _side(low, high, axis, sign, plane, bevel, grain, rng):
     out = points - core
     normals = out / np.maximum(np.linalg.norm(out, axis=-1, keepdims=True), 1e-9)
     u, v = (ga - low[a]) / grain, (gb - low[b]) / (grain * 0.4)
-    uv = np.stack([u + rng.random() * max(0, 1 - u.max()), v + rng.random() * max(0, 1 - v.max())], -1)
+    uv = np.stack(
+        [u + rng.random() * max(0, 1 - u.max()), v + rng.random() * max(0, 1 - v.max())], -1
+    )
     surface = core + normals * bevel
-    return Part(surface.reshape(-1, 3), grid_faces(*ga.shape), normals.reshape(-1, 3), uv.reshape(-1, 2))
+    return Part(
+        surface.reshape(-1, 3), grid_faces(*ga.shape), normals.reshape(-1, 3), uv.reshape(-1, 2)
+    )
 
 
 def tube(path, radius, n=16, up=(0.03, 0.05, 1.0)):
@@ -200,12 +237,19 @@ def tube(path, radius, n=16, up=(0.03, 0.05, 1.0)):
     sides = np.array(sides)
     normal = np.cross(sides, along)
     turn = np.linspace(0, 2 * np.pi, n + 1)
-    out = sides[:, None] * np.cos(turn)[None, :, None] + normal[:, None] * np.sin(turn)[None, :, None]
+    out = (
+        sides[:, None] * np.cos(turn)[None, :, None] + normal[:, None] * np.sin(turn)[None, :, None]
+    )
     r = np.broadcast_to(np.asarray(radius, float), len(centre))
     vertices = centre[:, None] + r[:, None, None] * out
     run = np.r_[0, np.cumsum(np.linalg.norm(np.diff(centre, axis=0), axis=1))]
     uv = np.stack(np.broadcast_arrays(run[:, None] / 60, turn / (2 * np.pi)), -1)
-    return Part(vertices.reshape(-1, 3), grid_faces(len(centre), n + 1), out.reshape(-1, 3), uv.reshape(-1, 2))
+    return Part(
+        vertices.reshape(-1, 3),
+        grid_faces(len(centre), n + 1),
+        out.reshape(-1, 3),
+        uv.reshape(-1, 2),
+    )
 
 
 def extrude(polygons, z0, z1):

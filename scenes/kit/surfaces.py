@@ -34,9 +34,14 @@ class Brickwork:
 def brickwork(width, height, px, bond, seed=0):
     """Stretcher-bond brick, each brick with its own shade, set, chips and pits."""
     w, h, s = round(width * px), round(height * px), 100 * seed
-    x, z = np.meshgrid((np.arange(w, dtype=np.float32) + 0.5) / px, (np.arange(h, dtype=np.float32) + 0.5) / px)
+    x, z = np.meshgrid(
+        (np.arange(w, dtype=np.float32) + 0.5) / px, (np.arange(h, dtype=np.float32) + 0.5) / px
+    )
     a = bond.arris
-    wobble = [field(h, w, 2.1, low=0.03 / (px * bond.joint), high=0.12, seed=s + k) * a * 0.12 for k in (1, 2)]
+    wobble = [
+        field(h, w, 2.1, low=0.03 / (px * bond.joint), high=0.12, seed=s + k) * a * 0.12
+        for k in (1, 2)
+    ]
     row = np.floor(z / bond.height).astype(int)
     along = x + (row % 2) * bond.length / 2 + 0.07 * bond.length * np.sin(row * 2.1)
     column = np.floor(along / bond.length).astype(int)
@@ -46,13 +51,23 @@ def brickwork(width, height, px, bond, seed=0):
     du = np.minimum(u, bond.length - u) - bond.joint + wobble[0] - 0.25 * a * each[..., 3]
     dv = np.minimum(v, bond.height - v) - bond.joint + wobble[1] - 0.12 * a * each[..., 4]
     corner = (du < a) & (dv < a)
-    depth = np.where(corner, a - np.hypot(np.minimum(du - a, 0), np.minimum(dv - a, 0)), np.minimum(du, dv))
+    depth = np.where(
+        corner, a - np.hypot(np.minimum(du - a, 0), np.minimum(dv - a, 0)), np.minimum(du, dv)
+    )
     inside, rim = ramp(-0.08 * a, 0.3 * a, depth), ramp(0, a, depth)
     coarse = field(h, w, 2.0, low=0.003, seed=s + 4)
     middle, fine = field(h, w, 1.3, low=0.015, seed=s + 3), field(h, w, 0.7, low=0.05, seed=s + 5)
     pits = ramp(1.3, 2.2, field(h, w, 1.0, low=0.03, high=0.2, seed=s + 6))
     mortar = field(h, w, 1.1, low=0.025, seed=s + 7)
-    relief = 0.55 + 0.25 * rim**0.5 + 0.25 * (each[..., 0] - 0.5) + 0.02 * middle + 0.03 * coarse + 0.008 * fine - 0.14 * pits
+    relief = (
+        0.55
+        + 0.25 * rim**0.5
+        + 0.25 * (each[..., 0] - 0.5)
+        + 0.02 * middle
+        + 0.03 * coarse
+        + 0.008 * fine
+        - 0.14 * pits
+    )
     tall = a * (inside * relief + (1 - inside) * (0.03 * mortar + 0.03 * coarse))
     clay = mix(colour(0.27, 0.088, 0.050), colour(0.40, 0.165, 0.088), each[..., 1][..., None])
     clay = mix(clay, colour(0.15, 0.058, 0.043), (each[..., 2] > 0.78)[..., None] * 0.75)
@@ -72,9 +87,21 @@ def wood(height, width, px, seed, light, dark, ring=0.5, knots=()):
         rings = rings + strength * np.exp(-(((x - kx) / 4.5) ** 2 + ((y - ky) / 1.6) ** 2))
     part = rings - np.floor(rings)
     late = ramp(0.35, 0.93, part) * (1 - ramp(0.95, 1.0, part))
-    pores = ramp(1.25, 2.0, field(height, width, 0.6, along_x=22, low=0.05, high=0.35, seed=seed + 3))
-    albedo = mix(colour(*light), colour(*dark), (late * 0.75 + 0.12 * fibre + 0.05)[..., None].clip(0, 1.3))
-    albedo = albedo * (1 + 0.10 * fibre + 0.07 * finer + 0.08 * field(height, width, 2.8, along_x=2, seed=seed + 4))[..., None]
+    pores = ramp(
+        1.25, 2.0, field(height, width, 0.6, along_x=22, low=0.05, high=0.35, seed=seed + 3)
+    )
+    albedo = mix(
+        colour(*light), colour(*dark), (late * 0.75 + 0.12 * fibre + 0.05)[..., None].clip(0, 1.3)
+    )
+    albedo = (
+        albedo
+        * (
+            1
+            + 0.10 * fibre
+            + 0.07 * finer
+            + 0.08 * field(height, width, 2.8, along_x=2, seed=seed + 4)
+        )[..., None]
+    )
     for kx, ky, _ in knots:
         eye = np.hypot((x - kx) / 1.1, (y - ky) / 0.7) + 0.12 * finer
         albedo = mix(albedo, colour(*dark) * 0.35, (1 - ramp(0.5, 1.1, eye))[..., None] * 0.85)

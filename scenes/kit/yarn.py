@@ -40,7 +40,9 @@ def twisted(centres, up, count, wide, high, radius, pitch, seed=0, slub=0.12):
         t = turn + 2 * np.pi * k / count + 0.25 * rng.standard_normal((m, 1))
         q = thick * (1 + 0.06 * rng.standard_normal((m, 1)))
         across = ((wide - radius * 0.6) * q * np.cos(t))[..., None] * side
-        out[:, k, :, :3] = centres + across + ((high - radius * 0.6) * q * np.sin(t))[..., None] * normal
+        out[:, k, :, :3] = (
+            centres + across + ((high - radius * 0.6) * q * np.sin(t))[..., None] * normal
+        )
         out[:, k, :, 3] = radius * q * (1 + 0.10 * rng.standard_normal((m, n)))
     return out
 
@@ -55,14 +57,22 @@ def hairs(strands, count, length, radius, seed=0, lift=1.0):
     out = _unit(root - strands[i, :, at, :3].mean(1))
     reach = (length * np.exp(0.5 * rng.standard_normal(count)))[:, None]
     way = rng.choice([-1, 1], count)[:, None]
-    direction = _unit(along * way * 0.8 + out * lift * rng.random((count, 1)) + 0.5 * rng.standard_normal((count, 3)))
+    direction = _unit(
+        along * way * 0.8
+        + out * lift * rng.random((count, 1))
+        + 0.5 * rng.standard_normal((count, 3))
+    )
     bend = rng.standard_normal((count, 3)) * 0.7
     start = root - out * 0.01
     points = [start - direction * reach * 0.05, start]
-    points += [root + direction * reach * s + bend * reach * s * s * 0.5 for s in (0.33, 0.66, 1.0, 1.2)]
+    points += [
+        root + direction * reach * s + bend * reach * s * s * 0.5 for s in (0.33, 0.66, 1.0, 1.2)
+    ]
     radii = np.array([1, 1, 1, 0.9, 0.6, 0.3]) * radius
     centre = np.stack(points, 1)
-    return list(np.concatenate([centre, np.broadcast_to(radii[None, :, None], (*centre.shape[:2], 1))], -1))
+    return list(
+        np.concatenate([centre, np.broadcast_to(radii[None, :, None], (*centre.shape[:2], 1))], -1)
+    )
 
 
 def rope(path, radius, pitch, step, seed=0, hair=0.0, hair_length=0.0, hair_radius=0.0):
@@ -72,7 +82,9 @@ def rope(path, radius, pitch, step, seed=0, hair=0.0, hair_length=0.0, hair_radi
     even = np.linspace(0, run[-1], max(8, int(run[-1] / step)))
     centre = np.stack([np.interp(even, run, line[:, k]) for k in range(3)], 1)
     up = np.broadcast_to([0.11, 0.07, 0.99], centre.shape)
-    strands = twisted(centre[None], up[None], 3, radius, radius, radius * 0.56, pitch, seed, slub=0.03)
+    strands = twisted(
+        centre[None], up[None], 3, radius, radius, radius * 0.56, pitch, seed, slub=0.03
+    )
     loose = hairs(strands, int(run[-1] * hair), hair_length, hair_radius, seed) if hair else []
     return [strands[0, k] for k in range(3)], loose
 

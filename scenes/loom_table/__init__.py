@@ -16,9 +16,17 @@ def stage(folder):
     t = s.texture
     brass = r.rgb(0.83, 0.58, 0.24)
     s.material("brick", r.bumped(t("brick_height"), r.matt(r.bitmap(t("brick_colour")))))
-    s.material("table", r.bumped(t("table_height"), r.coated(r.bitmap(t("table_colour")), r.bitmap(t("table_roughness")), 0.35)))
+    s.material(
+        "table",
+        r.bumped(
+            t("table_height"),
+            r.coated(r.bitmap(t("table_colour")), r.bitmap(t("table_roughness")), 0.35),
+        ),
+    )
     for name, rough in (("beech", 0.33), ("pine", 0.55), ("dark", 0.45)):
-        s.material(name, r.bumped(t(f"{name}_height"), r.coated(r.bitmap(t(f"{name}_colour")), rough)))
+        s.material(
+            name, r.bumped(t(f"{name}_height"), r.coated(r.bitmap(t(f"{name}_colour")), rough))
+        )
     s.material("brass", r.metal(brass, 0.24))
     s.material("steel", r.metal(r.rgb(0.58, 0.57, 0.55), 0.2))
     s.material("dial", r.coated(r.bitmap(t("dial_colour")), 0.35))
@@ -44,7 +52,13 @@ def stage(folder):
 
 def _yarn(s, r):
     def of(dye, shade):
-        return r.coated(r.rgb(*np.minimum(np.array(layout.DYES[dye]) * shade, 0.9)), 0.75, 0.18, sheen=0.6, sheen_tint=0.5)
+        return r.coated(
+            r.rgb(*np.minimum(np.array(layout.DYES[dye]) * shade, 0.9)),
+            0.75,
+            0.18,
+            sheen=0.6,
+            sheen_tint=0.5,
+        )
 
     for file in sorted(s.folder.glob("cloth_*.txt")):
         dye, tone = file.stem[-2], int(file.stem[-1])
@@ -56,7 +70,11 @@ def _yarn(s, r):
 
 def _light(s, r):
     """A window to the left, and a weak warm lamp high on the right for sparkle on brass."""
-    window = r.Transform().look_at(origin=[-72, -19, 43], target=[0, -19, 30], up=[0, 0, 1]).scale([41, 35, 1])
+    window = (
+        r.Transform()
+        .look_at(origin=[-72, -19, 43], target=[0, -19, 30], up=[0, 0, 1])
+        .scale([41, 35, 1])
+    )
     s.add(
         "window",
         {
@@ -65,7 +83,10 @@ def _light(s, r):
             "emitter": {"type": "area", "radiance": r.rgb(8.2, 9.0, 9.9), "sampling_weight": 1.0},
         },
     )
-    s.add("fill", {"type": "constant", "radiance": r.rgb(0.030, 0.029, 0.028), "sampling_weight": 0.22})
+    s.add(
+        "fill",
+        {"type": "constant", "radiance": r.rgb(0.030, 0.029, 0.028), "sampling_weight": 0.22},
+    )
     s.add(
         "lamp",
         {

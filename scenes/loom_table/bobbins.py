@@ -15,14 +15,24 @@ TAIL = [[2.0, -10.0, 4.0], [0.6, -12.6, 1.0], [-1.0, -15.2, 0.08], [-2.6, -18.4,
 def build(folder):
     rng = np.random.default_rng(21)
     for name, where, height, flange, core, wound, _ in BOBBINS:
-        write_ply(folder / f"{name}_wood.ply", lathe(_spool(height, flange, core), 192, sub=4).moved(where))
-        inner = [(core, 1.2), (wound - 0.22, 1.45), (wound - 0.22, height - 1.45), (core, height - 1.2)]
+        write_ply(
+            folder / f"{name}_wood.ply",
+            lathe(_spool(height, flange, core), 192, sub=4).moved(where),
+        )
+        inner = [
+            (core, 1.2),
+            (wound - 0.22, 1.45),
+            (wound - 0.22, height - 1.45),
+            (core, height - 1.2),
+        ]
         write_ply(folder / f"{name}_core.ply", lathe(inner, 96, sub=3).moved(where))
         strands, loose, layers = [[], [], []], [], _layers(height, wound, rng)
         for i, line in enumerate(layers):
             out = line * [1, 1, 0]
             out /= np.linalg.norm(out, axis=1, keepdims=True)
-            yarn = twisted(moved(where, line)[None], (out @ where[:3, :3].T)[None], **YARN, seed=40 + i)
+            yarn = twisted(
+                moved(where, line)[None], (out @ where[:3, :3].T)[None], **YARN, seed=40 + i
+            )
             loose += hairs(yarn, int(len(line) * 0.22), 0.2, 0.0020, seed=i)
             for k in range(3):
                 strands[k].append(yarn[0, k])
@@ -50,11 +60,21 @@ def _layers(height, wound, rng):
             z = (z0 if pitch > 0 else z1) + pitch * a / (2 * np.pi)
         else:
             there_and_back = (a / (2 * np.pi) * pitch) % (2 * (z1 - z0))
-            z = z0 + np.where(there_and_back < z1 - z0, there_and_back, 2 * (z1 - z0) - there_and_back)
+            z = z0 + np.where(
+                there_and_back < z1 - z0, there_and_back, 2 * (z1 - z0) - there_and_back
+            )
         knots = np.linspace(0, a[-1], int(turns) * 2 + 8)
         wobble = [np.interp(a, knots, rng.standard_normal(len(knots))) for _ in range(2)]
-        r = wound - 0.16 + i * WIND * 0.72 + 0.10 * np.sin(np.pi * (z - z0) / (z1 - z0)) + 0.012 * wobble[0]
-        lines.append(np.stack([r * np.cos(a), r * np.sin(a), np.clip(z + 0.016 * wobble[1], z0, z1)], -1))
+        r = (
+            wound
+            - 0.16
+            + i * WIND * 0.72
+            + 0.10 * np.sin(np.pi * (z - z0) / (z1 - z0))
+            + 0.012 * wobble[0]
+        )
+        lines.append(
+            np.stack([r * np.cos(a), r * np.sin(a), np.clip(z + 0.016 * wobble[1], z0, z1)], -1)
+        )
     return lines
 
 

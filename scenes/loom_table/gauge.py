@@ -59,7 +59,10 @@ def _dial():
     red.polygon([spot(v, 4.9) for v in arc] + [spot(v, 4.74) for v in arc[::-1]])
     ink, warn = gaussian_filter(black.map(), 2.0), gaussian_filter(red.map(), 2.0)
     n = ink.shape[0]
-    age, spots = field(n, n, 2.4, seed=50), ramp(2.6, 3.2, field(n, n, 0.8, low=0.01, high=0.06, seed=51))
+    age, spots = (
+        field(n, n, 2.4, seed=50),
+        ramp(2.6, 3.2, field(n, n, 0.8, low=0.01, high=0.06, seed=51)),
+    )
     yy, xx = np.mgrid[0:n, 0:n]
     r = np.hypot(xx / px - half, yy / px - half)
     face = mix(
@@ -67,7 +70,11 @@ def _dial():
         colour(0.50, 0.40, 0.24),
         (ramp(4.2, 5.6, r + 0.25 * age) * 0.45)[..., None],
     )
-    face = mix(mix(face, colour(0.25, 0.16, 0.08), (spots * 0.6)[..., None]), colour(0.42, 0.03, 0.02), (warn * 0.9)[..., None])
+    face = mix(
+        mix(face, colour(0.25, 0.16, 0.08), (spots * 0.6)[..., None]),
+        colour(0.42, 0.03, 0.02),
+        (warn * 0.9)[..., None],
+    )
     return mix(face, colour(0.018, 0.018, 0.02), (ink * 0.97)[..., None])
 
 
@@ -76,10 +83,21 @@ def _case(folder):
     bezel = [(5.35, 0.15), (5.35, 0.95), (5.55, 1.25), (5.85, 1.32), (6.15, 1.1), (6.3, 0.7), (6.3, 0.3), (6.7, 0.2), (6.95, 0.05),
              (6.95, -0.5), (6.2, -0.8), (6.2, -2.2)]  # fmt: skip
     brass.add(lathe(rounded(bezel, 0.12), 360, sub=3, ring=True), GAUGE)
-    brass.add(lathe(rounded([(0.01, 1.0), (0.28, 1.0), (0.42, 0.9), (0.42, 0.55)], 0.06), 64), GAUGE)
+    brass.add(
+        lathe(rounded([(0.01, 1.0), (0.28, 1.0), (0.42, 0.9), (0.42, 0.55)], 0.06), 64), GAUGE
+    )
     foot = place((24.0, 18.6, 6.0))
-    brass.add(lathe(rounded([(0.9, 0), (0.9, 4.6), (1.3, 4.7), (1.3, 5.4), (0.9, 5.5), (0.8, 8.0)], 0.1), 96, sub=3), foot)
-    brass.add(lathe(rounded([(0.01, 0.5), (2.2, 0.5), (2.3, 0.35), (2.3, 0)], 0.08), 128, sub=2), foot)
+    brass.add(
+        lathe(
+            rounded([(0.9, 0), (0.9, 4.6), (1.3, 4.7), (1.3, 5.4), (0.9, 5.5), (0.8, 8.0)], 0.1),
+            96,
+            sub=3,
+        ),
+        foot,
+    )
+    brass.add(
+        lathe(rounded([(0.01, 0.5), (2.2, 0.5), (2.3, 0.35), (2.3, 0)], 0.08), 128, sub=2), foot
+    )
     for i in range(6):
         a = np.radians(30 + 60 * i)
         screw = GAUGE @ place((6.62 * np.cos(a), 6.62 * np.sin(a), 0.12))
@@ -100,6 +118,11 @@ def _plate(folder):
     np.save(folder / "plate_height.npy", (-0.03 * cut + 0.00035 * brushed).astype(np.float16))
     Mesh().add(box((-6.2, -2.6, 0), (6.2, 2.6, 6.0), 0.18), BLOCK).write(folder / "block.ply")
     write_ply(
-        folder / "plate.ply", quad([[-4.5, -2.68, 2.9], [4.5, -2.68, 2.9], [4.5, -2.68, 5.5], [-4.5, -2.68, 5.5]]).moved(BLOCK)
+        folder / "plate.ply",
+        quad([[-4.5, -2.68, 2.9], [4.5, -2.68, 2.9], [4.5, -2.68, 5.5], [-4.5, -2.68, 5.5]]).moved(
+            BLOCK
+        ),
     )
-    Mesh().add(box((-4.55, -2.67, 2.85), (4.55, -2.5, 5.55), 0.03), BLOCK).write(folder / "plate_body.ply")
+    Mesh().add(box((-4.55, -2.67, 2.85), (4.55, -2.5, 5.55), 0.03), BLOCK).write(
+        folder / "plate_body.ply"
+    )

@@ -28,12 +28,27 @@ def _crate(folder):
         ((-a / 2 + t, b / 2 - t, t), (a / 2 - t, b / 2, h - t)),
     ):  # fmt: skip
         boards.add(box(low, high, 0.08), CRATE)
-    pirn = rounded([(0.01, 0), (0.9, 0), (1.0, 0.5), (1.5, 1.2), (1.5, 5.2), (0.5, 7.2), (0.35, 8.2), (0.01, 8.2)], 0.2)
+    pirn = rounded(
+        [
+            (0.01, 0),
+            (0.9, 0),
+            (1.0, 0.5),
+            (1.5, 1.2),
+            (1.5, 5.2),
+            (0.5, 7.2),
+            (0.35, 8.2),
+            (0.01, 8.2),
+        ],
+        0.2,
+    )
     for x, z in ((-3.6, t + 1.5), (0.2, t + 1.5), (3.9, t + 1.5), (-1.7, t + 4.3)):
         pirns.add(lathe(pirn, 64, sub=3), CRATE @ place((x, -b / 2 + 1.0, z), rx=-90))
     for x in (-a / 2 + 0.4, a / 2 - 0.4):
         for z in (0.4, h - 0.4):
-            nails.add(lathe([(0.01, 0.06), (0.14, 0.05), (0.17, 0)], 24), CRATE @ place((x, -b / 2, z), rx=90))
+            nails.add(
+                lathe([(0.01, 0.06), (0.14, 0.05), (0.17, 0)], 24),
+                CRATE @ place((x, -b / 2, z), rx=90),
+            )
     boards.write(folder / "crate.ply")
     pirns.write(folder / "pirns.ply")
     nails.write(folder / "nails.ply")
@@ -45,7 +60,15 @@ def _shuttle(folder):
     body = np.r_[[[0.01, -end]], profile[np.abs(profile[:, 1]) < end], [[0.01, end]]]
     Mesh().add(lathe(body[::-1], 128), SHUTTLE).write(folder / "shuttle.ply")
     r = float(np.interp(end, profile[45:, 1], profile[45:, 0]))
-    tip = [(0.01, 1.97), (0.12, 1.9), (r * 0.28, 1.6), (r * 0.5, 1.25), (r * 0.85, 0.7), (r * 1.03, 0.25), (r * 1.03, 0)]
+    tip = [
+        (0.01, 1.97),
+        (0.12, 1.9),
+        (r * 0.28, 1.6),
+        (r * 0.5, 1.25),
+        (r * 0.85, 0.7),
+        (r * 1.03, 0.25),
+        (r * 1.03, 0),
+    ]
     tips = Mesh()
     for where in (place((0, 0, end)), place((0, 0, -end), rx=180)):
         tips.add(lathe(rounded(tip, 0.2), 64, sub=3), SHUTTLE @ where)

@@ -8,7 +8,13 @@ from scenes.kit.mesh import moved
 from scenes.night_yard import distance, goods, ground, layout, mill, stars
 
 WIDTH, SAMPLES = 2160, 400
-PARTS = {"wall": mill.wall, "ground": ground.build, "mill": mill.details, "goods": goods.build, "distance": distance.build}
+PARTS = {
+    "wall": mill.wall,
+    "ground": ground.build,
+    "mill": mill.details,
+    "goods": goods.build,
+    "distance": distance.build,
+}
 
 
 def stage(folder):
@@ -36,9 +42,21 @@ def _materials(s, r, t):
 
     s.material("brick", bumped("brick", r.coated(r.bitmap(t("brick_colour")), 0.62, 0.35)))
     s.material("reveal", r.both_sides(r.matt(r.bitmap(t("brick_colour"), "repeat"))))
-    s.material("far_brick", r.both_sides(bumped("far_brick", r.matt(r.bitmap(t("far_brick_colour"), "repeat")), "repeat")))
-    s.material("ground", bumped("ground", r.coated(r.bitmap(t("ground_colour")), r.bitmap(t("ground_roughness")), 0.5)))
-    s.material("far_ground", r.both_sides(r.coated(r.bitmap(t("ground_colour"), "repeat"), 0.45, 0.35)))
+    s.material(
+        "far_brick",
+        r.both_sides(
+            bumped("far_brick", r.matt(r.bitmap(t("far_brick_colour"), "repeat")), "repeat")
+        ),
+    )
+    s.material(
+        "ground",
+        bumped(
+            "ground", r.coated(r.bitmap(t("ground_colour")), r.bitmap(t("ground_roughness")), 0.5)
+        ),
+    )
+    s.material(
+        "far_ground", r.both_sides(r.coated(r.bitmap(t("ground_colour"), "repeat"), 0.45, 0.35))
+    )
     s.material("stone", bumped("stone", r.matt(r.bitmap(t("stone_colour"), "repeat")), "repeat"))
     s.material("lintel", bumped("lintel", r.matt(r.bitmap(t("lintel_colour")))))
     s.material("frame", r.coated(r.rgb(0.16, 0.165, 0.15), 0.5))
@@ -47,8 +65,19 @@ def _materials(s, r, t):
     s.material("slate", r.both_sides(r.coated(r.rgb(0.06, 0.063, 0.072), 0.42)))
     s.material("gate", bumped("gate", r.coated(r.bitmap(t("gate_colour")), 0.5, 0.35)))
     s.material("sign", r.coated(r.bitmap(t("sign_colour")), 0.22, 0.5))
-    s.material("wood", r.both_sides(bumped("cart_wood", r.coated(r.bitmap(t("cart_wood_colour"), "repeat"), 0.5, 0.35), "repeat")))
-    s.material("boards", r.both_sides(bumped("boards", r.coated(r.bitmap(t("boards_colour")), 0.55, 0.35))))
+    s.material(
+        "wood",
+        r.both_sides(
+            bumped(
+                "cart_wood",
+                r.coated(r.bitmap(t("cart_wood_colour"), "repeat"), 0.5, 0.35),
+                "repeat",
+            )
+        ),
+    )
+    s.material(
+        "boards", r.both_sides(bumped("boards", r.coated(r.bitmap(t("boards_colour")), 0.55, 0.35)))
+    )
     s.material("sack", bumped("sack", r.matt(r.bitmap(t("sack_colour"), "repeat")), "repeat"))
     s.material("dark", r.both_sides(r.matt(r.rgb(0.045, 0.045, 0.05))))
 
@@ -58,7 +87,15 @@ def _lamps(s, r, t):
         """A frosted globe of that radiant intensity, W/sr."""
         radiance = r.rgb(*(intensity / (np.pi * radius * radius) * np.array(hue)))
         lamp = {"type": "area", "sampling_weight": float(weight), "radiance": radiance}
-        s.add(f"lamp_{name}", {"type": "sphere", "center": [float(c) for c in centre], "radius": radius, "emitter": lamp})
+        s.add(
+            f"lamp_{name}",
+            {
+                "type": "sphere",
+                "center": [float(c) for c in centre],
+                "radius": radius,
+                "emitter": lamp,
+            },
+        )
 
     globe("pole", (*layout.POLE, 3.62), 0.085, 46.0, (1, 0.76, 0.48), 4.0)
     x, z, off = layout.WALL_LAMP
@@ -68,17 +105,34 @@ def _lamps(s, r, t):
     for i, (fx, fy, fz, radius, intensity, hue, weight) in enumerate(layout.FAR_LAMPS):
         globe(f"far{i}", (fx, fy, fz), radius, intensity, hue, weight)
     for i in layout.LIT:
-        s.mesh(f"lit{i}", "glass", emitter={"type": "area", "sampling_weight": 0.6, "radiance": r.bitmap(t(f"lit{i}"))})
-    behind = r.Transform().look_at(origin=[2.5, -3, 5.2], target=[1.2, 9, 0], up=[0, 0, 1]).scale([1.2, 0.9, 1])
+        s.mesh(
+            f"lit{i}",
+            "glass",
+            emitter={"type": "area", "sampling_weight": 0.6, "radiance": r.bitmap(t(f"lit{i}"))},
+        )
+    behind = (
+        r.Transform()
+        .look_at(origin=[2.5, -3, 5.2], target=[1.2, 9, 0], up=[0, 0, 1])
+        .scale([1.2, 0.9, 1])
+    )
     s.add(
         "behind",
         {
             "type": "rectangle",
             "to_world": behind,
-            "emitter": {"type": "area", "sampling_weight": 0.35, "radiance": r.rgb(0.42, 0.36, 0.26)},
+            "emitter": {
+                "type": "area",
+                "sampling_weight": 0.35,
+                "radiance": r.rgb(0.42, 0.36, 0.26),
+            },
         },
     )
-    sky = {"type": "envmap", "bitmap": r.mi.Bitmap(_sky()), "sampling_weight": 1.2, "to_world": r.Transform().rotate([1, 0, 0], 90)}
+    sky = {
+        "type": "envmap",
+        "bitmap": r.mi.Bitmap(_sky()),
+        "sampling_weight": 1.2,
+        "to_world": r.Transform().rotate([1, 0, 0], 90),
+    }
     s.add("sky", sky)
 
 
@@ -87,24 +141,41 @@ def _sky(rows=1024):
     up = np.linspace(np.pi / 2, -np.pi / 2, rows)
     fall = np.exp(-np.maximum(np.degrees(up), 0) / 9.0)
     hues = ((0.030, 0.0045), (0.047, 0.0085), (0.086, 0.024))
-    sky = np.stack([zenith + (horizon - zenith) * fall for horizon, zenith in hues], -1) * np.where(up < 0, 0.35, 1)[:, None]
+    sky = (
+        np.stack([zenith + (horizon - zenith) * fall for horizon, zenith in hues], -1)
+        * np.where(up < 0, 0.35, 1)[:, None]
+    )
     return np.repeat(sky[:, None], 64, 1).astype(np.float32)
 
 
 def finish(folder, rendering):
     import cv2
 
-    from scenes.kit.finish import denoised, glow, remaining_noise, without_sparks, write_preview, write_scene
+    from scenes.kit.finish import (
+        denoised,
+        glow,
+        remaining_noise,
+        without_sparks,
+        write_preview,
+        write_scene,
+    )
 
     z = np.load(rendering)
     halves = z["first"], z["second"]
     picture = without_sparks((halves[0] + halves[1]) / 2, halves)
     sky = cv2.erode((z["depth"] <= 0).astype(np.uint8), np.ones((5, 5))) > 0
-    picture = glow(np.where(sky[..., None], picture, denoised(picture, z)))  # the sky has no noise to clean
+    picture = glow(
+        np.where(sky[..., None], picture, denoised(picture, z))
+    )  # the sky has no noise to clean
     picture, lights = stars.paint_stars(picture, z["depth"])
     write_scene(folder / "night_yard.tif", picture)
     write_preview(folder / "night_yard.png", picture)
     height, width = picture.shape[:2]
-    known = {"width": width, "height": height, "lights": [{k: s[k] for k in ("x", "y", "peak")} for s in lights], "edges": []}
+    known = {
+        "width": width,
+        "height": height,
+        "lights": [{k: s[k] for k in ("x", "y", "peak")} for s in lights],
+        "edges": [],
+    }
     (folder / "night_yard_known.json").write_text(json.dumps(known, indent=1) + "\n")
     print("noise left, gamma units:", round(remaining_noise(halves, z), 5))

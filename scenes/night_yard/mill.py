@@ -4,7 +4,20 @@ import numpy as np
 from scipy.ndimage import distance_transform_edt, gaussian_filter
 
 from scenes.kit.lettering import ENGRAVED, SIGN, STENCIL, Sheet
-from scenes.kit.mesh import Mesh, Part, box, grid, grid_faces, lathe, moved, place, quad, rounded, tube, write_ply
+from scenes.kit.mesh import (
+    Mesh,
+    Part,
+    box,
+    grid,
+    grid_faces,
+    lathe,
+    moved,
+    place,
+    quad,
+    rounded,
+    tube,
+    write_ply,
+)
 from scenes.kit.noise import colour, field, mix, ramp
 from scenes.kit.surfaces import Bond, brickwork, worn
 from scenes.night_yard import layout as at
@@ -31,12 +44,19 @@ def wall(folder):
             * ramp(z0, z0 - 0.05, brick.z)
             * ramp(z0 - 1.3, z0 - 0.1, brick.z)
         )
-        albedo *= (1 - 0.35 * below * ramp(-0.3, 1.5, field(h, w, 1.6, along_x=0.25, along_y=6, seed=77)))[..., None]
+        albedo *= (
+            1 - 0.35 * below * ramp(-0.3, 1.5, field(h, w, 1.6, along_x=0.25, along_y=6, seed=77))
+        )[..., None]
     np.save(folder / "brick_colour.npy", np.clip(albedo, 0.01, 0.95).astype(np.float16))
-    np.save(folder / "brick_height.npy", (brick.height - gaussian_filter(brick.height, 1.6)).astype(np.float16))
+    np.save(
+        folder / "brick_height.npy",
+        (brick.height - gaussian_filter(brick.height, 1.6)).astype(np.float16),
+    )
     coarse = gaussian_filter(brick.height, 0.8)[::2, ::2]
     x, z = np.meshgrid(np.arange(coarse.shape[1]) * 2 / px, np.arange(coarse.shape[0]) * 2 / px)
-    part = grid(np.stack([x, -coarse, z], -1), np.stack([x / at.MILL_SIZE[0], z / at.MILL_SIZE[1]], -1), OUT)
+    part = grid(
+        np.stack([x, -coarse, z], -1), np.stack([x / at.MILL_SIZE[0], z / at.MILL_SIZE[1]], -1), OUT
+    )
     corners = np.stack([x, z], -1).reshape(-1, 2)[part.faces]
     for x0, x1, z0, z1 in at.OPENINGS:
         hole = ((corners > (x0, z0)) & (corners < (x1, z1))).all((1, 2))
@@ -48,7 +68,9 @@ def wall(folder):
 
 
 def details(folder):
-    parts = {name: Mesh() for name in ("stone", "frame", "glass", "reveal", "iron", "slate", "gate_iron")}
+    parts = {
+        name: Mesh() for name in ("stone", "frame", "glass", "reveal", "iron", "slate", "gate_iron")
+    }
     rng = np.random.default_rng(2)
     for i, opening in enumerate(at.OPENINGS):
         _reveal(parts["reveal"], opening, 0.36 if i == 0 else 0.13, rng)
@@ -72,11 +94,20 @@ def _block(x0, x1, z0, z1, y0, y1, bevel=0.006):
 def _reveal(mesh, opening, depth, rng):
     """The sides of an opening, in the wall's own brick."""
     x0, x1, z0, z1 = opening
-    for (ax, az), (bx, bz) in (((x0, z0), (x0, z1)), ((x1, z1), (x1, z0)), ((x0, z1), (x1, z1)), ((x1, z0), (x0, z0))):
+    for (ax, az), (bx, bz) in (
+        ((x0, z0), (x0, z1)),
+        ((x1, z1), (x1, z0)),
+        ((x0, z1), (x1, z1)),
+        ((x1, z0), (x0, z0)),
+    ):
         part = quad([[ax, -0.006, az], [bx, -0.006, bz], [bx, depth, bz], [ax, depth, az]])
         offset = rng.random() * 0.5
         part.uv = np.stack(
-            [part.uv[:, 1] * depth / at.MILL_SIZE[0] + offset, part.uv[:, 0] * np.hypot(bx - ax, bz - az) / at.MILL_SIZE[1]], -1
+            [
+                part.uv[:, 1] * depth / at.MILL_SIZE[0] + offset,
+                part.uv[:, 0] * np.hypot(bx - ax, bz - az) / at.MILL_SIZE[1],
+            ],
+            -1,
         )
         mesh.add(part)
 
@@ -86,7 +117,12 @@ def _window(folder, parts, index, opening, rng):
     parts["stone"].add(_block(x0 - 0.09, x1 + 0.09, z0 - 0.13, z0, -0.075, 0.12, 0.01))
     parts["stone"].add(_block(x0 - 0.16, x1 + 0.16, z1, z1 + 0.23, -0.018, 0.12, 0.008))
     wide, y0, y1, bar = 0.055, 0.055, 0.115, 0.011
-    for side in ((x0, x0 + wide, z0, z1), (x1 - wide, x1, z0, z1), (x0, x1, z0, z0 + wide), (x0, x1, z1 - wide, z1)):
+    for side in (
+        (x0, x0 + wide, z0, z1),
+        (x1 - wide, x1, z0, z1),
+        (x0, x1, z0, z0 + wide),
+        (x0, x1, z1 - wide, z1),
+    ):
         parts["frame"].add(_block(*side, y0, y1, 0.005))
     nx, nz = at.PANES
     pane_x, pane_z = (x1 - x0 - 2 * wide) / nx, (z1 - z0 - 2 * wide) / nz
@@ -98,13 +134,25 @@ def _window(folder, parts, index, opening, rng):
         parts["frame"].add(_block(x0, x1, c - half, c + half, y0 + 0.010, y1 - 0.010, 0.003))
     if index in at.LIT:
         write_ply(
-            folder / f"lit{index}.ply", quad([[x0, 0.098, z0], [x1, 0.098, z0], [x1, 0.098, z1], [x0, 0.098, z1]]).moved(at.MILL)
+            folder / f"lit{index}.ply",
+            quad([[x0, 0.098, z0], [x1, 0.098, z0], [x1, 0.098, z1], [x0, 0.098, z1]]).moved(
+                at.MILL
+            ),
         )
         return
     for jx in range(nx):
         for jz in range(nz):  # no two panes lie in quite the same plane
-            x, z, t = x0 + wide + jx * pane_x, z0 + wide + jz * pane_z, rng.normal(0, 0.0022, 3) + 0.095
-            corners = [[x, t[0], z], [x + pane_x, t[1], z], [x + pane_x, t[2] + t[1] - t[0], z + pane_z], [x, t[2], z + pane_z]]
+            x, z, t = (
+                x0 + wide + jx * pane_x,
+                z0 + wide + jz * pane_z,
+                rng.normal(0, 0.0022, 3) + 0.095,
+            )
+            corners = [
+                [x, t[0], z],
+                [x + pane_x, t[1], z],
+                [x + pane_x, t[2] + t[1] - t[0], z + pane_z],
+                [x, t[2], z + pane_z],
+            ]
             parts["glass"].add(quad(corners))
 
 
@@ -133,7 +181,13 @@ def _interior(index, warm, gain, seen):
             x = 0.02
             while x < 0.58:
                 wide = 0.03 + 0.05 * rng.random()
-                shape(x, 0.20 + 0.2 * k, x + wide, 0.26 + 0.2 * k + 0.09 * rng.random(), int(90 + 110 * rng.random()))
+                shape(
+                    x,
+                    0.20 + 0.2 * k,
+                    x + wide,
+                    0.26 + 0.2 * k + 0.09 * rng.random(),
+                    int(90 + 110 * rng.random()),
+                )
                 x += wide + 0.01
         shape(0.72, 0, 0.97, 0.5, 150)
     else:
@@ -142,8 +196,12 @@ def _interior(index, warm, gain, seen):
     x, z = np.meshgrid(np.linspace(0, 1, w), np.linspace(0, 1, h))
     dark = gaussian_filter(sheet.map(), 2.5)
     far = ((x - lamp[0]) * sx) ** 2 + ((z - lamp[1]) * sz) ** 2
-    light = (0.22 + 0.40 * ramp(0.05, 0.95, z) + 0.03 * field(h, w, 2.8, seed=90 + index)) * (1 - 0.93 * dark)
-    light += 1.1 * np.exp(-far / 0.07) * (1 - 0.75 * dark) + (9 * np.exp(-far / 0.0016) if seen != "blind" else 0)
+    light = (0.22 + 0.40 * ramp(0.05, 0.95, z) + 0.03 * field(h, w, 2.8, seed=90 + index)) * (
+        1 - 0.93 * dark
+    )
+    light += 1.1 * np.exp(-far / 0.07) * (1 - 0.75 * dark) + (
+        9 * np.exp(-far / 0.0016) if seen != "blind" else 0
+    )
     nx, nz = at.PANES
     panes = np.random.default_rng(index).uniform(0.78, 1.08, (nz, nx))
     light *= panes[(z * nz).clip(0, nz - 1).astype(int), (x * nx).clip(0, nx - 1).astype(int)]
@@ -165,7 +223,11 @@ def _sandstone(width, height, px, seed, words=None):
         cut = sheet.map()
         tall = tall - np.minimum(distance_transform_edt(cut > 0.5) / px * 0.9, 0.016) * (cut > 0.02)
         paint = worn(gaussian_filter(cut, 0.8), seed + 4, amount=-0.6) * 0.92
-        albedo = mix(albedo * 0.55, colour(0.70, 0.64, 0.50) * (1 + 0.08 * rough + 0.05 * fine)[..., None], paint[..., None])
+        albedo = mix(
+            albedo * 0.55,
+            colour(0.70, 0.64, 0.50) * (1 + 0.08 * rough + 0.05 * fine)[..., None],
+            paint[..., None],
+        )
     return albedo, tall
 
 
@@ -177,7 +239,11 @@ def _stonework(folder, stone, rng):
     np.save(folder / "lintel_height.npy", (tall - gaussian_filter(tall, 2)).astype(np.float16))
     coarse = gaussian_filter(tall, 0.8)[::2, ::2]
     gx, gz = np.meshgrid(np.arange(coarse.shape[1]) * 2 / px, np.arange(coarse.shape[0]) * 2 / px)
-    lintel = grid(np.stack([gx + x0 - 0.31, -0.055 - coarse, gz + z1], -1), np.stack([gx / width, gz / height], -1), OUT)
+    lintel = grid(
+        np.stack([gx + x0 - 0.31, -0.055 - coarse, gz + z1], -1),
+        np.stack([gx / width, gz / height], -1),
+        OUT,
+    )
     write_ply(folder / "lintel.ply", lintel.moved(at.MILL))
     stone.add(_block(x0 - 0.31, x1 + 0.31, z1 - 0.002, z1 + height + 0.002, -0.0535, 0.36, 0.012))
     albedo, tall = _sandstone(2.0, 0.8, 256, 31)
@@ -188,16 +254,40 @@ def _stonework(folder, stone, rng):
         for k in range(7):
             end = side + sign * (0.30 if k % 2 else 0.20)
             stone.add(
-                _block(min(side, end), max(side, end), z0 + k * step + 0.004, z0 + (k + 1) * step - 0.004, -0.022, 0.36, 0.008)
+                _block(
+                    min(side, end),
+                    max(side, end),
+                    z0 + k * step + 0.004,
+                    z0 + (k + 1) * step - 0.004,
+                    -0.022,
+                    0.36,
+                    0.008,
+                )
             )
     x = -0.05
     while x < at.MILL_SIZE[0]:
         end = min(x + 1.1 + 0.3 * rng.random(), at.MILL_SIZE[0])
-        stone.add(_block(x + 0.003, end - 0.003, at.STRING_COURSE, at.STRING_COURSE + 0.15, -0.05, 0.05, 0.008))
+        stone.add(
+            _block(
+                x + 0.003,
+                end - 0.003,
+                at.STRING_COURSE,
+                at.STRING_COURSE + 0.15,
+                -0.05,
+                0.05,
+                0.008,
+            )
+        )
         x = end
-    stone.add(_block(-0.02, at.MILL_SIZE[0], -0.2, 0.03, -0.012, 0.4))  # a footing, over the uneven ground
+    stone.add(
+        _block(-0.02, at.MILL_SIZE[0], -0.2, 0.03, -0.012, 0.4)
+    )  # a footing, over the uneven ground
     for k in range(11):
-        stone.add(_block(-0.02, 0.42 if k % 2 else 0.26, 0.02 + k * 0.56, 0.572 + k * 0.56, -0.02, 0.3, 0.012))
+        stone.add(
+            _block(
+                -0.02, 0.42 if k % 2 else 0.26, 0.02 + k * 0.56, 0.572 + k * 0.56, -0.02, 0.3, 0.012
+            )
+        )
 
 
 def _gate(folder, iron):
@@ -216,15 +306,31 @@ def _gate(folder, iron):
     gap = np.maximum(ramp(0.005, 0.0015, to_edge), np.abs(x - width / 2) < 0.006)[None]
     each = np.random.default_rng(8).random((60, 3))[board]
     tall = -0.010 * gap + 0.0006 * grain + (0.004 * (each[:, 0] - 0.5))[None]
-    green = colour(0.052, 0.085, 0.066) * (1 + 0.10 * grain + 0.08 * fine + 0.15 * (each[:, 1] - 0.5)[None])[..., None]
+    green = (
+        colour(0.052, 0.085, 0.066)
+        * (1 + 0.10 * grain + 0.08 * fine + 0.15 * (each[:, 1] - 0.5)[None])[..., None]
+    )
     bare = colour(0.16, 0.125, 0.09) * (1 + 0.15 * grain + 0.12 * fine)[..., None]
-    albedo = mix(green, bare, ramp(0.7, 1.3, 0.6 * grain + 0.8 * patchy + 0.7 * ramp(0.5, 0.0, z))[..., None])
+    albedo = mix(
+        green, bare, ramp(0.7, 1.3, 0.6 * grain + 0.8 * patchy + 0.7 * ramp(0.5, 0.0, z))[..., None]
+    )
     letters[np.abs(z[:, 0] - 1.62) < 0.010] = 0
-    paint = gaussian_filter(letters, 0.9) * ramp(-1.6, -0.6, patchy + 0.5 * grain) * (1 - 0.8 * gap) * 0.88
-    albedo = mix(albedo, colour(0.62, 0.60, 0.52) * (1 + 0.08 * grain)[..., None], paint[..., None]) * (1 - 0.75 * gap)[..., None]
+    paint = (
+        gaussian_filter(letters, 0.9)
+        * ramp(-1.6, -0.6, patchy + 0.5 * grain)
+        * (1 - 0.8 * gap)
+        * 0.88
+    )
+    albedo = (
+        mix(albedo, colour(0.62, 0.60, 0.52) * (1 + 0.08 * grain)[..., None], paint[..., None])
+        * (1 - 0.75 * gap)[..., None]
+    )
     np.save(folder / "gate_colour.npy", np.clip(albedo, 0.005, 0.9).astype(np.float16))
     np.save(folder / "gate_height.npy", tall.astype(np.float16))
-    write_ply(folder / "gate.ply", quad([[x0, 0.26, z0], [x1, 0.26, z0], [x1, 0.26, z1], [x0, 0.26, z1]]).moved(at.MILL))
+    write_ply(
+        folder / "gate.ply",
+        quad([[x0, 0.26, z0], [x1, 0.26, z0], [x1, 0.26, z1], [x0, 0.26, z1]]).moved(at.MILL),
+    )
     stud = lathe([(0.001, 0.012), (0.010, 0.010), (0.014, 0)], 12)
     for strap in (0.42, 1.25, 2.28):
         for a, b in ((x0 + 0.03, x0 + 1.12), (x1 - 1.12, x1 - 0.03)):
@@ -249,10 +355,20 @@ def _sign(folder, iron):
     white = sheet.map()
     albedo = mix(colour(0.003, 0.009, 0.041), colour(0.80, 0.75, 0.61), white[..., None])
     rust = ramp(1.5, 2.2, field(*white.shape, 2.0, seed=80))
-    np.save(folder / "sign_colour.npy", mix(albedo, colour(0.16, 0.06, 0.025), rust[..., None]).astype(np.float16))
-    corners = [[x, -0.028, z], [x + width, -0.028, z], [x + width, -0.028, z + height], [x, -0.028, z + height]]
+    np.save(
+        folder / "sign_colour.npy",
+        mix(albedo, colour(0.16, 0.06, 0.025), rust[..., None]).astype(np.float16),
+    )
+    corners = [
+        [x, -0.028, z],
+        [x + width, -0.028, z],
+        [x + width, -0.028, z + height],
+        [x, -0.028, z + height],
+    ]
     write_ply(folder / "sign.ply", quad(corners).moved(at.MILL))
-    iron.add(_block(x - 0.004, x + width + 0.004, z - 0.004, z + height + 0.004, -0.0275, -0.005, 0.003))
+    iron.add(
+        _block(x - 0.004, x + width + 0.004, z - 0.004, z + height + 0.004, -0.0275, -0.005, 0.003)
+    )
 
 
 def _roof(parts, rng):
@@ -260,7 +376,10 @@ def _roof(parts, rng):
     t = np.linspace(np.pi, 2 * np.pi, 14)
     ends = np.array([-0.15, width])
     gutter = np.stack(
-        np.broadcast_arrays(ends[:, None], 0.075 * np.cos(t)[None] - 0.09, 0.075 * np.sin(t)[None] + height + 0.02), -1
+        np.broadcast_arrays(
+            ends[:, None], 0.075 * np.cos(t)[None] - 0.09, 0.075 * np.sin(t)[None] + height + 0.02
+        ),
+        -1,
     )
     iron.add(Part(gutter.reshape(-1, 3), grid_faces(2, 14)))
     for x in np.arange(0.3, width, 0.9):
@@ -276,20 +395,31 @@ def _roof(parts, rng):
             (-0.2, 0.06),
         )
         iron.add(tube([[x, y, z] for y, z in down], 0.045, 18))
-        collar = lathe(rounded([(0.045, 0), (0.058, 0), (0.058, 0.07), (0.045, 0.07)], 0.006), 24, ring=True)
+        collar = lathe(
+            rounded([(0.045, 0), (0.058, 0), (0.058, 0.07), (0.045, 0.07)], 0.006), 24, ring=True
+        )
         for z in np.arange(0.6, height - 0.3, 1.25):
             iron.add(collar, place((x, -0.075, z)))
             iron.add(_block(x - 0.09, x + 0.09, z + 0.015, z + 0.055, -0.04, 0, 0.004))
     pitch = np.radians(36)
-    up, off = np.array([0, np.cos(pitch), np.sin(pitch)]), np.array([0, -np.sin(pitch), np.cos(pitch)])
+    up, off = (
+        np.array([0, np.cos(pitch), np.sin(pitch)]),
+        np.array([0, -np.sin(pitch), np.cos(pitch)]),
+    )
     for course in range(28):  # each a little proud of the next
         for j in range(int(width / 0.31) + 2):
             left = -0.2 + 0.31 * j - (course % 2) * 0.155
             right, left = min(left + 0.305, width), max(left, -0.2)
             if right - left < 0.03:
                 continue
-            low = np.array([0, -0.10, height + 0.06]) + up * course * 0.23 + off * (0.012 + 0.006 * rng.random())
-            slate = np.array([low, low, low + up * 0.25 - off * 0.012, low + up * 0.25 - off * 0.012])
+            low = (
+                np.array([0, -0.10, height + 0.06])
+                + up * course * 0.23
+                + off * (0.012 + 0.006 * rng.random())
+            )
+            slate = np.array(
+                [low, low, low + up * 0.25 - off * 0.012, low + up * 0.25 - off * 0.012]
+            )
             slate[:, 0] = [left, right, right, left]
             parts["slate"].add(quad(slate))
 

@@ -23,7 +23,14 @@ def paint_stars(picture, depth):
         if all((x - s["x"]) ** 2 + (y - s["y"]) ** 2 > (APART * scale) ** 2 for s in stars):
             peak, tint = 0.025 * (1.3 / 0.025) ** (rng.random() ** 1.9), rng.normal(0, 0.16)
             hue = [float(np.clip(1 + tint, 0.6, 1.3)), 1.0, float(np.clip(1 - tint, 0.6, 1.35))]
-            stars.append({"x": round(float(x), 3), "y": round(float(y), 3), "peak": round(peak, 4), "colour": hue})
+            stars.append(
+                {
+                    "x": round(float(x), 3),
+                    "y": round(float(y), 3),
+                    "peak": round(peak, 4),
+                    "colour": hue,
+                }
+            )
     out = picture.copy()
     for star in stars:
         _paint(out, star)
@@ -33,8 +40,13 @@ def paint_stars(picture, depth):
 def _paint(out, star, reach=5, fine=5):
     x0, y0 = int(star["x"]) - reach, int(star["y"]) - reach
     at = np.arange(2 * reach + 1)[:, None] + (np.arange(fine) + 0.5) / fine
-    gx, gy = (np.exp(-0.5 * ((corner + at - centre) / SIGMA) ** 2).mean(1) for corner, centre in ((x0, star["x"]), (y0, star["y"])))
+    gx, gy = (
+        np.exp(-0.5 * ((corner + at - centre) / SIGMA) ** 2).mean(1)
+        for corner, centre in ((x0, star["x"]), (y0, star["y"]))
+    )
     spot = np.outer(gy, gx) * star["peak"]
     h, w = out.shape[:2]
     ya, yb, xa, xb = max(y0, 0), min(y0 + 2 * reach + 1, h), max(x0, 0), min(x0 + 2 * reach + 1, w)
-    out[ya:yb, xa:xb] += (spot[ya - y0 : yb - y0, xa - x0 : xb - x0, None] * np.array(star["colour"])).astype(np.float32)
+    out[ya:yb, xa:xb] += (
+        spot[ya - y0 : yb - y0, xa - x0 : xb - x0, None] * np.array(star["colour"])
+    ).astype(np.float32)

@@ -19,8 +19,14 @@ from glenhail.server.jobs.tasks import run_job
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
-FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking",
-         "--disable-component-update", "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 
 
 class Worker(threading.Thread):
@@ -50,7 +56,9 @@ class BrowserTest(StaticLiveServerTestCase):
     def setUpClass(cls) -> None:
         super().setUpClass()
         cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS)
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
+        )
 
     @classmethod
     def tearDownClass(cls) -> None:
@@ -103,10 +111,16 @@ class BrowserTest(StaticLiveServerTestCase):
         """Axe finds nothing against WCAG 2.2 A and AA."""
         page = page or self.page
         # What fades in has its contrast only once it is there.
-        still = "() => document.getAnimations().every(a => a.playState !== 'running' || a.effect.getComputedTiming().endTime === Infinity)"
+        still = (
+            "() => document.getAnimations().every(a => a.playState !== 'running' ||"
+            " a.effect.getComputedTiming().endTime === Infinity)"
+        )
         page.wait_for_function(still)
         page.evaluate(AXE.read_text())
         tags = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
         found = page.evaluate("tags => axe.run(document, { runOnly: tags })", tags)
-        said = [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}" for v in found["violations"]]
+        said = [
+            f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
+            for v in found["violations"]
+        ]
         self.assertEqual(said, [], where)

@@ -1,4 +1,6 @@
-"""Who works at a bench, by its own pages: invited, given a role, helped to a new password, removed; tokens, storage, trail."""
+"""Who works at a bench, by its own pages: invited, given a role, helped to a new
+password, removed; tokens, storage, trail.
+"""
 
 from __future__ import annotations
 
@@ -46,7 +48,9 @@ class Accounts(BrowserTest):
         late.get_by_label("Name").fill("bo")
         late.get_by_label("New password").fill(GOOD)
         late.get_by_role("button", name="Join the bench").click()
-        expect(late.get_by_role("alert").filter(has_text="Ask an owner of the bench for another")).to_be_visible()
+        expect(
+            late.get_by_role("alert").filter(has_text="Ask an owner of the bench for another")
+        ).to_be_visible()
         page.reload()
         page.get_by_role("combobox", name="Role of ada").press("ArrowDown")
         page.get_by_role("option", name="viewer").click()
@@ -58,7 +62,9 @@ class Accounts(BrowserTest):
         joining.reload()
         expect(joining.get_by_role("button", name="Sign in")).to_be_visible()
         page.get_by_role("tab", name="Trail").click()
-        expect(page.get_by_role("row").filter(has_text="shut out").filter(has_text="ada")).to_be_visible()
+        expect(
+            page.get_by_role("row").filter(has_text="shut out").filter(has_text="ada")
+        ).to_be_visible()
         self.assert_accessible("trail")
         page.get_by_role("tab", name="Storage").click()
         expect(page.get_by_text("Nothing: everything on the disk is needed.")).to_be_visible()
@@ -102,7 +108,9 @@ class Accounts(BrowserTest):
         dialog = page.get_by_role("dialog")
         text = dialog.get_by_label("Token", exact=True).input_value()
         dialog.get_by_role("button", name="Close").click()
-        expect(page.get_by_role("row").filter(has_text="Nightly").filter(has_text="viewer")).to_be_visible()
+        expect(
+            page.get_by_role("row").filter(has_text="Nightly").filter(has_text="viewer")
+        ).to_be_visible()
         script = Client(headers={"Authorization": f"Bearer {text}"})
         self.assertEqual(script.get("/api/studies").status_code, 200)
         page.get_by_role("button", name="Remove token Nightly").click()
@@ -112,7 +120,10 @@ class Accounts(BrowserTest):
         expect(page.get_by_text("Another browser")).not_to_be_visible()
         elsewhere.reload()
         expect(elsewhere.get_by_role("button", name="Sign in")).to_be_visible()
-        for old, new, words in (("wrong", GOOD, "another one"), ("secret-words", "1234567890", "too common")):
+        for old, new, words in (
+            ("wrong", GOOD, "another one"),
+            ("secret-words", "1234567890", "too common"),
+        ):
             page.get_by_label("Current password").fill(old)
             page.get_by_label("New password").fill(new)
             page.get_by_role("button", name="Change password").click()

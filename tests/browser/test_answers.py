@@ -1,4 +1,6 @@
-"""From a frame without patches to an answer: suggested patches taken, findings read, contenders held against each other."""
+"""From a frame without patches to an answer: suggested patches taken, findings read,
+contenders held against each other.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ class FromPatchesToAnswers(BrowserTest):
         client.post(f"/api/studies/{self.study}/frames", {"frame": frame}, "application/json")
         for tool, kind in (("Smooth", "smooth"), ("Large", "double")):
             steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
-            entered = client.post(f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json").json()
+            entered = client.post(
+                f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json"
+            ).json()
             client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", upload(kind))
         self.idle()
 
@@ -47,7 +51,9 @@ class FromPatchesToAnswers(BrowserTest):
         smooth = page.get_by_role("region", name="What A does")
         expect(smooth.get_by_text("of the truth's texture")).to_be_visible()
         self.assert_accessible("answers")
-        smooth.get_by_role("listitem").filter(has_text="of the truth's texture").get_by_role("button").first.click()
+        smooth.get_by_role("listitem").filter(has_text="of the truth's texture").get_by_role(
+            "button"
+        ).first.click()
         smooth.locator(".reading").first.click()
         dialog = page.get_by_role("dialog")
         expect(dialog.get_by_text("Kirk et al. 2014")).to_be_visible()
@@ -57,7 +63,9 @@ class FromPatchesToAnswers(BrowserTest):
         standings = page.get_by_role("region", name="Who wins where")
         standings.get_by_label("By").select_option(label="Detail kept")
         standings.get_by_label("Against").select_option("A")
-        expect(standings.get_by_role("row", name="Everywhere").get_by_text("held against")).to_be_visible()
+        expect(
+            standings.get_by_role("row", name="Everywhere").get_by_text("held against")
+        ).to_be_visible()
         self.assertIn("against=A", page.url)
         trade = page.get_by_role("region", name="Trade-off")
         expect(trade.get_by_role("img", name="Nobody beats")).to_be_visible()
@@ -68,7 +76,10 @@ class FromPatchesToAnswers(BrowserTest):
         client = Client()
         client.force_login(User.objects.get(username="owner"))
         frame = client.get(f"/api/studies/{self.study}").json()["frames"][0]["id"]
-        for name, role, x, y, w, h in (("Sky", "flat", 20, 20, 90, 60), ("Roof", "texture", 200, 150, 160, 160)):
+        for name, role, x, y, w, h in (
+            ("Sky", "flat", 20, 20, 90, 60),
+            ("Roof", "texture", 200, 150, 160, 160),
+        ):
             patch = {"frame": frame, "name": name, "role": role, "x": x, "y": y, "w": w, "h": h}
             client.post(f"/api/studies/{self.study}/patches", patch, "application/json")
         self.idle()
@@ -80,7 +91,9 @@ class FromPatchesToAnswers(BrowserTest):
         self.assertIn("sort=noise_luma", page.url)
         values = [
             float(text.split()[0])
-            for text in sky.get_by_role("row", name="Brightness noise").locator("button.cell").all_inner_texts()
+            for text in sky.get_by_role("row", name="Brightness noise")
+            .locator("button.cell")
+            .all_inner_texts()
         ]
         self.assertEqual(values, sorted(values))
         page.get_by_label("Pinned").select_option("U")
@@ -91,10 +104,14 @@ class FromPatchesToAnswers(BrowserTest):
         self.assert_accessible("numbers by role")
         page.get_by_role("link", name="Curves").click()
         page.wait_for_url("**/curves**")
-        page.locator("label", has_text="Patch").locator("select").select_option(label="Roof (texture, roofs)")
+        page.locator("label", has_text="Patch").locator("select").select_option(
+            label="Roof (texture, roofs)"
+        )
         expect(page.get_by_role("img", name="Texture transfer")).to_be_visible()
         page.get_by_role("button", name="A drawn").press("Enter")
-        expect(page.get_by_role("button", name="A drawn")).to_have_attribute("aria-pressed", "false")
+        expect(page.get_by_role("button", name="A drawn")).to_have_attribute(
+            "aria-pressed", "false"
+        )
         self.assertIn("without=A", page.url)
         self.assert_accessible("curves")
         self.assertEqual(self.errors, [])

@@ -1,4 +1,6 @@
-"""A comparison made fair: findings with their evidence, decided, matched, and a line-up helped by hand."""
+"""A comparison made fair: findings with their evidence, decided, matched, and a line-up
+helped by hand.
+"""
 
 from __future__ import annotations
 
@@ -21,9 +23,15 @@ class LikeForLike(BrowserTest):
         self.study = client.post("/api/studies", question, "application/json").json()["id"]
         frame = client.post("/api/frames", upload("frame", "roofs.tif")).json()["id"]
         client.post(f"/api/studies/{self.study}/frames", {"frame": frame}, "application/json")
-        for tool, made in (("Clean", upload("smooth")), ("Meddler", form(meddled())), ("Cutter", form(smooth()[:, 130:]))):
+        for tool, made in (
+            ("Clean", upload("smooth")),
+            ("Meddler", form(meddled())),
+            ("Cutter", form(smooth()[:, 130:])),
+        ):
             steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
-            entered = client.post(f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json").json()
+            entered = client.post(
+                f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json"
+            ).json()
             client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", made)
         patch = {"frame": frame, "name": "Sky", "role": "flat", "x": 180, "y": 20, "w": 90, "h": 60}
         client.post(f"/api/studies/{self.study}/patches", patch, "application/json")
@@ -32,10 +40,14 @@ class LikeForLike(BrowserTest):
     def test_what_is_not_fair_is_seen_looked_into_and_decided(self) -> None:
         page = self.sign_in()
         page.goto(f"{self.live_server_url}/studies/{self.study}/compare")
-        page.get_by_role("link", name="Open findings: 1 spoils the comparison, 1 colours it").click()
+        page.get_by_role(
+            "link", name="Open findings: 1 spoils the comparison, 1 colours it"
+        ).click()
         meddler = page.get_by_role("region", name="Findings of B")
         expect(meddler.get_by_text("0.50 EV darker")).to_be_visible()
-        expect(page.get_by_role("region", name="Findings of A").get_by_text("nothing open")).to_be_visible()
+        expect(
+            page.get_by_role("region", name="Findings of A").get_by_text("nothing open")
+        ).to_be_visible()
         self.assert_accessible("audit")
         # The evidence is one click away.
         meddler.get_by_role("link", name="Evidence").first.click()
@@ -53,7 +65,9 @@ class LikeForLike(BrowserTest):
         page.get_by_role("button", name="match exposure: B, Exposure moved").click()
         expect(meddler.get_by_text("matched by owner")).to_be_visible()
         self.idle()
-        page.goto(f"{self.live_server_url}/studies/{self.study}/compare?readings=matched&match=exposure")
+        page.goto(
+            f"{self.live_server_url}/studies/{self.study}/compare?readings=matched&match=exposure"
+        )
         expect(page.get_by_text("Readings: exposure matched over the frame.")).to_be_visible()
         expect(page.get_by_text("on the 8-bit display copy")).to_be_visible()
         self.assert_accessible("wall with matched readings")
@@ -68,7 +82,10 @@ class LikeForLike(BrowserTest):
         cutter = page.get_by_role("region", name="Findings of C")
         cutter.get_by_role("link", name="Place points").click()
         self.assert_accessible("placing points")
-        frame, output = (page.get_by_role("application", name=f"{name}: arrows move") for name in ("Frame", "Output"))
+        frame, output = (
+            page.get_by_role("application", name=f"{name}: arrows move")
+            for name in ("Frame", "Output")
+        )
         for x, y in ((200, 60), (600, 400)):
             for side, picture, left in ((frame, (640, 427), 0), (output, (510, 427), 130)):
                 box = side.bounding_box()

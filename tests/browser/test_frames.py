@@ -1,4 +1,6 @@
-"""Gathering frames: raw files, scenes, and frames whose truth is known because they were made worse on purpose."""
+"""Gathering frames: raw files, scenes, and frames whose truth is known because they
+were made worse on purpose.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ def small_tiff(level: int) -> bytes:
     """A 40 x 30 picture of its own."""
     packed = io.BytesIO()
     rng = np.random.default_rng(level)
-    tifffile.imwrite(packed, rng.integers(0, 65536, (30, 40, 3), dtype=np.uint16), photometric="rgb")
+    tifffile.imwrite(
+        packed, rng.integers(0, 65536, (30, 40, 3), dtype=np.uint16), photometric="rgb"
+    )
     return packed.getvalue()
 
 
@@ -34,15 +38,26 @@ class Gathering(BrowserTest):
         self.folder = Path(folder.name)
         (self.folder / "clean.tif").write_bytes(tiff("truth"))
         body = BODIES["quill33"]
-        write_dng(self.folder / "raw.dng", expose(photograph("flower"), body, 1600, 1), body, {"iso": 1600, "shutter_s": 1 / 60})
+        write_dng(
+            self.folder / "raw.dng",
+            expose(photograph("flower"), body, 1600, 1),
+            body,
+            {"iso": 1600, "shutter_s": 1 / 60},
+        )
 
-    def test_a_raw_file_tells_how_it_was_developed_and_a_series_is_made_of_a_clean_frame(self) -> None:
+    def test_a_raw_file_tells_how_it_was_developed_and_a_series_is_made_of_a_clean_frame(
+        self,
+    ) -> None:
         page = self.sign_in()
         page.get_by_role("link", name="Frames").click()
-        page.locator('input[aria-label="Add frames"]').set_input_files([self.folder / "clean.tif", self.folder / "raw.dng"])
+        page.locator('input[aria-label="Add frames"]').set_input_files(
+            [self.folder / "clean.tif", self.folder / "raw.dng"]
+        )
         expect(page.get_by_text("Corvane Quill 33, ISO 1,600, 1/60 s")).to_be_visible()
         page.get_by_role("link", name="raw", exact=True).click()
-        expect(page.get_by_text("Glenhail neutral rendering 1: camera white balance")).to_be_visible()
+        expect(
+            page.get_by_text("Glenhail neutral rendering 1: camera white balance")
+        ).to_be_visible()
         page.get_by_role("link", name="Frames").first.click()
         page.get_by_role("link", name="Degrade clean").click()
         page.get_by_label("Add a step").select_option("Gaussian blur")
@@ -66,7 +81,9 @@ class Gathering(BrowserTest):
         page.get_by_label("Find").fill("iso 3,200")
         expect(page.get_by_role("status").filter(has_text="1 of 4")).to_be_visible()
         made = page.locator("article")
-        expect(made).to_contain_text("made by: Gaussian blur, sigma 3 px, on values linear; then Sensor noise, ISO 3,200")
+        expect(made).to_contain_text(
+            "made by: Gaussian blur, sigma 3 px, on values linear; then Sensor noise, ISO 3,200"
+        )
         made.get_by_role("link").last.click()
         expect(page.get_by_text("The frame was made from it by: Gaussian blur")).to_be_visible()
         expect(page.get_by_text("clean.tif")).to_be_visible()
@@ -78,10 +95,17 @@ class Gathering(BrowserTest):
         body = BODIES["quill33"]
         for iso in (100, 6400):
             scene = photograph("china") * np.float32(0.8)
-            write_dng(self.folder / f"iso{iso}.dng", expose(scene, body, iso, iso), body, {"iso": iso, "shutter_s": 1 / iso})
+            write_dng(
+                self.folder / f"iso{iso}.dng",
+                expose(scene, body, iso, iso),
+                body,
+                {"iso": iso, "shutter_s": 1 / iso},
+            )
         page = self.sign_in()
         page.get_by_role("link", name="Frames").click()
-        page.locator('input[aria-label="Add frames"]').set_input_files([self.folder / "iso100.dng", self.folder / "iso6400.dng"])
+        page.locator('input[aria-label="Add frames"]').set_input_files(
+            [self.folder / "iso100.dng", self.folder / "iso6400.dng"]
+        )
         expect(page.locator("article")).to_have_count(2)
         self.idle()
         page.get_by_role("link", name="Cameras").click()
@@ -103,7 +127,9 @@ class Gathering(BrowserTest):
         page.get_by_role("button", name="Make iso100 the truth of the others").click()
         self.idle()
         page.get_by_role("link", name="iso6400", exact=True).click()
-        expect(page.get_by_text(re.compile(r"Base-ISO twin: iso100, lined up to 0\.\d\d px"))).to_be_visible()
+        expect(
+            page.get_by_text(re.compile(r"Base-ISO twin: iso100, lined up to 0\.\d\d px"))
+        ).to_be_visible()
         expect(page.get_by_role("img", name="iso6400")).to_have_attribute("data-complete", "true")
         ground = page.get_by_role("application")
         ground.focus()
@@ -161,7 +187,9 @@ class Gathering(BrowserTest):
         lost: list[str] = []
 
         def lose(route: Route) -> None:
-            """The way breaks off now and then: before the bytes arrive, or before the answer does."""
+            """The way breaks off now and then: before the bytes arrive, or before the
+            answer does.
+            """
             lost.append(route.request.url)
             if len(lost) % 5 == 2:
                 route.abort()
@@ -169,8 +197,12 @@ class Gathering(BrowserTest):
                 route.continue_()
 
         page.route("**/api/uploads/*/**", lose)
-        page.locator('input[aria-label="Add frames"]').set_input_files([*batch, self.folder / "empty.tif"])
-        expect(page.get_by_role("status").filter(has_text=re.compile(r"[3-9] of 25 files"))).to_be_visible()
+        page.locator('input[aria-label="Add frames"]').set_input_files(
+            [*batch, self.folder / "empty.tif"]
+        )
+        expect(
+            page.get_by_role("status").filter(has_text=re.compile(r"[3-9] of 25 files"))
+        ).to_be_visible()
         page.reload()
         expect(page.locator("article")).to_have_count(24, timeout=60_000)
         self.idle()
@@ -191,7 +223,8 @@ class Gathering(BrowserTest):
             """([name, raw]) => {
                 const data = new DataTransfer();
                 data.items.add(new File([Uint8Array.from(raw)], name, { type: "image/tiff" }));
-                window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
+                const given = { clipboardData: data, bubbles: true };
+                window.dispatchEvent(new ClipboardEvent("paste", given));
             }""",
             [name, list(raw)],
         )

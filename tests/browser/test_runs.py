@@ -1,4 +1,6 @@
-"""Treatments made, run and brought in without a file touched by hand, and a folder from elsewhere that finds its place."""
+"""Treatments made, run and brought in without a file touched by hand, and a folder from
+elsewhere that finds its place.
+"""
 
 from __future__ import annotations
 
@@ -77,16 +79,24 @@ class Runs(BrowserTest):
         second.get_by_role("combobox", name="Tool or method").press("Tab")
         expect(second.get_by_text("the middle value of a square")).to_be_visible()
         page.get_by_role("button", name="Enter a family of it").click()
-        expect(page.get_by_role("listitem").filter(has_text="Median, luma 3 px, colour 5 px, then Tarnlift 1.8")).to_be_visible()
+        expect(
+            page.get_by_role("listitem").filter(
+                has_text="Median, luma 3 px, colour 5 px, then Tarnlift 1.8"
+            )
+        ).to_be_visible()
         self.assert_accessible("family")
         page.get_by_role("button", name="Enter 2 contenders").click()
-        expect(page.get_by_role("cell", name="Tarnlift, then Median")).to_be_visible()  # what differs between A and B
+        expect(
+            page.get_by_role("cell", name="Tarnlift, then Median")
+        ).to_be_visible()  # what differs between A and B
 
         page.get_by_role("link", name=re.compile("Bring in")).click()
         page.get_by_role("button", name="Make 4 missing outputs").click()
         for letter in "AB":
             for frame in ("china", "flower"):
-                expect(page.get_by_role("button", name=f"{letter} on {frame}: made")).to_be_visible(timeout=60_000)
+                expect(page.get_by_role("button", name=f"{letter} on {frame}: made")).to_be_visible(
+                    timeout=60_000
+                )
         self.assertEqual(Output.objects.filter(made_with__isnull=False).count(), 4)
         page.get_by_role("button", name="A on china: made").click()
         page.get_by_role("button", name="Commands and words").click()
@@ -106,7 +116,9 @@ class Runs(BrowserTest):
         page.get_by_role("combobox", name="Tool or method").press("Tab")
         page.get_by_role("button", name="Enter it").click()
         page.get_by_role("link", name=re.compile("Bring in")).click()
-        expect(page.get_by_role("button", name="What is missing can not be made here")).to_be_disabled()
+        expect(
+            page.get_by_role("button", name="What is missing can not be made here")
+        ).to_be_disabled()
         page.get_by_role("button", name="Open a hot folder").click()
         expect(page.get_by_text("2 inputs in")).to_be_visible()
         page.get_by_role("button", name="Close it").click()
@@ -116,7 +128,9 @@ class Runs(BrowserTest):
         page.get_by_role("button", name="Make 2 missing outputs").click()
         expect(page.get_by_role("button", name="A on china: failed")).to_be_visible()
         page.get_by_role("button", name="A on china: failed").click()
-        expect(page.get_by_text("exit code 7. Its last words: the licence has run out").first).to_be_visible()
+        expect(
+            page.get_by_text("exit code 7. Its last words: the licence has run out").first
+        ).to_be_visible()
         self.assert_accessible("failed cell")
         page.get_by_role("dialog").get_by_role("button", name="Close", exact=True).click()
         expect(page.get_by_role("button", name="A on flower: failed")).to_be_visible()
@@ -126,7 +140,9 @@ class Runs(BrowserTest):
             expect(page.get_by_role("button", name=f"A on {frame}: made")).to_be_visible()
         self.assertEqual(self.errors, [])
 
-    def test_a_folder_from_elsewhere_finds_its_place_is_corrected_by_keyboard_confirmed_and_undone(self) -> None:
+    def test_a_folder_from_elsewhere_finds_its_place_is_corrected_by_keyboard_confirmed_and_undone(
+        self,
+    ) -> None:
         page = self.sign_in()
         self.begin()
         for tool in ("Sedgewash", "Keenfold"):
@@ -137,7 +153,11 @@ class Runs(BrowserTest):
             expect(page.get_by_role("button", name=f"Withdraw {tool}")).to_be_visible()
         desk = self.folder / "desk"
         desk.mkdir()
-        for kind, name in (("smooth", "china_sw.tif"), ("double", "china_kf.tif"), ("other", "flower_sw.tif")):
+        for kind, name in (
+            ("smooth", "china_sw.tif"),
+            ("double", "china_kf.tif"),
+            ("other", "flower_sw.tif"),
+        ):
             (desk / name).write_bytes(tiff(kind) + name.encode())
         page.get_by_role("link", name=re.compile("Bring in")).click()
         page.locator('input[aria-label="Folder of outputs"]').set_input_files(desk)
@@ -145,21 +165,32 @@ class Runs(BrowserTest):
         expect(page.get_by_role("button", name="Bring 3 files in")).to_be_enabled(timeout=60_000)
         board = page.get_by_role("region", name="Files in their cells")
         rows = board.get_by_role("row")
-        expect(rows.filter(has_text="Sedgewash").get_by_role("button", name="china_sw.tif")).to_be_visible()
-        expect(rows.filter(has_text="Keenfold").get_by_role("button", name="china_kf.tif")).to_be_visible()
+        expect(
+            rows.filter(has_text="Sedgewash").get_by_role("button", name="china_sw.tif")
+        ).to_be_visible()
+        expect(
+            rows.filter(has_text="Keenfold").get_by_role("button", name="china_kf.tif")
+        ).to_be_visible()
         # The last one was Keenfold's after all.
         board.get_by_role("button", name="flower_sw.tif").focus()
         page.keyboard.press("Alt+ArrowDown")
-        expect(rows.filter(has_text="Keenfold").get_by_role("button", name="flower_sw.tif, by hand")).to_be_visible()
+        expect(
+            rows.filter(has_text="Keenfold").get_by_role("button", name="flower_sw.tif, by hand")
+        ).to_be_visible()
         board.get_by_role("button", name="flower_sw.tif").click()
-        expect(page.get_by_label("The chosen file").get_by_label("By which contender").locator("option:checked")).to_contain_text(
-            "Keenfold"
-        )
+        expect(
+            page.get_by_label("The chosen file")
+            .get_by_label("By which contender")
+            .locator("option:checked")
+        ).to_contain_text("Keenfold")
         self.assert_accessible("folder")
         page.get_by_role("button", name="Bring 3 files in").click()
         expect(page.get_by_text("Confirmed: these files are in their cells.")).to_be_visible()
         keenfold = Contender.objects.get(study=Study.objects.get(), letter="B")
-        self.assertEqual(set(keenfold.outputs.values_list("file_name", flat=True)), {"china_kf.tif", "flower_sw.tif"})
+        self.assertEqual(
+            set(keenfold.outputs.values_list("file_name", flat=True)),
+            {"china_kf.tif", "flower_sw.tif"},
+        )
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_role("button", name="Bring 3 files in")).to_be_visible()
         self.assertFalse(Output.objects.filter(contender=keenfold).exists())

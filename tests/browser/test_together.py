@@ -1,4 +1,6 @@
-"""Two people write the same report, and one of them is cut off: nothing that was written is lost."""
+"""Two people write the same report, and one of them is cut off: nothing that was
+written is lost.
+"""
 
 from __future__ import annotations
 
@@ -13,10 +15,27 @@ from tests.browser.base import BrowserTest
 from tests.server.base import upload
 
 FACTS = {
-    "kind": "denoise", "maker": "", "licence": "", "platforms": [], "ways": [], "takes": "any", "largest": None, "batch": None,
-    "notes": "", "disclosure": "", "prices": [],
-}  # fmt: skip
-RELEASE = {"name": "1", "released": "2026-11-27", "news": "", "modes": [], "raw_modes": [], "strength": True, "settings": []}
+    "kind": "denoise",
+    "maker": "",
+    "licence": "",
+    "platforms": [],
+    "ways": [],
+    "takes": "any",
+    "largest": None,
+    "batch": None,
+    "notes": "",
+    "disclosure": "",
+    "prices": [],
+}
+RELEASE = {
+    "name": "1",
+    "released": "2026-11-27",
+    "news": "",
+    "modes": [],
+    "raw_modes": [],
+    "strength": True,
+    "settings": [],
+}
 
 
 class Together(BrowserTest):
@@ -33,7 +52,9 @@ class Together(BrowserTest):
         page.reload()
         expect(summary).to_have_value("Mine: A is softer.")
         theirs = {"summary": "Theirs: B is noisier.", "method": "", "disclosure": ""}
-        self.assertEqual(client.put(f"/api/studies/{study}/report", theirs, "application/json").status_code, 200)
+        self.assertEqual(
+            client.put(f"/api/studies/{study}/report", theirs, "application/json").status_code, 200
+        )
         page.get_by_role("button", name="Save the text").click()
         both = page.get_by_role("alert", name="Changed by somebody else")
         expect(both.get_by_text("Theirs: B is noisier.")).to_be_visible()
@@ -49,11 +70,15 @@ class Together(BrowserTest):
         page.reload()
         expect(summary).to_have_value("Theirs: B is noisier.")
 
-    def test_a_tools_facts_and_releases_are_kept_while_they_are_typed_and_not_overwritten(self) -> None:
+    def test_a_tools_facts_and_releases_are_kept_while_they_are_typed_and_not_overwritten(
+        self,
+    ) -> None:
         client = Client()
         client.force_login(User.objects.get(username="owner"))
         made = client.post("/api/tools", {**FACTS, "name": "Keenfold"}, "application/json").json()
-        release = client.post(f"/api/tools/{made['id']}/releases", RELEASE, "application/json").json()
+        release = client.post(
+            f"/api/tools/{made['id']}/releases", RELEASE, "application/json"
+        ).json()
         page = self.sign_in()
         page.goto(f"{self.live_server_url}/tools/{made['id']}")
         notes = page.get_by_label("Own notes")
@@ -61,7 +86,11 @@ class Together(BrowserTest):
         page.reload()
         expect(notes).to_have_value("Mine: soft corners.")
         # Somebody else's change neither takes what is being typed away nor is overwritten.
-        client.put(f"/api/tools/{made['id']}", {**FACTS, "name": "Keenfold", "notes": "Theirs: it halts."}, "application/json")
+        client.put(
+            f"/api/tools/{made['id']}",
+            {**FACTS, "name": "Keenfold", "notes": "Theirs: it halts."},
+            "application/json",
+        )
         page.get_by_role("button", name="Save the facts").click()
         both = page.get_by_role("alert", name="Changed by somebody else")
         expect(both.get_by_text("Theirs: it halts.")).to_be_visible()
@@ -71,7 +100,11 @@ class Together(BrowserTest):
         expect(notes).to_have_value("Theirs: it halts.")
         page.get_by_role("button", name="Edit Keenfold 1").click()
         page.get_by_label("What is said to be new").fill("Mine: faster.")
-        client.put(f"/api/releases/{release['id']}", {**RELEASE, "news": "Theirs: slower."}, "application/json")
+        client.put(
+            f"/api/releases/{release['id']}",
+            {**RELEASE, "news": "Theirs: slower."},
+            "application/json",
+        )
         page.get_by_role("button", name="Save the release").click()
         expect(both.get_by_text("Theirs: slower.")).to_be_visible()
         both.get_by_role("button", name="Save mine instead").click()
@@ -92,11 +125,15 @@ class Together(BrowserTest):
     def test_a_patch_moved_by_somebody_else_is_shown_before_it_is_moved_again(self) -> None:
         client = Client()
         client.force_login(User.objects.get(username="owner"))
-        study = client.post("/api/studies", {"question": "Q", "factor": "tool"}, "application/json").json()["id"]
+        study = client.post(
+            "/api/studies", {"question": "Q", "factor": "tool"}, "application/json"
+        ).json()["id"]
         frame = client.post("/api/frames", upload("frame")).json()["id"]
         client.post(f"/api/studies/{study}/frames", {"frame": frame}, "application/json")
         box = {"name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
-        patch = client.post(f"/api/studies/{study}/patches", {**box, "frame": frame}, "application/json").json()["id"]
+        patch = client.post(
+            f"/api/studies/{study}/patches", {**box, "frame": frame}, "application/json"
+        ).json()["id"]
         self.idle()
         page = self.sign_in()
         page.goto(f"{self.live_server_url}/studies/{study}/patches")
@@ -106,7 +143,9 @@ class Together(BrowserTest):
 
         def just_before(route: Route) -> None:
             if not before:
-                before.append(client.put(f"/api/patches/{patch}", {**box, "x": 200}, "application/json"))
+                before.append(
+                    client.put(f"/api/patches/{patch}", {**box, "x": 200}, "application/json")
+                )
             route.continue_()
 
         page.route("**/api/patches/*", just_before)

@@ -1,4 +1,6 @@
-"""What a reviewer does from the first question to the first edition, with files of their own."""
+"""What a reviewer does from the first question to the first edition, with files of
+their own.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,9 @@ class Walk(BrowserTest):
             (self.folder / name).write_bytes(tiff(kind))
 
     def choose(self, label: str, file: str) -> None:
-        """Choose a file where it says `label`; the first such place if there are several."""
+        """Choose a file where it says `label`; the first such place if there are
+        several.
+        """
         self.page.locator(f'input[aria-label="{label}"]').first.set_input_files(self.folder / file)
 
     def test_from_a_question_to_a_published_edition(self) -> None:
@@ -82,7 +86,9 @@ class Walk(BrowserTest):
         self.choose("Bring it in", "mill_A.tif")
         expect(page.get_by_role("button", name="Take out A on mill")).to_be_visible()
         self.choose("Bring it in", "wrong.tif")
-        expect(page.get_by_role("alert")).to_contain_text("wrong.tif: it does not show the same picture")
+        expect(page.get_by_role("alert")).to_contain_text(
+            "wrong.tif: it does not show the same picture"
+        )
         self.choose("Bring in another file", "mill_B2x.tif")
         expect(page.get_by_text("scale 2x")).to_be_visible()
         self.assert_accessible("bring in")
@@ -107,7 +113,9 @@ class Walk(BrowserTest):
         before = Patch.objects.get(role="texture").x
         board.focus()
         board.press("Shift+ArrowLeft")
-        page.wait_for_function("() => document.querySelectorAll('article input[type=number]').length === 8")
+        page.wait_for_function(
+            "() => document.querySelectorAll('article input[type=number]').length === 8"
+        )
         self.until(lambda: Patch.objects.get(role="texture").x == before - 10)
         name = page.get_by_label("Name of Texture 1")
         name.fill("Roof")
@@ -128,7 +136,10 @@ class Walk(BrowserTest):
         box = board.bounding_box()
         assert box
         scale = min(box["width"] / 640, box["height"] / 427)
-        left, top = box["x"] + (box["width"] - 640 * scale) / 2, box["y"] + (box["height"] - 427 * scale) / 2
+        left, top = (
+            box["x"] + (box["width"] - 640 * scale) / 2,
+            box["y"] + (box["height"] - 427 * scale) / 2,
+        )
         at = [(left + x * 640 * scale, top + y * 427 * scale) for x, y in (start, end)]
         self.page.mouse.move(*at[0])
         self.page.mouse.down()
@@ -147,7 +158,9 @@ class Walk(BrowserTest):
         page.get_by_role("link", name="Numbers", exact=True).click()
         expect(page.get_by_role("heading", name="Roof texture, mill")).to_be_visible()
         expect(page.get_by_text("this is the truth itself").first).to_be_visible()
-        page.get_by_role("row", name=re.compile("Brightness noise")).locator("button.cell").first.click()
+        page.get_by_role("row", name=re.compile("Brightness noise")).locator(
+            "button.cell"
+        ).first.click()
         expect(page.get_by_role("dialog")).to_contain_text("95 % interval")
         self.assert_accessible("numbers")
         page.get_by_role("button", name="Close").click()
@@ -182,12 +195,15 @@ class Walk(BrowserTest):
         expect(page.locator(".wall")).to_be_visible()
 
     def assert_same_detail(self, page: Page) -> None:
-        """The same frame point lies under the same place of both panes: their middles correlate without a shift."""
-        best = page.evaluate(
-            """() => {
+        """The same frame point lies under the same place of both panes: their middles
+        correlate without a shift.
+        """
+        best = page.evaluate("""() => {
               const planes = [...document.querySelectorAll("section.pane canvas")].map((c) => {
-                const s = 160, d = c.getContext("2d").getImageData((c.width - s) / 2, (c.height - s) / 2, s, s).data;
-                return Float32Array.from({ length: s * s }, (_, i) => d[4 * i] + d[4 * i + 1] + d[4 * i + 2]);
+                const s = 160, left = (c.width - s) / 2, top = (c.height - s) / 2;
+                const d = c.getContext("2d").getImageData(left, top, s, s).data;
+                const sum = (_, i) => d[4 * i] + d[4 * i + 1] + d[4 * i + 2];
+                return Float32Array.from({ length: s * s }, sum);
               });
               const [a, b] = planes, s = 160, m = 12;
               let best = [Infinity, 0, 0];
@@ -198,9 +214,9 @@ class Walk(BrowserTest):
                 if (sum < best[0]) best = [sum, dx, dy];
               }
               return best.slice(1);
-            }"""
-        )
-        # At 200 % a frame pixel is two screen pixels; nearest and smooth enlargement differ by half of that.
+            }""")
+        # At 200 % a frame pixel is two screen pixels; nearest and smooth enlargement differ by half
+        # of that.
         self.assertLessEqual(max(abs(v) for v in best), 1, best)
 
     def publish(self, page: Page) -> None:
@@ -227,7 +243,10 @@ class Walk(BrowserTest):
         page.goto(address)
         expect(page.get_by_role("heading", name="Which keeps the roof tiles?")).to_be_visible()
         expect(page.get_by_text("B keeps the tiles.")).to_be_visible()
-        self.assertFalse(page.evaluate("document.documentElement.scrollWidth > innerWidth + 1"), "nothing may stick out")
+        self.assertFalse(
+            page.evaluate("document.documentElement.scrollWidth > innerWidth + 1"),
+            "nothing may stick out",
+        )
         self.assert_accessible("edition", page)
         page.get_by_role("button", name="Look closer").first.click()
         dialog = page.get_by_role("dialog")
@@ -246,13 +265,21 @@ class Viewer(BrowserTest):
 
         from glenhail.server.studies.actions.study import create_study
 
-        study: Study = create_study(User.objects.get(username="owner"), self.bench, "What is there to see?", "tool")
+        study: Study = create_study(
+            User.objects.get(username="owner"), self.bench, "What is there to see?", "tool"
+        )
         page = self.sign_in("viewer")
         expect(page.get_by_role("button", name="Add study")).to_have_count(0)
         for stage in ("set-up", "bring-in", "compare", "patches", "numbers", "judge", "publish"):
             page.goto(f"{self.live_server_url}/studies/{study.pk}/{stage}")
             expect(page.get_by_role("heading", name="What is there to see?")).to_be_visible()
-            for name in ("Enter a contender", "Add frames", "Save", "Publish edition 1", "Add a verdict"):
+            for name in (
+                "Enter a contender",
+                "Add frames",
+                "Save",
+                "Publish edition 1",
+                "Add a verdict",
+            ):
                 expect(page.get_by_role("button", name=name)).to_have_count(0)
         self.assertEqual(self.errors, [])
 
@@ -262,8 +289,13 @@ class States(BrowserTest):
         page = self.sign_in()
         expect(page.get_by_text("A study starts with a question")).to_be_visible()
         self.assert_accessible("no study")
-        for path, words in {"/frames": "No frame yet", "/published": "Nothing is published yet", "/queue": "Nothing is waiting",
-                            "/nonsense": "There is no such page", "/studies/999/compare": "There is no such study"}.items():  # fmt: skip
+        for path, words in {
+            "/frames": "No frame yet",
+            "/published": "Nothing is published yet",
+            "/queue": "Nothing is waiting",
+            "/nonsense": "There is no such page",
+            "/studies/999/compare": "There is no such study",
+        }.items():
             page.goto(self.live_server_url + path)
             expect(page.get_by_text(words)).to_be_visible()
 

@@ -1,6 +1,8 @@
-"""``python -m tests.core.hostile SEED ROUNDS``: reads damaged files of every format and tells how that went.
+"""``python -m tests.core.hostile SEED ROUNDS``: reads damaged files of every format and
+tells how that went.
 
-A process of its own: a crash, a hang or a flood of memory ends it, and is seen from outside.
+A process of its own: a crash, a hang or a flood of memory ends it, and is seen from
+outside.
 """
 
 from __future__ import annotations
@@ -32,7 +34,12 @@ CODES16 = np.random.default_rng(5).integers(0, 65536, (60, 48, 3), dtype=np.uint
 
 def _tiff(**options: object) -> bytes:
     out = io.BytesIO()
-    tifffile.imwrite(out, CODES if options.get("compression") == "jpeg" else CODES16, photometric="rgb", **options)  # type: ignore[arg-type]
+    tifffile.imwrite(
+        out,
+        CODES if options.get("compression") == "jpeg" else CODES16,
+        photometric="rgb",
+        **options,
+    )  # type: ignore[arg-type]
     return out.getvalue()
 
 
@@ -72,21 +79,29 @@ def whole_files() -> dict[str, bytes]:
 
 
 def damaged(raw: bytes, chance: random.Random) -> bytes:
-    """Cut short, bytes changed (most of them where the header is), or numbers made huge."""
+    """Cut short, bytes changed (most of them where the header is), or numbers made
+    huge.
+    """
     made = bytearray(raw)
     if chance.random() < 0.3:
         made = made[: chance.randrange(len(made))]
     for _ in range(chance.randrange(1, 10)):
         if made:
             reach = min(len(made), 600) if chance.random() < 0.7 else len(made)
-            made[chance.randrange(reach)] = chance.choice((0, 1, 0x7F, 0x80, 0xFF, chance.randrange(256)))
-    if made[:4] == b"\x89PNG" and len(made) > 33 and chance.random() < 0.5:  # a header that is told to be right
+            made[chance.randrange(reach)] = chance.choice(
+                (0, 1, 0x7F, 0x80, 0xFF, chance.randrange(256))
+            )
+    if (
+        made[:4] == b"\x89PNG" and len(made) > 33 and chance.random() < 0.5
+    ):  # a header that is told to be right
         made[29:33] = zlib.crc32(made[12:29]).to_bytes(4, "big")
     return bytes(made)
 
 
 def main() -> None:
-    """Print one JSON object: counts, the slowest file in s, and the most memory used in MB."""
+    """Print one JSON object: counts, the slowest file in s, and the most memory used in
+    MB.
+    """
     chance, rounds = random.Random(int(sys.argv[1])), int(sys.argv[2])
     counts = {"read": 0, "refused": 0}
     slowest = 0.0
@@ -105,7 +120,10 @@ def main() -> None:
                     assert str(error).startswith(f"{name}: "), error
                     counts["refused"] += 1
                 slowest = max(slowest, time.monotonic() - began)
-    usage = max(resource.getrusage(who).ru_maxrss for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
+    usage = max(
+        resource.getrusage(who).ru_maxrss
+        for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN)
+    )
     print(json.dumps({**counts, "slowest_s": round(slowest, 2), "most_mb": usage // 1024}))
 
 

@@ -1,4 +1,6 @@
-"""Files are read in a process of its own: the same pixels, within bounds, and whatever ends it ends nothing else."""
+"""Files are read in a process of its own: the same pixels, within bounds, and whatever
+ends it ends nothing else.
+"""
 
 from __future__ import annotations
 
@@ -110,13 +112,20 @@ class Apart(unittest.TestCase):
         path = self.png(3000, 2000)
         with mock.patch.object(apart, "most_memory", return_value=140 * MB):
             for read in (apart.read_picture, apart.read_facts):
-                with self.assertRaisesRegex(BadFile, r"more memory than the 0\.1 GB .*GLENHAIL_PICTURE_MB"):
+                with self.assertRaisesRegex(
+                    BadFile, r"more memory than the 0\.1 GB .*GLENHAIL_PICTURE_MB"
+                ):
                     read(path)
         self.assertEqual(apart.read_picture(path).pixels.shape, (2000, 3000, 3))
 
-    def test_a_file_that_is_cut_short_is_told_as_that_and_one_that_may_want_memory_as_both_may_be(self) -> None:
+    def test_a_file_that_is_cut_short_is_told_as_that_and_one_that_may_want_memory_as_both_may_be(
+        self,
+    ) -> None:
         cut = self.folder / "cut.tif"
-        write_tiff(self.folder / "whole.tif", np.random.default_rng(1).random((900, 900, 3), dtype=np.float32))
+        write_tiff(
+            self.folder / "whole.tif",
+            np.random.default_rng(1).random((900, 900, 3), dtype=np.float32),
+        )
         cut.write_bytes((self.folder / "whole.tif").read_bytes()[:-50_000])
         for most in (22 * MB, None):  # room for its pixels, and hardly for a decoder's
             with self.assertRaisesRegex(BadFile, "ends before its picture does"):
@@ -150,8 +159,9 @@ class Apart(unittest.TestCase):
 
     def test_nothing_is_left_of_one_who_was_killed_while_reading(self) -> None:
         code = (
-            "import sys; from pathlib import Path; from glenhail.core.files import apart; from tests.core import test_apart\n"
-            "apart._asked(test_apart.stall, Path(sys.argv[1]), 'a.tif', 400_000_000)"
+            "import sys; from pathlib import Path; from glenhail.core.files import apart; from"
+            " tests.core import test_apart\napart._asked(test_apart.stall, Path(sys.argv[1]),"
+            " 'a.tif', 400_000_000)"
         )
         path = self.folder / "a.tif"
         asking = subprocess.Popen([sys.executable, "-c", code, str(path)])
@@ -160,7 +170,11 @@ class Apart(unittest.TestCase):
         asking.kill()
         asking.wait()
         pid = int(mark.read_text())
-        self.wait(lambda: not psutil.pid_exists(pid) or psutil.Process(pid).status() == psutil.STATUS_ZOMBIE)
+        self.wait(
+            lambda: (
+                not psutil.pid_exists(pid) or psutil.Process(pid).status() == psutil.STATUS_ZOMBIE
+            )
+        )
 
     def wait(self, done: object) -> None:
         until = time.monotonic() + 60
@@ -174,5 +188,7 @@ class Apart(unittest.TestCase):
             apart.most_memory.cache_clear()
             with mock.patch.dict(os.environ, {"GLENHAIL_PICTURE_MB": told}):
                 found = apart.most_memory()
-            self.assertEqual(found, wanted or min(apart.MOST_EVER, psutil.virtual_memory().total // 3))
+            self.assertEqual(
+                found, wanted or min(apart.MOST_EVER, psutil.virtual_memory().total // 3)
+            )
         apart.most_memory.cache_clear()

@@ -1,4 +1,6 @@
-"""The audit's rules: faults put in by independent libraries are named, honest outputs are left alone, contenders are held together."""
+"""The audit's rules: faults put in by independent libraries are named, honest outputs
+are left alone, contenders are held together.
+"""
 
 from __future__ import annotations
 
@@ -37,27 +39,35 @@ SPOILS, COLOURS, HARMLESS = Weight.SPOILS, Weight.COLOURS, Weight.HARMLESS
 
 @cache
 def frame() -> Floats:
-    """scikit-image's coffee cup, encoded values kept off both ends, with the noise of a small sensor; linear light."""
+    """scikit-image's coffee cup, encoded values kept off both ends, with the noise of a
+    small sensor; linear light.
+    """
     codes = 0.08 + 0.84 * data.coffee().astype(np.float32) / 255
     large = skimage.transform.resize(codes, (600, 900), order=3).astype(np.float32)
     return sixteen_bit(noisy(srgb.decode(large), 1500))
 
 
 def sixteen_bit(light: Floats) -> Floats:
-    codes = np.round(np.clip(srgb.encode(np.asarray(light, dtype=np.float32)), 0, 1) * 65535) / 65535
+    codes = (
+        np.round(np.clip(srgb.encode(np.asarray(light, dtype=np.float32)), 0, 1) * 65535) / 65535
+    )
     return np.asarray(srgb.decode(codes.astype(np.float32)), dtype=np.float32)
 
 
 @cache
 def denoised() -> Floats:
     """scikit-image's total variation, gently: an honest output."""
-    codes = skimage.restoration.denoise_tv_chambolle(srgb.encode(frame()), weight=0.04, channel_axis=-1)
+    codes = skimage.restoration.denoise_tv_chambolle(
+        srgb.encode(frame()), weight=0.04, channel_axis=-1
+    )
     return sixteen_bit(srgb.decode(codes.astype(np.float32)))
 
 
 def encoded(change: Callable[[Floats], np.ndarray]) -> Floats:
     """Something done to the encoded values of the honest output."""
-    return sixteen_bit(srgb.decode(np.clip(change(srgb.encode(denoised())), 0, 1).astype(np.float32)))
+    return sixteen_bit(
+        srgb.decode(np.clip(change(srgb.encode(denoised())), 0, 1).astype(np.float32))
+    )
 
 
 def sharp() -> Floats:
@@ -70,7 +80,18 @@ def seen(made: Floats, works: frozenset[str] = frozenset()) -> Seen:
     found = line_up(one, two)
     examination = examine(one, laid(two, found))
     kept = examination_of(examination.as_json())
-    return Seen(two.width, two.height, found.mapping, found.border, found.residual, "", found.doubts, kept, 1.0, works)
+    return Seen(
+        two.width,
+        two.height,
+        found.mapping,
+        found.border,
+        found.residual,
+        "",
+        found.doubts,
+        kept,
+        1.0,
+        works,
+    )
 
 
 def marks(made: Floats, works: frozenset[str] = frozenset()) -> dict[str, Mark]:
@@ -78,7 +99,9 @@ def marks(made: Floats, works: frozenset[str] = frozenset()) -> dict[str, Mark]:
 
 
 def patched(light: Floats) -> Floats:
-    clouds = scipy.ndimage.gaussian_filter(np.random.default_rng(3).standard_normal(light.shape[:2]), 20)
+    clouds = scipy.ndimage.gaussian_filter(
+        np.random.default_rng(3).standard_normal(light.shape[:2]), 20
+    )
     return np.where((clouds > 0)[..., None], frame(), light).astype(np.float32)
 
 
@@ -92,21 +115,40 @@ class Pictures(unittest.TestCase):
         }
         for name, made in cases.items():
             with self.subTest(name):
-                found = [m for m in marks(made).values() if m.weight != HARMLESS and m.rule.id != "enlargement"]
+                found = [
+                    m
+                    for m in marks(made).values()
+                    if m.weight != HARMLESS and m.rule.id != "enlargement"
+                ]
                 self.assertEqual(found, [])
 
     def test_what_an_independent_library_puts_in_is_named_and_sized(self) -> None:
-        saturated = encoded(lambda c: (c @ srgb.LUMA)[..., None] + 1.3 * (c - (c @ srgb.LUMA)[..., None]))
-        corner = np.hypot(*np.meshgrid(np.linspace(-1, 1, 900), np.linspace(-1, 1, 600)))[..., None] ** 2 / 2
+        saturated = encoded(
+            lambda c: (c @ srgb.LUMA)[..., None] + 1.3 * (c - (c @ srgb.LUMA)[..., None])
+        )
+        corner = (
+            np.hypot(*np.meshgrid(np.linspace(-1, 1, 900), np.linspace(-1, 1, 600)))[..., None] ** 2
+            / 2
+        )
         cases: dict[str, tuple[Floats, str, float, float]] = {
             # name: output, the rule, the amount put in, how exact
             "exposure": (denoised() * np.float32(2**0.3), "exposure", 0.3, 0.05),
             "gamma": (encoded(lambda c: skimage.exposure.adjust_gamma(c, 0.8)), "shadows", 20, 20),
             "white balance": (denoised() * np.array([1.15, 1, 1], np.float32), "greys", 3, 3),
             "saturation": (saturated, "saturation", 0.3, 0.05),
-            "corners": ((denoised() * 2 ** (-0.4 * corner)).astype(np.float32), "corners", 0.4, 0.05),
+            "corners": (
+                (denoised() * 2 ** (-0.4 * corner)).astype(np.float32),
+                "corners",
+                0.4,
+                0.05,
+            ),
             "sharpened": (sharp(), "sharpened", 0.5, 0.45),
-            "turned": (skimage.transform.rotate(denoised(), -0.5, order=3, mode="edge"), "turned", 0.5, 0.02),
+            "turned": (
+                skimage.transform.rotate(denoised(), -0.5, order=3, mode="edge"),
+                "turned",
+                0.5,
+                0.02,
+            ),
         }
         for name, (made, rule, amount, exact) in cases.items():
             with self.subTest(name):
@@ -132,23 +174,43 @@ class Pictures(unittest.TestCase):
 
 
 class OddPictures(unittest.TestCase):
-    """What is too small, too plain or beyond white is examined as far as it goes, and says what can not be told."""
+    """What is too small, too plain or beyond white is examined as far as it goes, and
+    says what can not be told.
+    """
 
     def test_nothing_breaks(self) -> None:
         rng = np.random.default_rng(0)
         frames = {
-            "tiny": rng.random((24, 30, 3)), "small": rng.random((70, 90, 3)), "a strip": rng.random((40, 900, 3)),
-            "black": np.zeros((200, 300, 3)), "white": np.ones((200, 300, 3)), "plain": np.full((200, 300, 3), 0.3),
+            "tiny": rng.random((24, 30, 3)),
+            "small": rng.random((70, 90, 3)),
+            "a strip": rng.random((40, 900, 3)),
+            "black": np.zeros((200, 300, 3)),
+            "white": np.ones((200, 300, 3)),
+            "plain": np.full((200, 300, 3), 0.3),
             "beyond both ends": 4 * rng.random((200, 300, 3)) - 1,
-        }  # fmt: skip
+        }
         for name, pixels in frames.items():
             one = pixels.astype(np.float32)
-            for times, made in ((1, one), (1, one * np.float32(0.5)), (1, np.zeros_like(one)), (2, one.repeat(2, 0).repeat(2, 1))):
+            for times, made in (
+                (1, one),
+                (1, one * np.float32(0.5)),
+                (1, np.zeros_like(one)),
+                (2, one.repeat(2, 0).repeat(2, 1)),
+            ):
                 with self.subTest(name, times=times):
                     output = picture(made)
-                    found = examine(picture(one), Laid(output, Mapping(times, times), output.bounds))
+                    found = examine(
+                        picture(one), Laid(output, Mapping(times, times), output.bounds)
+                    )
                     kept = json.loads(json.dumps(found.as_json(), allow_nan=False))
-                    check_output(Seen(output.width, output.height, Mapping(times, times), examination=examination_of(kept)))
+                    check_output(
+                        Seen(
+                            output.width,
+                            output.height,
+                            Mapping(times, times),
+                            examination=examination_of(kept),
+                        )
+                    )
 
 
 class Tolerances(unittest.TestCase):
@@ -157,7 +219,11 @@ class Tolerances(unittest.TestCase):
             (Estimate(0.06, 0.05, 0.07), None, False),  # within
             (Estimate(0.10, 0.09, 0.11), None, True),
             (Estimate(0.10, 0.01, 0.19), None, False),  # too unsure
-            (Estimate(-0.12, -0.13, -0.11), Estimate(-0.08, -0.08, -0.08), False),  # noise taken off does that
+            (
+                Estimate(-0.12, -0.13, -0.11),
+                Estimate(-0.08, -0.08, -0.08),
+                False,
+            ),  # noise taken off does that
             (Estimate(-0.20, -0.21, -0.19), Estimate(-0.08, -0.08, -0.08), True),
             (Estimate(0.10, 0.09, 0.11), Estimate(-0.08, -0.08, -0.08), True),
         ]
@@ -176,7 +242,9 @@ def step(tool: str = "Sedgewash", **told: object) -> Treatment:
 
 def made(scale: float = 1.0, **told: object) -> Made:
     plain = {"bits": 16, "profile": "sRGB", "format": "TIFF", "compression": "none"}
-    return Made(1, Seen(int(900 * scale), int(600 * scale), Mapping(scale, scale)), **{**plain, **told})  # type: ignore[arg-type]
+    return Made(
+        1, Seen(int(900 * scale), int(600 * scale), Mapping(scale, scale)), **{**plain, **told}
+    )  # type: ignore[arg-type]
 
 
 def entrant(id: int, output: Made, treatment: Treatment | None = None, **told: object) -> Entrant:
@@ -193,7 +261,10 @@ class BetweenContenders(unittest.TestCase):
             "bits": (entrant(3, made(bits=8)), COLOURS),
             "profile": (entrant(3, made(profile="Wide")), HARMLESS),
             "compression": (entrant(3, made(format="JPEG")), COLOURS),
-            "automatic": (entrant(3, made(), step(settings=(Setting("radius", 2.0, automatic=True),))), COLOURS),
+            "automatic": (
+                entrant(3, made(), step(settings=(Setting("radius", 2.0, automatic=True),))),
+                COLOURS,
+            ),
             "works": (entrant(3, made(), works=("denoise", "sharpen")), COLOURS),
             "machine": (entrant(3, made(), machines=("another",)), COLOURS),
             "preview": (entrant(3, made(preview_de00=4.0, preview_ev=0.2)), HARMLESS),
@@ -203,7 +274,10 @@ class BetweenContenders(unittest.TestCase):
             with self.subTest(rule):
                 filled = odd if odd.works else replace(odd, works=("denoise",))
                 found = audit([frame_itself, *timed, filled], "tool")
-                self.assertEqual([(f.rule.id, f.contender, f.weight) for f in found if f.rule.id == rule], [(rule, 3, weight)])
+                self.assertEqual(
+                    [(f.rule.id, f.contender, f.weight) for f in found if f.rule.id == rule],
+                    [(rule, 3, weight)],
+                )
                 # Nothing else is said of anybody but of the odd one.
                 self.assertEqual({f.contender for f in found}, {3})
 
@@ -219,19 +293,35 @@ class BetweenContenders(unittest.TestCase):
             entrant(3, made(), step(strength=100.0)),
         )
         self.assertEqual(audit([half, untold], "tool"), [])
-        told = {f.contender: f.worst.words for f in audit([half, untold, full], "tool") if f.rule.id == "strength"}
+        told = {
+            f.contender: f.worst.words
+            for f in audit([half, untold, full], "tool")
+            if f.rule.id == "strength"
+        }
         self.assertEqual(told, {1: "strength 40 %", 3: "strength 100 %"})
 
     def test_lossless_files_are_never_at_fault_and_lossy_ones_are_beside_them(self) -> None:
         for kind, compression, fault in (
-            ("JPEG", "", True), ("TIFF", "JPEG", True), ("WebP", "lossy", True), ("WebP", "lossless", False),
-            ("JPEG XL", "lossless", False), ("TIFF", "LZW", False), ("PNG", "deflate", False),
-        ):  # fmt: skip
+            ("JPEG", "", True),
+            ("TIFF", "JPEG", True),
+            ("WebP", "lossy", True),
+            ("WebP", "lossless", False),
+            ("JPEG XL", "lossless", False),
+            ("TIFF", "LZW", False),
+            ("PNG", "deflate", False),
+        ):
             with self.subTest(kind, compression=compression):
-                rivals = [entrant(n, made()) for n in (1, 2)] + [entrant(3, made(format=kind, compression=compression))]
-                self.assertEqual([f.contender for f in audit(rivals, "tool") if f.rule.id == "compression"], [3] if fault else [])
+                rivals = [entrant(n, made()) for n in (1, 2)] + [
+                    entrant(3, made(format=kind, compression=compression))
+                ]
+                self.assertEqual(
+                    [f.contender for f in audit(rivals, "tool") if f.rule.id == "compression"],
+                    [3] if fault else [],
+                )
         mostly_lossy = [entrant(n, made(format="JPEG")) for n in (1, 2)] + [entrant(3, made())]
-        self.assertEqual([f.contender for f in audit(mostly_lossy, "tool") if f.rule.id == "compression"], [1, 2])
+        self.assertEqual(
+            [f.contender for f in audit(mostly_lossy, "tool") if f.rule.id == "compression"], [1, 2]
+        )
 
     def test_equal_files_and_equal_pictures_have_no_effect(self) -> None:
         def seen(pixels: str) -> Seen:
@@ -242,14 +332,20 @@ class BetweenContenders(unittest.TestCase):
             Entrant(n, [replace(made(digest=digest), seen=seen(pixels))], step())
             for n, pixels, digest in ((2, FRAME, "y"), (3, "b", "z"), (4, "b", "z"), (5, "c", "w"))
         ]
-        told = {f.contender: f.worst.words for f in audit(rivals, "tool") if f.rule.id == "no-effect"}
+        told = {
+            f.contender: f.worst.words for f in audit(rivals, "tool") if f.rule.id == "no-effect"
+        }
         self.assertEqual(set(told), {2, 3, 4})
         self.assertIn("pixel for pixel the frame's", told[2])
         self.assertIn("byte for byte another contender's", told[3])
 
     def test_a_strength_is_held_against_an_even_blend(self) -> None:
         def at(number: int, strength: float, patchy: float) -> Entrant:
-            seen = Seen(100, 100, examination=Examination({"patchy": Estimate(patchy, patchy - 0.01, patchy + 0.01)}))
+            seen = Seen(
+                100,
+                100,
+                examination=Examination({"patchy": Estimate(patchy, patchy - 0.01, patchy + 0.01)}),
+            )
             return entrant(number, replace(made(), seen=seen), step(strength=strength))
 
         for half, full, fault in (
@@ -276,7 +372,9 @@ class BetweenContenders(unittest.TestCase):
                 self.assertEqual(np.sign(shown), np.sign(value))
 
     def test_a_profile_that_was_left_out_had_to_be_guessed(self) -> None:
-        found = audit([entrant(1, made()), entrant(2, made()), entrant(3, made(profile_assumed=True))], "tool")
+        found = audit(
+            [entrant(1, made()), entrant(2, made()), entrant(3, made(profile_assumed=True))], "tool"
+        )
         self.assertEqual([(f.rule.id, f.weight) for f in found], [("profile", COLOURS)])
 
     def test_old_releases_and_slow_openers_are_told(self) -> None:
@@ -288,4 +386,6 @@ class BetweenContenders(unittest.TestCase):
         refused = Made(2, Seen(900, 600, refused="it shows something else"))
         moved = Made(1, Seen(900, 600, Mapping(1, 1, 2, 0)))
         found = audit([Entrant(1, [moved, refused], step())], "tool")
-        self.assertEqual([(f.rule.id, f.weight) for f in found], [("refused", SPOILS), ("moved", HARMLESS)])
+        self.assertEqual(
+            [(f.rule.id, f.weight) for f in found], [("refused", SPOILS), ("moved", HARMLESS)]
+        )

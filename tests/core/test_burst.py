@@ -26,7 +26,9 @@ class Bursts(unittest.TestCase):
         self.scene = reference("china")
         self.shots = [photograph(self.scene, SENSOR, 800, seed) for seed in range(9)]
 
-    def test_the_mean_of_nine_has_a_third_of_the_noise_and_what_passed_through_one_is_gone(self) -> None:
+    def test_the_mean_of_nine_has_a_third_of_the_noise_and_what_passed_through_one_is_gone(
+        self,
+    ) -> None:
         passing = self.shots[4].copy()
         passing[100:140, 200:260] = 1.0  # a bird
         frames = [picture(p) for p in (*self.shots[:4], passing, *self.shots[5:])]
@@ -56,11 +58,15 @@ class Bursts(unittest.TestCase):
                 mean_of(frames)
         mean_of([first, second, third])
         # Deep shadow at a high ISO, cut off at black as files are: still one exposure.
-        dark = [picture(np.clip(photograph(self.scene / 10, SENSOR, 6400, seed), 0, 1)) for seed in range(3)]
+        dark = [
+            picture(np.clip(photograph(self.scene / 10, SENSOR, 6400, seed), 0, 1))
+            for seed in range(3)
+        ]
         mean_of(dark)
 
     def test_each_frames_own_noise_is_told_apart_from_what_stays(self) -> None:
-        # Pixels differ by 2 % in what they catch, as a real sensor's do, and frames in noise; half of the scene is plain.
+        # Pixels differ by 2 % in what they catch, as a real sensor's do, and frames in noise; half
+        # of the scene is plain.
         rng = np.random.default_rng(5)
         plain = self.scene.clip(0.02, 0.9)
         plain[:200] = plain[200:400]  # its roofs rather than its sky
@@ -74,6 +80,8 @@ class Bursts(unittest.TestCase):
             true = float((srgb.encode(shot) - srgb.encode(field)).std() * 255)
             self.assertAlmostEqual(noise / true, 1, delta=0.05)
         below = srgb.luma(field[200:]) * 255
-        self.assertAlmostEqual(made.fixed / float((below - below.mean(axis=0)).std()), 1, delta=0.06)
+        self.assertAlmostEqual(
+            made.fixed / float((below - below.mean(axis=0)).std()), 1, delta=0.06
+        )
         still = [photograph(plain, Sensor(20_000, 0), 800, seed) for seed in range(4)]
         self.assertLess(mean_of([picture(s) for s in still]).fixed, 0.35)

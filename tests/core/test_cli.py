@@ -34,21 +34,45 @@ class CommandLine(unittest.TestCase):
 
     def test_measure_prints_one_json_object(self) -> None:
         done = run(
-            "measure", "--source", self.folder / "frame.tif", "--output", self.folder / "output.tif",
-            "--truth", self.folder / "truth.tif", "--patch", "sky:flat:20,20,80,60", "--measures", "psnr,noise_luma", "--json",
-        )  # fmt: skip
+            "measure",
+            "--source",
+            self.folder / "frame.tif",
+            "--output",
+            self.folder / "output.tif",
+            "--truth",
+            self.folder / "truth.tif",
+            "--patch",
+            "sky:flat:20,20,80,60",
+            "--measures",
+            "psnr,noise_luma",
+            "--json",
+        )
         self.assertEqual((done.returncode, done.stderr), (0, ""))
         found = json.loads(done.stdout)
         self.assertEqual(found["lineup"]["scale"], [1.0, 1.0])
-        self.assertEqual([(r["measure"], r["patch"]) for r in found["readings"]], [("psnr", "sky"), ("noise_luma", "sky")])
+        self.assertEqual(
+            [(r["measure"], r["patch"]) for r in found["readings"]],
+            [("psnr", "sky"), ("noise_luma", "sky")],
+        )
         self.assertGreater(found["readings"][0]["value"], 25)
 
     def test_several_outputs_are_compared_in_words_and_one_by_one(self) -> None:
         done = run(
-            "compare", "--source", self.folder / "frame.tif", "--truth", self.folder / "truth.tif",
-            "--output", f"clean={self.folder / 'output.tif'}", "--output", f"same={self.folder / 'frame.tif'}",
-            "--patch", "sky:flat:20,20,80,60", "--patch", "roof:texture:200,150,160,160", "--json",
-        )  # fmt: skip
+            "compare",
+            "--source",
+            self.folder / "frame.tif",
+            "--truth",
+            self.folder / "truth.tif",
+            "--output",
+            f"clean={self.folder / 'output.tif'}",
+            "--output",
+            f"same={self.folder / 'frame.tif'}",
+            "--patch",
+            "sky:flat:20,20,80,60",
+            "--patch",
+            "roof:texture:200,150,160,160",
+            "--json",
+        )
         self.assertEqual((done.returncode, done.stderr), (0, ""))
         told = json.loads(done.stdout)
         self.assertIn("of the frame's brightness noise", told["findings"][0]["text"])
@@ -66,30 +90,64 @@ class CommandLine(unittest.TestCase):
         self.assertEqual((done.returncode, done.stderr), (0, ""))
 
     def test_degrade_writes_what_the_recipe_says_and_tells_it(self) -> None:
-        recipe = json.dumps({"seed": 3, "steps": [{"kind": "shrink", "factor": 2}, {"kind": "plain_noise", "sigma": 5}]})
+        recipe = json.dumps(
+            {
+                "seed": 3,
+                "steps": [{"kind": "shrink", "factor": 2}, {"kind": "plain_noise", "sigma": 5}],
+            }
+        )
         made = self.folder / "worse.tif"
         done = run("degrade", self.folder / "truth.tif", made, "--recipe", recipe)
-        self.assertIn("Shrink, factor 2 x, filter area, on values linear; then Plain noise", done.stdout)
+        self.assertIn(
+            "Shrink, factor 2 x, filter area, on values linear; then Plain noise", done.stdout
+        )
         self.assertEqual(json.loads(run("facts", made).stdout)["width"], 320)
-        refused = run("degrade", self.folder / "truth.tif", made, "--recipe", '{"steps": [{"kind": "magic"}]}')
+        refused = run(
+            "degrade", self.folder / "truth.tif", made, "--recipe", '{"steps": [{"kind": "magic"}]}'
+        )
         self.assertEqual((refused.returncode, "Choose among" in refused.stderr), (2, True))
 
     def test_treat_does_what_a_method_does_and_tells_its_times(self) -> None:
         made = self.folder / "treated.tif"
-        done = run("treat", self.folder / "frame.tif", made, "--method", "bicubic", "--values", '{"factor": 1.5}')
+        done = run(
+            "treat",
+            self.folder / "frame.tif",
+            made,
+            "--method",
+            "bicubic",
+            "--values",
+            '{"factor": 1.5}',
+        )
         told = json.loads(done.stdout.splitlines()[-1])
         self.assertEqual(set(told), {"load_s", "process_s"})
         self.assertEqual(json.loads(run("facts", made).stdout)["width"], 960)
-        kept = run("treat", self.folder / "frame.tif", made, "--method", "gaussian", "--part", "0,0,50,100", "--strength", "50")
+        kept = run(
+            "treat",
+            self.folder / "frame.tif",
+            made,
+            "--method",
+            "gaussian",
+            "--part",
+            "0,0,50,100",
+            "--strength",
+            "50",
+        )
         self.assertEqual((kept.returncode, kept.stderr), (0, ""))
         refused = run("treat", self.folder / "frame.tif", made, "--method", "magic")
         self.assertEqual((refused.returncode, "There are nearest" in refused.stderr), (2, True))
 
     def test_tone_tells_an_exposure_that_was_put_in(self) -> None:
-        write_tiff(self.folder / "darker.tif", np.asarray(photograph("china") * np.float32(2**-0.3)))
-        found = json.loads(run("tone", self.folder / "truth.tif", self.folder / "darker.tif", "--json").stdout)
+        write_tiff(
+            self.folder / "darker.tif", np.asarray(photograph("china") * np.float32(2**-0.3))
+        )
+        found = json.loads(
+            run("tone", self.folder / "truth.tif", self.folder / "darker.tif", "--json").stdout
+        )
         self.assertAlmostEqual(found["exposure"]["value"], -0.3, delta=0.01)
-        self.assertIn("exposure -0.300", run("tone", self.folder / "truth.tif", self.folder / "darker.tif").stdout)
+        self.assertIn(
+            "exposure -0.300",
+            run("tone", self.folder / "truth.tif", self.folder / "darker.tif").stdout,
+        )
         black = self.folder / "black.tif"
         write_tiff(black, np.zeros((200, 300, 3), np.float32))
         refused = run("tone", black, black)

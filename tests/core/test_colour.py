@@ -20,8 +20,9 @@ with warnings.catch_warnings():
     warnings.simplefilter("ignore")
     import colour
 
-# Sharma, Wu and Dalal, "The CIEDE2000 Color-Difference Formula: Implementation Notes, Supplementary Test Data,
-# and Mathematical Observations", Color Research and Application 30 (2005), table 1: L1 a1 b1 L2 a2 b2 dE00.
+# Sharma, Wu and Dalal, "The CIEDE2000 Color-Difference Formula: Implementation Notes, Supplementary
+# Test Data, and Mathematical Observations", Color Research and Application 30 (2005), table 1: L1
+# a1 b1 L2 a2 b2 dE00.
 SHARMA = np.array(
     [
         [50, 2.6772, -79.7751, 50, 0, -82.7485, 2.0425],
@@ -65,8 +66,12 @@ SHARMA = np.array(
 class Difference(unittest.TestCase):
     def test_ciede2000_gives_the_34_published_differences(self) -> None:
         self.assertEqual(len(SHARMA), 34)
-        np.testing.assert_allclose(ciede2000(SHARMA[:, :3], SHARMA[:, 3:6]), SHARMA[:, 6], atol=1e-4)
-        np.testing.assert_allclose(ciede2000(SHARMA[:, 3:6], SHARMA[:, :3]), SHARMA[:, 6], atol=1e-4)
+        np.testing.assert_allclose(
+            ciede2000(SHARMA[:, :3], SHARMA[:, 3:6]), SHARMA[:, 6], atol=1e-4
+        )
+        np.testing.assert_allclose(
+            ciede2000(SHARMA[:, 3:6], SHARMA[:, :3]), SHARMA[:, 6], atol=1e-4
+        )
 
     def test_the_map_over_a_picture_agrees_with_colour_science(self) -> None:
         rng = np.random.default_rng(2)
@@ -75,14 +80,19 @@ class Difference(unittest.TestCase):
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             labs = [
-                colour.XYZ_to_Lab(colour.sRGB_to_XYZ(p.astype(float) / 255), colour.CCS_ILLUMINANTS["cie_2_1931"]["D65"])
+                colour.XYZ_to_Lab(
+                    colour.sRGB_to_XYZ(p.astype(float) / 255),
+                    colour.CCS_ILLUMINANTS["cie_2_1931"]["D65"],
+                )
                 for p in (one, two)
             ]
             want = colour.delta_E(*labs, method="CIE 2000")
         linear = [srgb.decode(p / np.float32(255)) for p in (one, two)]
         inside = ((one >= 0) & (one <= 255) & (two >= 0) & (two <= 255)).all(axis=2)
         np.testing.assert_allclose(differences(*linear)[inside], want[inside], atol=5e-3)
-        np.testing.assert_allclose(lab_planes(linear[0]), np.moveaxis(lab(linear[0]), 2, 0), atol=2e-3)
+        np.testing.assert_allclose(
+            lab_planes(linear[0]), np.moveaxis(lab(linear[0]), 2, 0), atol=2e-3
+        )
 
 
 class Transfer(unittest.TestCase):
@@ -92,7 +102,9 @@ class Transfer(unittest.TestCase):
         np.testing.assert_allclose(srgb.encode(linear), want, atol=2e-6)
         beyond = np.array([[-0.3, -0.001, 0.5, 1.7]], dtype=np.float32)
         np.testing.assert_allclose(srgb.decode(srgb.encode(beyond)), beyond, atol=1e-6)
-        np.testing.assert_allclose(srgb.decode(np.float64(0.5)), colour.models.eotf_sRGB(0.5), atol=1e-12)
+        np.testing.assert_allclose(
+            srgb.decode(np.float64(0.5)), colour.models.eotf_sRGB(0.5), atol=1e-12
+        )
 
     def test_display_codes_are_within_one_of_exact_rounding(self) -> None:
         linear = np.random.default_rng(3).random((60, 70, 3)).astype(np.float32) ** 3
@@ -102,20 +114,28 @@ class Transfer(unittest.TestCase):
         self.assertLess((shown != exact).mean(), 0.02)
 
     def test_lab_of_white_grey_and_red(self) -> None:
-        # CIE 15:2018; red of sRGB as widely tabled: 53.24, 80.09, 67.20 (from memory, checked to 0.02).
+        # CIE 15:2018; red of sRGB as widely tabled: 53.24, 80.09, 67.20 (from memory, checked to
+        # 0.02).
         found = lab(np.array([[1, 1, 1], [0.18418652, 0.18418652, 0.18418652], [1, 0, 0]]))
-        np.testing.assert_allclose(found, [[100, 0, 0], [50, 0, 0], [53.24, 80.09, 67.20]], atol=0.02)
+        np.testing.assert_allclose(
+            found, [[100, 0, 0], [50, 0, 0], [53.24, 80.09, 67.20]], atol=0.02
+        )
 
 
 class Profiles(unittest.TestCase):
-    # Primaries, white and gamma (None: sRGB's curve); gammas as a profile can hold them, in steps of 1/256. opRGB is
-    # IEC 61966-2-5; Display P3 is SMPTE EG 432-1's primaries with D65; the wide space is ISO 22028-2's ROMM RGB.
+    # Primaries, white and gamma (None: sRGB's curve); gammas as a profile can hold them, in steps
+    # of 1/256. opRGB is IEC 61966-2-5; Display P3 is SMPTE EG 432-1's primaries with D65; the wide
+    # space is ISO 22028-2's ROMM RGB.
     D65 = (0.3127, 0.3290)
     SPACES = {
         "opRGB": (((0.64, 0.33), (0.21, 0.71), (0.15, 0.06)), D65, 563 / 256),
         "Display P3": (((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)), D65, None),
         # ICC.1:2022 rounds D50 to four digits; a D50 space is meant to have just that white.
-        "wide": (((0.7347, 0.2653), (0.1596, 0.8404), (0.0366, 0.0001)), (0.9642 / 2.7891, 1 / 2.7891), 461 / 256),
+        "wide": (
+            ((0.7347, 0.2653), (0.1596, 0.8404), (0.0366, 0.0001)),
+            (0.9642 / 2.7891, 1 / 2.7891),
+            461 / 256,
+        ),
         "linear": (((0.64, 0.33), (0.30, 0.60), (0.15, 0.06)), D65, 1.0),
     }
 
@@ -132,15 +152,23 @@ class Profiles(unittest.TestCase):
                 to_xyz = colour.normalised_primary_matrix(space, white)
                 xyz = linear @ to_xyz.T
                 adapted = colour.adaptation.chromatic_adaptation_VonKries(
-                    xyz, colour.xy_to_XYZ(white), colour.xy_to_XYZ((0.3127, 0.3290)), transform="Bradford"
+                    xyz,
+                    colour.xy_to_XYZ(white),
+                    colour.xy_to_XYZ((0.3127, 0.3290)),
+                    transform="Bradford",
                 )
                 primaries = np.array([[0.64, 0.33], [0.30, 0.60], [0.15, 0.06]])
-                want = adapted @ np.linalg.inv(colour.normalised_primary_matrix(primaries, (0.3127, 0.3290))).T
+                want = (
+                    adapted
+                    @ np.linalg.inv(colour.normalised_primary_matrix(primaries, (0.3127, 0.3290))).T
+                )
                 found = icc.to_linear(codes, icc.read_profile(raw))
                 self.assertLess(np.abs(found - want).max() * 65535, 10)
 
     def test_values_outside_srgb_survive(self) -> None:
-        raw = matrix_profile(np.array([[0.7347, 0.2653], [0.1596, 0.8404], [0.0366, 0.0001]]), (0.3457, 0.3585), 1.8)
+        raw = matrix_profile(
+            np.array([[0.7347, 0.2653], [0.1596, 0.8404], [0.0366, 0.0001]]), (0.3457, 0.3585), 1.8
+        )
         green = icc.to_linear(np.array([[[0, 65535, 0]]], dtype=np.uint16), icc.read_profile(raw))
         self.assertLess(green.min(), -0.05)
 
@@ -149,7 +177,8 @@ class Profiles(unittest.TestCase):
         self.assertTrue(icc.read_profile(raw).is_srgb)
 
     def test_the_way_through_tables_agrees_with_the_mathematics(self) -> None:
-        # The same wide profile once by its matrix and once through the library that reads table profiles.
+        # The same wide profile once by its matrix and once through the library that reads table
+        # profiles.
         raw = matrix_profile(np.array([[0.68, 0.32], [0.265, 0.69], [0.15, 0.06]]), self.D65, None)
         inside = np.random.default_rng(6).integers(20000, 40000, (20, 30, 3), dtype=np.uint16)
         profile = icc.read_profile(raw)

@@ -11,10 +11,14 @@ from glenhail.core.degrade.noise import Sensor, photograph
 
 class Noise(unittest.TestCase):
     def test_the_photon_transfer_curve_gives_back_gain_and_read_noise(self) -> None:
-        # Janesick, Photon Transfer (2007): variance against mean is a line; slope 1/gain, intercept read noise squared.
+        # Janesick, Photon Transfer (2007): variance against mean is a line; slope 1/gain, intercept
+        # read noise squared.
         sensor, iso = Sensor(full_well=40_000, read_noise=5.0), 3200
         levels = np.linspace(0.02, 0.7, 9)
-        fields = [photograph(np.full((150, 150, 3), v, np.float32), sensor, iso, i) for i, v in enumerate(levels)]
+        fields = [
+            photograph(np.full((150, 150, 3), v, np.float32), sensor, iso, i)
+            for i, v in enumerate(levels)
+        ]
         means, variances = ([float(f(p)) for p in fields] for f in (np.mean, np.var))
         slope, intercept = np.polyfit(means, variances, 1)
         white = sensor.electrons_at_white(iso)

@@ -17,13 +17,20 @@ from tests.pictures import picture
 from tests.seeds import drawn
 
 SIDE, FLAT = 200, 96
-TEXTURE, PLAIN = Patch("t", "texture", Rect(8, 8, SIDE - 16, SIDE - 16)), Rect(SIDE + 8, 8, FLAT - 16, SIDE - 16)
+TEXTURE, PLAIN = (
+    Patch("t", "texture", Rect(8, 8, SIDE - 16, SIDE - 16)),
+    Rect(SIDE + 8, 8, FLAT - 16, SIDE - 16),
+)
 LINEAR = (
     ("gaussian", {"luma": 0.7, "colour": 0.7}),
     ("gaussian", {"luma": 1.2, "colour": 1.2}),
     ("unsharp", {"on": "each channel"}),
 )
-ADAPTIVE: tuple[tuple[str, dict[str, str]], ...] = (("guided", {}), ("wavelet", {}), ("bilateral", {}))
+ADAPTIVE: tuple[tuple[str, dict[str, str]], ...] = (
+    ("guided", {}),
+    ("wavelet", {}),
+    ("bilateral", {}),
+)
 
 
 def scene(rng: np.random.Generator) -> Floats:
@@ -39,9 +46,19 @@ def laid(p: Picture) -> Laid:
     return Laid(p, Mapping(), p.bounds)
 
 
-def both(truth: Floats, iso: int, method: str, values: dict[str, object], rng: np.random.Generator, second: bool) -> list[Reading]:
+def both(
+    truth: Floats,
+    iso: int,
+    method: str,
+    values: dict[str, object],
+    rng: np.random.Generator,
+    second: bool,
+) -> list[Reading]:
     """Detail kept of the truth, and detail of the frame."""
-    frame, other = (picture(photograph(truth, Sensor(42_000, 3.0), iso, int(rng.integers(1 << 30)))) for _ in range(2))
+    frame, other = (
+        picture(photograph(truth, Sensor(42_000, 3.0), iso, int(rng.integers(1 << 30))))
+        for _ in range(2)
+    )
     made, known = picture(treat(frame.pixels, method, values)), picture(truth)
     alone = Subject(frame, laid(made), plain=(PLAIN,), second=laid(other) if second else None)
     return [
@@ -51,9 +68,14 @@ def both(truth: Floats, iso: int, method: str, values: dict[str, object], rng: n
 
 
 class AgainstTheTruth(unittest.TestCase):
-    """Over ISO 800 to 25,600; MEASURES asks for nine in ten, of linear filters as of adaptive ones."""
+    """Over ISO 800 to 25,600;
 
-    def held(self, methods: tuple[tuple[str, dict[str, object]], ...], second: bool) -> tuple[int, int]:
+    MEASURES asks for nine in ten, of linear filters as of adaptive ones.
+    """
+
+    def held(
+        self, methods: tuple[tuple[str, dict[str, object]], ...], second: bool
+    ) -> tuple[int, int]:
         held = count = 0
         for _, rng in drawn(6):
             truth = scene(rng)
@@ -82,14 +104,19 @@ class Reasons(unittest.TestCase):
         made = picture(np.kron(frame.pixels, np.ones((2, 2, 1), np.float32)))
         output = Laid(made, Mapping(2 + 1e-7, 2 + 1e-7), made.bounds)
         whole = Patch("t", "texture", Rect(0, 0, SIDE, SIDE))
-        self.assertIsNotNone(take(Subject(frame, output, plain=(PLAIN,)), MEASURES["detail_frame"], whole).value)
+        self.assertIsNotNone(
+            take(Subject(frame, output, plain=(PLAIN,)), MEASURES["detail_frame"], whole).value
+        )
 
     def test_without_a_flat_patch_or_with_too_much_noise_there_is_a_reason(self) -> None:
         rng = np.random.default_rng(2)
         truth = scene(rng)
         frame = picture(photograph(truth, Sensor(42_000, 3.0), 800, 1))
         made = laid(picture(treat(frame.pixels, "gaussian", {})))
-        self.assertIn("no flat patch", take(Subject(frame, made), MEASURES["detail_frame"], TEXTURE).reason or "")
+        self.assertIn(
+            "no flat patch",
+            take(Subject(frame, made), MEASURES["detail_frame"], TEXTURE).reason or "",
+        )
         dark = Subject(picture(frame.pixels * np.float32(1)), made, plain=(Rect(0, 0, 12, 12),))
         self.assertIn("no flat patch", take(dark, MEASURES["detail_frame"], TEXTURE).reason or "")
         faint = np.full((SIDE, SIDE + FLAT, 3), 0.2, np.float32)
@@ -103,7 +130,12 @@ class Reasons(unittest.TestCase):
         rng = np.random.default_rng(3)
         truth = scene(rng)
         frame = picture(photograph(truth, Sensor(42_000, 3.0), 800, 1))
-        self.assertEqual(take(Subject(frame, laid(frame), plain=(PLAIN,)), MEASURES["detail_frame"], TEXTURE).value, 100)
+        self.assertEqual(
+            take(
+                Subject(frame, laid(frame), plain=(PLAIN,)), MEASURES["detail_frame"], TEXTURE
+            ).value,
+            100,
+        )
         made = laid(picture(treat(frame.pixels, "unsharp", {"gain": 1.0})))
         found = take(Subject(frame, made, plain=(PLAIN,)), MEASURES["detail_frame"], TEXTURE)
         self.assertGreater(found.value or 0, 110)

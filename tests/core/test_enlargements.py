@@ -1,4 +1,6 @@
-"""Enlargements against a truth of their own size: on its grid, and what lies beyond the frame told apart."""
+"""Enlargements against a truth of their own size: on its grid, and what lies beyond the
+frame told apart.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,9 @@ from tests.seeds import drawn
 
 
 def fourier(codes: Floats, size: int) -> Doubles:
-    """A square plane of codes brought to another size by cutting or filling its spectrum: the ideal filter, by numpy alone."""
+    """A square plane of codes brought to another size by cutting or filling its
+    spectrum: the ideal filter, by numpy alone.
+    """
     side = codes.shape[0]
     spectrum = np.fft.fftshift(np.fft.fft2(codes, axes=(0, 1)), axes=(0, 1))
     if size < side:
@@ -26,7 +30,9 @@ def fourier(codes: Floats, size: int) -> Doubles:
         spectrum = spectrum[cut : cut + size, cut : cut + size]
     else:
         spectrum = np.pad(spectrum, [((size - side) // 2,) * 2] * 2 + [(0, 0)])
-    return np.asarray(np.fft.ifft2(np.fft.ifftshift(spectrum, axes=(0, 1)), axes=(0, 1)).real * (size / side) ** 2)
+    return np.asarray(
+        np.fft.ifft2(np.fft.ifftshift(spectrum, axes=(0, 1)), axes=(0, 1)).real * (size / side) ** 2
+    )
 
 
 def linear(codes: np.ndarray) -> Floats:
@@ -73,7 +79,10 @@ class OnTheTruthsGrid(unittest.TestCase):
                 with self.subTest(name, method=method):
                     made = enlarged(frame, 2, method)
                     found = read("psnr", made, frame, truth)
-                    codes = [255 * srgb.encode(p)[24:-24, 24:-24].astype(np.float64) for p in (truth, made)]
+                    codes = [
+                        255 * srgb.encode(p)[24:-24, 24:-24].astype(np.float64)
+                        for p in (truth, made)
+                    ]
                     want = skimage.metrics.peak_signal_noise_ratio(*codes, data_range=255)
                     self.assertAlmostEqual(value(found), want, places=3)
                     self.assertIn("truth's grid, pixels untouched", found.grid or "")
@@ -85,16 +94,24 @@ class OnTheTruthsGrid(unittest.TestCase):
                 name = ("astronaut", "coffee", "chelsea", "china")[rng.integers(4)]
                 side = 288
                 height, width = photograph(name).shape[:2]
-                truth = square(name, side, int(rng.integers(width - side)), int(rng.integers(height - side)))
+                truth = square(
+                    name, side, int(rng.integers(width - side)), int(rng.integers(height - side))
+                )
                 frame = shrunk(truth, int(rng.integers(2, 4)), averaged=True)
                 times = side // frame.shape[0]
-                doubled, near = enlarged(frame, times, "nearest"), 0.25 * enlarged(frame, times, "lanczos") + 0.75 * truth
+                doubled, near = (
+                    enlarged(frame, times, "nearest"),
+                    0.25 * enlarged(frame, times, "lanczos") + 0.75 * truth,
+                )
                 read_of = {
-                    m: [value(read(m, made, frame, truth)) for made in (doubled, near)] for m in ("psnr", "ssim", "detail_kept")
+                    m: [value(read(m, made, frame, truth)) for made in (doubled, near)]
+                    for m in ("psnr", "ssim", "detail_kept")
                 }
                 self.assertGreater(read_of["psnr"][1], read_of["psnr"][0] + 6)
                 self.assertGreater(read_of["ssim"][1], read_of["ssim"][0])
-                self.assertLess(abs(read_of["detail_kept"][1] - 100), abs(read_of["detail_kept"][0] - 100))
+                self.assertLess(
+                    abs(read_of["detail_kept"][1] - 100), abs(read_of["detail_kept"][0] - 100)
+                )
 
     def test_an_output_of_another_size_is_brought_to_the_truths(self) -> None:
         truth = square("astronaut", 384)
@@ -112,43 +129,64 @@ class OnTheTruthsGrid(unittest.TestCase):
         one, two, three = picture(made), picture(frame), picture(whole)
         truth = Laid(three, Mapping(2, 2, 6, 2), three.bounds)
         found = take(
-            Subject(two, Laid(one, Mapping(2, 2), one.bounds), truth), MEASURES["psnr"], Patch("p", "texture", Rect(20, 20, 90, 90))
+            Subject(two, Laid(one, Mapping(2, 2), one.bounds), truth),
+            MEASURES["psnr"],
+            Patch("p", "texture", Rect(20, 20, 90, 90)),
         )
-        codes = [255 * srgb.encode(p).astype(np.float64) for p in (whole[42:222, 46:226], made[40:220, 40:220])]
-        self.assertAlmostEqual(value(found), skimage.metrics.peak_signal_noise_ratio(*codes, data_range=255), places=3)
+        codes = [
+            255 * srgb.encode(p).astype(np.float64)
+            for p in (whole[42:222, 46:226], made[40:220, 40:220])
+        ]
+        self.assertAlmostEqual(
+            value(found), skimage.metrics.peak_signal_noise_ratio(*codes, data_range=255), places=3
+        )
 
 
 class TwoBands(unittest.TestCase):
     def test_an_ideal_enlargement_keeps_all_and_wins_and_invents_nothing(self) -> None:
         for case, rng in drawn(6):
             with self.subTest(case):
-                name, times = ("astronaut", "coffee", "chelsea")[rng.integers(3)], int(rng.choice([2, 4]))
+                name, times = (
+                    ("astronaut", "coffee", "chelsea")[rng.integers(3)],
+                    int(rng.choice([2, 4])),
+                )
                 truth = square(name, 288, int(rng.integers(60)), int(rng.integers(10)))
                 frame = shrunk(truth, times, averaged=False)
                 made = enlarged(frame, times, "sinc")
                 rim = 24 // times
-                self.assertAlmostEqual(value(read("detail_kept", made, frame, truth, rim)), 100, delta=1)
+                self.assertAlmostEqual(
+                    value(read("detail_kept", made, frame, truth, rim)), 100, delta=1
+                )
                 for measure in ("detail_restored", "detail_invented"):
-                    self.assertAlmostEqual(value(read(measure, made, frame, truth, rim)), 0, delta=1)
+                    self.assertAlmostEqual(
+                        value(read(measure, made, frame, truth, rim)), 0, delta=1
+                    )
 
     def test_the_truth_has_all_of_it_and_independent_texture_none(self) -> None:
         truth = square("coffee", 384)
         frame = shrunk(truth, 2, averaged=True)
-        self.assertAlmostEqual(value(read("detail_restored", truth.copy(), frame, truth)), 100, delta=0.01)
-        self.assertAlmostEqual(value(read("detail_invented", truth.copy(), frame, truth)), 0, delta=0.01)
+        self.assertAlmostEqual(
+            value(read("detail_restored", truth.copy(), frame, truth)), 100, delta=0.01
+        )
+        self.assertAlmostEqual(
+            value(read("detail_invented", truth.copy(), frame, truth)), 0, delta=0.01
+        )
         # Texture of as much power beyond the frame's limit that has nothing to do with the truth.
         codes = srgb.encode(truth).astype(np.float64)
         fine = codes - fourier(fourier(codes.astype(np.float32), 192).astype(np.float32), 384)
         rng = np.random.default_rng(5)
         phases = np.fft.fft2(rng.normal(size=fine.shape[:2]))[..., None]
-        other = np.fft.ifft2(np.abs(np.fft.fft2(fine, axes=(0, 1))) * phases / np.abs(phases), axes=(0, 1)).real
+        other = np.fft.ifft2(
+            np.abs(np.fft.fft2(fine, axes=(0, 1))) * phases / np.abs(phases), axes=(0, 1)
+        ).real
         base = fourier(fourier(codes.astype(np.float32), 192).astype(np.float32), 384)
         made = linear((base + other).astype(np.float32))
         self.assertAlmostEqual(value(read("detail_restored", made, frame, truth)), 0, delta=6)
         self.assertGreater(value(read("detail_invented", made, frame, truth)), 60)
 
     def test_what_averaging_took_is_told_as_the_frames_own_droop(self) -> None:
-        # A mean over two pixels has sinc(f) of the contrast: what an ideal enlargement of it keeps is that, no more.
+        # A mean over two pixels has sinc(f) of the contrast: what an ideal enlargement of it keeps
+        # is that, no more.
         truth = square("coffee", 384)
         frame = shrunk(truth, 2, averaged=True)
         found = read("detail_kept", enlarged(frame, 2, "sinc"), frame, truth)

@@ -47,30 +47,100 @@ class Reading(Case):
         grey16 = CODES16[..., 0]
         float_pixels = (CODES16 / 40000).astype(np.float32)
         writers: dict[str, tuple[Callable[[Path], object], np.ndarray, float]] = {
-            "8-bit.tif": (lambda p: tifffile.imwrite(p, CODES, photometric="rgb"), linear(CODES), 1e-6),
-            "16-bit-lzw.tif": (lambda p: tifffile.imwrite(p, CODES16, photometric="rgb", compression="lzw", predictor=True), linear(CODES16), 1e-6),
+            "8-bit.tif": (
+                lambda p: tifffile.imwrite(p, CODES, photometric="rgb"),
+                linear(CODES),
+                1e-6,
+            ),
+            "16-bit-lzw.tif": (
+                lambda p: tifffile.imwrite(
+                    p, CODES16, photometric="rgb", compression="lzw", predictor=True
+                ),
+                linear(CODES16),
+                1e-6,
+            ),
             "tiled-planar.tif": (
-                lambda p: tifffile.imwrite(p, np.moveaxis(CODES16, -1, 0), photometric="rgb", planarconfig="separate", tile=(32, 32)),
-                linear(CODES16), 1e-6,
+                lambda p: tifffile.imwrite(
+                    p,
+                    np.moveaxis(CODES16, -1, 0),
+                    photometric="rgb",
+                    planarconfig="separate",
+                    tile=(32, 32),
+                ),
+                linear(CODES16),
+                1e-6,
             ),
-            "big-endian.tif": (lambda p: tifffile.imwrite(p, CODES16, photometric="rgb", byteorder=">"), linear(CODES16), 1e-6),
-            "float.tif": (lambda p: tifffile.imwrite(p, float_pixels, photometric="rgb"), float_pixels, 0),
-            "grey.tif": (lambda p: tifffile.imwrite(p, grey16, photometric="minisblack"), linear(grey16)[..., None].repeat(3, 2), 1e-6),
-            "16-bit.png": (lambda p: p.write_bytes(imagecodecs.png_encode(CODES16)), linear(CODES16), 1e-6),
+            "big-endian.tif": (
+                lambda p: tifffile.imwrite(p, CODES16, photometric="rgb", byteorder=">"),
+                linear(CODES16),
+                1e-6,
+            ),
+            "float.tif": (
+                lambda p: tifffile.imwrite(p, float_pixels, photometric="rgb"),
+                float_pixels,
+                0,
+            ),
+            "grey.tif": (
+                lambda p: tifffile.imwrite(p, grey16, photometric="minisblack"),
+                linear(grey16)[..., None].repeat(3, 2),
+                1e-6,
+            ),
+            "16-bit.png": (
+                lambda p: p.write_bytes(imagecodecs.png_encode(CODES16)),
+                linear(CODES16),
+                1e-6,
+            ),
             "8-bit.png": (lambda p: Image.fromarray(CODES).save(p), linear(CODES), 1e-6),
-            "palette.png": (lambda p: Image.fromarray(CODES).quantize(255).save(p), linear(CODES), 0.25),
-            "opaque-alpha.png": (lambda p: Image.fromarray(CODES).convert("RGBA").save(p), linear(CODES), 1e-6),
-            "high.jpg": (lambda p: Image.fromarray(CODES).save(p, quality=100, subsampling=0), linear(CODES), 0.05),
-            "progressive.jpg": (lambda p: Image.fromarray(CODES).save(p, quality=100, subsampling=0, progressive=True), linear(CODES), 0.05),
-            "cmyk.jpg": (lambda p: Image.fromarray(CODES).convert("CMYK").save(p, quality=100), linear(CODES), 0.1),
-            "lossless.webp": (lambda p: Image.fromarray(CODES).save(p, lossless=True), linear(CODES), 1e-6),
-            "lossless.avif": (lambda p: p.write_bytes(imagecodecs.avif_encode(CODES, level=100)), linear(CODES), 0.02),
-            "10-bit.avif": (
-                lambda p: p.write_bytes(imagecodecs.avif_encode(CODES16 >> 6, level=100, bitspersample=10)),
-                linear(np.round((CODES16 >> 6) * (65535 / 1023)).astype(np.uint16)), 0.01,
+            "palette.png": (
+                lambda p: Image.fromarray(CODES).quantize(255).save(p),
+                linear(CODES),
+                0.25,
             ),
-            "misnamed.png": (lambda p: Image.fromarray(CODES).save(p, format="JPEG", quality=100, subsampling=0), linear(CODES), 0.05),
-        }  # fmt: skip
+            "opaque-alpha.png": (
+                lambda p: Image.fromarray(CODES).convert("RGBA").save(p),
+                linear(CODES),
+                1e-6,
+            ),
+            "high.jpg": (
+                lambda p: Image.fromarray(CODES).save(p, quality=100, subsampling=0),
+                linear(CODES),
+                0.05,
+            ),
+            "progressive.jpg": (
+                lambda p: Image.fromarray(CODES).save(
+                    p, quality=100, subsampling=0, progressive=True
+                ),
+                linear(CODES),
+                0.05,
+            ),
+            "cmyk.jpg": (
+                lambda p: Image.fromarray(CODES).convert("CMYK").save(p, quality=100),
+                linear(CODES),
+                0.1,
+            ),
+            "lossless.webp": (
+                lambda p: Image.fromarray(CODES).save(p, lossless=True),
+                linear(CODES),
+                1e-6,
+            ),
+            "lossless.avif": (
+                lambda p: p.write_bytes(imagecodecs.avif_encode(CODES, level=100)),
+                linear(CODES),
+                0.02,
+            ),
+            "10-bit.avif": (
+                lambda p: p.write_bytes(
+                    imagecodecs.avif_encode(CODES16 >> 6, level=100, bitspersample=10)
+                ),
+                linear(np.round((CODES16 >> 6) * (65535 / 1023)).astype(np.uint16)),
+                0.01,
+            ),
+            "misnamed.png": (
+                lambda p: Image.fromarray(CODES).save(p, format="JPEG", quality=100, subsampling=0),
+                linear(CODES),
+                0.05,
+            ),
+        }
         for name, (write, want, tolerance) in writers.items():
             with self.subTest(name):
                 path = self.folder / name
@@ -84,9 +154,15 @@ class Reading(Case):
         # Exif 2.32, 4.6.4: what each value does to the stored rows and columns.
         upright = CODES
         stored = {
-            1: upright, 2: upright[:, ::-1], 3: upright[::-1, ::-1], 4: upright[::-1], 5: upright.transpose(1, 0, 2),
-            6: np.rot90(upright, 1), 7: upright[::-1, ::-1].transpose(1, 0, 2), 8: np.rot90(upright, -1),
-        }  # fmt: skip
+            1: upright,
+            2: upright[:, ::-1],
+            3: upright[::-1, ::-1],
+            4: upright[::-1],
+            5: upright.transpose(1, 0, 2),
+            6: np.rot90(upright, 1),
+            7: upright[::-1, ::-1].transpose(1, 0, 2),
+            8: np.rot90(upright, -1),
+        }
         for value, codes in stored.items():
             with self.subTest(value):
                 path = self.folder / f"{value}.png"
@@ -99,25 +175,53 @@ class Reading(Case):
         exif = Image.Exif()
         exif[271], exif[272] = "Corvane", "Corvane Quill 24"
         shot = exif.get_ifd(34665)
-        shot[33434], shot[33437], shot[34855], shot[42036] = 0.000125, 4.0, 6400, "Corvane 50 mm f/2"
+        shot[33434], shot[33437], shot[34855], shot[42036] = (
+            0.000125,
+            4.0,
+            6400,
+            "Corvane 50 mm f/2",
+        )
         Image.fromarray(CODES).save(self.folder / "shot.jpg", exif=exif)
-        written = Facts("shot.tif", "TIFF", 47, 61, 16, "unsigned", "", "sRGB", True, camera="Corvane Quill 24",
-                        lens="Corvane 50 mm f/2", iso=6400, shutter_s=0.000125, aperture=4.0)  # fmt: skip
+        written = Facts(
+            "shot.tif",
+            "TIFF",
+            47,
+            61,
+            16,
+            "unsigned",
+            "",
+            "sRGB",
+            True,
+            camera="Corvane Quill 24",
+            lens="Corvane 50 mm f/2",
+            iso=6400,
+            shutter_s=0.000125,
+            aperture=4.0,
+        )
         write_tiff(self.folder / "shot.tif", picture(linear(CODES)).pixels, written)
         for name in ("shot.jpg", "shot.tif"):
             with self.subTest(name):
                 facts = read_facts(self.folder / name)
-                self.assertEqual((facts.camera, facts.lens, facts.iso), ("Corvane Quill 24", "Corvane 50 mm f/2", 6400))
+                self.assertEqual(
+                    (facts.camera, facts.lens, facts.iso),
+                    ("Corvane Quill 24", "Corvane 50 mm f/2", 6400),
+                )
                 self.assertAlmostEqual(facts.shutter_s or 0, 1 / 8000, delta=1e-9)
                 self.assertTrue(facts.profile_assumed)
 
-    def test_heic_of_a_telephone_is_read_at_its_depth_with_its_facts_and_not_turned_twice(self) -> None:
-        # Written by libheif's own encoder from a part of scikit-image's astronaut (a NASA photograph, public domain).
+    def test_heic_of_a_telephone_is_read_at_its_depth_with_its_facts_and_not_turned_twice(
+        self,
+    ) -> None:
+        # Written by libheif's own encoder from a part of scikit-image's astronaut (a NASA
+        # photograph, public domain).
         want = photograph("astronaut")[100:180, 200:320]
         for name, bits, close in (("phone.heic", 8, 0.025), ("ten-bit.heic", 10, 0.02)):
             with self.subTest(name):
                 made = read_picture(DATA / name)
-                self.assertEqual((made.facts.format, made.facts.bits, made.pixels.shape), ("HEIC", bits, want.shape))
+                self.assertEqual(
+                    (made.facts.format, made.facts.bits, made.pixels.shape),
+                    ("HEIC", bits, want.shape),
+                )
                 self.assertLess(np.abs(srgb.encode(made.pixels) - srgb.encode(want)).mean(), close)
         facts = read_facts(DATA / "phone.heic")
         self.assertEqual((facts.camera, facts.iso, facts.orientation), ("Lull Two", 800, 1))
@@ -160,22 +264,39 @@ class BadInput(Case):
             "empty.tif": lambda: b"",
             "text.tif": lambda: b"hello, this is no picture at all" * 9,
             "movie.avi": lambda: b"RIFF0000AVI LIST",
-            "truncated.tif": lambda: saved(lambda p: tifffile.imwrite(p, CODES16, photometric="rgb"), ".tif")[:9000],
+            "truncated.tif": lambda: saved(
+                lambda p: tifffile.imwrite(p, CODES16, photometric="rgb"), ".tif"
+            )[:9000],
             "truncated.png": lambda: saved(lambda p: Image.fromarray(CODES).save(p), ".png")[:3000],
             "truncated16.png": lambda: bytes(imagecodecs.png_encode(CODES16))[:9000],
-            "truncated.jpg": lambda: saved(lambda p: Image.fromarray(CODES).save(p, quality=98), ".jpg")[:1800],
+            "truncated.jpg": lambda: saved(
+                lambda p: Image.fromarray(CODES).save(p, quality=98), ".jpg"
+            )[:1800],
             "giant.png": lambda: png_header(100_000, 100_000) + png_data(),
             "transparent.png": lambda: saved(lambda p: Image.fromarray(rgba).save(p), ".png"),
-            "profile.png": lambda: saved(lambda p: Image.fromarray(CODES).save(p, icc_profile=b"junk" * 50), ".png"),
+            "profile.png": lambda: saved(
+                lambda p: Image.fromarray(CODES).save(p, icc_profile=b"junk" * 50), ".png"
+            ),
             "cut-header.tif": lambda: b"II*\0\x08\0",
-            "integers.tif": lambda: saved(lambda p: tifffile.imwrite(p, CODES16.astype(np.int32)), ".tif"),
-        }[name]()  # fmt: skip
+            "integers.tif": lambda: saved(
+                lambda p: tifffile.imwrite(p, CODES16.astype(np.int32)), ".tif"
+            ),
+        }[name]()
 
     WORDS = {
-        "empty.tif": "empty", "text.tif": "holds something else", "movie.avi": "not a picture", "truncated.tif": "ends before",
-        "truncated.png": "damaged", "truncated16.png": "damaged", "truncated.jpg": "damaged", "giant.png": "100,000 x 100,000",
-        "transparent.png": "transparent", "profile.png": "profile", "cut-header.tif": "header", "integers.tif": "signed integers of 32 bit",
-    }  # fmt: skip
+        "empty.tif": "empty",
+        "text.tif": "holds something else",
+        "movie.avi": "not a picture",
+        "truncated.tif": "ends before",
+        "truncated.png": "damaged",
+        "truncated16.png": "damaged",
+        "truncated.jpg": "damaged",
+        "giant.png": "100,000 x 100,000",
+        "transparent.png": "transparent",
+        "profile.png": "profile",
+        "cut-header.tif": "header",
+        "integers.tif": "signed integers of 32 bit",
+    }
 
     def test_each_is_refused_with_its_name_the_problem_and_a_remedy(self) -> None:
         for name, word in self.WORDS.items():
@@ -221,7 +342,9 @@ class Pyramid(Case):
             small = imagecodecs.png_decode(pack.read("1/0_0.png"))
         np.testing.assert_array_equal(tile, srgb.to_display(pixels)[TILE:, TILE:])
         mean = pixels.reshape(350, 2, 450, 2, 3).mean(axis=(1, 3))
-        self.assertLessEqual(np.abs(small.astype(int) - srgb.to_display(mean.astype(np.float32))).max(), 1)
+        self.assertLessEqual(
+            np.abs(small.astype(int) - srgb.to_display(mean.astype(np.float32))).max(), 1
+        )
         self.assertEqual(level_count(900, 700), 2)
 
     def test_an_odd_last_line_is_kept(self) -> None:

@@ -29,11 +29,20 @@ WHOLE = Rect(0, 0, WIDTH, HEIGHT)
 
 
 def shifted(pixels: Floats, dx: float, dy: float) -> Floats:
-    return np.stack([scipy.ndimage.shift(pixels[..., i], (dy, dx), order=5, mode="nearest") for i in range(3)], axis=-1)
+    return np.stack(
+        [scipy.ndimage.shift(pixels[..., i], (dy, dx), order=5, mode="nearest") for i in range(3)],
+        axis=-1,
+    )
 
 
 def scaled(pixels: Floats, scale: float) -> Floats:
-    return resample(pixels, WHOLE, round(WIDTH * scale), round(HEIGHT * scale), "area" if scale < 1 else "lanczos")
+    return resample(
+        pixels,
+        WHOLE,
+        round(WIDTH * scale),
+        round(HEIGHT * scale),
+        "area" if scale < 1 else "lanczos",
+    )
 
 
 def framed(pixels: Floats, left: int, top: int, value: float) -> Floats:
@@ -55,8 +64,16 @@ class KnownWarps(unittest.TestCase):
             "brightened": (np.clip(SMOOTH, 0, None) ** 0.8 * 1.1, Mapping(), Border()),
             "another cast": (SMOOTH * np.array([1.2, 1.0, 0.7], np.float32), Mapping(), Border()),
             "half a pixel": (shifted(SMOOTH, 0.4, -0.6), Mapping(1, 1, 0.4, -0.6), Border()),
-            "moved, black lines": (framed(SMOOTH, 2, 1, 0.0), Mapping(1, 1, 2, 1), Border(2, 1, 0, 0)),
-            "moved, white lines": (framed(SMOOTH, 1, 3, 1.0), Mapping(1, 1, 1, 3), Border(1, 3, 0, 0)),
+            "moved, black lines": (
+                framed(SMOOTH, 2, 1, 0.0),
+                Mapping(1, 1, 2, 1),
+                Border(2, 1, 0, 0),
+            ),
+            "moved, white lines": (
+                framed(SMOOTH, 1, 3, 1.0),
+                Mapping(1, 1, 1, 3),
+                Border(1, 3, 0, 0),
+            ),
             "padded": (
                 np.pad(SMOOTH, ((20, 20), (30, 30), (0, 0)), constant_values=0.5),
                 Mapping(1, 1, 30, 20),
@@ -74,9 +91,12 @@ class KnownWarps(unittest.TestCase):
                 self.assertEqual(found_border, border)
                 for corner in (Rect(0, 0, 0, 0), Rect(WIDTH, HEIGHT, 0, 0)):
                     one, two = mapping.rect(corner), want.rect(corner)
-                    # A tenth of a frame pixel at the corners, where an error of scale adds to one of shift.
+                    # A tenth of a frame pixel at the corners, where an error of scale adds to one
+                    # of shift.
                     tolerance = 0.1 * max(1.0, want.sx)
-                    self.assertLess(max(abs(one.x - two.x), abs(one.y - two.y)), tolerance, (mapping, want))
+                    self.assertLess(
+                        max(abs(one.x - two.x), abs(one.y - two.y)), tolerance, (mapping, want)
+                    )
 
     def test_scikit_image_agrees_on_the_shift(self) -> None:
         made = shifted(SMOOTH, 1.3, -0.7)
@@ -99,17 +119,27 @@ class KnownWarps(unittest.TestCase):
 
 
 def warped(pixels: Floats, back: Callable[[np.ndarray], np.ndarray]) -> Floats:
-    """scikit-image's warp; `back` takes output places to frame places, both from the corner of the first pixel."""
-    planes = [warp(pixels[..., i].astype(float), lambda p: back(p + 0.5) - 0.5, order=5, mode="edge") for i in range(3)]
+    """scikit-image's warp;
+
+    `back` takes output places to frame places, both from the corner of the first pixel.
+    """
+    planes = [
+        warp(pixels[..., i].astype(float), lambda p: back(p + 0.5) - 0.5, order=5, mode="edge")
+        for i in range(3)
+    ]
     return np.stack(planes, axis=-1).astype(np.float32)
 
 
 class TurnsAndBends(unittest.TestCase):
-    """Put in by scikit-image (Brown 1966 for the lens), found again over the whole frame, noise like ISO 6400."""
+    """Put in by scikit-image (Brown 1966 for the lens), found again over the whole
+    frame, noise like ISO 6400.
+    """
 
     MIDDLE = np.array([WIDTH / 2, HEIGHT / 2])
 
-    def assertFound(self, made: Floats, there: Callable[[np.ndarray], np.ndarray], tolerance: float) -> None:
+    def assertFound(
+        self, made: Floats, there: Callable[[np.ndarray], np.ndarray], tolerance: float
+    ) -> None:
         found = line_up(picture(FRAME), picture(made))
         self.assertIsNotNone(found.mapping.bend)
         for x in np.linspace(25, WIDTH - 25, 5):
@@ -122,7 +152,9 @@ class TurnsAndBends(unittest.TestCase):
         # Straightened, it lies on the frame.
         part = Rect(60, 60, WIDTH - 120, HEIGHT - 120)
         on_grid = to_frame_grid(made, found.mapping, part).pixels
-        self.assertGreater(np.corrcoef(on_grid.ravel(), SMOOTH[60:-60, 60:-60].ravel())[0, 1], 0.998)
+        self.assertGreater(
+            np.corrcoef(on_grid.ravel(), SMOOTH[60:-60, 60:-60].ravel())[0, 1], 0.998
+        )
 
     def test_turns_are_found(self) -> None:
         for degrees in (0.2, 2.5):
@@ -130,7 +162,9 @@ class TurnsAndBends(unittest.TestCase):
                 turn = np.radians(degrees)
                 matrix = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
                 made = warped(SMOOTH, lambda p, m=matrix: (p - self.MIDDLE) @ m + self.MIDDLE)
-                self.assertFound(made, lambda p, m=matrix: m @ (p - self.MIDDLE) + self.MIDDLE, 0.25)
+                self.assertFound(
+                    made, lambda p, m=matrix: m @ (p - self.MIDDLE) + self.MIDDLE, 0.25
+                )
                 found = line_up(picture(FRAME), picture(made)).mapping.bend
                 assert found is not None
                 self.assertAlmostEqual(turn_of(found), degrees, delta=0.02)
@@ -142,9 +176,14 @@ class TurnsAndBends(unittest.TestCase):
 
                 def there(p: np.ndarray, k: float = k) -> np.ndarray:
                     away = p - self.MIDDLE
-                    return np.asarray(self.MIDDLE + away * (1 + k * (away**2).sum(axis=-1, keepdims=True) / reach**2))
+                    return np.asarray(
+                        self.MIDDLE
+                        + away * (1 + k * (away**2).sum(axis=-1, keepdims=True) / reach**2)
+                    )
 
-                def back(p: np.ndarray, there: Callable[[np.ndarray], np.ndarray] = there) -> np.ndarray:
+                def back(
+                    p: np.ndarray, there: Callable[[np.ndarray], np.ndarray] = there
+                ) -> np.ndarray:
                     found = p.copy()
                     for _ in range(20):
                         found = found + p - there(found)
@@ -194,7 +233,7 @@ class Refusals(unittest.TestCase):
             "noise": (picture(rng.random(SMOOTH.shape).astype(np.float32)), "same picture"),
             "far too small": (picture(SMOOTH[:40, :60]), "times the frame"),
             "plain": (picture(np.full_like(SMOOTH, 0.4)), "same picture"),
-        }  # fmt: skip
+        }
         for name, (made, words) in cases.items():
             with self.subTest(name):
                 self.assertRefused(picture(FRAME), made, words)

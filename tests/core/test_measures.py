@@ -27,7 +27,10 @@ from tests.pictures import gaussian_edge, noisy, photograph, picture
 
 
 def subject(
-    output: Picture, truth: Picture | None = None, mapping: Mapping | None = None, source: Picture | None = None
+    output: Picture,
+    truth: Picture | None = None,
+    mapping: Mapping | None = None,
+    source: Picture | None = None,
 ) -> Subject:
     laid = Laid(output, mapping or Mapping(), output.bounds)
     return Subject(source or output, laid, Laid(truth, Mapping(), truth.bounds) if truth else None)
@@ -49,10 +52,16 @@ class Errors(unittest.TestCase):
     def test_psnr_and_ssim_agree_with_scikit_image(self) -> None:
         s = subject(picture(self.OUTPUT), picture(self.TRUTH))
         one, two = (srgb.encode(p).astype(np.float64) * 255 for p in (self.OUTPUT, self.TRUTH))
-        self.assertAlmostEqual(value(take(s, MEASURES["psnr"], None)), peak_signal_noise_ratio(two, one, data_range=255), 4)
+        self.assertAlmostEqual(
+            value(take(s, MEASURES["psnr"], None)),
+            peak_signal_noise_ratio(two, one, data_range=255),
+            4,
+        )
         lumas = [p @ srgb.LUMA.astype(np.float64) for p in (one, two)]
         # Wang et al. 2004's own settings.
-        want = structural_similarity(*lumas, data_range=255, gaussian_weights=True, sigma=1.5, use_sample_covariance=False)
+        want = structural_similarity(
+            *lumas, data_range=255, gaussian_weights=True, sigma=1.5, use_sample_covariance=False
+        )
         self.assertAlmostEqual(value(take(s, MEASURES["ssim"], None)), want, 4)
 
     def test_an_offset_of_one_code_is_48_13_db(self) -> None:
@@ -87,10 +96,14 @@ class Errors(unittest.TestCase):
         moved = np.zeros_like(self.OUTPUT)
         moved[3:, 2:] = self.OUTPUT[:-3, :-2]
         laid = Laid(picture(moved), Mapping(1, 1, 2, 3), Rect(2, 3, 510, 509))
-        s = Subject(picture(self.OUTPUT), laid, Laid(picture(self.TRUTH), Mapping(), Rect(0, 0, 512, 512)))
+        s = Subject(
+            picture(self.OUTPUT), laid, Laid(picture(self.TRUTH), Mapping(), Rect(0, 0, 512, 512))
+        )
         straight = subject(picture(self.OUTPUT), picture(self.TRUTH))
         rect = Rect(100, 120, 80, 60)
-        self.assertEqual(read(s, "psnr", "texture", rect).value, read(straight, "psnr", "texture", rect).value)
+        self.assertEqual(
+            read(s, "psnr", "texture", rect).value, read(straight, "psnr", "texture", rect).value
+        )
         self.assertIn("edge", read(s, "psnr", "texture", Rect(440, 440, 72, 72)).reason or "")
 
     def test_a_2x_output_is_brought_to_the_truths_grid(self) -> None:
@@ -98,7 +111,9 @@ class Errors(unittest.TestCase):
         s = subject(picture(doubled), picture(self.TRUTH), Mapping(2, 2), picture(self.OUTPUT))
         whole = Rect(0, 0, 1024, 1024)
         plain = subject(picture(resample(doubled, whole, 512, 512, "lanczos")), picture(self.TRUTH))
-        found, want = (value(read(x, "psnr", "texture", Rect(64, 64, 300, 300))) for x in (s, plain))
+        found, want = (
+            value(read(x, "psnr", "texture", Rect(64, 64, 300, 300))) for x in (s, plain)
+        )
         self.assertAlmostEqual(found, want, delta=0.01)
 
 
@@ -115,14 +130,23 @@ class Noise(unittest.TestCase):
         return srgb.decode(np.repeat(plane[..., None], 3, 2).astype(np.float32))
 
     def test_known_sigma_is_found_whatever_the_falloff(self) -> None:
-        reading = read(subject(picture(self.flat(4 / 255, 1))), "noise_luma", "flat", Rect(0, 0, 96, 96))
+        reading = read(
+            subject(picture(self.flat(4 / 255, 1))), "noise_luma", "flat", Rect(0, 0, 96, 96)
+        )
         self.assertAlmostEqual(value(reading), 4, delta=0.15)
 
-    def test_intervals_hold_the_true_value_95_times_in_100_for_white_and_for_smooth_noise(self) -> None:
+    def test_intervals_hold_the_true_value_95_times_in_100_for_white_and_for_smooth_noise(
+        self,
+    ) -> None:
         for smooth in (0.0, 1.0):
             held = 0
             for seed in range(200):
-                r = read(subject(picture(self.flat(4 / 255, seed, smooth))), "noise_luma", "flat", Rect(0, 0, 96, 96))
+                r = read(
+                    subject(picture(self.flat(4 / 255, seed, smooth))),
+                    "noise_luma",
+                    "flat",
+                    Rect(0, 0, 96, 96),
+                )
                 assert r.low is not None and r.high is not None
                 held += r.low <= 4 <= r.high
             # 95 % of 200 is 190; four standard deviations of that count are 12.
@@ -133,7 +157,14 @@ class Noise(unittest.TestCase):
         scene = np.full((128, 128, 3), 0.5, np.float32)
         sensor = Sensor(full_well=80_000, read_noise=0.0)
         found = [
-            value(read(subject(picture(shoot(scene, sensor, iso, 3))), "snr", "flat", Rect(0, 0, 128, 128)))
+            value(
+                read(
+                    subject(picture(shoot(scene, sensor, iso, 3))),
+                    "snr",
+                    "flat",
+                    Rect(0, 0, 128, 128),
+                )
+            )
             for iso in (1600, 800, 400, 200)
         ]
         np.testing.assert_allclose(np.diff(found), 20 * math.log10(math.sqrt(2)), atol=0.25)
@@ -147,7 +178,9 @@ class Noise(unittest.TestCase):
         self.assertGreater(value(read(subject(picture(coloured)), "noise_chroma", "flat", rect)), 1)
 
     def test_a_patch_too_small_says_so(self) -> None:
-        reading = read(subject(picture(self.flat(0.01, 1))), "noise_luma", "flat", Rect(4, 4, 10, 40))
+        reading = read(
+            subject(picture(self.flat(0.01, 1))), "noise_luma", "flat", Rect(4, 4, 10, 40)
+        )
         self.assertIn("needs 16 x 16", reading.reason or "")
 
 
@@ -157,28 +190,39 @@ class Edges(unittest.TestCase):
     def edge(self, plane: Floats, measure: str, rect: Rect | None = None) -> Reading:
         return read(subject(picture(plane)), measure, "edge", rect or self.RECT)
 
-    def test_gaussian_edges_give_the_analytic_mtf50_and_rise_at_any_angle_contrast_and_noise(self) -> None:
-        # A Gaussian spread of sigma px: mtf50 = sqrt(ln 2 / 2) / (pi sigma) = 0.18739 / sigma; 10-90 % rise 2.563 sigma.
+    def test_gaussian_edges_give_the_analytic_mtf50_and_rise_at_any_angle_contrast_and_noise(
+        self,
+    ) -> None:
+        # A Gaussian spread of sigma px: mtf50 = sqrt(ln 2 / 2) / (pi sigma) = 0.18739 / sigma;
+        # 10-90 % rise 2.563 sigma.
         rng = np.random.default_rng(6)
         for angle in (3, 5, 12, 30, -8, 84, 96):
             for sigma, high, noise in ((0.6, 0.8, 0.0), (1.0, 0.8, 0.008), (1.5, 0.3, 0.002)):
                 with self.subTest(angle=angle, sigma=sigma):
                     plane = gaussian_edge(angle, sigma, high=high)
                     plane = plane + noise * rng.normal(size=plane.shape).astype(np.float32)
-                    self.assertAlmostEqual(value(self.edge(plane, "mtf50")) * sigma, 0.18739, delta=0.0075)
-                    self.assertAlmostEqual(value(self.edge(plane, "rise")) / sigma, 2.563, delta=0.1)
+                    self.assertAlmostEqual(
+                        value(self.edge(plane, "mtf50")) * sigma, 0.18739, delta=0.0075
+                    )
+                    self.assertAlmostEqual(
+                        value(self.edge(plane, "rise")) / sigma, 2.563, delta=0.1
+                    )
 
     def test_a_box_pixel_adds_its_sinc(self) -> None:
-        # An ideal edge integrated over square pixels at a small angle: MTF sinc(f), 0.5 at 0.6034 cycles/px (common practice).
+        # An ideal edge integrated over square pixels at a small angle: MTF sinc(f), 0.5 at 0.6034
+        # cycles/px (common practice).
         side, over = 128, 16
         y, x = np.mgrid[0 : side * over, 0 : side * over] + 0.5
-        ideal = ((x - side * over / 2) > np.tan(np.radians(5)) * (y - side * over / 2)).astype(np.float32)
+        ideal = ((x - side * over / 2) > np.tan(np.radians(5)) * (y - side * over / 2)).astype(
+            np.float32
+        )
         plane = 0.1 + 0.7 * ideal.reshape(side, over, side, over).mean(axis=(1, 3))
         self.assertAlmostEqual(value(self.edge(plane, "mtf50")), 0.6034, delta=0.02)
 
     def test_an_unsharp_mask_leaves_the_halo_worked_out_by_hand(self) -> None:
-        # Edge of sigma s, mask of radius r and amount a: E + a (E_s - E_t) with t = sqrt(s^2 + r^2). Its largest
-        # excess over the plateau follows from the normal distribution; small contrast keeps encoding nearly straight.
+        # Edge of sigma s, mask of radius r and amount a: E + a (E_s - E_t) with t = sqrt(s^2 +
+        # r^2). Its largest excess over the plateau follows from the normal distribution; small
+        # contrast keeps encoding nearly straight.
         from scipy.stats import norm
 
         s, r, a = 1.0, 2.0, 1.5
@@ -204,7 +248,8 @@ class Edges(unittest.TestCase):
             "angle": gaussian_edge(0.5, 1),
             "contrast": gaussian_edge(6, 1, low=0.5, high=0.503),
             "edge found": rng.random((128, 128)).astype(np.float32),
-            "noisy": gaussian_edge(6, 1, low=0.4, high=0.5) + 0.2 * rng.normal(size=(128, 128)).astype(np.float32),
+            "noisy": gaussian_edge(6, 1, low=0.4, high=0.5)
+            + 0.2 * rng.normal(size=(128, 128)).astype(np.float32),
         }
         for words, plane in cases.items():
             with self.subTest(words):
@@ -228,11 +273,17 @@ class Properties(unittest.TestCase):
 
     @settings(max_examples=15, deadline=None)
     @given(st.integers(300, 4000), st.integers(0, 10_000))
-    def test_more_noise_never_looks_better_and_error_is_symmetric(self, electrons: int, seed: int) -> None:
-        light, heavy = (picture(np.clip(noisy(self.TRUTH, e, seed), 0, 1)) for e in (electrons * 4, electrons))
+    def test_more_noise_never_looks_better_and_error_is_symmetric(
+        self, electrons: int, seed: int
+    ) -> None:
+        light, heavy = (
+            picture(np.clip(noisy(self.TRUTH, e, seed), 0, 1)) for e in (electrons * 4, electrons)
+        )
         truth = picture(self.TRUTH)
         for measure in ("psnr", "ssim"):
-            better, worse = (value(take(subject(p, truth), MEASURES[measure], None)) for p in (light, heavy))
+            better, worse = (
+                value(take(subject(p, truth), MEASURES[measure], None)) for p in (light, heavy)
+            )
             self.assertGreater(better, worse)
             swapped = value(take(subject(truth, heavy), MEASURES[measure], None))
             self.assertAlmostEqual(worse, swapped, 5)
@@ -241,7 +292,10 @@ class Properties(unittest.TestCase):
 class Table(unittest.TestCase):
     def test_every_reading_has_a_number_with_its_interval_or_a_reason(self) -> None:
         p = picture(noisy(photograph("chelsea"), 1000))
-        patches = [Patch(role, role, Rect(40, 40, 64, 64)) for role in ("flat", "edge", "texture", "lights")]
+        patches = [
+            Patch(role, role, Rect(40, 40, 64, 64))
+            for role in ("flat", "edge", "texture", "lights")
+        ]
         for r in take_all(Subject(p, Laid(p, identical(p).mapping, p.bounds)), patches):
             with self.subTest(r.measure, patch=r.patch):
                 if r.value is None:

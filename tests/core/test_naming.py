@@ -31,7 +31,14 @@ KEEN = Step("Keenfold", "5.1", "thread", strength=60)
 MOSS = Step("Mossgate", "11", "everything", strength=60)
 LIFT = Step("Tarnlift", "1.8", "", (Setting("scale", 2.0, "x"),))
 PLAIN = Step("Bicubic", method="bicubic", settings=(Setting("factor", 2.0, "x"),))
-NAMED = {"sedge3": SEDGE3, "sedge2": SEDGE2, "keen": KEEN, "moss": MOSS, "lift": LIFT, "plain": PLAIN}
+NAMED = {
+    "sedge3": SEDGE3,
+    "sedge2": SEDGE2,
+    "keen": KEEN,
+    "moss": MOSS,
+    "lift": LIFT,
+    "plain": PLAIN,
+}
 
 
 def picture(name: str) -> Floats:
@@ -41,7 +48,9 @@ def picture(name: str) -> Floats:
 
 THUMBS = {name: thumb_of(picture(p)) for name, p in PICTURES.items()}
 FRAMES = [FrameSeen(i, (n, SHOT[n]), 1500, 1000, THUMBS[n]) for i, n in enumerate(SHOT)]
-CONTENDERS = [ContenderSeen(10 + i, "ABCDEF"[i], Treatment((s,))) for i, s in enumerate(NAMED.values())]
+CONTENDERS = [
+    ContenderSeen(10 + i, "ABCDEF"[i], Treatment((s,))) for i, s in enumerate(NAMED.values())
+]
 
 # How the frame and the contender are written, and put together.
 Style = Callable[[str, str, str], str]
@@ -64,18 +73,29 @@ GLUED = {
     "lift": "Tarnlift",
     "plain": "Bicubic",
 }
-TYPOS = {"sedge3": "Sedgwash3", "sedge2": "Sedgwash2", "keen": "Keanfold", "moss": "Mosgate", "lift": "Tarnlft", "plain": "Bicubc"}
+TYPOS = {
+    "sedge3": "Sedgwash3",
+    "sedge2": "Sedgwash2",
+    "keen": "Keanfold",
+    "moss": "Mosgate",
+    "lift": "Tarnlft",
+    "plain": "Bicubc",
+}
 STYLES: dict[str, Style] = {
     "prefix": lambda f, shot, k: f"{LONG[k]}_{f.replace(' ', '-').replace(',', '')}.tif",
     "suffix, short": lambda f, shot, k: f"{f} {SHORT[k]} strong.png",
     "a folder for each tool": lambda f, shot, k: f"mill test/{LONG[k]}/{f}.tif",
     "a folder for each frame": lambda f, shot, k: f"{f}/{SHORT[k].lower()}_final.tif",
     "camera numbers": lambda f, shot, k: f"{shot}-{SHORT[k].lower()}.tif",
-    "run together": lambda f, shot, k: f"{f.title().replace(' ', '').replace(',', '')}{GLUED[k]}.png",
+    "run together": lambda f, shot, k: (
+        f"{f.title().replace(' ', '').replace(',', '')}{GLUED[k]}.png"
+    ),
     "typing errors": lambda f, shot, k: f"{TYPOS[k]} {f.split()[0].lower()}.tif",
     "letters": lambda f, shot, k: f"{f}_{'ABCDEF'[list(NAMED).index(k)]}.tif",
-    "content alone for frames": lambda f, shot, k: f"{LONG[k]}/out_{list(SHOT).index(f) * 7 + 3:03d}.tif",
-}  # fmt: skip
+    "content alone for frames": lambda f, shot, k: (
+        f"{LONG[k]}/out_{list(SHOT).index(f) * 7 + 3:03d}.tif"
+    ),
+}
 
 
 def seen_in(frame: str, rng: np.random.Generator) -> Thumb:
@@ -88,7 +108,11 @@ def folder(style: Style) -> tuple[list[FileSeen], list[tuple[int, int]]]:
     rng, files, cells = np.random.default_rng(5), [], []
     for (i, frame), (j, key) in itertools.product(enumerate(SHOT), enumerate(NAMED)):
         times = 2 if key in ("lift", "plain") else 1
-        files.append(FileSeen(style(frame, SHOT[frame], key), 1500 * times, 1000 * times, seen_in(frame, rng)))
+        files.append(
+            FileSeen(
+                style(frame, SHOT[frame], key), 1500 * times, 1000 * times, seen_in(frame, rng)
+            )
+        )
         cells.append((i, 10 + j))
     order = rng.permutation(len(files))
     return [files[n] for n in order], [cells[n] for n in order]
@@ -100,18 +124,32 @@ class Folders(unittest.TestCase):
             with self.subTest(name):
                 files, cells = folder(style)
                 found = propose(files, FRAMES, CONTENDERS)
-                wrong = [(f.path, p) for f, p, c in zip(files, found, cells, strict=True) if (p.frame, p.contender) != c]
+                wrong = [
+                    (f.path, p)
+                    for f, p, c in zip(files, found, cells, strict=True)
+                    if (p.frame, p.contender) != c
+                ]
                 self.assertEqual(wrong, [])
                 self.assertEqual(len({(p.frame, p.contender) for p in found}), len(files))
 
     def test_a_series_of_strengths_on_a_series_of_isos_is_told_apart_by_its_numbers(self) -> None:
-        # All frames show the same thing, so that content says nothing; two contenders differ in the order of steps alone.
+        # All frames show the same thing, so that content says nothing; two contenders differ in the
+        # order of steps alone.
         isos, thumb, rng = (800, 3200, 12800, 51200), THUMBS["Gauge wall"], np.random.default_rng(1)
         frames = [
-            FrameSeen(i, (f"Loom table, Corvane Quill 24, ISO {n:,}", f"loom-table-quill24-iso{n}"), 960, 640, thumb)
+            FrameSeen(
+                i,
+                (f"Loom table, Corvane Quill 24, ISO {n:,}", f"loom-table-quill24-iso{n}"),
+                960,
+                640,
+                thumb,
+            )
             for i, n in enumerate(isos)
         ]
-        made = {str(n): Treatment((Step("Sedgewash", "3.0", "standard", strength=n),)) for n in (20, 40, 60, 80, 100)}
+        made = {
+            str(n): Treatment((Step("Sedgewash", "3.0", "standard", strength=n),))
+            for n in (20, 40, 60, 80, 100)
+        }
         made |= {"sedge tarn": Treatment((SEDGE3, LIFT)), "tarn sedge": Treatment((LIFT, SEDGE3))}
         contenders = [ContenderSeen(10 + i, "ABCDEFG"[i], t) for i, t in enumerate(made.values())]
         styles: dict[str, Callable[[int, str], str]] = {
@@ -171,19 +209,36 @@ class Folders(unittest.TestCase):
 
     def test_what_is_left_over_is_likely_where_all_others_are_clear(self) -> None:
         gentle = ContenderSeen(20, "G", Treatment((Step("Mossgate", "11", "gentle", strength=60),)))
-        files = [FileSeen("mossgate/Gauge wall all.tif"), FileSeen("mossgate/Gauge wall gentle.tif")]
+        files = [
+            FileSeen("mossgate/Gauge wall all.tif"),
+            FileSeen("mossgate/Gauge wall gentle.tif"),
+        ]
         found = propose(files, FRAMES, [CONTENDERS[3], gentle])
         self.assertEqual([p.contender for p in found], [13, 20])
         self.assertGreater(found[0].contender_confidence, 0.6)
 
     def test_previews_are_told_from_exports(self) -> None:
-        found = propose([FileSeen("Gauge wall keenfold.tif"), FileSeen("Gauge wall keenfold preview.png")], FRAMES, CONTENDERS)
-        self.assertEqual([(p.frame, p.contender, p.preview) for p in found], [(1, 12, False), (1, 12, True)])
+        found = propose(
+            [FileSeen("Gauge wall keenfold.tif"), FileSeen("Gauge wall keenfold preview.png")],
+            FRAMES,
+            CONTENDERS,
+        )
+        self.assertEqual(
+            [(p.frame, p.contender, p.preview) for p in found], [(1, 12, False), (1, 12, True)]
+        )
 
     def test_steps_in_another_order_are_another_contender(self) -> None:
-        both = [ContenderSeen(1, "A", Treatment((SEDGE3, LIFT))), ContenderSeen(2, "B", Treatment((LIFT, SEDGE3)))]
+        both = [
+            ContenderSeen(1, "A", Treatment((SEDGE3, LIFT))),
+            ContenderSeen(2, "B", Treatment((LIFT, SEDGE3))),
+        ]
         found = propose(
-            [FileSeen("gauge wall tarnlift-sedgewash.tif"), FileSeen("gauge wall sedgewash-tarnlift.tif")], FRAMES, both
+            [
+                FileSeen("gauge wall tarnlift-sedgewash.tif"),
+                FileSeen("gauge wall sedgewash-tarnlift.tif"),
+            ],
+            FRAMES,
+            both,
         )
         self.assertEqual([p.contender for p in found], [2, 1])
 
@@ -191,9 +246,10 @@ class Folders(unittest.TestCase):
 class Words(unittest.TestCase):
     def test_names_come_apart_where_a_reader_would_take_them_apart(self) -> None:
         for name, told in {
-            "LoomTableKF51Thread": ["loom", "table", "kf", "51", "thread"], "DSC04512_sw3-s60": ["dsc", "04512", "sw", "3", "s", "60"],
+            "LoomTableKF51Thread": ["loom", "table", "kf", "51", "thread"],
+            "DSC04512_sw3-s60": ["dsc", "04512", "sw", "3", "s", "60"],
             "üben 2x": ["ben", "2", "x"],
-        }.items():  # fmt: skip
+        }.items():
             self.assertEqual(pieces(name), told)
 
     def test_initials_beginnings_and_typing_errors_stand_for_words(self) -> None:

@@ -27,7 +27,12 @@ def noise(seed: int, blur: float = 0.0, channels: int = 1) -> Doubles:
     """Noise of deviation 1; blurred, its deviation is brought back to 1."""
     made = np.random.default_rng(seed).normal(size=(SIDE, SIDE, channels))
     if blur:
-        made = scipy.ndimage.gaussian_filter(made, (blur, blur, 0), mode="wrap") * 2 * math.sqrt(math.pi) * blur
+        made = (
+            scipy.ndimage.gaussian_filter(made, (blur, blur, 0), mode="wrap")
+            * 2
+            * math.sqrt(math.pi)
+            * blur
+        )
     return np.asarray(made)
 
 
@@ -36,7 +41,9 @@ def read(measure: str, codes: Doubles, mapping: Mapping | None = None) -> Readin
     linear = srgb.decode(((120 + codes) / 255).astype(np.float32))
     made = picture(np.broadcast_to(linear, (*linear.shape[:2], 3)))
     mapping = mapping or Mapping()
-    small = picture(np.zeros((int(made.height / mapping.sy), int(made.width / mapping.sx), 3), np.float32))
+    small = picture(
+        np.zeros((int(made.height / mapping.sy), int(made.width / mapping.sx), 3), np.float32)
+    )
     subject = Subject(small, Laid(made, mapping, made.bounds))
     return take(subject, MEASURES[measure], Patch("p", "flat", small.bounds))
 
@@ -48,7 +55,8 @@ def value(reading: Reading) -> float:
 
 class Grain(unittest.TestCase):
     def test_grain_of_blurred_noise_is_the_closed_form(self) -> None:
-        # Autocorrelation of white noise under a Gaussian of s px: exp(-r^2 / 4 s^2), whose area is 4 pi s^2.
+        # Autocorrelation of white noise under a Gaussian of s px: exp(-r^2 / 4 s^2), whose area is
+        # 4 pi s^2.
         for blur in (0.0, 0.7, 1.0, 1.5, 2.5):
             want = math.sqrt(4 * math.pi) * blur if blur else 1.0
             found = [value(read("grain", 5 * noise(seed, blur))) for seed in range(4)]
@@ -57,7 +65,10 @@ class Grain(unittest.TestCase):
     def test_an_enlargement_has_the_grain_of_what_it_was_made_of(self) -> None:
         small = (5 * noise(1, 1.0)[..., 0]).astype(np.float32)
         large = resample(small, Rect(0, 0, SIDE, SIDE), 2 * SIDE, 2 * SIDE)
-        plain, enlarged = read("grain", small[..., None]), read("grain", large[..., None], Mapping(2, 2))
+        plain, enlarged = (
+            read("grain", small[..., None]),
+            read("grain", large[..., None], Mapping(2, 2)),
+        )
         self.assertAlmostEqual(value(enlarged), value(plain), delta=0.15)
         self.assertAlmostEqual(enlarged.details["output_px"], 2 * value(enlarged), places=6)
 
@@ -67,25 +78,33 @@ class Grain(unittest.TestCase):
 
 class Spectrum(unittest.TestCase):
     def test_spectra_integrate_to_the_variance(self) -> None:
-        # Parseval's theorem; scipy's own Welch estimate of the rows of white noise is the second opinion of its level.
+        # Parseval's theorem; scipy's own Welch estimate of the rows of white noise is the second
+        # opinion of its level.
         rest = residual(3 * noise(2)[..., 0])
         blocks, side = spectra(rest)
         whole = float((blocks.mean(axis=0) * sides(side)).sum()) / side**2
         self.assertAlmostEqual(whole / float(rest.var()), 1, delta=0.005)
         _, density = welch(rest, nperseg=side, axis=1, return_onesided=False)
-        self.assertAlmostEqual(float(np.median(blocks.mean(axis=0))) / float(np.median(density.mean(axis=0))), 1, delta=0.05)
+        self.assertAlmostEqual(
+            float(np.median(blocks.mean(axis=0))) / float(np.median(density.mean(axis=0))),
+            1,
+            delta=0.05,
+        )
 
     def test_the_spectrum_falls_as_the_filters_transfer_squared(self) -> None:
         found = read("nps", 4 * noise(3, 1.0)).details["spectrum"]
         f, power = (np.array(found[name]) for name in ("cycles_per_frame_px", "power"))
-        white = 16 * 4 * math.pi  # the variance of 16, in the spectrum exp(-4 pi^2 f^2) of a Gaussian of 1 px squared
+        white = (
+            16 * 4 * math.pi
+        )  # the variance of 16, in the spectrum exp(-4 pi^2 f^2) of a Gaussian of 1 px squared
         inside = (f > 0.08) & (f < 0.35)
         want = white * np.exp(-4 * math.pi**2 * f[inside] ** 2)
         np.testing.assert_allclose(power[inside], want, rtol=0.35)
         self.assertLess(abs(float(np.log(power[inside] / want).mean())), 0.08)
 
     def test_mean_frequency_of_white_noise_is_that_of_the_unit_square(self) -> None:
-        # Mean distance from the middle of a square of side 1 (Weisstein, square point picking): 0.3826.
+        # Mean distance from the middle of a square of side 1 (Weisstein, square point picking):
+        # 0.3826.
         self.assertAlmostEqual(value(read("nps", 4 * noise(4))), 0.3826, delta=0.004)
         self.assertLess(value(read("nps", 4 * noise(4, 1.0))), 0.2)
 
@@ -117,7 +136,8 @@ class Evenness(unittest.TestCase):
         for blur in (0.0, 1.0):
             made = 4 * noise(5, blur) + stripes
             rows, columns = read("banding_rows", made), read("banding_cols", made)
-            # Over what noise of this grain gives a row's mean: its variance by as many correlation lengths as a row holds, sqrt(4 pi) s.
+            # Over what noise of this grain gives a row's mean: its variance by as many correlation
+            # lengths as a row holds, sqrt(4 pi) s.
             chance = 16 / SIDE * (math.sqrt(4 * math.pi) * blur if blur else 1)
             want = math.sqrt(1 + float(stripes.var()) / chance)
             self.assertAlmostEqual(value(rows) / want, 1, delta=0.12)

@@ -1,4 +1,6 @@
-"""Settings with their types: what each takes, and that what is kept reads the same again."""
+"""Settings with their types: what each takes, and that what is kept reads the same
+again.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,17 @@ import unittest
 from typing import Any
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.parameters import Choice, Number, Switch, Text, as_json, checked, in_words, parameter_of, value_of
+from glenhail.core.parameters import (
+    Choice,
+    Number,
+    Switch,
+    Text,
+    as_json,
+    checked,
+    in_words,
+    parameter_of,
+    value_of,
+)
 
 SCALE = Number("scale", "scale", "x", 1, 6, 2)
 SIDE = Number("side", "side", "px", 3, 9, 5, whole=True, odd=True)
@@ -23,11 +35,14 @@ class Values(unittest.TestCase):
             (MODE, [("coarse", "coarse")], ["Fine", "", 1, None]),
             (FACES, [(True, True), (False, False)], [0, "on", None]),
             (NOTE, [("  words ", "words"), ("", "")], [3, None, True]),
-        ):  # fmt: skip
+        ):
             for given, kept in good:
                 self.assertEqual(value_of("Here", parameter, given), kept)
             for given in bad:
-                with self.subTest(parameter=parameter.name, given=given), self.assertRaisesRegex(BadRequest, "^Here: "):
+                with (
+                    self.subTest(parameter=parameter.name, given=given),
+                    self.assertRaisesRegex(BadRequest, "^Here: "),
+                ):
                     value_of("Here", parameter, given)
 
     def test_what_is_not_told_takes_its_usual_value_and_what_is_unknown_is_named(self) -> None:
@@ -44,9 +59,13 @@ class Kept(unittest.TestCase):
             self.assertEqual(parameter_of(as_json(parameter)), parameter)
 
     def test_what_a_reviewer_leaves_out_is_filled_in(self) -> None:
-        self.assertEqual(parameter_of({"kind": "number", "name": "n", "low": 1, "high": 3}), Number("n", "n", "", 1, 3, 1))
         self.assertEqual(
-            parameter_of({"kind": "choice", "name": "c", "among": [" a ", "", "b"]}), Choice("c", "c", ("a", "b"), "a")
+            parameter_of({"kind": "number", "name": "n", "low": 1, "high": 3}),
+            Number("n", "n", "", 1, 3, 1),
+        )
+        self.assertEqual(
+            parameter_of({"kind": "choice", "name": "c", "among": [" a ", "", "b"]}),
+            Choice("c", "c", ("a", "b"), "a"),
         )
 
     def test_what_makes_no_sense_is_told(self) -> None:

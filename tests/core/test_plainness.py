@@ -1,4 +1,6 @@
-"""Flat patches with something in them are told; noise of any grain is not taken for structure."""
+"""Flat patches with something in them are told; noise of any grain is not taken for
+structure.
+"""
 
 from __future__ import annotations
 
@@ -19,29 +21,40 @@ from tests.seeds import drawn
 
 
 def surface(rng: np.random.Generator, side: int, grain: float, codes: float = 5.0) -> Floats:
-    """An evenly lit surface that falls off to one side, under noise of a Gaussian's grain."""
+    """An evenly lit surface that falls off to one side, under noise of a Gaussian's
+    grain.
+    """
     noise = rng.normal(size=(side + 40, side + 40, 3))
     if grain:
         noise = scipy.ndimage.gaussian_filter(noise, (grain, grain, 0)) * 2 * np.sqrt(np.pi) * grain
     y, x = np.mgrid[0:side, 0:side] / side
     level = 120 + rng.uniform(-30, 30) * x + rng.uniform(-10, 10) * y**2
-    return np.asarray(srgb.decode(((level[..., None] + codes * noise[20:-20, 20:-20]) / 255).astype(np.float32)))
+    return np.asarray(
+        srgb.decode(((level[..., None] + codes * noise[20:-20, 20:-20]) / 255).astype(np.float32))
+    )
 
 
 class Plain(unittest.TestCase):
     def test_noise_of_any_grain_is_plain(self) -> None:
         alarms = 0
         for _, rng in drawn(60):
-            alarms += bool(structure_in(surface(rng, int(rng.integers(48, 160)), rng.uniform(0, 3), rng.uniform(1, 12))))
+            alarms += bool(
+                structure_in(
+                    surface(rng, int(rng.integers(48, 160)), rng.uniform(0, 3), rng.uniform(1, 12))
+                )
+            )
         self.assertLessEqual(alarms, 3)
 
     def test_things_in_a_patch_are_told(self) -> None:
         rng = np.random.default_rng(3)
         y, x = np.mgrid[0:96, 0:96]
         for name, shape in {
-            "a helmet": 90.0 * ((y - 40) ** 2 + (x - 60) ** 2 < 15**2), "a speck of light": 160.0 * ((y - 20) ** 2 + (x - 20) ** 2 < 3**2),
-            "an edge": 40.0 * (x + 0.2 * y > 50), "a weave": 8 * np.sin(0.9 * x + 0.4 * y), "tiles": 10.0 * ((x // 4 + y // 4) % 2),
-        }.items():  # fmt: skip
+            "a helmet": 90.0 * ((y - 40) ** 2 + (x - 60) ** 2 < 15**2),
+            "a speck of light": 160.0 * ((y - 20) ** 2 + (x - 20) ** 2 < 3**2),
+            "an edge": 40.0 * (x + 0.2 * y > 50),
+            "a weave": 8 * np.sin(0.9 * x + 0.4 * y),
+            "tiles": 10.0 * ((x // 4 + y // 4) % 2),
+        }.items():
             with self.subTest(name):
                 codes = srgb.encode(surface(rng, 96, 0)) + (shape / 255)[..., None]
                 self.assertTrue(structure_in(srgb.decode(codes.astype(np.float32))))
@@ -53,7 +66,10 @@ class Plain(unittest.TestCase):
             y, x = (int(rng.integers(n - 96)) for n in photo.shape[:2])
             part = photo[y : y + 96, x : x + 96]
             busy = float(srgb.luma(part).std()) * 255 > 12
-            told += bool(structure_in(np.clip(noisy(part, 1500, int(rng.integers(1000))), 0, 1))) or not busy
+            told += (
+                bool(structure_in(np.clip(noisy(part, 1500, int(rng.integers(1000))), 0, 1)))
+                or not busy
+            )
         self.assertGreaterEqual(told, 36)
 
     def test_a_reading_of_such_a_patch_has_a_reason_whatever_the_output(self) -> None:
@@ -64,8 +80,18 @@ class Plain(unittest.TestCase):
         smooth = picture(scipy.ndimage.gaussian_filter(frame.pixels, (6, 6, 0)))
         for output in (frame, smooth):
             s = Subject(frame, Laid(output, Mapping(), output.bounds))
-            for measure in ("noise_luma", "noise_chroma", "snr", "grain", "unevenness", "banding_rows"):
-                self.assertIn("not plain", take(s, MEASURES[measure], Patch("p", "flat", Rect(0, 0, 96, 96))).reason or "")
+            for measure in (
+                "noise_luma",
+                "noise_chroma",
+                "snr",
+                "grain",
+                "unevenness",
+                "banding_rows",
+            ):
+                self.assertIn(
+                    "not plain",
+                    take(s, MEASURES[measure], Patch("p", "flat", Rect(0, 0, 96, 96))).reason or "",
+                )
         self.assertTrue(not_plain(s, Rect(0, 0, 96, 96)))
 
     def test_suggested_patches_read_something_in_their_frame(self) -> None:

@@ -1,4 +1,6 @@
-"""What must not be published is gone from a file's bytes, and its pixels are as they were."""
+"""What must not be published is gone from a file's bytes, and its pixels are as they
+were.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,13 @@ def exif() -> Image.Exif:
     made = Image.Exif()
     made[0x0110] = "Corvane Quill 24"
     made.get_ifd(0x8769).update(
-        {0xA431: SECRETS[0].decode(), 0xA435: SECRETS[1].decode(), 0xA430: SECRETS[2].decode(), 0x927C: SECRETS[3], 0x8827: 800}
+        {
+            0xA431: SECRETS[0].decode(),
+            0xA435: SECRETS[1].decode(),
+            0xA430: SECRETS[2].decode(),
+            0x927C: SECRETS[3],
+            0x8827: 800,
+        }
     )
     made.get_ifd(0x8825).update({1: "N", 2: LATITUDE, 3: "E", 4: (8.0, 2.0, 1.0)})
     return made
@@ -53,9 +61,18 @@ class Privacy(unittest.TestCase):
         return out.getvalue()
 
     def tiff(self) -> bytes:
-        tags = [(272, "s", 0, "Corvane Quill 24", True), (34855, "H", 1, 800, True), (700, "B", len(xmp()), xmp(), True)]
-        tags += [(code, "s", 0, s.decode(), True) for code, s in zip((42033, 42037, 42032, 37500), SECRETS, strict=True)]
-        tifffile.imwrite(self.path, np.asarray(self.picture), photometric="rgb", metadata=None, extratags=tags)
+        tags = [
+            (272, "s", 0, "Corvane Quill 24", True),
+            (34855, "H", 1, 800, True),
+            (700, "B", len(xmp()), xmp(), True),
+        ]
+        tags += [
+            (code, "s", 0, s.decode(), True)
+            for code, s in zip((42033, 42037, 42032, 37500), SECRETS, strict=True)
+        ]
+        tifffile.imwrite(
+            self.path, np.asarray(self.picture), photometric="rgb", metadata=None, extratags=tags
+        )
         return self.path.read_bytes()
 
     def test_position_serials_owner_notes_and_xmp_are_gone_and_pixels_stay(self) -> None:
@@ -78,7 +95,9 @@ class Privacy(unittest.TestCase):
                 self.path.write_bytes(raw)
                 before = read_picture(self.path, f"x.{name.lower()}").pixels
                 self.path.write_bytes(made.data)
-                np.testing.assert_array_equal(read_picture(self.path, f"x.{name.lower()}").pixels, before)
+                np.testing.assert_array_equal(
+                    read_picture(self.path, f"x.{name.lower()}").pixels, before
+                )
                 if name != "HEIC":
                     after = Image.open(io.BytesIO(made.data))
                     self.assertEqual(dict(after.getexif().get_ifd(0x8825)), {})
@@ -94,7 +113,9 @@ class Privacy(unittest.TestCase):
         made = cleaned(raw, "JPEG")
         assert made is not None
         self.assertFalse(b"city of the maker" in made.data)
-        np.testing.assert_array_equal(np.asarray(Image.open(io.BytesIO(made.data))), np.asarray(Image.open(io.BytesIO(raw))))
+        np.testing.assert_array_equal(
+            np.asarray(Image.open(io.BytesIO(made.data))), np.asarray(Image.open(io.BytesIO(raw)))
+        )
 
     def test_a_dng_still_develops_and_its_serial_is_gone(self) -> None:
         body = BODIES["quill24"]
@@ -103,7 +124,9 @@ class Privacy(unittest.TestCase):
             page = tif.pages[0]
             codes = page.asarray()
         extra = [(50735, "s", 0, SECRETS[0].decode(), True), (50706, "B", 4, (1, 4, 0, 0), True)]
-        tifffile.imwrite(self.path.with_suffix(".tif"), codes, photometric=32803, metadata=None, extratags=extra)
+        tifffile.imwrite(
+            self.path.with_suffix(".tif"), codes, photometric=32803, metadata=None, extratags=extra
+        )
         made = cleaned(self.path.with_suffix(".tif").read_bytes(), "DNG")
         assert made is not None
         self.assertNotIn(SECRETS[0], made.data)
@@ -130,7 +153,9 @@ CANARY = "Zilpzalp-{}-Weidenlaubsaenger"
 
 
 class Canaries(unittest.TestCase):
-    """A canary in every place that a format has room for: none is in the published copy, and the pixels are as they were."""
+    """A canary in every place that a format has room for: none is in the published
+    copy, and the pixels are as they were.
+    """
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -144,9 +169,21 @@ class Canaries(unittest.TestCase):
         return CANARY.format(self.planted).encode("utf-16-le" if wide else "ascii")
 
     def exif(self) -> bytes:
-        """Every kind of field that tells of people, places and things, and a thumbnail that holds one too."""
+        """Every kind of field that tells of people, places and things, and a thumbnail
+        that holds one too.
+        """
         made = Image.Exif()
-        for tag in (270, 305, 306, 315, 316, 33432, 40091, 40092, 40093):  # description to copyright, and a maker of systems' own
+        for tag in (
+            270,
+            305,
+            306,
+            315,
+            316,
+            33432,
+            40091,
+            40092,
+            40093,
+        ):  # description to copyright, and a maker of systems' own
             made[tag] = self.canary().decode() if tag < 40000 else self.canary(wide=True)
         made[274], made[272] = 6, "Corvane Quill 24"
         ifd = made.get_ifd(0x8769)
@@ -161,8 +198,16 @@ class Canaries(unittest.TestCase):
     def xmp(self) -> tuple[bytes, ...]:
         """As it should be, without its wrapper, and in UTF-16."""
         plain = xmp().replace(PLACE, self.canary())
-        bare = b'<rdf:RDF xmlns:rdf="ns:rdf"><rdf:Description name="' + self.canary() + b'"/></rdf:RDF>'
-        wide = '<x:xmpmeta xmlns:x="ns:meta/">'.encode("utf-16-le") + self.canary(wide=True) + "</x:xmpmeta>".encode("utf-16-le")
+        bare = (
+            b'<rdf:RDF xmlns:rdf="ns:rdf"><rdf:Description name="'
+            + self.canary()
+            + b'"/></rdf:RDF>'
+        )
+        wide = (
+            '<x:xmpmeta xmlns:x="ns:meta/">'.encode("utf-16-le")
+            + self.canary(wide=True)
+            + "</x:xmpmeta>".encode("utf-16-le")
+        )
         return plain, bare, wide
 
     def segment(self, marker: int, body: bytes) -> bytes:
@@ -171,14 +216,22 @@ class Canaries(unittest.TestCase):
     def jpeg(self, rng: np.random.Generator) -> bytes:
         out = io.BytesIO()
         Image.fromarray(self.codes).save(
-            out, "JPEG", quality=92, progressive=bool(rng.integers(2)), icc_profile=b"", dpi=(300, 300)
+            out,
+            "JPEG",
+            quality=92,
+            progressive=bool(rng.integers(2)),
+            icc_profile=b"",
+            dpi=(300, 300),
         )
         plain = out.getvalue()
         planted = [self.segment(0xFE, self.canary()), self.segment(0xE1, b"Exif\0\0" + self.exif())]
         planted += [self.segment(0xE1, b"ns:xap/1.0/\0" + x) for x in self.xmp()]
         planted += [self.segment(0xE1, b"ns:xmp/extension/\0" + b"0" * 40 + self.canary())]
         planted += [self.segment(int(m), self.canary()) for m in rng.integers(0xE2, 0xF0, 6)]
-        planted += [self.segment(0xED, b"8BIM\x04\x04" + self.canary()), self.segment(0xE0, b"JFXX\0" + self.canary())]
+        planted += [
+            self.segment(0xED, b"8BIM\x04\x04" + self.canary()),
+            self.segment(0xE0, b"JFXX\0" + self.canary()),
+        ]
         rng.shuffle(planted)  # type: ignore[arg-type]
         return plain[:2] + plain[2:20] + b"".join(planted) + plain[20:] + self.canary() + plain
 
@@ -188,21 +241,34 @@ class Canaries(unittest.TestCase):
         plain = out.getvalue()
 
         def chunk(kind: bytes, body: bytes) -> bytes:
-            return len(body).to_bytes(4, "big") + kind + body + zlib.crc32(kind + body).to_bytes(4, "big")
+            return (
+                len(body).to_bytes(4, "big")
+                + kind
+                + body
+                + zlib.crc32(kind + body).to_bytes(4, "big")
+            )
 
         planted = [
             chunk(b"tEXt", b"Author\0" + self.canary()),
             chunk(b"iTXt", b"XML\0\0\0\0\0" + self.xmp()[0]),
             chunk(b"prVt", self.canary()),
         ]
-        planted += [chunk(b"eXIf", self.exif()), chunk(b"tIME", b"\x07\xea\x01\x01\0\0\0"), chunk(b"caBX", self.canary())]
+        planted += [
+            chunk(b"eXIf", self.exif()),
+            chunk(b"tIME", b"\x07\xea\x01\x01\0\0\0"),
+            chunk(b"caBX", self.canary()),
+        ]
         rng.shuffle(planted)  # type: ignore[arg-type]
         return plain[:33] + b"".join(planted) + plain[33:] + self.canary()
 
     def webp(self, rng: np.random.Generator) -> bytes:
         out = io.BytesIO()
         Image.fromarray(self.codes).save(
-            out, "WEBP", lossless=bool(rng.integers(2)), exif=self.exif(), xmp=self.xmp()[int(rng.integers(3))]
+            out,
+            "WEBP",
+            lossless=bool(rng.integers(2)),
+            exif=self.exif(),
+            xmp=self.xmp()[int(rng.integers(3))],
         )
         raw = bytearray(out.getvalue())
         own = self.canary()
@@ -215,20 +281,39 @@ class Canaries(unittest.TestCase):
         tags: list[Any] = [(t, "s", 0, self.canary().decode(), True) for t in texts]
         tags += [
             (t, "B", len(v), v, True)
-            for t, v in ((700, self.xmp()[int(rng.integers(3))]), (34377, self.canary()), (33723, self.canary()))
+            for t, v in (
+                (700, self.xmp()[int(rng.integers(3))]),
+                (34377, self.canary()),
+                (33723, self.canary()),
+            )
         ]
-        tags += [(37510, "B", 30, (b"ASCII\0\0\0" + self.canary())[:30], True), (272, "s", 0, "Corvane Quill 24", True)]
-        pages = {"tile": (16, 16)} if rng.integers(2) else {"rowsperstrip": int(rng.integers(1, 96))}
+        tags += [
+            (37510, "B", 30, (b"ASCII\0\0\0" + self.canary())[:30], True),
+            (272, "s", 0, "Corvane Quill 24", True),
+        ]
+        pages = (
+            {"tile": (16, 16)} if rng.integers(2) else {"rowsperstrip": int(rng.integers(1, 96))}
+        )
         tifffile.imwrite(
-            self.path, self.codes, photometric="rgb", metadata=None, extratags=tags, byteorder="<>"[int(rng.integers(2))], **pages
+            self.path,
+            self.codes,
+            photometric="rgb",
+            metadata=None,
+            extratags=tags,
+            byteorder="<>"[int(rng.integers(2))],
+            **pages,
         )  # type: ignore[arg-type]
         return self.path.read_bytes() + self.canary()
 
     def boxes(self, rng: np.random.Generator) -> bytes:
         """AVIF with boxes of others, at the top and within."""
         out = io.BytesIO()
-        Image.fromarray(self.codes).save(out, "AVIF", quality=90, exif=self.exif(), xmp=self.xmp()[int(rng.integers(3))])
-        box = b"".join(self.box(kind, self.canary()) for kind in (b"free", b"uuid", b"skip", b"jumb"))
+        Image.fromarray(self.codes).save(
+            out, "AVIF", quality=90, exif=self.exif(), xmp=self.xmp()[int(rng.integers(3))]
+        )
+        box = b"".join(
+            self.box(kind, self.canary()) for kind in (b"free", b"uuid", b"skip", b"jumb")
+        )
         return out.getvalue() + box
 
     def box(self, kind: bytes, body: bytes) -> bytes:
@@ -251,16 +336,28 @@ class Canaries(unittest.TestCase):
         stream = self.jpeg(rng)
         height, width = self.codes.shape[:2]
         tifffile.imwrite(
-            self.path, iter([stream]), shape=(height, width, 3), dtype=np.uint8, photometric="ycbcr", compression=7,
-            rowsperstrip=height, metadata=None, subsampling=(2, 2),
-        )  # fmt: skip
+            self.path,
+            iter([stream]),
+            shape=(height, width, 3),
+            dtype=np.uint8,
+            photometric="ycbcr",
+            compression=7,
+            rowsperstrip=height,
+            metadata=None,
+            subsampling=(2, 2),
+        )
         return self.path.read_bytes()
 
     def makers(self) -> dict[str, Callable[[np.random.Generator], bytes]]:
         return {
-            "JPEG": self.jpeg, "PNG": self.png, "TIFF": self.tiff, "TIFF of JPEG": self.jpeg_in_tiff, "WebP": self.webp,
-            "AVIF": self.boxes, "JPEG XL": self.jpegxl,
-        }  # fmt: skip
+            "JPEG": self.jpeg,
+            "PNG": self.png,
+            "TIFF": self.tiff,
+            "TIFF of JPEG": self.jpeg_in_tiff,
+            "WebP": self.webp,
+            "AVIF": self.boxes,
+            "JPEG XL": self.jpegxl,
+        }
 
     def test_no_canary_is_published_and_every_pixel_is_as_it_was(self) -> None:
         for name, make in self.makers().items():
@@ -271,7 +368,11 @@ class Canaries(unittest.TestCase):
                     made = cleaned(raw, name)
                     assert made is not None
                     for text in ("Zilpzalp", "Weidenlaub"):
-                        for form in (text.encode(), text.encode("utf-16-le"), text.encode("utf-16-be")):
+                        for form in (
+                            text.encode(),
+                            text.encode("utf-16-le"),
+                            text.encode("utf-16-be"),
+                        ):
                             self.assertNotIn(form, made.data)
                     ending = {"JPEG XL": "jxl", "TIFF of JPEG": "tif"}.get(name, name.lower())
                     self.path.write_bytes(raw)

@@ -1,4 +1,6 @@
-"""Area averages: held against plain means, against OpenCV's, and against themselves however they are worked through."""
+"""Area averages: held against plain means, against OpenCV's, and against themselves
+however they are worked through.
+"""
 
 from __future__ import annotations
 
@@ -20,9 +22,13 @@ class Area(unittest.TestCase):
             down, across, channels = (int(n) for n in rng.integers(1, 9, 3))
             height, width = (int(n) for n in rng.integers(1, 60, 2))
             values = rng.random((height * down, width * across, min(3, channels)), dtype=np.float32)
-            blocks = values.reshape(height, down, width, across, -1).astype(np.float64).mean(axis=(1, 3))
+            blocks = (
+                values.reshape(height, down, width, across, -1).astype(np.float64).mean(axis=(1, 3))
+            )
             with self.subTest(case):
-                found = resample(values, Rect(0, 0, width * across, height * down), width, height, "area")
+                found = resample(
+                    values, Rect(0, 0, width * across, height * down), width, height, "area"
+                )
                 np.testing.assert_allclose(found, blocks, atol=2e-6)
 
     def test_any_reduction_is_the_one_of_opencv(self) -> None:
@@ -33,13 +39,17 @@ class Area(unittest.TestCase):
             values = rng.random((height, width, 3), dtype=np.float32)
             with self.subTest(case):
                 found = resample(values, Rect(0, 0, width, height), w, h, "area")
-                np.testing.assert_allclose(found, cv2.resize(values, (w, h), interpolation=cv2.INTER_AREA), atol=2e-5)
+                np.testing.assert_allclose(
+                    found, cv2.resize(values, (w, h), interpolation=cv2.INTER_AREA), atol=2e-5
+                )
 
     def test_a_part_keeps_its_mean_wherever_its_borders_lie_within_a_pixel(self) -> None:
         for case, rng in drawn(6):
             values = rng.random((90, 120), dtype=np.float32)
             x, y = rng.uniform(0, 40, 2)
-            part = Rect(float(x), float(y), float(rng.uniform(20, 120 - x)), float(rng.uniform(20, 90 - y)))
+            part = Rect(
+                float(x), float(y), float(rng.uniform(20, 120 - x)), float(rng.uniform(20, 90 - y))
+            )
             found = resample(values, part, 7, 5, "area")
             # The mean of a part is the integral over it: of a table of sums, at its corners.
             table = np.pad(values.astype(np.float64).cumsum(0).cumsum(1), ((1, 0), (1, 0)))
@@ -51,7 +61,12 @@ class Area(unittest.TestCase):
                 return float(corners + table[r + 1, c] * (1 - a) * b + table[r + 1, c + 1] * a * b)
 
             right, bottom = part.x + part.w, part.y + part.h
-            whole = up_to(right, bottom) - up_to(part.x, bottom) - up_to(right, part.y) + up_to(part.x, part.y)
+            whole = (
+                up_to(right, bottom)
+                - up_to(part.x, bottom)
+                - up_to(right, part.y)
+                + up_to(part.x, part.y)
+            )
             with self.subTest(case):
                 self.assertAlmostEqual(float(found.mean()), whole / (part.w * part.h), places=5)
 
@@ -62,12 +77,22 @@ class Area(unittest.TestCase):
             for method in FILTERS:
                 whole = resample(values, box, 31, 150, method)
                 with self.subTest(f"{case}, {method}"):
-                    self.assertEqual((whole.dtype, whole.shape, whole.flags.c_contiguous), (np.float32, (150, 31, 3), True))
+                    self.assertEqual(
+                        (whole.dtype, whole.shape, whole.flags.c_contiguous),
+                        (np.float32, (150, 31, 3), True),
+                    )
                     for i in range(3):
-                        np.testing.assert_array_equal(resample(values[..., i], box, 31, 150, method), whole[..., i])
+                        np.testing.assert_array_equal(
+                            resample(values[..., i], box, 31, 150, method), whole[..., i]
+                        )
                     for band, least in ((1, 1), (7, 64), (1000, 10_000)):
-                        with mock.patch.object(module, "BAND", band), mock.patch.object(module, "FEW_ROWS", least):
-                            np.testing.assert_array_equal(resample(values, box, 31, 150, method), whole)
+                        with (
+                            mock.patch.object(module, "BAND", band),
+                            mock.patch.object(module, "FEW_ROWS", least),
+                        ):
+                            np.testing.assert_array_equal(
+                                resample(values, box, 31, 150, method), whole
+                            )
 
     def test_a_filter_nobody_knows_is_named(self) -> None:
         with self.assertRaisesRegex(ValueError, "unknown filter 'soft', one of nearest"):

@@ -16,20 +16,43 @@ from glenhail.core.picture import Mapping, Rect
 from tests.pictures import noisy, photograph, picture
 from tests.seeds import drawn
 
-SIZES = [(1, 1), (2, 1), (1, 9), (4, 4), (12, 12), (20, 20), (512, 5), (5, 380), (400, 4), (33, 33), (64, 20), (7, 200)]
+SIZES = [
+    (1, 1),
+    (2, 1),
+    (1, 9),
+    (4, 4),
+    (12, 12),
+    (20, 20),
+    (512, 5),
+    (5, 380),
+    (400, 4),
+    (33, 33),
+    (64, 20),
+    (7, 200),
+]
 
 
 class Small(unittest.TestCase):
     def test_any_size_gives_numbers_or_reasons(self) -> None:
-        sizes = SIZES + [(int(w), int(h)) for _, rng in drawn(12) for w, h in [rng.integers(1, 70, 2)]]
+        sizes = SIZES + [
+            (int(w), int(h)) for _, rng in drawn(12) for w, h in [rng.integers(1, 70, 2)]
+        ]
         for width, height in sizes:
             clean = photograph("coffee")[20 : 20 + height, 20 : 20 + width]
             for scale in (1, 2):
-                with self.subTest(width=width, height=height, scale=scale), warnings.catch_warnings():
+                with (
+                    self.subTest(width=width, height=height, scale=scale),
+                    warnings.catch_warnings(),
+                ):
                     warnings.simplefilter("error")
                     frame, truth = picture(clean), picture(np.clip(noisy(clean, 9000), 0, 1))
-                    output = picture(np.clip(noisy(clean.repeat(scale, 0).repeat(scale, 1), 2000), 0, 1))
-                    for patches in ([], [Patch("p", role, Rect(0, 0, width, height)) for role in ROLES]):
+                    output = picture(
+                        np.clip(noisy(clean.repeat(scale, 0).repeat(scale, 1), 2000), 0, 1)
+                    )
+                    for patches in (
+                        [],
+                        [Patch("p", role, Rect(0, 0, width, height)) for role in ROLES],
+                    ):
                         try:
                             readings = assess(frame, output, truth, patches).readings
                         except NoLineUp as why:
@@ -46,7 +69,9 @@ class Small(unittest.TestCase):
         found = line_up(picture(small), picture(small.repeat(3, 0).repeat(3, 1)))
         self.assertEqual(found.mapping, Mapping(3, 3))
         self.assertIn("too small", found.doubts[0])
-        with self.assertRaisesRegex(NoLineUp, "test.tif: at 30 x 24 px it is too small.*no multiple of the frame's 12 x 12"):
+        with self.assertRaisesRegex(
+            NoLineUp, "test.tif: at 30 x 24 px it is too small.*no multiple of the frame's 12 x 12"
+        ):
             assess(picture(small), picture(photograph("coffee")[:24, :30]))
 
 
@@ -62,7 +87,9 @@ class WeakEvidence(unittest.TestCase):
         for case, rng in drawn(6):
             with self.subTest(case):
                 name = ("coffee", "astronaut", "china", "chelsea")[rng.integers(4)]
-                shot = np.clip(noisy(photograph(name), rng.uniform(150, 900), int(rng.integers(1000))), 0, 1)
+                shot = np.clip(
+                    noisy(photograph(name), rng.uniform(150, 900), int(rng.integers(1000))), 0, 1
+                )
                 packed = io.BytesIO()
                 Image.fromarray(np.round(255 * srgb.encode(shot)).astype(np.uint8)).save(
                     packed, "JPEG", quality=int(rng.integers(40, 80))
@@ -80,6 +107,12 @@ class WeakEvidence(unittest.TestCase):
             with self.subTest(case):
                 frame = photograph(("coffee", "astronaut")[rng.integers(2)])
                 dx = float(rng.uniform(0.15, 0.45) * rng.choice([-1, 1]))
-                made = np.stack([scipy.ndimage.shift(frame[..., c], (0, dx), order=5, mode="nearest") for c in range(3)], -1)
+                made = np.stack(
+                    [
+                        scipy.ndimage.shift(frame[..., c], (0, dx), order=5, mode="nearest")
+                        for c in range(3)
+                    ],
+                    -1,
+                )
                 found = line_up(picture(frame), picture(np.clip(noisy(made, 4000), 0, 1)))
                 self.assertAlmostEqual(found.mapping.dx, dx, delta=0.05)

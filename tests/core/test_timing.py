@@ -1,4 +1,6 @@
-"""What outputs cost: medians, spreads, seconds a megapixel, and how long the rest will take."""
+"""What outputs cost: medians, spreads, seconds a megapixel, and how long the rest will
+take.
+"""
 
 from __future__ import annotations
 
@@ -13,15 +15,27 @@ class Costs(unittest.TestCase):
         self.assertEqual(middle([1.0, 2.0]), Middle(1.5, 1.0, 2.0))
         self.assertIsNone(middle([None, None]))
 
-    def test_a_time_that_was_clocked_counts_before_what_was_told_and_megapixels_are_the_source_s(self) -> None:
-        runs = [Timing(24, 4, 8, 12, 30), Timing(12, load_s=2, process_s=None, export_s=4), Timing(24)]
+    def test_a_time_that_was_clocked_counts_before_what_was_told_and_megapixels_are_the_source_s(
+        self,
+    ) -> None:
+        runs = [
+            Timing(24, 4, 8, 12, 30),
+            Timing(12, load_s=2, process_s=None, export_s=4),
+            Timing(24),
+        ]
         told = speed(runs)
-        self.assertEqual((told.runs, told.load, told.export), (3, Middle(3, 2, 4), Middle(8, 4, 12)))
+        self.assertEqual(
+            (told.runs, told.load, told.export), (3, Middle(3, 2, 4), Middle(8, 4, 12))
+        )
         self.assertEqual(told.total, Middle(18, 6, 30))
         self.assertEqual(told.per_megapixel, Middle(0.875, 0.5, 1.25))  # 30 / 24 and 6 / 12
 
     def test_the_time_left_fills_in_what_is_not_known_and_never_undercuts_the_longest(self) -> None:
         for waiting, side_by_side, seconds in (
-            ([10, 10, 10, 10], 2, 20), ([10, None, 10, None], 2, 20), ([60, 1, 1], 2, 60), ([None, None], 2, None), ([8], 0, 8),
-        ):  # fmt: skip
+            ([10, 10, 10, 10], 2, 20),
+            ([10, None, 10, None], 2, 20),
+            ([60, 1, 1], 2, 60),
+            ([None, None], 2, None),
+            ([8], 0, 8),
+        ):
             self.assertEqual(time_left(waiting, side_by_side), seconds)

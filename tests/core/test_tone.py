@@ -1,4 +1,6 @@
-"""Tone and colour put in by an independent library, and by closed forms, are found again on a noisy photograph."""
+"""Tone and colour put in by an independent library, and by closed forms, are found
+again on a noisy photograph.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,9 @@ def photo() -> Floats:
 
 
 def noisy(encoded: Floats, sigma: float, seed: int) -> Floats:
-    return (encoded + np.random.default_rng(seed).normal(0, sigma, encoded.shape)).astype(np.float32)
+    return (encoded + np.random.default_rng(seed).normal(0, sigma, encoded.shape)).astype(
+        np.float32
+    )
 
 
 def picture(encoded: Floats) -> Picture:
@@ -62,7 +66,9 @@ class Tone(unittest.TestCase):
             with self.subTest(gamma):
                 found = curve(compared(lambda e, g=gamma: e**g))  # type: ignore[misc]
                 assert found is not None
-                np.testing.assert_allclose(found.output, np.asarray(found.source) ** gamma, atol=0.012)
+                np.testing.assert_allclose(
+                    found.output, np.asarray(found.source) ** gamma, atol=0.012
+                )
                 self.assertTrue(np.all(np.diff(found.output) >= 0))
 
     def test_opened_shadows_are_told_apart_from_mids_and_lights(self) -> None:
@@ -77,7 +83,11 @@ class Tone(unittest.TestCase):
             found = contrast(compared(lambda e, s=slope: 0.45 + s * (e - 0.45)))  # type: ignore[misc]
             assert found is not None
             self.assertAlmostEqual(found.value, slope, delta=0.015)
-        sharp = contrast(compared(lambda e: np.stack([unsharp(e[..., i].copy(), 1.0, 1.5) for i in range(3)], -1)))
+        sharp = contrast(
+            compared(
+                lambda e: np.stack([unsharp(e[..., i].copy(), 1.0, 1.5) for i in range(3)], -1)
+            )
+        )
         assert sharp is not None
         self.assertAlmostEqual(sharp.value, 1, delta=0.015)
 
@@ -109,7 +119,10 @@ class Colour(unittest.TestCase):
                 self.assertAlmostEqual(most.turned, degrees, delta=1.5)
 
     def test_a_warmer_white_moves_greys_to_yellow_and_nothing_moves_nothing(self) -> None:
-        warm, same = cast(compared(linear(lambda v: v * np.array([1.04, 1.0, 0.93], np.float32)))), cast(compared(lambda e: e))
+        warm, same = (
+            cast(compared(linear(lambda v: v * np.array([1.04, 1.0, 0.93], np.float32)))),
+            cast(compared(lambda e: e)),
+        )
         assert warm is not None
         assert same is not None
         assert warm.grey_b is not None
@@ -165,14 +178,20 @@ class Matching(unittest.TestCase):
                 areas = match(frame, output)
                 stops, tones = exposure(areas), curve(areas)
                 assert stops is not None and tones is not None
-                back = matched(output, stops.value, None) if name == "exposure" else matched(output, None, tones)
+                back = (
+                    matched(output, stops.value, None)
+                    if name == "exposure"
+                    else matched(output, None, tones)
+                )
                 off = srgb.encode(back.picture.pixels) - codes
                 self.assertLess(float(np.sqrt((off**2).mean())), exact)
 
     def test_a_common_size_keeps_the_places(self) -> None:
         frame = picture(photo())
         large = resample(frame.pixels, frame.bounds, frame.width * 2, frame.height * 2, "lanczos")
-        laid_large = Laid(Picture(large, FACTS), Mapping(2, 2), Rect(0, 0, frame.width * 2, frame.height * 2))
+        laid_large = Laid(
+            Picture(large, FACTS), Mapping(2, 2), Rect(0, 0, frame.width * 2, frame.height * 2)
+        )
         back = at_scale(laid_large, 1.0)
         self.assertEqual((back.picture.width, back.mapping), (frame.width, Mapping(1, 1)))
         self.assertLess(float(np.abs(back.picture.pixels - frame.pixels)[8:-8, 8:-8].mean()), 0.01)

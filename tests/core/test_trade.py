@@ -1,4 +1,7 @@
-"""What working reviewers state of pictures, prints and noise. All of it: common practice, no source."""
+"""What working reviewers state of pictures, prints and noise.
+
+All of it: common practice, no source.
+"""
 
 from __future__ import annotations
 
@@ -32,11 +35,20 @@ def laid(p: Picture) -> Laid:
     return Laid(p, Mapping(), p.bounds)
 
 
-def taken(measure: str, role: str, output: Floats, frame: Floats, truth: Floats | None = None, rect: Rect | None = None) -> Taken:
+def taken(
+    measure: str,
+    role: str,
+    output: Floats,
+    frame: Floats,
+    truth: Floats | None = None,
+    rect: Rect | None = None,
+) -> Taken:
     one, two = picture(output), picture(frame)
     subject = Subject(two, laid(one), laid(picture(truth)) if truth is not None else None)
     found = take(subject, MEASURES[measure], Patch("p", role, rect or two.bounds))
-    assert found.value is not None and found.low is not None and found.high is not None, found.reason
+    assert found.value is not None and found.low is not None and found.high is not None, (
+        found.reason
+    )
     return Taken(found.value, found.low, found.high, found.parts)
 
 
@@ -47,23 +59,33 @@ class Sizes(unittest.TestCase):
             made = treat(small, "bicubic", {"factor": times})
             self.assertEqual(made.shape[0] * made.shape[1], pixels * 48 * 64)
         # 640 x 480 becomes 3840 x 2880, and 18 MP 72 MP.
-        self.assertEqual(treat(np.zeros((480, 640, 3), np.float32), "nearest", {"factor": 6}).shape[:2], (2880, 3840))
+        self.assertEqual(
+            treat(np.zeros((480, 640, 3), np.float32), "nearest", {"factor": 6}).shape[:2],
+            (2880, 3840),
+        )
         self.assertEqual(18 * 2**2, 72)
 
     def test_a_print_is_as_large_as_its_pixels_over_ppi(self) -> None:
         for label, rng in drawn(20):
             with self.subTest(label):
-                width, height, ppi = (int(v) for v in rng.integers((200, 200, 60), (20_000, 20_000, 1200)))
+                width, height, ppi = (
+                    int(v) for v in rng.integers((200, 200, 60), (20_000, 20_000, 1200))
+                )
                 made = print_size(width, height, ppi)
                 # A printed line of 2.54 cm holds as many pixels as its ppi say.
                 self.assertAlmostEqual(made.width_cm / 2.54 * ppi, width, places=6)
                 # Without resampling, half the ppi is twice the print, each way.
                 half = print_size(width, height, ppi / 2)
                 self.assertAlmostEqual(half.width_cm / made.width_cm, 2, places=9)
-                self.assertAlmostEqual(half.height_cm * half.width_cm, 4 * made.height_cm * made.width_cm, places=4)
+                self.assertAlmostEqual(
+                    half.height_cm * half.width_cm, 4 * made.height_cm * made.width_cm, places=4
+                )
 
     def test_a_24_mp_picture_prints_half_a_metre_wide_at_300_ppi_and_wider_at_240(self) -> None:
-        told = {p.ppi: (round(p.width_cm, 1), round(p.height_cm, 1)) for p in print_sizes(6000, 4000, 72)}
+        told = {
+            p.ppi: (round(p.width_cm, 1), round(p.height_cm, 1))
+            for p in print_sizes(6000, 4000, 72)
+        }
         self.assertEqual(told, {72: (211.7, 141.1), 300: (50.8, 33.9), 240: (63.5, 42.3)})
         self.assertEqual([p.ppi for p in print_sizes(6000, 4000, 300)], [300, 240])
         self.assertEqual([p.ppi for p in print_sizes(6000, 4000)], [300, 240])
@@ -73,7 +95,9 @@ class Sizes(unittest.TestCase):
         frame = shrunk(truth, 4, averaged=False)
         made = enlarged(frame, 4, "sinc")
         for measure in ("detail_restored", "detail_invented"):
-            self.assertAlmostEqual(read_enlarged(measure, made, frame, truth, 8).value or 0, 0, delta=1)
+            self.assertAlmostEqual(
+                read_enlarged(measure, made, frame, truth, 8).value or 0, 0, delta=1
+            )
 
     def test_33_mp_brought_to_24_mp_are_quieter_by_the_root_of_their_ratio(self) -> None:
         rng = np.random.default_rng(1)
@@ -83,29 +107,47 @@ class Sizes(unittest.TestCase):
             whole = picture(light)
             large = Laid(whole, Mapping(ratio, ratio), whole.bounds)
             small = at_scale(large, 1.0)
-            noises = [float(srgb.luminance(p.picture.pixels[20:-20, 20:-20]).std()) for p in (large, small)]
-            # Averaging alone gives the root; a real filter softens a little near its limit, and so takes a little more.
+            noises = [
+                float(srgb.luminance(p.picture.pixels[20:-20, 20:-20]).std())
+                for p in (large, small)
+            ]
+            # Averaging alone gives the root; a real filter softens a little near its limit, and so
+            # takes a little more.
             self.assertTrue(ratio <= noises[0] / noises[1] < 1.15 * ratio, noises)
             # The light that reaches an area is the same: heavily averaged, neither is quieter.
             blurred = [
-                scipy.ndimage.gaussian_filter(srgb.luminance(p.picture.pixels), 8 * p.mapping.sx)[60:-60, 60:-60].std()
+                scipy.ndimage.gaussian_filter(srgb.luminance(p.picture.pixels), 8 * p.mapping.sx)[
+                    60:-60, 60:-60
+                ].std()
                 for p in (large, small)
             ]
             self.assertAlmostEqual(float(blurred[0] / blurred[1]), 1, delta=0.03)
 
 
 class Restoring(unittest.TestCase):
-    def test_a_wiener_filter_with_the_right_kernel_gains_and_two_like_it_look_the_same(self) -> None:
+    def test_a_wiener_filter_with_the_right_kernel_gains_and_two_like_it_look_the_same(
+        self,
+    ) -> None:
         clean = photograph("astronaut")[:256, :256]
         for case, rng in drawn(3):
             with self.subTest(case):
-                soft = blur.blur(clean, blur.uniform_kernel(5)) + rng.normal(0, 0.004, clean.shape).astype(np.float32)
+                soft = blur.blur(clean, blur.uniform_kernel(5)) + rng.normal(
+                    0, 0.004, clean.shape
+                ).astype(np.float32)
                 soft = np.clip(soft, 0, None).astype(np.float32)
-                made = [treat(soft, "wiener", {"kernel": "square", "size": 2.5, "balance": b}) for b in (0.02, 0.022)]
+                made = [
+                    treat(soft, "wiener", {"kernel": "square", "size": 2.5, "balance": b})
+                    for b in (0.02, 0.022)
+                ]
                 inner = Rect(16, 16, 224, 224)
-                before, *after = (taken("psnr", "texture", p, soft, clean, inner) for p in (soft, *made))
+                before, *after = (
+                    taken("psnr", "texture", p, soft, clean, inner) for p in (soft, *made)
+                )
                 for one in after:
-                    self.assertEqual(compare(one, before, MEASURES["psnr"].best, THRESHOLDS["psnr"]).answer, Answer.BETTER)
+                    self.assertEqual(
+                        compare(one, before, MEASURES["psnr"].best, THRESHOLDS["psnr"]).answer,
+                        Answer.BETTER,
+                    )
                 same = compare(*after, MEASURES["psnr"].best, THRESHOLDS["psnr"])
                 self.assertIn(same.answer, (Answer.UNSEEN, Answer.NONE))
 
@@ -133,8 +175,17 @@ class Noise(unittest.TestCase):
                 self.assertAlmostEqual(float(at_exposure(other, found).mean()), 0.2, delta=0.002)
 
     def test_two_bodies_are_told_apart_from_iso_6400_on_and_not_below_400(self) -> None:
-        plain = {"mosaic_of_rgb": np.eye(3), "second_gain_iso": 1e9, "hot": 0.0, "lens_sigma": 0.01, "corner_stops": 0.0}
-        bodies = [Body(name, 42_000, (read, read), **plain) for name, read in (("older", 8.0), ("newer", 2.0))]  # type: ignore[arg-type]
+        plain = {
+            "mosaic_of_rgb": np.eye(3),
+            "second_gain_iso": 1e9,
+            "hot": 0.0,
+            "lens_sigma": 0.01,
+            "corner_stops": 0.0,
+        }
+        bodies = [
+            Body(name, 42_000, (read, read), **plain)
+            for name, read in (("older", 8.0), ("newer", 2.0))
+        ]  # type: ignore[arg-type]
         scene = np.full((240, 240, 3), 0.1, np.float32)
         for iso, apart in ((100, False), (200, False), (6400, True), (25_600, True)):
             with self.subTest(iso=iso):
@@ -147,20 +198,45 @@ class Noise(unittest.TestCase):
                 answer = compare(newer, older, MEASURES["snr"].best, THRESHOLDS["snr"]).answer
                 self.assertEqual(answer == Answer.BETTER, apart, answer)
 
-    def test_colour_noise_disturbs_before_brightness_noise_of_its_size_and_fine_grain_does_not(self) -> None:
+    def test_colour_noise_disturbs_before_brightness_noise_of_its_size_and_fine_grain_does_not(
+        self,
+    ) -> None:
         rng = np.random.default_rng(4)
 
         def coarse(channels: int) -> Floats:
-            noise = scipy.ndimage.gaussian_filter(rng.normal(size=(192, 192, channels)), (6, 6, 0)) * 2 * np.sqrt(np.pi) * 6
-            return np.asarray(np.broadcast_to(noise, (192, 192, 3)) if channels == 1 else noise, dtype=np.float32)
+            noise = (
+                scipy.ndimage.gaussian_filter(rng.normal(size=(192, 192, channels)), (6, 6, 0))
+                * 2
+                * np.sqrt(np.pi)
+                * 6
+            )
+            return np.asarray(
+                np.broadcast_to(noise, (192, 192, 3)) if channels == 1 else noise, dtype=np.float32
+            )
 
         fine = rng.normal(size=(192, 192, 1)).astype(np.float32) * np.ones(3, np.float32)
-        frame = srgb.decode(np.asarray(0.45 + 0.02 * rng.normal(size=(192, 192, 3)), dtype=np.float32))
-        for name, noise, told in (("colour", coarse(3), True), ("brightness", coarse(1), False), ("grain", fine, False)):
+        frame = srgb.decode(
+            np.asarray(0.45 + 0.02 * rng.normal(size=(192, 192, 3)), dtype=np.float32)
+        )
+        for name, noise, told in (
+            ("colour", coarse(3), True),
+            ("brightness", coarse(1), False),
+            ("grain", fine, False),
+        ):
             with self.subTest(name):
                 made = srgb.decode((0.45 + 0.012 * noise).astype(np.float32))
-                board = Board([Column("U", unprocessed=True), Column("A")], {"p": Place("p", "flat", "Wall", "Frame")})
-                for i, (measure, letter) in enumerate((m, c) for m in ("blotch", "noise_chroma", "noise_luma") for c in "UA"):
-                    board.put(measure, "p", letter, Cell(i, taken(measure, "flat", frame if letter == "U" else made, frame)))
+                board = Board(
+                    [Column("U", unprocessed=True), Column("A")],
+                    {"p": Place("p", "flat", "Wall", "Frame")},
+                )
+                for i, (measure, letter) in enumerate(
+                    (m, c) for m in ("blotch", "noise_chroma", "noise_luma") for c in "UA"
+                ):
+                    board.put(
+                        measure,
+                        "p",
+                        letter,
+                        Cell(i, taken(measure, "flat", frame if letter == "U" else made, frame)),
+                    )
                 sentences = [s.text for s in findings(board, "A") if s.tone == "bad"]
                 self.assertEqual(any("colour noise" in s for s in sentences), told, sentences)

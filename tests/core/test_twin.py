@@ -22,7 +22,13 @@ SENSOR = Sensor(42_000, 3.6)
 def zoomed(scene: Floats) -> Floats:
     """As shot from 0.8 % nearer: the middle, enlarged to the frame's size."""
     height, width = scene.shape[:2]
-    return resample(scene, Rect(width * 0.004, height * 0.004, width * 0.992, height * 0.992), width, height, "bicubic")
+    return resample(
+        scene,
+        Rect(width * 0.004, height * 0.004, width * 0.992, height * 0.992),
+        width,
+        height,
+        "bicubic",
+    )
 
 
 class Twins(unittest.TestCase):
@@ -35,7 +41,9 @@ class Twins(unittest.TestCase):
     def twin(self, base_scene: Floats, iso: float = 12_800) -> Twin:
         return twin_of(self.shot(self.scene, iso), self.shot(base_scene, 100, 2))
 
-    def test_it_is_brought_to_the_frames_exposure_and_is_truth_to_a_tenth_of_the_noise(self) -> None:
+    def test_it_is_brought_to_the_frames_exposure_and_is_truth_to_a_tenth_of_the_noise(
+        self,
+    ) -> None:
         made = self.twin(self.scene * np.float32(2**-0.3))
         self.assertAlmostEqual(made.exposure, -0.3, delta=0.01)
         self.assertEqual((made.mapping.dx, made.mapping.dy, made.moved), (0, 0, 0))
@@ -43,7 +51,13 @@ class Twins(unittest.TestCase):
         self.assertLess(float((made.truth - self.scene).std()), noise / 10)
 
     def test_a_tripod_that_gave_by_a_pixel_and_a_half_is_found_out_and_allowed_for(self) -> None:
-        moved = np.stack([scipy.ndimage.shift(self.scene[..., c], (0.4, 1.5), order=3, mode="nearest") for c in range(3)], axis=-1)
+        moved = np.stack(
+            [
+                scipy.ndimage.shift(self.scene[..., c], (0.4, 1.5), order=3, mode="nearest")
+                for c in range(3)
+            ],
+            axis=-1,
+        )
         made = self.twin(moved.astype(np.float32))
         self.assertAlmostEqual(made.mapping.dx, 1.5, delta=0.06)
         self.assertAlmostEqual(made.mapping.dy, 0.4, delta=0.06)
@@ -58,7 +72,10 @@ class Twins(unittest.TestCase):
             (walked_in, r"the scene moved .* around 4[34]\d, 2[34]\d px"),
             (dim, "-4.0 EV from the frame"),
             (far, "shifted by 40.0, 0.0 px"),
-            (skimage.transform.rotate(self.scene, 0.5, order=3, mode="edge"), "turned or bent by up to 3"),
+            (
+                skimage.transform.rotate(self.scene, 0.5, order=3, mode="edge"),
+                "turned or bent by up to 3",
+            ),
             (zoomed(self.scene), r"1\.00\d\d x the frame's size"),
             (reference("flower"), "does not show the same picture"),
             (reference("astronaut"), "differs|the same picture"),

@@ -24,7 +24,9 @@ def centroid(light: Floats, x: float, y: float) -> tuple[float, float]:
     window = light[y0 : y0 + 2 * HALF + 1, x0 : x0 + 2 * HALF + 1].astype(np.float64)
     window = np.clip(window - np.median(window), 0, None)
     at = np.arange(2 * HALF + 1) + 0.5
-    return x0 + float((window.sum(0) * at).sum() / window.sum()), y0 + float((window.sum(1) * at).sum() / window.sum())
+    return x0 + float((window.sum(0) * at).sum() / window.sum()), y0 + float(
+        (window.sum(1) * at).sum() / window.sum()
+    )
 
 
 class Known(unittest.TestCase):
@@ -57,19 +59,29 @@ class Files(unittest.TestCase):
         for sample in SAMPLES:
             light = srgb.luminance(scene(sample))
             for name, role, x, y, w, h in sample.spots:
-                self.assertTrue(x >= 0 and y >= 0 and x + w <= light.shape[1] and y + h <= light.shape[0], (sample.key, name))
+                self.assertTrue(
+                    x >= 0 and y >= 0 and x + w <= light.shape[1] and y + h <= light.shape[0],
+                    (sample.key, name),
+                )
                 if role in ("flat", "shadow"):
-                    # The scene's own unevenness must not pass for noise: well below what the body adds there.
+                    # The scene's own unevenness must not pass for noise: well below what the body
+                    # adds there.
                     part = light[int(y) : int(y + h), int(x) : int(x + w)].astype(np.float64)
                     rough = np.median(np.abs(np.diff(part, axis=1))) / 0.6745 / np.sqrt(2)
                     white = M24.electrons_at_white(sample.iso)
-                    added = np.sqrt(max(part.mean(), 0) * white + M24.read_noise**2) / white * 0.77  # luminance of three channels
+                    added = (
+                        np.sqrt(max(part.mean(), 0) * white + M24.read_noise**2) / white * 0.77
+                    )  # luminance of three channels
                     self.assertLess(rough, added / 3, (sample.key, name))
 
     def test_the_archive_print_is_a_small_soft_jpeg_with_facts(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             make_small_print(Path(folder))
             made = read_picture(Path(folder) / "archive-print.jpg")
-            self.assertEqual((made.width, made.height, made.facts.format, made.facts.bits), (640, 427, "JPEG", 8))
+            self.assertEqual(
+                (made.width, made.height, made.facts.format, made.facts.bits), (640, 427, "JPEG", 8)
+            )
             self.assertEqual((made.facts.camera, made.facts.iso), ("Lull Two", 400))
-            self.assertEqual(read_picture(Path(folder) / "archive-print-bicubic-4x.tif").width, 2560)
+            self.assertEqual(
+                read_picture(Path(folder) / "archive-print-bicubic-4x.tif").width, 2560
+            )

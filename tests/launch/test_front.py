@@ -1,4 +1,6 @@
-"""The front, for real: slow and idle connections, and requests that are too large, hold nobody up."""
+"""The front, for real: slow and idle connections, and requests that are too large, hold
+nobody up.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,10 @@ class Front(TransactionTestCase):
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)
         self.port = free_port()
-        told = {"GLENHAIL_VAR": folder.name, "GLENHAIL_DB_NAME": str(connection.settings_dict["NAME"])}
+        told = {
+            "GLENHAIL_VAR": folder.name,
+            "GLENHAIL_DB_NAME": str(connection.settings_dict["NAME"]),
+        }
         command = [sys.executable, "-m", "glenhail.launch.front", "127.0.0.1", str(self.port)]
         environment = {**os.environ, **told, "DJANGO_SETTINGS_MODULE": "glenhail.server.settings"}
         server = subprocess.Popen(command, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
@@ -54,7 +59,8 @@ class Front(TransactionTestCase):
     def test_hundreds_of_half_sent_requests_and_idle_connections_hold_no_thread(self) -> None:
         for i in range(25 * THREADS):
             whole = (
-                b"POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 500\r\n\r\n{"
+                b"POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type:"
+                b" application/json\r\nContent-Length: 500\r\n\r\n{"
             )
             self.half((b"", b"GET /api/session HT", whole)[i % 3])
         for _ in range(3 * THREADS):
@@ -63,7 +69,9 @@ class Front(TransactionTestCase):
     def test_what_is_too_large_is_refused_before_it_is_taken_in(self) -> None:
         self.assertEqual(self.get("/api/session", {"X-Long": "x" * (MOST_HEADER + 1)}), 431)
         link = self.half(
-            f"PUT /api/x HTTP/1.1\r\nHost: localhost\r\nContent-Length: {MOST_BODY + 1}\r\n\r\n".encode() + b"x" * 1000
+            b"PUT /api/x HTTP/1.1\r\nHost: localhost\r\n"
+            + f"Content-Length: {MOST_BODY + 1}\r\n\r\n".encode()
+            + b"x" * 1000
         )
         self.assertIn(b"413", link.recv(200))
         self.assertEqual(self.get("/api/session"), 200)

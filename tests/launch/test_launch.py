@@ -39,12 +39,18 @@ class PrivateCluster(unittest.TestCase):
     def connect(self, cluster: Cluster) -> psycopg.Connection:
         return self.as_role(cluster, "app")
 
-    def as_role(self, cluster: Cluster, role: str, database: str = "glenhail", password: str | None = None) -> psycopg.Connection:
+    def as_role(
+        self, cluster: Cluster, role: str, database: str = "glenhail", password: str | None = None
+    ) -> psycopg.Connection:
         known = roles.passwords(cluster.passwords)
         return psycopg.connect(
-            host="127.0.0.1", port=cluster.port, user=role, dbname=database, autocommit=True,
+            host="127.0.0.1",
+            port=cluster.port,
+            user=role,
+            dbname=database,
+            autocommit=True,
             password=password if password is not None else getattr(known, role),
-        )  # fmt: skip
+        )
 
     def started(self) -> Cluster:
         cluster = Cluster(self.var)
@@ -52,13 +58,17 @@ class PrivateCluster(unittest.TestCase):
         cluster.start()
         return cluster
 
-    def test_nobody_gets_in_without_a_password_and_the_application_owns_its_schema_and_no_more(self) -> None:
+    def test_nobody_gets_in_without_a_password_and_the_application_owns_its_schema_and_no_more(
+        self,
+    ) -> None:
         cluster = self.started()
         self.assertEqual(cluster.passwords.stat().st_mode & 0o077, 0)
         for role in ("app", "keeper", "tests", "postgres"):
             for host in ("127.0.0.1", str(cluster.home)):
                 with self.subTest(f"{role} at {host}"), self.assertRaises(psycopg.OperationalError):
-                    psycopg.connect(host=host, port=cluster.port, user=role, dbname="postgres", password="wrong").close()
+                    psycopg.connect(
+                        host=host, port=cluster.port, user=role, dbname="postgres", password="wrong"
+                    ).close()
         with self.as_role(cluster, "app") as link:
             link.execute("CREATE TABLE mine (n int)")
             for refused in (
@@ -85,12 +95,26 @@ class PrivateCluster(unittest.TestCase):
         cluster.home.mkdir(parents=True)
         if cluster.account:
             shutil.chown(cluster.home, cluster.account)
-        cluster._run("initdb", "-D", str(cluster.data), "-U", "app", "--auth=trust", "-E", "UTF8", "--locale=C.UTF-8")
+        cluster._run(
+            "initdb",
+            "-D",
+            str(cluster.data),
+            "-U",
+            "app",
+            "--auth=trust",
+            "-E",
+            "UTF8",
+            "--locale=C.UTF-8",
+        )
         cluster.port = free_port()
         cluster._launch()
-        with psycopg.connect(host="127.0.0.1", port=cluster.port, user="app", dbname="postgres", autocommit=True) as link:
+        with psycopg.connect(
+            host="127.0.0.1", port=cluster.port, user="app", dbname="postgres", autocommit=True
+        ) as link:
             link.execute("CREATE DATABASE glenhail")
-        with psycopg.connect(host="127.0.0.1", port=cluster.port, user="app", dbname="glenhail", autocommit=True) as link:
+        with psycopg.connect(
+            host="127.0.0.1", port=cluster.port, user="app", dbname="glenhail", autocommit=True
+        ) as link:
             link.execute("CREATE TYPE mood AS ENUM ('well')")
             link.execute("CREATE TABLE kept (id bigserial PRIMARY KEY, feels mood)")
             link.execute("CREATE VIEW shown AS SELECT * FROM kept")
@@ -98,17 +122,24 @@ class PrivateCluster(unittest.TestCase):
             link.execute("INSERT INTO kept (feels) VALUES ('well')")
         cluster.started_here = True
         # Broken off half-way, it goes on.
-        with mock.patch.object(roles, "set_up", side_effect=psycopg.OperationalError("broken off")), self.assertRaises(NoDatabase):
+        with (
+            mock.patch.object(roles, "set_up", side_effect=psycopg.OperationalError("broken off")),
+            self.assertRaises(NoDatabase),
+        ):
             cluster.start()
         cluster.start()
         with self.as_role(cluster, "app") as link:
-            self.assertEqual(link.execute("SELECT id, feels, two() FROM shown").fetchone(), (1, "well", 2))
+            self.assertEqual(
+                link.execute("SELECT id, feels, two() FROM shown").fetchone(), (1, "well", 2)
+            )
             link.execute("ALTER TABLE kept ADD COLUMN more int")
             link.execute("DROP VIEW shown")
             with self.assertRaises(psycopg.errors.InsufficientPrivilege):
                 link.execute("CREATE ROLE other")
         with self.assertRaises(psycopg.OperationalError):
-            psycopg.connect(host="127.0.0.1", port=cluster.port, user="app", dbname="glenhail").close()
+            psycopg.connect(
+                host="127.0.0.1", port=cluster.port, user="app", dbname="glenhail"
+            ).close()
         cluster.stop()
         cluster.start()
         with self.as_role(cluster, "app") as link:
@@ -120,7 +151,9 @@ class PrivateCluster(unittest.TestCase):
             link.execute("CREATE TABLE kept AS SELECT 7 AS n")
         cluster.keep_up()
         for _ in range(2):
-            os.kill(int((cluster.data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
+            os.kill(
+                int((cluster.data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL
+            )
             end = time.monotonic() + 30
             while time.monotonic() < end:
                 cluster.keep_up()
@@ -155,27 +188,36 @@ class Processes(unittest.TestCase):
     def test_one_that_dies_is_started_again_and_all_end_with_the_crew(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             crew = Crew(Path(folder), {})
-            crew.add("sleeper", [sys.executable, "-c", "import time; print('up', flush=True); time.sleep(600)"])
+            crew.add(
+                "sleeper",
+                [sys.executable, "-c", "import time; print('up', flush=True); time.sleep(600)"],
+            )
             threading.Thread(target=crew.watch, daemon=True).start()
             first = crew.members[0].process
             self.until(lambda: (Path(folder) / "logs/sleeper.log").read_text() == "up\n")
             os.killpg(first.pid, signal.SIGKILL)
             self.until(lambda: crew.members[0].process is not first)
             self.until(lambda: (Path(folder) / "logs/sleeper.log").read_text() == "up\nup\n")
-            # Stopping comes after watching has ended; the watching thread here is left with nothing to watch.
+            # Stopping comes after watching has ended; the watching thread here is left with nothing
+            # to watch.
             ending = Crew(Path(folder), {})
             ending.members, crew.members = crew.members, []
             ending.stop()
             self.assertIsNotNone(ending.members[0].process.poll())
 
-    def test_what_a_killed_launcher_left_is_ended_by_the_next_start_and_a_living_one_is_not_disturbed(self) -> None:
+    def test_what_a_killed_launcher_left_is_ended_by_the_next_start_a_living_one_is_left_alone(
+        self,
+    ) -> None:
         starting = (
-            "import sys; from pathlib import Path; from glenhail.launch.processes import Crew; c = Crew(Path(sys.argv[1]), {}); "
-            "c.add('sleeper', [sys.executable, '-c', 'import time; time.sleep(600)']); print(c.members[0].process.pid, flush=True); c.watch()"
+            "import sys; from pathlib import Path; from glenhail.launch.processes import Crew; c ="
+            " Crew(Path(sys.argv[1]), {}); c.add('sleeper', [sys.executable, '-c', 'import time;"
+            " time.sleep(600)']); print(c.members[0].process.pid, flush=True); c.watch()"
         )
         with tempfile.TemporaryDirectory() as folder:
             self.assertEqual(end_left_over(Path(folder)), 0)
-            launcher = subprocess.Popen([sys.executable, "-c", starting, folder], stdout=subprocess.PIPE, text=True)
+            launcher = subprocess.Popen(
+                [sys.executable, "-c", starting, folder], stdout=subprocess.PIPE, text=True
+            )
             assert launcher.stdout is not None
             sleeper = int(launcher.stdout.readline())
             with self.assertRaisesRegex(RunsAlready, str(launcher.pid)):
@@ -185,7 +227,12 @@ class Processes(unittest.TestCase):
             launcher.stdout.close()
             os.kill(sleeper, 0)
             self.assertEqual(end_left_over(Path(folder)), 1)
-            self.until(lambda: not Path(f"/proc/{sleeper}").exists() or "Z" in Path(f"/proc/{sleeper}/stat").read_text().split()[2])
+            self.until(
+                lambda: (
+                    not Path(f"/proc/{sleeper}").exists()
+                    or "Z" in Path(f"/proc/{sleeper}/stat").read_text().split()[2]
+                )
+            )
             self.assertEqual(end_left_over(Path(folder)), 0)
 
     def until(self, holds: object, seconds: float = 20) -> None:

@@ -26,7 +26,9 @@ from tests.pictures import noisy, photograph
 
 @cache
 def tiff(kind: str) -> bytes:
-    """A small study's files: frame, truth, two outputs of it, and a picture of something else."""
+    """A small study's files: frame, truth, two outputs of it, and a picture of
+    something else.
+    """
     truth = photograph("china")
     frame = noisy(truth, 900)
 
@@ -78,7 +80,9 @@ class ServerTest(TransactionTestCase):
             cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
         self.bench = Bench.objects.create(name="Bench")
         self.users = {r.value: add_member(self.bench, r.value, "secret-words", r) for r in Role}
-        self.users["stranger"] = add_member(Bench.objects.create(name="Other"), "stranger", "secret-words", Role.OWNER)
+        self.users["stranger"] = add_member(
+            Bench.objects.create(name="Other"), "stranger", "secret-words", Role.OWNER
+        )
         self.owner = self.client_of("owner")
 
     def client_of(self, name: str) -> Client:
@@ -87,16 +91,37 @@ class ServerTest(TransactionTestCase):
         return client
 
     def make_study(self, client: Client | None = None) -> Study:
-        """A study with one frame, its truth, one contender with an output, and a patch; nothing measured yet."""
+        """A study with one frame, its truth, one contender with an output, and a patch;
+        nothing measured yet.
+        """
         client = client or self.owner
-        study = client.post("/api/studies", {"question": "Which is better?", "factor": "tool"}, "application/json").json()
+        study = client.post(
+            "/api/studies", {"question": "Which is better?", "factor": "tool"}, "application/json"
+        ).json()
         frame = client.post("/api/frames", upload("frame")).json()
         client.post(f"/api/frames/{frame['id']}/truth", upload("truth"))
-        client.post(f"/api/studies/{study['id']}/frames", {"frame": frame["id"]}, "application/json")
-        steps = [{"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": 60, "settings": []}]
-        contender = client.post(f"/api/studies/{study['id']}/contenders", {"steps": steps}, "application/json").json()
-        client.post(f"/api/contenders/{contender['id']}/outputs/{frame['id']}", upload("smooth", "out_A.tif"))
-        patch = {"frame": frame["id"], "name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
+        client.post(
+            f"/api/studies/{study['id']}/frames", {"frame": frame["id"]}, "application/json"
+        )
+        steps = [
+            {"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": 60, "settings": []}
+        ]
+        contender = client.post(
+            f"/api/studies/{study['id']}/contenders", {"steps": steps}, "application/json"
+        ).json()
+        client.post(
+            f"/api/contenders/{contender['id']}/outputs/{frame['id']}",
+            upload("smooth", "out_A.tif"),
+        )
+        patch = {
+            "frame": frame["id"],
+            "name": "Sky",
+            "role": "flat",
+            "x": 20,
+            "y": 20,
+            "w": 90,
+            "h": 60,
+        }
         client.post(f"/api/studies/{study['id']}/patches", patch, "application/json")
         return Study.objects.get(pk=study["id"])
 

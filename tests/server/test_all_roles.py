@@ -1,4 +1,6 @@
-"""Every call of the OpenAPI document as every role: who may, who may not, and who must not even learn that it is there."""
+"""Every call of the OpenAPI document as every role: who may, who may not, and who must
+not even learn that it is there.
+"""
 
 from __future__ import annotations
 
@@ -25,30 +27,70 @@ OURS = ("accounts", "jobs", "storage", "material", "tools", "studies", "judging"
 # Where a body that fits the document's shapes alone makes no sense.
 STEPS = [{"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": 50, "settings": []}]
 TREATMENT = {"steps": STEPS, "feed": "16-bit TIFF"}
-RECIPE = {"recipe": {"steps": [{"kind": "gaussian_blur", "sigma": 1.0, "light": "linear"}], "seed": 1}}
+RECIPE = {
+    "recipe": {"steps": [{"kind": "gaussian_blur", "sigma": 1.0, "light": "linear"}], "seed": 1}
+}
 SHEET = {"name": "Wall", "sheet": {"width": 900, "height": 640, "fields": [{"kind": "edges"}]}}
 TOOL = {
-    "name": "Sedgewash", "kind": "denoise", "maker": "", "licence": "", "platforms": [], "ways": [], "takes": "any", "largest": None,
-    "batch": None, "notes": "", "disclosure": "", "prices": [],
-}  # fmt: skip
+    "name": "Sedgewash",
+    "kind": "denoise",
+    "maker": "",
+    "licence": "",
+    "platforms": [],
+    "ways": [],
+    "takes": "any",
+    "largest": None,
+    "batch": None,
+    "notes": "",
+    "disclosure": "",
+    "prices": [],
+}
 BODIES: dict[str, Any] = {
-    "contender_change": TREATMENT, "contender_enter": TREATMENT, "treatment_keep": {"name": "Softer", "treatment": TREATMENT},
-    "family_enter": {"treatment": TREATMENT, "kind": "sweep", "step": 0, "name": "strength", "values": [20, 40]},
-    "frame_degrade": RECIPE, "degrade_preview": RECIPE | {"x": 9, "y": 9}, "target_make": SHEET, "target_preview": SHEET,
-    "tool_write": TOOL | {"name": "Keenfold"}, "tool_change": TOOL,
-}  # fmt: skip
+    "contender_change": TREATMENT,
+    "contender_enter": TREATMENT,
+    "treatment_keep": {"name": "Softer", "treatment": TREATMENT},
+    "family_enter": {
+        "treatment": TREATMENT,
+        "kind": "sweep",
+        "step": 0,
+        "name": "strength",
+        "values": [20, 40],
+    },
+    "frame_degrade": RECIPE,
+    "degrade_preview": RECIPE | {"x": 9, "y": 9},
+    "target_make": SHEET,
+    "target_preview": SHEET,
+    "tool_write": TOOL | {"name": "Keenfold"},
+    "tool_change": TOOL,
+}
 QUERIES = {
-    "standings_list": {"measure": "psnr"}, "tradeoff_read": {"x": "psnr", "y": "ssim"}, "summary_list": {"by": "role", "measure": "psnr"},
-}  # fmt: skip
+    "standings_list": {"measure": "psnr"},
+    "tradeoff_read": {"x": "psnr", "y": "ssim"},
+    "summary_list": {"by": "role", "measure": "psnr"},
+}
 ANYONE = {"session_read", "session_begin", "session_end", "join", "password_reset"}
 # What takes more than looking, apart from reading; calls that only read or compute take a viewer.
 OWNERS = {
-    "command_set", "command_take_away", "edition_publish", "people_list", "person_change", "person_invite", "person_offer_password",
-    "person_shut_out", "storage_read", "study_remove", "trail_read",
-}  # fmt: skip
+    "command_set",
+    "command_take_away",
+    "edition_publish",
+    "people_list",
+    "person_change",
+    "person_invite",
+    "person_offer_password",
+    "person_shut_out",
+    "storage_read",
+    "study_remove",
+    "trail_read",
+}
 VIEWERS = {
-    "degrade_preview", "target_preview", "password_change", "session_end_other", "token_end", "token_make",
-}  # fmt: skip
+    "degrade_preview",
+    "target_preview",
+    "password_change",
+    "session_end_other",
+    "token_end",
+    "token_make",
+}
 # One's own, which nobody else has, whatever the role.
 OWN = {"session_end_other", "token_end", "upload_discard", "upload_finish", "upload_piece"}
 
@@ -65,7 +107,9 @@ def least(name: str, method: str) -> Role | None:
 def plain(shape: dict[str, Any], known: dict[str, Any], name: str = "") -> Any:
     """The plainest value that fits a shape."""
     if "$ref" in shape:
-        return plain(DOCUMENT["components"]["schemas"][shape["$ref"].rpartition("/")[2]], known, name)
+        return plain(
+            DOCUMENT["components"]["schemas"][shape["$ref"].rpartition("/")[2]], known, name
+        )
     for key in ("allOf", "oneOf", "anyOf"):
         if key in shape:
             return plain(shape[key][0], known, name)
@@ -77,12 +121,15 @@ def plain(shape: dict[str, Any], known: dict[str, Any], name: str = "") -> Any:
     if kind == "array":
         return [plain(shape["items"], known, name)]
     if kind in ("integer", "number"):
-        return known.get(f"{name.removesuffix('s') if name == 'frames' else 'frame' if name == 'base' else name}_id", 60)
+        of = {"frames": "frame", "base": "frame"}.get(name, name)
+        return known.get(f"{of}_id", 60)
     if kind == "boolean":
         return True
-    return {"date": "2026-11-27", "date-time": "2030-01-01T00:00:00Z", "email": "a@example.org"}.get(
-        shape.get("format", ""), "words"
-    )
+    return {
+        "date": "2026-11-27",
+        "date-time": "2030-01-01T00:00:00Z",
+        "email": "a@example.org",
+    }.get(shape.get("format", ""), "words")
 
 
 class EveryCall(ServerTest):
@@ -103,30 +150,80 @@ class EveryCall(ServerTest):
         file = FolderFile.objects.create(folder=folder, path="a.tif", picture=output.picture)
         owner = self.users["owner"]
         upload = Upload.objects.create(
-            id=uuid.uuid4(), bench=self.bench, actor=owner, name="a.tif", size=9, delivery={"kind": "frame"}
+            id=uuid.uuid4(),
+            bench=self.bench,
+            actor=owner,
+            name="a.tif",
+            size=9,
+            delivery={"kind": "frame"},
         )
         job = Job.objects.create(
-            kind="measure", key="x", label="x", bench=self.bench, arguments={"output": output.pk}, state=State.FAILED
+            kind="measure",
+            key="x",
+            label="x",
+            bench=self.bench,
+            arguments={"output": output.pk},
+            state=State.FAILED,
         )
-        token = Token.objects.create(bench=self.bench, user=owner, name="t", scope=Role.OWNER, token_hash="x")
+        token = Token.objects.create(
+            bench=self.bench, user=owner, name="t", scope=Role.OWNER, token_hash="x"
+        )
         treatment = Treatment.objects.create(bench=self.bench, saved_as="Soft")
         found = {
-            "study": self.study, "frame": frame, "contender": contender, "other": contender, "output": output, "tool": tool,
-            "patch": self.study.patches.get(), "reading": Reading.objects.filter(output=output).first(), "folder": folder, "file": file,
-            "upload": upload, "job": job, "token": token, "treatment": treatment, "picture": output.picture, "body":
-            Body.objects.create(bench=self.bench, name="Quill", width_mm=36, height_mm=24, width=6000, height=4000, cfa="RGGB"),
-            "scene": Scene.objects.create(bench=self.bench, name="Yard"), "release": tool.releases.get(), "user": self.users["viewer"],
-            "target": Target.objects.create(bench=self.bench, name="Sheet", number=1, sheet={"width": 800, "height": 800, "fields": [{"kind": "edges"}]}),
-        }  # fmt: skip
+            "study": self.study,
+            "frame": frame,
+            "contender": contender,
+            "other": contender,
+            "output": output,
+            "tool": tool,
+            "patch": self.study.patches.get(),
+            "reading": Reading.objects.filter(output=output).first(),
+            "folder": folder,
+            "file": file,
+            "upload": upload,
+            "job": job,
+            "token": token,
+            "treatment": treatment,
+            "picture": output.picture,
+            "body": Body.objects.create(
+                bench=self.bench,
+                name="Quill",
+                width_mm=36,
+                height_mm=24,
+                width=6000,
+                height=4000,
+                cfa="RGGB",
+            ),
+            "scene": Scene.objects.create(bench=self.bench, name="Yard"),
+            "release": tool.releases.get(),
+            "user": self.users["viewer"],
+            "target": Target.objects.create(
+                bench=self.bench,
+                name="Sheet",
+                number=1,
+                sheet={"width": 800, "height": 800, "fields": [{"kind": "edges"}]},
+            ),
+        }
         ids = {f"{name}_id": row.pk for name, row in found.items() if row is not None}
-        return {**ids, "session_id": "none", "level": 0, "column": 0, "row": 0, "ending": "tif", "finding": "exposure", "offset": 0}
+        return {
+            **ids,
+            "session_id": "none",
+            "level": 0,
+            "column": 0,
+            "row": 0,
+            "ending": "tif",
+            "finding": "exposure",
+            "offset": 0,
+        }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:
         address = re.sub(r"\{(\w+)\}", lambda m: str(self.known[m.group(1)]), path)
         content = operation.get("requestBody", {}).get("content", {})
         body: dict[str, Any] = {}
         if JSON in content:
-            told = BODIES.get(operation["operationId"]) or plain(content[JSON]["schema"], self.known)
+            told = BODIES.get(operation["operationId"]) or plain(
+                content[JSON]["schema"], self.known
+            )
             body = {"data": json.dumps(told, default=str), "content_type": JSON}
         elif "application/octet-stream" in content:
             body = {"data": b"123456789", "content_type": "application/octet-stream"}
@@ -136,7 +233,9 @@ class EveryCall(ServerTest):
             if method == "put":
                 body = {"data": b"", "content_type": "multipart/form-data; boundary=x"}
         query = QUERIES.get(operation["operationId"])
-        return getattr(client, method)(address, **({"query_params": query} if query else {}), **body)
+        return getattr(client, method)(
+            address, **({"query_params": query} if query else {}), **body
+        )
 
     def ways(self) -> dict[str, Client]:
         """Everybody who may come: by session, and by an owner's token of each scope."""
@@ -148,7 +247,13 @@ class EveryCall(ServerTest):
     def test_who_may_do_what(self) -> None:
         calls = operations()
         # What takes things away last, so that others find them.
-        calls.sort(key=lambda c: (c[1] == "delete", c[0].count("/"), c[2]["operationId"] in ("session_end", "password_change")))
+        calls.sort(
+            key=lambda c: (
+                c[1] == "delete",
+                c[0].count("/"),
+                c[2]["operationId"] in ("session_end", "password_change"),
+            )
+        )
         names = {operation["operationId"] for _, _, operation in calls}
         self.assertLessEqual(ANYONE | OWNERS | VIEWERS | OWN | set(BODIES) | set(QUERIES), names)
         for who, client in self.ways().items():
@@ -159,7 +264,9 @@ class EveryCall(ServerTest):
                 with self.subTest(f"{name} by {who}"):
                     answer = self.send(client, path, method, operation)
                     self.assertIn(
-                        answer.status_code, self.allowed(name, method, "{" in path, who), getattr(answer, "content", b"")[:300]
+                        answer.status_code,
+                        self.allowed(name, method, "{" in path, who),
+                        getattr(answer, "content", b"")[:300],
                     )
 
     def allowed(self, name: str, method: str, of_bench: bool, who: str) -> range | tuple[int, ...]:
@@ -171,7 +278,8 @@ class EveryCall(ServerTest):
         if who == "nobody":
             return (401,)
         if who == "stranger":
-            # Of another bench, where they are an owner: what is named by a number is not there; the rest is about their own.
+            # Of another bench, where they are an owner: what is named by a number is not there; the
+            # rest is about their own.
             return (404,) if of_bench and name != "upload_begin" else fine
         if name in OWN and who != "owner":
             return (404,)
@@ -196,17 +304,25 @@ class EveryCall(ServerTest):
 
     def picture_of_everything(self) -> dict[str, list[dict[str, Any]]]:
         return {
-            m._meta.label: list(m._base_manager.order_by("pk").values()) for m in apps.get_models() if m._meta.app_label in OURS
+            m._meta.label: list(m._base_manager.order_by("pk").values())
+            for m in apps.get_models()
+            if m._meta.app_label in OURS
         }
 
     def test_a_token_reaches_as_far_as_its_scope(self) -> None:
         for scope in ORDER:
-            text = self.owner.post("/api/tokens", {"name": "t", "scope": scope}, JSON).json()["token"]
+            text = self.owner.post("/api/tokens", {"name": "t", "scope": scope}, JSON).json()[
+                "token"
+            ]
             client = Client(headers={"Authorization": f"Bearer {text}"})
             for path, method, operation in operations():
                 name = operation["operationId"]
                 needed = least(name, method)
-                if needed is None or method == "delete" or ORDER.index(needed) <= ORDER.index(scope):
+                if (
+                    needed is None
+                    or method == "delete"
+                    or ORDER.index(needed) <= ORDER.index(scope)
+                ):
                     continue
                 with self.subTest(f"{name} with {scope}"):
                     self.assertEqual(self.send(client, path, method, operation).status_code, 403)

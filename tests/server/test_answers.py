@@ -1,4 +1,6 @@
-"""Answers through the API: sentences that lead to readings, standings, trade-offs, curves, suggested and spread patches."""
+"""Answers through the API: sentences that lead to readings, standings, trade-offs,
+curves, suggested and spread patches.
+"""
 
 from __future__ import annotations
 
@@ -32,11 +34,24 @@ class Answers(ServerTest):
         for tool, copied in (("Soft", False), ("Copy", True)):
             steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
             entered = self.send(f"/api/studies/{self.study}/contenders", {"steps": steps})["id"]
-            made = self.file(scipy.ndimage.gaussian_filter(noisy(photograph("china"), 900), (0.8, 0.8, 0)))
+            made = self.file(
+                scipy.ndimage.gaussian_filter(noisy(photograph("china"), 900), (0.8, 0.8, 0))
+            )
             made = upload("frame", "copy.tif") if copied else made
             self.client.post(f"/api/contenders/{entered}/outputs/{self.frame}", made)
-        for name, role, x, y, w, h in (("Sky", "flat", 20, 20, 90, 60), ("Roof", "texture", 200, 150, 160, 160)):
-            patch = {"frame": self.frame, "name": name, "role": role, "x": x, "y": y, "w": w, "h": h}
+        for name, role, x, y, w, h in (
+            ("Sky", "flat", 20, 20, 90, 60),
+            ("Roof", "texture", 200, 150, 160, 160),
+        ):
+            patch = {
+                "frame": self.frame,
+                "name": name,
+                "role": role,
+                "x": x,
+                "y": y,
+                "w": w,
+                "h": h,
+            }
             self.send(f"/api/studies/{self.study}/patches", patch)
         work()
 
@@ -62,7 +77,9 @@ class Answers(ServerTest):
         assert isinstance(told, dict)
         soft = next(f for f in told["findings"] if f["letter"] == "A")
         noise = next(s for s in soft["sentences"] if s["measure"] == "noise_luma")
-        self.assertIn("of the frame's brightness noise in plain parts; the others 100 %", noise["text"])
+        self.assertIn(
+            "of the frame's brightness noise in plain parts; the others 100 %", noise["text"]
+        )
         self.assertEqual(noise["tone"], "good")
         for sentence in soft["sentences"]:
             for pk in sentence["readings"]:
@@ -70,7 +87,9 @@ class Answers(ServerTest):
                 self.assertEqual(reading["measure"], sentence["measure"])
         self.assertEqual(len(told["thresholds"]), len({t["measure"] for t in told["thresholds"]}))
 
-    def test_standings_say_who_wins_where_and_that_a_copy_of_the_frame_is_no_different(self) -> None:
+    def test_standings_say_who_wins_where_and_that_a_copy_of_the_frame_is_no_different(
+        self,
+    ) -> None:
         rows = self.read("standings", measure="psnr")
         assert isinstance(rows, list)
         every = {r["letter"]: r for r in rows if r["by"] == "all"}
@@ -81,7 +100,9 @@ class Answers(ServerTest):
         self.assertEqual(next(a["answer"] for a in flat["against"] if a["letter"] == "U"), "better")
         copy = {a["letter"]: a for a in every["B"]["against"]}
         self.assertEqual(copy["U"]["answer"], "no measurable difference")
-        self.assertEqual(copy["A"]["counts"], {TURN[name]: n for name, n in against["U"]["counts"].items()})
+        self.assertEqual(
+            copy["A"]["counts"], {TURN[name]: n for name, n in against["U"]["counts"].items()}
+        )
         self.assertEqual({r["group"] for r in rows if r["by"] == "role"}, {"flat", "texture"})
         refused = self.client.get(f"/api/studies/{self.study}/standings", {"measure": "beauty"})
         self.assertIn(b"beauty", refused.content)
@@ -99,12 +120,18 @@ class Answers(ServerTest):
         self.assertIn("A", told["front"])
 
     def test_curves_of_a_patch_come_with_their_intervals(self) -> None:
-        roof = next(p for p in self.client.get(f"/api/studies/{self.study}").json()["patches"] if p["name"] == "Roof")
+        roof = next(
+            p
+            for p in self.client.get(f"/api/studies/{self.study}").json()["patches"]
+            if p["name"] == "Roof"
+        )
         curves = self.read("curves", patch=roof["id"])
         assert isinstance(curves, list)
         self.assertEqual({c["curve"] for c in curves}, {"texture"})
         self.assertTrue(all(len(c["x"]) == len(c["y"]) == len(c["error"]) for c in curves))
-        self.assertEqual(self.client.get(f"/api/studies/{self.study}/curves", {"patch": 99999}).status_code, 404)
+        self.assertEqual(
+            self.client.get(f"/api/studies/{self.study}/curves", {"patch": 99999}).status_code, 404
+        )
 
     def test_a_frame_suggests_patches_once_asked(self) -> None:
         path = f"/api/frames/{self.frame}/suggestions"
@@ -125,7 +152,11 @@ class Answers(ServerTest):
         second = self.client.post("/api/frames", self.file(made)).json()["id"]
         self.send(f"/api/studies/{self.study}/frames", {"frame": second}, 204)
         work()
-        patch = next(p for p in self.client.get(f"/api/studies/{self.study}").json()["patches"] if p["name"] == "Sky")
+        patch = next(
+            p
+            for p in self.client.get(f"/api/studies/{self.study}").json()["patches"]
+            if p["name"] == "Sky"
+        )
         spread = f"/api/patches/{patch['id']}/spread"
         refused = self.client.post(spread)
         self.assertEqual(refused.status_code, 409)
@@ -136,14 +167,26 @@ class Answers(ServerTest):
         self.assertEqual([(p["frame"], p["name"], p["x"]) for p in drawn], [(second, "Sky", 20)])  # type: ignore[index]
         self.assertEqual(self.client.post(spread).status_code, 409)
         work()
-        self.assertTrue(Reading.objects.filter(patch__frame=second, measure="noise_luma", value__isnull=False).exists())
+        self.assertTrue(
+            Reading.objects.filter(
+                patch__frame=second, measure="noise_luma", value__isnull=False
+            ).exists()
+        )
 
     def test_moving_one_patch_takes_its_readings_again_and_no_others(self) -> None:
         before = dict(Reading.objects.values_list("pk", "taken"))
-        patch = next(p for p in self.client.get(f"/api/studies/{self.study}").json()["patches"] if p["name"] == "Sky")
+        patch = next(
+            p
+            for p in self.client.get(f"/api/studies/{self.study}").json()["patches"]
+            if p["name"] == "Sky"
+        )
         self.client.put(f"/api/patches/{patch['id']}", {**patch, "x": 30}, "application/json")
         work()
-        again = [pk for pk, taken in Reading.objects.values_list("pk", "taken") if before.get(pk) != taken]
+        again = [
+            pk
+            for pk, taken in Reading.objects.values_list("pk", "taken")
+            if before.get(pk) != taken
+        ]
         # The noise that detail of the frame is told beside comes from the flat patches.
         others = Reading.objects.filter(pk__in=again).exclude(measure="detail_frame")
         self.assertEqual(set(others.values_list("patch", flat=True)), {patch["id"]})
@@ -153,28 +196,60 @@ class Answers(ServerTest):
         assert isinstance(told, dict)
         self.assertIn("Holm 1979", told["rule_of_ranks"])
         best = {m["id"]: (m["best"], m["target"]) for m in told["measures"]}
-        self.assertEqual((best["psnr"], best["detail_kept"]), (("highest", None), ("nearest 100 %", 100.0)))
-        unprocessed = next(
-            c["id"] for c in self.client.get(f"/api/studies/{self.study}").json()["contenders"] if c["letter"] == "U"
+        self.assertEqual(
+            (best["psnr"], best["detail_kept"]), (("highest", None), ("nearest 100 %", 100.0))
         )
-        self.assertEqual({r["rank"] for r in told["readings"] if r["contender"] == unprocessed}, {None})
-        noise = {r["contender"]: r for r in told["readings"] if r["measure"] == "noise_luma" and r["rank"]}
+        unprocessed = next(
+            c["id"]
+            for c in self.client.get(f"/api/studies/{self.study}").json()["contenders"]
+            if c["letter"] == "U"
+        )
+        self.assertEqual(
+            {r["rank"] for r in told["readings"] if r["contender"] == unprocessed}, {None}
+        )
+        noise = {
+            r["contender"]: r
+            for r in told["readings"]
+            if r["measure"] == "noise_luma" and r["rank"]
+        }
         self.assertEqual(sorted(r["rank"] for r in noise.values()), [1, 2])
         self.assertFalse(any(r["tied"] for r in noise.values()))
-        lines = self.client.get(f"/api/studies/{self.study}/readings.csv").content.decode().splitlines()
+        lines = (
+            self.client.get(f"/api/studies/{self.study}/readings.csv").content.decode().splitlines()
+        )
         self.assertIn("rank,tied,unsure", lines[0])
 
-    def test_a_flat_patch_with_something_in_it_is_doubted_and_has_reasons_in_place_of_numbers(self) -> None:
-        patch = {"frame": self.frame, "name": "Roofs", "role": "flat", "x": 300, "y": 200, "w": 120, "h": 120}
+    def test_a_flat_patch_with_something_in_it_is_doubted_and_has_reasons_in_place_of_numbers(
+        self,
+    ) -> None:
+        patch = {
+            "frame": self.frame,
+            "name": "Roofs",
+            "role": "flat",
+            "x": 300,
+            "y": 200,
+            "w": 120,
+            "h": 120,
+        }
         made = self.send(f"/api/studies/{self.study}/patches", patch)
         self.assertEqual(made["doubt"], "")
         work()
-        there = next(p for p in self.client.get(f"/api/studies/{self.study}").json()["patches"] if p["id"] == made["id"])
+        there = next(
+            p
+            for p in self.client.get(f"/api/studies/{self.study}").json()["patches"]
+            if p["id"] == made["id"]
+        )
         self.assertTrue(there["doubt"])
         noise = Reading.objects.filter(patch=made["id"], measure="noise_luma")
-        self.assertEqual(noise.filter(value__isnull=True, reason__contains="not plain").count(), noise.count())
+        self.assertEqual(
+            noise.filter(value__isnull=True, reason__contains="not plain").count(), noise.count()
+        )
         # Moved onto the sky it is plain again, and is measured.
-        self.client.put(f"/api/patches/{made['id']}", {**there, "x": 25, "y": 25, "w": 80, "h": 50}, "application/json")
+        self.client.put(
+            f"/api/patches/{made['id']}",
+            {**there, "x": 25, "y": 25, "w": 80, "h": 50},
+            "application/json",
+        )
         work()
         self.assertTrue(noise.filter(value__isnull=False).exists())
 
@@ -186,7 +261,8 @@ class Answers(ServerTest):
         self.assertTrue(all(s["not_in"] == [] for s in plain))
         cut = noisy(photograph("china"), 900)[:, 50:]
         entered = self.send(
-            f"/api/studies/{self.study}/contenders", {"steps": [{"tool": "Cropper", "release": "1", "settings": []}]}
+            f"/api/studies/{self.study}/contenders",
+            {"steps": [{"tool": "Cropper", "release": "1", "settings": []}]},
         )["id"]
         self.client.post(f"/api/contenders/{entered}/outputs/{self.frame}", self.file(cut))
         work()

@@ -1,4 +1,6 @@
-"""The audit through the API: findings, decisions, matching, points by hand, bodies, what reports carry."""
+"""The audit through the API: findings, decisions, matching, points by hand, bodies,
+what reports carry.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ def smooth() -> Floats:
         return read_picture(Path(file.name)).pixels
 
 
-def form(pixels: Floats, facts: Facts | None = None, name: str = "made.tif") -> dict[str, SimpleUploadedFile]:
+def form(
+    pixels: Floats, facts: Facts | None = None, name: str = "made.tif"
+) -> dict[str, SimpleUploadedFile]:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / name
         write_tiff(path, pixels, facts)
@@ -53,7 +57,9 @@ class AuditTest(ServerTest):
         self.study = self.make_study()
         self.frame = self.study.study_frames.get().frame
         steps = [{"tool": "Meddler", "release": "1", "mode": "", "strength": 60, "settings": []}]
-        entered = self.owner.post(f"/api/studies/{self.study.pk}/contenders", {"steps": steps}, "application/json").json()
+        entered = self.owner.post(
+            f"/api/studies/{self.study.pk}/contenders", {"steps": steps}, "application/json"
+        ).json()
         self.other = self.study.contenders.get(pk=entered["id"])
         self.cell = f"/api/contenders/{self.other.pk}/outputs/{self.frame.pk}"
         self.owner.post(self.cell, form(meddled()))
@@ -63,12 +69,28 @@ class AuditTest(ServerTest):
         return self.owner.get(f"/api/studies/{self.study.pk}/audit").json()
 
     def finding(self, rule: str) -> Any:
-        return next((f for f in self.audit()["findings"] if f["rule"] == rule and f["contender"] == self.other.pk), None)
+        return next(
+            (
+                f
+                for f in self.audit()["findings"]
+                if f["rule"] == rule and f["contender"] == self.other.pk
+            ),
+            None,
+        )
 
-    def decide(self, rule: str, kind: str, reason: str = "", about: str | None = None, client: Any = None) -> Any:
+    def decide(
+        self, rule: str, kind: str, reason: str = "", about: str | None = None, client: Any = None
+    ) -> Any:
         found = self.finding(rule)
-        body = {"finding": found["key"], "kind": kind, "reason": reason, "about": found["about"] if about is None else about}
-        return (client or self.owner).post(f"/api/studies/{self.study.pk}/audit/decisions", body, "application/json")
+        body = {
+            "finding": found["key"],
+            "kind": kind,
+            "reason": reason,
+            "about": found["about"] if about is None else about,
+        }
+        return (client or self.owner).post(
+            f"/api/studies/{self.study.pk}/audit/decisions", body, "application/json"
+        )
 
     def output(self) -> Any:
         return self.other.outputs.get()
@@ -79,7 +101,9 @@ class Findings(AuditTest):
         found = self.audit()
         self.assertEqual((found["examined"], found["wanted"], found["open"]), (2, 2, 1))
         self.assertEqual(found["line"], "open findings: 1 colours the comparison")
-        self.assertEqual({f["contender"] for f in found["findings"] if f["state"] == "open"}, {self.other.pk})
+        self.assertEqual(
+            {f["contender"] for f in found["findings"] if f["state"] == "open"}, {self.other.pk}
+        )
         exposure, moved = self.finding("exposure"), self.finding("moved")
         self.assertAlmostEqual(exposure["places"][0]["amount"], 0.5, delta=0.05)
         self.assertEqual((moved["state"], moved["places"][0]["amount"]), ("harmless", 2.0))
@@ -87,7 +111,9 @@ class Findings(AuditTest):
         shown = self.owner.get(f"/api/outputs/{self.output().pk}/examination").json()
         self.assertTrue(shown["ready"])
         self.assertGreater(len(shown["cells"]), 20)
-        self.assertEqual({c["name"] for c in shown["curves"]} & {"tone", "noise"}, {"tone", "noise"})
+        self.assertEqual(
+            {c["name"] for c in shown["curves"]} & {"tone", "noise"}, {"tone", "noise"}
+        )
         self.assertAlmostEqual(shown["regions"][0]["stops"], -0.5, delta=0.15)
 
     def test_a_decision_is_recorded_and_stands_until_something_else_is_found(self) -> None:
@@ -109,7 +135,10 @@ class Findings(AuditTest):
     def test_what_is_to_be_made_again_holds_until_it_is_gone(self) -> None:
         answer = self.decide("exposure", "made again").json()
         self.assertEqual(answer["line"], "open findings: 1 colours the comparison")
-        self.assertEqual((self.finding("exposure")["state"], self.finding("exposure")["open"]), ("made again", True))
+        self.assertEqual(
+            (self.finding("exposure")["state"], self.finding("exposure")["open"]),
+            ("made again", True),
+        )
         self.owner.post(self.cell, form(smooth() * np.float32(1.0005), name="again.tif"))
         work()
         self.assertIsNone(self.finding("exposure"))
@@ -118,9 +147,16 @@ class Findings(AuditTest):
     def test_viewers_read_and_strangers_do_not_learn_of_it(self) -> None:
         viewer, stranger = self.client_of("viewer"), self.client_of("stranger")
         self.assertEqual(viewer.get(f"/api/studies/{self.study.pk}/audit").status_code, 200)
-        self.assertEqual(self.decide("exposure", "accepted", REASON, client=viewer).status_code, 403)
+        self.assertEqual(
+            self.decide("exposure", "accepted", REASON, client=viewer).status_code, 403
+        )
         match = {"match": "exposure", "size": "native"}
-        self.assertEqual(viewer.put(f"/api/studies/{self.study.pk}/matching", match, "application/json").status_code, 403)
+        self.assertEqual(
+            viewer.put(
+                f"/api/studies/{self.study.pk}/matching", match, "application/json"
+            ).status_code,
+            403,
+        )
         for path in (
             f"studies/{self.study.pk}/audit",
             f"outputs/{self.output().pk}/examination",
@@ -132,7 +168,11 @@ class Findings(AuditTest):
         text = {"summary": "", "method": "Fairly.", "disclosure": ""}
         self.owner.put(f"/api/studies/{self.study.pk}/report", text, "application/json")
         for number, words in ((1, b"open, colours it"), (2, REASON.encode())):
-            self.owner.post(f"/api/studies/{self.study.pk}/editions", {"note": "Decided" if number > 1 else ""}, "application/json")
+            self.owner.post(
+                f"/api/studies/{self.study.pk}/editions",
+                {"note": "Decided" if number > 1 else ""},
+                "application/json",
+            )
             work()
             page = stream_of(self.client.get(Edition.objects.get(number=number).address)).getvalue()
             self.assertIn(words, page)
@@ -142,23 +182,36 @@ class Findings(AuditTest):
 
 class MatchedReadings(AuditTest):
     def read(self, measure: str, letter: str, basis: str) -> float:
-        row = Reading.objects.get(measure=measure, output__contender__letter=letter, patch=None, basis=basis)
+        row = Reading.objects.get(
+            measure=measure, output__contender__letter=letter, patch=None, basis=basis
+        )
         assert row.value is not None, row.reason
         return row.value
 
     def test_matching_takes_the_difference_off_in_a_set_of_its_own(self) -> None:
         plain = set(Reading.objects.filter(basis="").values_list("pk", "taken"))
-        self.assertEqual(self.decide("exposure", "matched").json()["matched"], "exposure matched over the frame")
+        self.assertEqual(
+            self.decide("exposure", "matched").json()["matched"], "exposure matched over the frame"
+        )
         self.assertEqual(self.finding("exposure")["state"], "matched")
         work()
         # Those as made were not touched; the truth is matched to nothing.
         self.assertEqual(set(Reading.objects.filter(basis="").values_list("pk", "taken")), plain)
-        self.assertEqual(set(Reading.objects.filter(basis="matched").values_list("output__contender__letter", flat=True)), {*"UAB"})
+        self.assertEqual(
+            set(
+                Reading.objects.filter(basis="matched").values_list(
+                    "output__contender__letter", flat=True
+                )
+            ),
+            {*"UAB"},
+        )
         self.assertAlmostEqual(self.read("exposure", "B", "matched"), 0, delta=0.02)
         self.assertGreater(self.read("psnr", "B", "matched"), self.read("psnr", "B", "") + 5)
         page = self.owner.get(f"/api/studies/{self.study.pk}").json()
         self.assertEqual(page["readings_there"], page["readings_wanted"])
-        row = Reading.objects.filter(basis="matched", output__contender__letter="B", value__isnull=False).first()
+        row = Reading.objects.filter(
+            basis="matched", output__contender__letter="B", value__isnull=False
+        ).first()
         assert row is not None
         self.assertIn("exposure matched over the frame", row.grid)
         # Taken off again, the finding is open again.
@@ -169,12 +222,16 @@ class MatchedReadings(AuditTest):
 
     def test_exposure_is_matched_patch_by_patch_and_on_whole_frames_over_the_frame(self) -> None:
         self.owner.put(
-            f"/api/studies/{self.study.pk}/matching", {"match": "exposure per patch", "size": "native"}, "application/json"
+            f"/api/studies/{self.study.pk}/matching",
+            {"match": "exposure per patch", "size": "native"},
+            "application/json",
         )
         work()
         self.assertAlmostEqual(self.read("exposure", "B", "matched"), 0, delta=0.02)
         made, matched = (
-            Reading.objects.get(measure="psnr", output__contender__letter="B", patch__isnull=False, basis=b)
+            Reading.objects.get(
+                measure="psnr", output__contender__letter="B", patch__isnull=False, basis=b
+            )
             for b in ("", "matched")
         )
         assert made.value is not None and matched.value is not None
@@ -183,7 +240,11 @@ class MatchedReadings(AuditTest):
 
     def test_a_set_that_nobody_asks_for_any_more_is_not_kept(self) -> None:
         output = self.output()
-        self.owner.put(f"/api/studies/{self.study.pk}/matching", {"match": "exposure", "size": "native"}, "application/json")
+        self.owner.put(
+            f"/api/studies/{self.study.pk}/matching",
+            {"match": "exposure", "size": "native"},
+            "application/json",
+        )
         subject = {"match": "none", "size": "native"}
         real = jobs.take
 
@@ -206,10 +267,14 @@ class MatchedReadings(AuditTest):
         self.assertEqual(self.finding("size")["state"], "open")
         self.decide("size", "matched")
         work()
-        noise = Reading.objects.get(measure="noise_luma", output__contender__letter="B", basis="matched")
+        noise = Reading.objects.get(
+            measure="noise_luma", output__contender__letter="B", basis="matched"
+        )
         self.assertIn("smallest size (Lanczos)", noise.grid)
         # As large as the frame again, its noise is the frame's, but for what two resamplings took.
-        own = Reading.objects.get(measure="noise_luma", output__contender__letter="U", basis="matched")
+        own = Reading.objects.get(
+            measure="noise_luma", output__contender__letter="U", basis="matched"
+        )
         assert noise.value is not None and own.value is not None
         self.assertAlmostEqual(noise.value / own.value, 0.9, delta=0.12)
 
@@ -223,15 +288,26 @@ class ByHand(AuditTest):
         others = set(Reading.objects.exclude(output=self.output()).values_list("pk", "taken"))
         pairs = [{"x": 200, "y": 60, "u": 71, "v": 61}, {"x": 600, "y": 400, "u": 469, "v": 399}]
         address = f"/api/outputs/{self.output().pk}/points"
-        self.assertEqual(self.owner.put(address, {"pairs": pairs}, "application/json").status_code, 204)
+        self.assertEqual(
+            self.owner.put(address, {"pairs": pairs}, "application/json").status_code, 204
+        )
         work()
-        row = LineUp.objects.get(output=self.output().picture, source=self.frame.picture, refused="")
+        row = LineUp.objects.get(
+            output=self.output().picture, source=self.frame.picture, refused=""
+        )
         self.assertEqual((row.refused, row.dx, row.dy), ("", -130.0, 0.0))
         self.assertIsNone(self.finding("refused"))
         self.assertTrue(Reading.objects.filter(output=self.output(), value__isnull=False).exists())
-        self.assertEqual(set(Reading.objects.exclude(output=self.output()).values_list("pk", "taken")), others)
+        self.assertEqual(
+            set(Reading.objects.exclude(output=self.output()).values_list("pk", "taken")), others
+        )
         # Another bench with the same two files has nothing of it.
-        self.assertEqual(points_of(self.users["stranger"].memberships.get().bench_id, self.frame.picture, row.output), [])
+        self.assertEqual(
+            points_of(
+                self.users["stranger"].memberships.get().bench_id, self.frame.picture, row.output
+            ),
+            [],
+        )
         self.owner.put(address, {"pairs": []}, "application/json")
         work()
         self.assertFalse(HandPoints.objects.exists())
@@ -239,21 +315,36 @@ class ByHand(AuditTest):
 
     def test_points_that_can_not_be_are_answered_with_the_reason(self) -> None:
         cases = {
-            "within the frame": [{"x": -5, "y": 0, "u": 0, "v": 0}, {"x": 600, "y": 400, "u": 600, "v": 400}],
+            "within the frame": [
+                {"x": -5, "y": 0, "u": 0, "v": 0},
+                {"x": 600, "y": 400, "u": 600, "v": 400},
+            ],
             "two or three": [{"x": 5, "y": 5, "u": 5, "v": 5}],
             "too close": [{"x": 5, "y": 5, "u": 5, "v": 5}, {"x": 9, "y": 5, "u": 9, "v": 5}],
         }
         for words, pairs in cases.items():
             with self.subTest(words):
-                answer = self.owner.put(f"/api/outputs/{self.output().pk}/points", {"pairs": pairs}, "application/json")
+                answer = self.owner.put(
+                    f"/api/outputs/{self.output().pk}/points", {"pairs": pairs}, "application/json"
+                )
                 self.assertEqual(answer.status_code, 400)
                 self.assertIn(words, str(answer.json()))
 
     def test_an_examination_is_kept_and_not_made_twice(self) -> None:
         before = set(Examined.objects.values_list("pk", "key"))
-        self.owner.post(f"/api/studies/{self.study.pk}/patches", {
-            "frame": self.frame.pk, "name": "Roof", "role": "texture", "x": 200, "y": 200, "w": 80, "h": 80,
-        }, "application/json")  # fmt: skip
+        self.owner.post(
+            f"/api/studies/{self.study.pk}/patches",
+            {
+                "frame": self.frame.pk,
+                "name": "Roof",
+                "role": "texture",
+                "x": 200,
+                "y": 200,
+                "w": 80,
+                "h": 80,
+            },
+            "application/json",
+        )
         work()
         self.assertEqual(set(Examined.objects.values_list("pk", "key")), before)
 
@@ -262,40 +353,77 @@ class Bodies(ServerTest):
     def shot(self, camera: str, scale: float, stops: float, seed: int) -> int:
         light = photograph("china")
         height, width = round(427 * scale), round(640 * scale)
-        large = resample(light, Rect(0, 0, 640, 427), width, height, "lanczos") * np.float32(0.5 * 2**stops)
-        facts = Facts("shot.tif", "TIFF", width, height, 16, "unsigned", "", "sRGB", True, camera=camera, iso=6400.0)
-        made = self.owner.post("/api/frames", form(noisy(large, 900, seed), facts, f"{camera}.tif")).json()
+        large = resample(light, Rect(0, 0, 640, 427), width, height, "lanczos") * np.float32(
+            0.5 * 2**stops
+        )
+        facts = Facts(
+            "shot.tif",
+            "TIFF",
+            width,
+            height,
+            16,
+            "unsigned",
+            "",
+            "sRGB",
+            True,
+            camera=camera,
+            iso=6400.0,
+        )
+        made = self.owner.post(
+            "/api/frames", form(noisy(large, 900, seed), facts, f"{camera}.tif")
+        ).json()
         return int(made["id"])
 
     def test_two_bodies_of_other_size_and_exposure_come_to_a_fair_comparison(self) -> None:
-        one, other = self.shot("Corvane Quill 24", 1.0, 0.0, 1), self.shot("Corvane Quill 33", 1.1726, 0.2, 2)
+        one, other = (
+            self.shot("Corvane Quill 24", 1.0, 0.0, 1),
+            self.shot("Corvane Quill 33", 1.1726, 0.2, 2),
+        )
         work()
-        scene = self.owner.post("/api/scenes", {"name": "Roofs", "kinds": []}, "application/json").json()
+        scene = self.owner.post(
+            "/api/scenes", {"name": "Roofs", "kinds": []}, "application/json"
+        ).json()
         for frame in (one, other):
             self.owner.patch(f"/api/frames/{frame}", {"scene": scene["id"]}, "application/json")
-        study = self.owner.post("/api/studies", {"question": "Which body?", "factor": "body"}, "application/json").json()["id"]
+        study = self.owner.post(
+            "/api/studies", {"question": "Which body?", "factor": "body"}, "application/json"
+        ).json()["id"]
         self.owner.post(f"/api/studies/{study}/frames", {"frame": one}, "application/json")
         at_hand = self.owner.get(f"/api/studies/{study}/bodies").json()
         self.assertEqual(at_hand, [{"body": "Corvane Quill 33", "frames": 1}])
-        entered = self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json").json()
-        self.assertEqual((entered["letter"], entered["kind"], entered["title"]), ("A", "body", "Corvane Quill 33"))
+        entered = self.owner.post(
+            f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json"
+        ).json()
+        self.assertEqual(
+            (entered["letter"], entered["kind"], entered["title"]),
+            ("A", "body", "Corvane Quill 33"),
+        )
         patch = {"frame": one, "name": "Sky", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
         self.owner.post(f"/api/studies/{study}/patches", patch, "application/json")
         work()
         audit = self.owner.get(f"/api/studies/{study}/audit").json()
-        self.assertEqual({f["rule"] for f in audit["findings"] if f["state"] == "open"}, {"exposure", "size"})
+        self.assertEqual(
+            {f["rule"] for f in audit["findings"] if f["state"] == "open"}, {"exposure", "size"}
+        )
         self.assertNotIn("make it again", [r for f in audit["findings"] for r in f["remedies"]])
         for finding in audit["findings"]:
             if finding["state"] == "open":
                 body = {"finding": finding["key"], "kind": "matched"}
-                answer = self.owner.post(f"/api/studies/{study}/audit/decisions", body, "application/json").json()
+                answer = self.owner.post(
+                    f"/api/studies/{study}/audit/decisions", body, "application/json"
+                ).json()
         self.assertEqual(answer["line"], "like for like; 2 decided")
         work()
         values = {
-            (r.basis, r.output.contender.letter): r.value for r in Reading.objects.filter(measure="noise_luma", patch__isnull=False)
+            (r.basis, r.output.contender.letter): r.value
+            for r in Reading.objects.filter(measure="noise_luma", patch__isnull=False)
         }
-        # As made the larger one looks noisier for its pixels; at one size and exposure averaging makes it quieter.
+        # As made the larger one looks noisier for its pixels; at one size and exposure averaging
+        # makes it quieter.
         self.assertLess(values["matched", "A"], values["", "A"])
         self.assertEqual(
-            self.owner.post(f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json").status_code, 409
+            self.owner.post(
+                f"/api/studies/{study}/bodies", {"body": "Corvane Quill 33"}, "application/json"
+            ).status_code,
+            409,
         )

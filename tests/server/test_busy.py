@@ -1,4 +1,6 @@
-"""Nobody holds all threads of the server, neither by asking much at once nor by reading slowly."""
+"""Nobody holds all threads of the server, neither by asking much at once nor by reading
+slowly.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,13 @@ import threading
 import unittest
 from collections.abc import Iterator
 
-from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+from django.http import (
+    FileResponse,
+    HttpRequest,
+    HttpResponse,
+    HttpResponseBase,
+    StreamingHttpResponse,
+)
 
 from glenhail.server.common.busy import MOST, MOST_STREAMS, NotAllAtOnce
 
@@ -28,7 +36,10 @@ class Busy(unittest.TestCase):
             return HttpResponse("done")
 
         busy, answers = NotAllAtOnce(slow), list[int]()
-        threads = [threading.Thread(target=lambda: answers.append(busy(asked("a")).status_code)) for _ in range(MOST)]
+        threads = [
+            threading.Thread(target=lambda: answers.append(busy(asked("a")).status_code))
+            for _ in range(MOST)
+        ]
         for thread in threads:
             thread.start()
         begun.wait(10)
@@ -41,7 +52,9 @@ class Busy(unittest.TestCase):
         self.assertEqual(answers, [200] * MOST)
         self.assertEqual((busy(asked("a")).status_code, dict(busy.under_way)), (200, {}))
 
-    def test_answers_that_are_written_while_they_are_read_are_few_until_they_are_read_or_given_up(self) -> None:
+    def test_answers_that_are_written_while_they_are_read_are_few_until_they_are_read_or_given_up(
+        self,
+    ) -> None:
         def long(request: HttpRequest) -> HttpResponseBase:
             def parts() -> Iterator[bytes]:
                 yield b"a"

@@ -25,7 +25,8 @@ from tests.seeds import drawn
 from tests.server.base import ServerTest
 
 ROOT = Path(__file__).resolve().parents[2]
-# Keeps a file and kills itself with SIGKILL once so many bytes have been read, or between two of the last steps.
+# Keeps a file and kills itself with SIGKILL once so many bytes have been read, or between two of
+# the last steps.
 DYING = """
 import os, signal, sys, io
 import django; django.setup()
@@ -76,11 +77,16 @@ class Originals(ServerTest):
         path = Path(storages["originals"].path(row.path))
         return path.exists() and path.read_bytes() == raw
 
-    def test_a_disk_that_fills_up_at_any_byte_leaves_nothing_and_the_next_try_succeeds(self) -> None:
+    def test_a_disk_that_fills_up_at_any_byte_leaves_nothing_and_the_next_try_succeeds(
+        self,
+    ) -> None:
         for label, rng in drawn(12):
             with self.subTest(label):
                 raw = self.raw(rng)
-                with full_after(int(rng.integers(0, len(raw)))), self.assertRaisesRegex(NoRoom, "a.tif: the disk of this bench"):
+                with (
+                    full_after(int(rng.integers(0, len(raw)))),
+                    self.assertRaisesRegex(NoRoom, "a.tif: the disk of this bench"),
+                ):
                     keep(io.BytesIO(raw), "a.tif")
                 self.assertFalse(self.whole(raw))
                 self.assertEqual(left_aside(), [])
@@ -95,12 +101,19 @@ class Originals(ServerTest):
                 with self.subTest(f"{where}, {label}"):
                     after = int(rng.integers(0, len(raw))) if where == "writing" else len(raw) + 1
                     died = subprocess.run(
-                        [sys.executable, "-c", DYING, where, str(after)], input=raw, cwd=ROOT, env=self.environment(), check=False
+                        [sys.executable, "-c", DYING, where, str(after)],
+                        input=raw,
+                        cwd=ROOT,
+                        env=self.environment(),
+                        check=False,
                     )
                     self.assertEqual(died.returncode, -signal.SIGKILL)
                     # Under its name lies all of it, or nothing.
                     name = hashlib.sha256(raw).hexdigest()
-                    self.assertIn(size_in(storages["originals"], StoredFile(sha256=name).path), (None, len(raw)))
+                    self.assertIn(
+                        size_in(storages["originals"], StoredFile(sha256=name).path),
+                        (None, len(raw)),
+                    )
                     keep(io.BytesIO(raw), "a.tif")
                     self.assertTrue(self.whole(raw))
 
@@ -108,10 +121,15 @@ class Originals(ServerTest):
         from django.conf import settings
 
         database = str(connection.settings_dict["NAME"])
-        names = {"DJANGO_SETTINGS_MODULE": "glenhail.server.settings", "GLENHAIL_VAR": str(settings.VAR)}
+        names = {
+            "DJANGO_SETTINGS_MODULE": "glenhail.server.settings",
+            "GLENHAIL_VAR": str(settings.VAR),
+        }
         return {**os.environ, **names, "GLENHAIL_DB_NAME": database}
 
-    def test_what_a_crash_left_short_under_the_name_is_replaced_by_the_same_file_sent_again(self) -> None:
+    def test_what_a_crash_left_short_under_the_name_is_replaced_by_the_same_file_sent_again(
+        self,
+    ) -> None:
         for label, rng in drawn(6):
             with self.subTest(label):
                 raw = self.raw(rng)

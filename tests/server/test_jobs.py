@@ -53,7 +53,9 @@ class Queue(ServerTest):
 
         def slow(progress: Progress, arguments: object) -> None:
             steps.append(1)
-            self.assertEqual(self.owner.post(f"/api/jobs/{progress.job.pk}/cancel").status_code, 200)
+            self.assertEqual(
+                self.owner.post(f"/api/jobs/{progress.job.pk}/cancel").status_code, 200
+            )
             progress.tell(0.5, "half")
             steps.append(2)
 
@@ -92,7 +94,9 @@ class Queue(ServerTest):
 
 
 class Settled(ServerTest):
-    """Whatever ends a job, what it was about does not wait for ever, says why, and can be tried again."""
+    """Whatever ends a job, what it was about does not wait for ever, says why, and can
+    be tried again.
+    """
 
     def dying(self) -> Job:
         """The waiting job, as it is after its worker died with it three times."""
@@ -105,10 +109,14 @@ class Settled(ServerTest):
         self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
         work()
 
-    def test_a_frame_whose_decoding_killed_its_worker_is_refused_and_comes_by_a_retry_or_the_same_file_again(self) -> None:
+    def test_a_frame_whose_decoding_killed_its_worker_is_refused_and_comes_by_a_retry(
+        self,
+    ) -> None:
         for again in ("retry", "the same file"):
             with self.subTest(again):
-                frame = self.owner.post("/api/frames", upload("frame" if again == "retry" else "other")).json()["id"]
+                frame = self.owner.post(
+                    "/api/frames", upload("frame" if again == "retry" else "other")
+                ).json()["id"]
                 job = self.dying()
                 picture = self.owner.get(f"/api/frames/{frame}").json()["picture"]
                 self.assertEqual(picture["state"], "refused")
@@ -118,7 +126,9 @@ class Settled(ServerTest):
                 else:
                     self.owner.post("/api/frames", upload("other"))
                     work()
-                self.assertEqual(self.owner.get(f"/api/frames/{frame}").json()["picture"]["state"], "ready")
+                self.assertEqual(
+                    self.owner.get(f"/api/frames/{frame}").json()["picture"]["state"], "ready"
+                )
 
     def test_an_output_that_could_not_be_measured_says_so_and_is_measured_by_a_retry(self) -> None:
         study = self.make_study()
@@ -137,21 +147,42 @@ class Settled(ServerTest):
                     with mock.patch.dict(KINDS, {"measure": mock.Mock(side_effect=error)}):
                         run_job(job.pk)
                 output = job.arguments["output"]
-                told = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["id"] == output)
+                told = next(
+                    o
+                    for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]
+                    if o["id"] == output
+                )
                 self.assertEqual(told["state"], "refused")
                 self.assertIn(
-                    {"died": "worker died", "disk full": "disk of this bench is full", "no memory": "memory"}.get(end, end),
+                    {
+                        "died": "worker died",
+                        "disk full": "disk of this bench is full",
+                        "no memory": "memory",
+                    }.get(end, end),
                     told["problem"],
                 )
                 self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/retry").status_code, 200)
         work()
-        self.assertEqual({o["state"] for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]}, {"ready"})
+        self.assertEqual(
+            {o["state"] for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]},
+            {"ready"},
+        )
 
-    def test_an_output_that_was_measured_before_stays_shown_and_what_failed_is_neither_waited_for_nor_published(self) -> None:
+    def test_an_output_measured_before_stays_shown_and_what_failed_is_not_waited_for(
+        self,
+    ) -> None:
         study = self.make_study()
         work()
         home, patch = f"/api/studies/{study.pk}", study.patches.get()
-        box = {"frame": patch.frame_id, "name": "More", "role": "texture", "x": 200, "y": 200, "w": 90, "h": 90}
+        box = {
+            "frame": patch.frame_id,
+            "name": "More",
+            "role": "texture",
+            "x": 200,
+            "y": 200,
+            "w": 90,
+            "h": 90,
+        }
         self.owner.post(f"{home}/patches", box, "application/json")
         with mock.patch.dict(KINDS, {"measure": mock.Mock(side_effect=MemoryError())}):
             work()
@@ -166,20 +197,30 @@ class Settled(ServerTest):
             self.owner.post(f"/api/jobs/{job.pk}/retry")
         work()
         self.assertEqual({o["problem"] for o in self.owner.get(home).json()["outputs"]}, {""})
-        self.assertEqual(self.owner.post(f"{home}/editions", {"note": ""}, "application/json").status_code, 202)
+        self.assertEqual(
+            self.owner.post(f"{home}/editions", {"note": ""}, "application/json").status_code, 202
+        )
 
     def test_a_large_upload_whose_keeping_came_to_nothing_can_be_finished_again(self) -> None:
         raw = tiff("frame")
         address = f"/api/uploads/{uuid.uuid4()}"
         with mock.patch.object(uploads, "AT_ONCE", 1000):
-            self.owner.put(address, {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}}, "application/json")
+            self.owner.put(
+                address,
+                {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}},
+                "application/json",
+            )
             self.owner.put(f"{address}/from/0", raw, "application/octet-stream")
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
-            self.assertEqual([u["state"] for u in self.owner.get("/api/uploads").json()], ["taking"])
+            self.assertEqual(
+                [u["state"] for u in self.owner.get("/api/uploads").json()], ["taking"]
+            )
             self.dying()
             given_back = Upload.objects.get()
-            self.assertEqual((given_back.state, "worker died" in given_back.problem), ("open", True))
+            self.assertEqual(
+                (given_back.state, "worker died" in given_back.problem), ("open", True)
+            )
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
             work()
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "done")
@@ -189,7 +230,9 @@ class Settled(ServerTest):
 class Exclusive(ServerTest):
     """Taking a job and cancelling it exclude each other."""
 
-    def test_of_many_races_between_a_worker_and_somebody_who_cancels_none_ends_as_both(self) -> None:
+    def test_of_many_races_between_a_worker_and_somebody_who_cancels_none_ends_as_both(
+        self,
+    ) -> None:
         done: list[int] = []
 
         def settle(progress: Progress, arguments: dict[str, int]) -> None:
@@ -198,7 +241,13 @@ class Exclusive(ServerTest):
 
         with mock.patch.dict(KINDS, {"trial": settle}):
             for label, rng in drawn(25):
-                job = enqueue(self.bench, "trial", label, "A trial", {"n": len(done) + 1000 * rng.integers(1 << 20).item()})
+                job = enqueue(
+                    self.bench,
+                    "trial",
+                    label,
+                    "A trial",
+                    {"n": len(done) + 1000 * rng.integers(1 << 20).item()},
+                )
                 pauses = rng.random(2) * 0.004
                 outcomes: list[str] = []
 
@@ -207,7 +256,9 @@ class Exclusive(ServerTest):
                     run_job(pk)
                     connection.close()
 
-                def stop(pk: int = job.pk, pause: float = pauses[1], told: list[str] = outcomes) -> None:
+                def stop(
+                    pk: int = job.pk, pause: float = pauses[1], told: list[str] = outcomes
+                ) -> None:
                     time.sleep(pause)
                     try:
                         cancel(self.users["owner"], pk)
@@ -223,7 +274,9 @@ class Exclusive(ServerTest):
                     thread.join()
                 with self.subTest(label):
                     job.refresh_from_db()
-                    self.assertEqual(job.state, State.CANCELLED if outcomes == ["cancelled"] else State.DONE)
+                    self.assertEqual(
+                        job.state, State.CANCELLED if outcomes == ["cancelled"] else State.DONE
+                    )
                     self.assertEqual(job.arguments["n"] in done, outcomes == ["too late"])
 
 
@@ -235,7 +288,11 @@ class HandedOver(ServerTest):
 
     def test_in_a_worker_too_a_job_reaches_the_queue_with_its_row_or_not_at_all(self) -> None:
         # A worker gives the queue a connection of its own, as manage.py procrastinate does.
-        with app.replace_connector(app.connector.get_worker_connector()), suppress(ZeroDivisionError), transaction.atomic():
+        with (
+            app.replace_connector(app.connector.get_worker_connector()),
+            suppress(ZeroDivisionError),
+            transaction.atomic(),
+        ):
             enqueue(self.bench, "trial", "k", "A trial", {})
             raise ZeroDivisionError
         self.assertEqual((Job.objects.count(), self.handed()), (0, 0))
@@ -257,8 +314,19 @@ class KilledWorker(ServerTest):
             "GLENHAIL_DB_NAME": connection.settings_dict["NAME"],
             "GLENHAIL_TEST_VAR": str(settings.VAR),
         }
-        command = [sys.executable, "manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "1"]
-        process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        command = [
+            sys.executable,
+            "manage.py",
+            "procrastinate",
+            "worker",
+            "--queues",
+            "work",
+            "--concurrency",
+            "1",
+        ]
+        process = subprocess.Popen(
+            command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
         self.addCleanup(process.wait)
         self.addCleanup(process.kill)
         return process
@@ -286,11 +354,15 @@ class KilledWorker(ServerTest):
 
 class Shares(ServerTest):
     def test_a_part_of_a_part_tells_its_share_of_the_whole(self) -> None:
-        job = Job.objects.create(bench=self.bench, kind="trial", key="trial", label="Trial", state=State.RUNNING)
+        job = Job.objects.create(
+            bench=self.bench, kind="trial", key="trial", label="Trial", state=State.RUNNING
+        )
         whole = Progress(job)
         for progress, share, wanted in (
-            (whole, 0.5, 0.5), (whole.within(0.2, 0.6), 0.5, 0.4), (whole.within(0.5, 1.0).within(0.5, 1.0), 0.5, 0.875),
-        ):  # fmt: skip
+            (whole, 0.5, 0.5),
+            (whole.within(0.2, 0.6), 0.5, 0.4),
+            (whole.within(0.5, 1.0).within(0.5, 1.0), 0.5, 0.875),
+        ):
             progress.tell(share, "at work")
             job.refresh_from_db()
             self.assertAlmostEqual(job.progress, wanted)

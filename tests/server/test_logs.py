@@ -1,4 +1,6 @@
-"""What is written down for whoever runs the bench: what about, by whom, and nothing that was sent."""
+"""What is written down for whoever runs the bench: what about, by whom, and nothing
+that was sent.
+"""
 
 from __future__ import annotations
 
@@ -60,7 +62,14 @@ class Logs(ServerTest):
         self.assertEqual((self.kept.lines[-1]["status"], self.kept.lines[-1]["user"]), (401, None))
 
     def test_a_proxys_id_is_kept_if_it_is_one(self) -> None:
-        for given, kept in (("a-1.B_2", True), ("x" * 64, True), ("x" * 65, False), ("a b", False), ("ä", False), ('"}', False)):
+        for given, kept in (
+            ("a-1.B_2", True),
+            ("x" * 64, True),
+            ("x" * 65, False),
+            ("a b", False),
+            ("ä", False),
+            ('"}', False),
+        ):
             with self.subTest(given):
                 answer = self.owner.get("/api/studies", headers={HEADER: given})
                 self.assertEqual(answer.headers[HEADER] == given, kept)
@@ -69,9 +78,15 @@ class Logs(ServerTest):
     def test_nothing_that_was_sent_is_written_down(self) -> None:
         secrets = ("loom-and-shuttle", "hidden-token", "query-words")
         headers = {"Authorization": "Bearer hidden-token"}
-        Client().post("/api/session?x=query-words", {"username": "owner", "password": "loom-and-shuttle"}, JSON)
+        Client().post(
+            "/api/session?x=query-words",
+            {"username": "owner", "password": "loom-and-shuttle"},
+            JSON,
+        )
         Client().get("/api/studies?x=query-words", headers=headers)
-        self.assertEqual(len([line for line in self.kept.lines if line["where"] == "glenhail.requests"]), 2)
+        self.assertEqual(
+            len([line for line in self.kept.lines if line["where"] == "glenhail.requests"]), 2
+        )
         for secret in secrets:
             self.assertNotIn(secret, json.dumps(self.kept.lines))
 
@@ -98,7 +113,9 @@ class Logs(ServerTest):
         inner, outer, after = self.kept.lines
         self.assertEqual((inner["request"], inner["job"]), ("one", 2))
         self.assertEqual((outer["request"], "job" in outer), ("one", False))
-        self.assertEqual(("request" in after, after["words"]), (False, "after\nlines \x00 “quoted”"))
+        self.assertEqual(
+            ("request" in after, after["words"]), (False, "after\nlines \x00 “quoted”")
+        )
 
 
 class Metrics(ServerTest):

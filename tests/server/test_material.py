@@ -26,9 +26,17 @@ from tests.server.base import ServerTest, stream_of, work
 JSON = "application/json"
 SENSOR = Sensor(42_000, 3.6)
 M24 = {
-    "name": "Corvane Quill 24", "width_mm": 35.9, "height_mm": 23.9, "width": 6000, "height": 4000, "cfa": "Bayer",
-    "full_well": 42_000, "read_noise": 4.4, "second_gain_iso": 640, "second_read_noise": 2.1,
-}  # fmt: skip
+    "name": "Corvane Quill 24",
+    "width_mm": 35.9,
+    "height_mm": 23.9,
+    "width": 6000,
+    "height": 4000,
+    "cfa": "Bayer",
+    "full_well": 42_000,
+    "read_noise": 4.4,
+    "second_gain_iso": 640,
+    "second_read_noise": 2.1,
+}
 SHEET = {"width": 900, "height": 640, "fields": [{"kind": "edges"}, {"kind": "wedge", "steps": 6}]}
 
 
@@ -44,11 +52,16 @@ def shot(linear: Floats, **told: Any) -> bytes:
 
 class Material(ServerTest):
     def add(self, name: str, raw: bytes) -> int:
-        return int(self.owner.post("/api/frames", {"file": SimpleUploadedFile(name, raw)}).json()["id"])
+        return int(
+            self.owner.post("/api/frames", {"file": SimpleUploadedFile(name, raw)}).json()["id"]
+        )
 
     def series(self, isos: tuple[int, ...], scene: Floats | None = None) -> list[int]:
         light = (reference("china") if scene is None else scene) * np.float32(0.8)
-        made = [self.add(f"iso{iso}-{i}.tif", shot(photograph(light, SENSOR, iso, i), iso=iso)) for i, iso in enumerate(isos)]
+        made = [
+            self.add(f"iso{iso}-{i}.tif", shot(photograph(light, SENSOR, iso, i), iso=iso))
+            for i, iso in enumerate(isos)
+        ]
         work()
         return made
 
@@ -68,9 +81,18 @@ class Material(ServerTest):
             ({"read_noise": 1e9}, "Read noise: a number"),
         ):
             with self.subTest(words):
-                self.assertIn(words, self.owner.put(f"/api/bodies/{body['id']}", M24 | change, JSON).json()["detail"])
-        self.assertEqual(self.client_of("viewer").post("/api/bodies", M24 | {"name": "B"}, JSON).status_code, 403)
-        self.assertEqual(self.client_of("stranger").delete(f"/api/bodies/{body['id']}").status_code, 404)
+                self.assertIn(
+                    words,
+                    self.owner.put(f"/api/bodies/{body['id']}", M24 | change, JSON).json()[
+                        "detail"
+                    ],
+                )
+        self.assertEqual(
+            self.client_of("viewer").post("/api/bodies", M24 | {"name": "B"}, JSON).status_code, 403
+        )
+        self.assertEqual(
+            self.client_of("stranger").delete(f"/api/bodies/{body['id']}").status_code, 404
+        )
         self.assertEqual(self.owner.delete(f"/api/bodies/{body['id']}").status_code, 204)
 
     def test_a_base_iso_frame_becomes_the_truth_of_a_series_and_says_how(self) -> None:
@@ -79,14 +101,27 @@ class Material(ServerTest):
         self.assertEqual((answer.status_code, answer.json()), (202, {"jobs": 2}))
         work()
         frame = self.owner.get(f"/api/frames/{high}").json()
-        self.assertEqual((frame["truth_made"]["kind"], frame["truth_made"]["frames"]), ("twin", ["iso100-0"]))
-        self.assertRegex(frame["truth_made"]["words"], r"iso100-0, lined up to 0\.\d\d px .* EV taken off; 0\.0\d % differs")
+        self.assertEqual(
+            (frame["truth_made"]["kind"], frame["truth_made"]["frames"]), ("twin", ["iso100-0"])
+        )
+        self.assertRegex(
+            frame["truth_made"]["words"],
+            r"iso100-0, lined up to 0\.\d\d px .* EV taken off; 0\.0\d % differs",
+        )
         self.assertEqual(frame["truth"]["state"], "ready")
         dropped = self.owner.delete(f"/api/frames/{high}/truth").json()
         self.assertEqual((dropped["truth"], dropped["truth_made"]), (None, None))
-        for pair, words in (((low, [base]), "the lower ISO"), ((low, [low]), "its own truth"), ((high, [low]), "lower ISO")):
+        for pair, words in (
+            ((low, [base]), "the lower ISO"),
+            ((low, [low]), "its own truth"),
+            ((high, [low]), "lower ISO"),
+        ):
             refused = self.owner.post("/api/twins", {"base": pair[0], "frames": pair[1]}, JSON)
-            self.assertEqual((refused.status_code, words in refused.json()["detail"]), (409, True), refused.json())
+            self.assertEqual(
+                (refused.status_code, words in refused.json()["detail"]),
+                (409, True),
+                refused.json(),
+            )
 
     def test_a_twin_of_a_moved_scene_ends_as_a_failed_job_that_says_where(self) -> None:
         walked_in = reference("china").copy()
@@ -110,10 +145,15 @@ class Material(ServerTest):
         assert made is not None
         self.assertIn("mean of 4 frames", made["words"])
         self.assertEqual(len(made["numbers"]["noises"]), 4)
-        self.assertIn("2 were chosen", self.owner.post("/api/bursts", {"frames": frames[:2]}, JSON).json()["detail"])
+        self.assertIn(
+            "2 were chosen",
+            self.owner.post("/api/bursts", {"frames": frames[:2]}, JSON).json()["detail"],
+        )
 
     def test_a_target_is_painted_and_found_in_what_was_made_or_shot_of_it(self) -> None:
-        target = self.owner.post("/api/targets", {"name": "Wall target", "sheet": SHEET}, JSON).json()
+        target = self.owner.post(
+            "/api/targets", {"name": "Wall target", "sheet": SHEET}, JSON
+        ).json()
         self.assertEqual((target["frame"], len(target["words"])), (None, 2))
         work()
         target = self.owner.get("/api/targets").json()[0]
@@ -127,16 +167,26 @@ class Material(ServerTest):
         frame = self.add("shot.tif", shot(photograph(wide, SENSOR, 800, 1), iso=800))
         work()
         found = self.owner.get(f"/api/frames/{frame}").json()["finding"]
-        self.assertEqual((found["name"], round(found["turn"], 1), round(found["scale"], 2)), ("Wall target", 0.0, 1.0))
-        np.testing.assert_allclose(found["corners"], [[180, 120], [1080, 120], [1080, 760], [180, 760]], atol=0.3)
+        self.assertEqual(
+            (found["name"], round(found["turn"], 1), round(found["scale"], 2)),
+            ("Wall target", 0.0, 1.0),
+        )
+        np.testing.assert_allclose(
+            found["corners"], [[180, 120], [1080, 120], [1080, 760], [180, 760]], atol=0.3
+        )
         right = next(r for r in found["readings"] if r["name"] == "MTF50, right edge")
         self.assertAlmostEqual(right["value"], 0.18739 / 0.6, delta=0.02)
         self.assertTrue(right["low"] <= right["value"] <= right["high"])
-        self.assertEqual(self.owner.post("/api/targets", {"name": "Again", "sheet": SHEET}, JSON).status_code, 409)
+        self.assertEqual(
+            self.owner.post("/api/targets", {"name": "Again", "sheet": SHEET}, JSON).status_code,
+            409,
+        )
         preview = self.owner.post("/api/targets/preview", {"sheet": SHEET}, JSON)
         self.assertEqual(preview["Content-Type"], "image/png")
         bad = self.owner.post("/api/targets/preview", {"sheet": SHEET | {"width": 3}}, JSON)
-        self.assertEqual((bad.status_code, "from 400 to 12,000" in bad.json()["detail"]), (400, True))
+        self.assertEqual(
+            (bad.status_code, "from 400 to 12,000" in bad.json()["detail"]), (400, True)
+        )
 
     def test_a_target_goes_with_all_that_was_found_of_it_unless_a_study_uses_it(self) -> None:
         self.owner.post("/api/targets", {"name": "T", "sheet": SHEET}, JSON)
@@ -144,30 +194,43 @@ class Material(ServerTest):
         target = Target.objects.get()
         refused = self.owner.delete(f"/api/frames/{target.frame_id}")
         self.assertIn("painted target", refused.json()["detail"])
-        study = self.owner.post("/api/studies", {"question": "Which?", "factor": "tool"}, JSON).json()["id"]
+        study = self.owner.post(
+            "/api/studies", {"question": "Which?", "factor": "tool"}, JSON
+        ).json()["id"]
         self.owner.post(f"/api/studies/{study}/frames", {"frame": target.frame_id}, JSON)
-        self.assertEqual(self.owner.get(f"/api/frames/{target.frame_id}").json()["used_in"], [{"id": study, "question": "Which?"}])
+        self.assertEqual(
+            self.owner.get(f"/api/frames/{target.frame_id}").json()["used_in"],
+            [{"id": study, "question": "Which?"}],
+        )
         self.assertEqual(self.owner.delete(f"/api/targets/{target.pk}").status_code, 409)
         self.assertTrue(Target.objects.exists())
         self.owner.delete(f"/api/studies/{study}/frames/{target.frame_id}")
         self.assertEqual(self.owner.delete(f"/api/targets/{target.pk}").status_code, 204)
-        self.assertEqual((Frame.objects.count(), Finding.objects.count(), Scene.objects.count()), (0, 0, 0))
+        self.assertEqual(
+            (Frame.objects.count(), Finding.objects.count(), Scene.objects.count()), (0, 0, 0)
+        )
 
     def test_patches_are_drawn_over_the_fields_of_a_found_target_and_measured(self) -> None:
         self.owner.post("/api/targets", {"name": "T", "sheet": SHEET}, JSON)
         work()
         frame = Target.objects.get().frame_id
-        study = self.owner.post("/api/studies", {"question": "Which?", "factor": "tool"}, JSON).json()["id"]
+        study = self.owner.post(
+            "/api/studies", {"question": "Which?", "factor": "tool"}, JSON
+        ).json()["id"]
         self.owner.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
         drawn = self.owner.post(f"/api/studies/{study}/frames/{frame}/target-patches").json()
         self.assertEqual([p["role"] for p in drawn], ["edge", "edge", "flat", "shadow", "shadow"])
-        self.assertEqual(self.owner.post(f"/api/studies/{study}/frames/{frame}/target-patches").json(), [])
+        self.assertEqual(
+            self.owner.post(f"/api/studies/{study}/frames/{frame}/target-patches").json(), []
+        )
         work()
         readings = self.owner.get(f"/api/studies/{study}/readings").json()["readings"]
         edge = next(r for r in readings if r["measure"] == "mtf50" and r["patch"] == drawn[0]["id"])
         self.assertAlmostEqual(edge["value"], 0.18739 / 0.6, delta=0.01)
         plain = self.make_study()
-        refused = self.owner.post(f"/api/studies/{plain.pk}/frames/{plain.study_frames.get().frame_id}/target-patches")
+        refused = self.owner.post(
+            f"/api/studies/{plain.pk}/frames/{plain.study_frames.get().frame_id}/target-patches"
+        )
         self.assertIn("No target was found", refused.json()["detail"])
 
     def test_targets_are_looked_for_again_in_frames_that_came_before_them(self) -> None:
@@ -195,7 +258,9 @@ class Material(ServerTest):
                 self.assertEqual(self.owner.post(f"{address}/{ending}").json(), {"ready": False})
                 self.assertEqual(self.owner.get(f"{address}/{ending}").status_code, 404)
                 work()
-                self.assertEqual(self.client_of("viewer").post(f"{address}/{ending}").json(), {"ready": True})
+                self.assertEqual(
+                    self.client_of("viewer").post(f"{address}/{ending}").json(), {"ready": True}
+                )
                 answer = self.owner.get(f"{address}/{ending}")
                 self.assertIn(f"a-16bit.{ending}", answer["Content-Disposition"])
                 (Path(folder) / f"made.{ending}").write_bytes(stream_of(answer).read())
@@ -211,7 +276,12 @@ class Material(ServerTest):
         answer = self.client_of("viewer").get(f"/api/pictures/{frame.picture_id}/original")
         self.assertEqual(stream_of(answer).read(), raw)
         self.assertIn('attachment; filename="small.tif"', answer["Content-Disposition"])
-        self.assertEqual(self.client_of("stranger").get(f"/api/pictures/{frame.picture_id}/original").status_code, 404)
+        self.assertEqual(
+            self.client_of("stranger")
+            .get(f"/api/pictures/{frame.picture_id}/original")
+            .status_code,
+            404,
+        )
         with tempfile.NamedTemporaryFile(suffix=".tif") as kept:
             kept.write(io.BytesIO(raw).read())
             kept.flush()

@@ -1,4 +1,6 @@
-"""What an administrator counts on: files verified, cleared away, backed up, brought back, and made again."""
+"""What an administrator counts on: files verified, cleared away, backed up, brought
+back, and made again.
+"""
 
 from __future__ import annotations
 
@@ -51,7 +53,9 @@ class OperationsTest(ServerTest):
 
 
 class Derived(OperationsTest):
-    def test_all_of_it_can_be_deleted_at_any_time_and_is_made_again_by_whoever_misses_it(self) -> None:
+    def test_all_of_it_can_be_deleted_at_any_time_and_is_made_again_by_whoever_misses_it(
+        self,
+    ) -> None:
         study = self.make_study()
         work()
         picture = Frame.objects.get().picture
@@ -65,7 +69,9 @@ class Derived(OperationsTest):
                     shutil.rmtree(derived)
                 else:
                     raw = place.read_bytes()
-                    place.write_bytes(raw[: len(raw) // 2] if broken == "cut short" else b"x" * len(raw))
+                    place.write_bytes(
+                        raw[: len(raw) // 2] if broken == "cut short" else b"x" * len(raw)
+                    )
                 answer = self.owner.get(tile)
                 self.assertEqual((answer.status_code, answer["Retry-After"]), (503, "2"))
                 self.assertIn("made again", answer.json()["detail"])
@@ -73,11 +79,18 @@ class Derived(OperationsTest):
                 self.assertEqual(self.owner.get(tile).content, before)
         # An edition is printed without any of it.
         shutil.rmtree(derived)
-        self.assertEqual(self.owner.post(f"/api/studies/{study.pk}/editions", {"note": ""}, "application/json").status_code, 202)
+        self.assertEqual(
+            self.owner.post(
+                f"/api/studies/{study.pk}/editions", {"note": ""}, "application/json"
+            ).status_code,
+            202,
+        )
         work()
         self.assertEqual(Edition.objects.count(), 1)
 
-    def test_preparing_asks_for_what_is_missing_and_sending_the_same_file_again_does_too(self) -> None:
+    def test_preparing_asks_for_what_is_missing_and_sending_the_same_file_again_does_too(
+        self,
+    ) -> None:
         self.make_study()
         work()
         derived = Path(storages["derived"].path(""))
@@ -94,7 +107,9 @@ class Derived(OperationsTest):
 
 
 class Verified(OperationsTest):
-    def test_each_damaged_file_is_named_with_who_can_mend_it_and_the_same_file_sent_again_does(self) -> None:
+    def test_each_damaged_file_is_named_with_who_can_mend_it_and_the_same_file_sent_again_does(
+        self,
+    ) -> None:
         self.make_study()
         work()
         self.assertIn("as they were written", command("verify"))
@@ -130,7 +145,9 @@ class Verified(OperationsTest):
         page = Path(storages["editions"].path(f"{edition.folder}/index.html"))
         page.write_text(page.read_text().replace("Which", "What", 1))
         with self.assertRaises(CommandError):
-            command("verify", "--set-aside")  # only a backup mends it, so it stays where readers find it
+            command(
+                "verify", "--set-aside"
+            )  # only a backup mends it, so it stays where readers find it
         wrong = [str(fault) for _, fault in verify() if fault is not None]
         self.assertEqual(len(wrong), 1)
         self.assertIn("index.html", wrong[0])
@@ -151,17 +168,24 @@ class Cleared(OperationsTest):
         purge()
         self.assertTrue(original(file).exists())
         # Needed again in the meantime, it stays however long ago that was.
-        StoredFile.objects.filter(pk=file.pk).update(unused_since=timezone.now() - timedelta(days=30))
+        StoredFile.objects.filter(pk=file.pk).update(
+            unused_since=timezone.now() - timedelta(days=30)
+        )
         again = self.owner.post("/api/frames", upload("other")).json()["id"]
         purge()
         self.assertTrue(original(file).exists())
         self.owner.delete(f"/api/frames/{again}")
         purge()
-        StoredFile.objects.filter(pk=file.pk).update(unused_since=timezone.now() - timedelta(days=8))
+        StoredFile.objects.filter(pk=file.pk).update(
+            unused_since=timezone.now() - timedelta(days=8)
+        )
         self.assertIn("1 unused originals", command("purge", "--dry-run"))
         self.assertTrue(original(file).exists())
         cleared = purge()
-        self.assertEqual((cleared.files, cleared.bytes), ({"unused originals": 1}, {"unused originals": file.size}))
+        self.assertEqual(
+            (cleared.files, cleared.bytes),
+            ({"unused originals": 1}, {"unused originals": file.size}),
+        )
         self.assertFalse(original(file).exists())
         self.assertFalse(StoredFile.objects.filter(pk=file.pk).exists())
         # The same file can come again, and what is used was never touched.
@@ -170,10 +194,15 @@ class Cleared(OperationsTest):
         self.assertEqual({f.picture.state for f in Frame.objects.all()}, {"ready"})
         self.assertTrue(original(Frame.objects.get(pk=kept).picture.file).exists())
 
-    def test_a_frame_that_was_measured_goes_as_well_with_all_that_was_worked_out_of_it(self) -> None:
+    def test_a_frame_that_was_measured_goes_as_well_with_all_that_was_worked_out_of_it(
+        self,
+    ) -> None:
         study = self.make_study()
         work()
-        frame, outputs = study.study_frames.get().frame, list(Output.objects.values_list("picture__file", flat=True))
+        frame, outputs = (
+            study.study_frames.get().frame,
+            list(Output.objects.values_list("picture__file", flat=True)),
+        )
         self.owner.post(f"/api/pictures/{frame.picture_id}/as/tif")
         self.owner.post(f"/api/frames/{frame.pk}/suggestions")
         work()
@@ -204,20 +233,34 @@ class Cleared(OperationsTest):
         incoming = Path(settings.FILE_UPLOAD_TEMP_DIR)
         aside = Path(storages["originals"].path(ASIDE))
         orphan = Path(storages["originals"].path("ab/cd/abcd"))
-        for path in (incoming / "tmpjob" / "pyramid.zip", incoming / "parts" / "given-up", aside / "short", orphan):
+        for path in (
+            incoming / "tmpjob" / "pyramid.zip",
+            incoming / "parts" / "given-up",
+            aside / "short",
+            orphan,
+        ):
             path.parent.mkdir(parents=True, exist_ok=True)
             path.write_bytes(b"left")
         open_part = incoming / "parts" / "00000000-0000-4000-8000-000000000001"
         open_part.write_bytes(b"half")
         owner = self.users["owner"]
-        Upload.objects.create(pk=open_part.name, bench=self.bench, actor=owner, name="a", size=9, delivery={"kind": "frame"})
+        Upload.objects.create(
+            pk=open_part.name,
+            bench=self.bench,
+            actor=owner,
+            name="a",
+            size=9,
+            delivery={"kind": "frame"},
+        )
         self.assertEqual(purge().files, {})
         cleared = purge(left_behind=AT_ONCE)
         self.assertEqual(cleared.files["parts of uploads given up"], 1)
         self.assertGreaterEqual(cleared.files["left behind"], 2)
         self.assertEqual(cleared.files["originals without a row"], 1)
         self.assertTrue(open_part.exists())
-        self.assertFalse((incoming / "tmpjob").exists() or orphan.exists() or (aside / "short").exists())
+        self.assertFalse(
+            (incoming / "tmpjob").exists() or orphan.exists() or (aside / "short").exists()
+        )
 
 
 class Backups(OperationsTest):
@@ -230,11 +273,18 @@ class Backups(OperationsTest):
         """What a bench holds, in rows and bytes."""
         return {
             "studies": list(Study.objects.values_list("question", flat=True)),
-            "readings": sorted(map(str, Reading.objects.values_list("output__contender__letter", "measure", "value"))),
+            "readings": sorted(
+                map(
+                    str,
+                    Reading.objects.values_list("output__contender__letter", "measure", "value"),
+                )
+            ),
             "outputs": sorted(Output.objects.values_list("contender__letter", "file_name")),
             "files": {f.pk: original(f).read_bytes() for f in StoredFile.objects.all()},
             "editions": {
-                f"{e.folder}/{part['name']}": Path(storages["editions"].path(f"{e.folder}/{part['name']}")).read_bytes()
+                f"{e.folder}/{part['name']}": Path(
+                    storages["editions"].path(f"{e.folder}/{part['name']}")
+                ).read_bytes()
                 for e in Edition.objects.all()
                 for part in e.files
             },
@@ -284,7 +334,10 @@ class Backups(OperationsTest):
             command("backup", str(self.home))
             kept = sorted(self.home.glob("[0-9]*/list.json"))
             self.assertEqual(len(kept), count)
-            self.assertEqual(read_backup(self.home).folder, max((p.parent for p in kept), key=lambda p: p.stat().st_mtime_ns))
+            self.assertEqual(
+                read_backup(self.home).folder,
+                max((p.parent for p in kept), key=lambda p: p.stat().st_mtime_ns),
+            )
 
     def test_neither_a_damaged_bench_nor_a_damaged_backup_is_taken_for_whole(self) -> None:
         self.owner.post("/api/frames", upload("frame"))

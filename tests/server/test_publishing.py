@@ -37,22 +37,39 @@ class Publishing(ServerTest):
 
     def printed(self) -> dict[str, object]:
         edition = Edition.objects.latest("number")
-        return dict(json.loads(Path(storages["editions"].path(f"{edition.folder}/edition.json")).read_text()))
+        return dict(
+            json.loads(
+                Path(storages["editions"].path(f"{edition.folder}/edition.json")).read_text()
+            )
+        )
 
     def test_what_is_written_after_an_owner_asked_is_not_published(self) -> None:
         self.ask()
-        self.editor.put(f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON)
-        self.editor.put(f"/api/studies/{self.study.pk}/verdicts", {"verdicts": [{"use": "web", "text": "Buy B!"}]}, JSON)
-        self.editor.patch(f"/api/studies/{self.study.pk}", {"question": "Is B not best?", "factor": "tool"}, JSON)
+        self.editor.put(
+            f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON
+        )
+        self.editor.put(
+            f"/api/studies/{self.study.pk}/verdicts",
+            {"verdicts": [{"use": "web", "text": "Buy B!"}]},
+            JSON,
+        )
+        self.editor.patch(
+            f"/api/studies/{self.study.pk}", {"question": "Is B not best?", "factor": "tool"}, JSON
+        )
         work()
         self.assertNotIn("Buy B!", json.dumps(self.printed()))
-        self.assertEqual((self.printed()["summary"], self.printed()["question"]), ("A is softer.", "Which is better?"))
+        self.assertEqual(
+            (self.printed()["summary"], self.printed()["question"]),
+            ("A is softer.", "Which is better?"),
+        )
 
     def test_an_editor_can_neither_cancel_nor_retry_what_only_an_owner_may_ask_for(self) -> None:
         job = self.ask()
         self.assertEqual(self.editor.post(f"/api/jobs/{job.pk}/cancel").status_code, 403)
         self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/cancel").status_code, 200)
-        self.editor.put(f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON)
+        self.editor.put(
+            f"/api/studies/{self.study.pk}/report", {**TEXTS, "summary": "Buy B!"}, JSON
+        )
         self.assertEqual(self.editor.post(f"/api/jobs/{job.pk}/retry").status_code, 403)
         work()
         self.assertEqual(Edition.objects.count(), 0)
@@ -82,15 +99,26 @@ class Publishing(ServerTest):
         from glenhail.server.publishing.proofs import as_text
 
         self.assertEqual(hashlib.sha256(as_text(proof.document).encode()).hexdigest(), proof.sha256)
-        self.assertTrue(Trail.objects.filter(action="publish", subject__contains=proof.sha256[:12]).exists())
+        self.assertTrue(
+            Trail.objects.filter(action="publish", subject__contains=proof.sha256[:12]).exists()
+        )
         self.assertEqual(
-            set(map(int, proof.places)), set(Output.objects.filter(picture__isnull=False).values_list("pk", flat=True))
+            set(map(int, proof.places)),
+            set(Output.objects.filter(picture__isnull=False).values_list("pk", flat=True)),
         )
 
-    def test_three_hashes_are_told_of_each_file_and_its_pixels_are_those_of_the_original(self) -> None:
-        contender, frame = self.study.contenders.get(letter="A"), self.study.study_frames.get().frame
+    def test_three_hashes_are_told_of_each_file_and_its_pixels_are_those_of_the_original(
+        self,
+    ) -> None:
+        contender, frame = (
+            self.study.contenders.get(letter="A"),
+            self.study.study_frames.get().frame,
+        )
         planted = tiff("smooth") + b"Zilpzalp sits behind the end"
-        self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"file": SimpleUploadedFile("out_A.tif", planted)})
+        self.owner.post(
+            f"/api/contenders/{contender.pk}/outputs/{frame.pk}",
+            {"file": SimpleUploadedFile("out_A.tif", planted)},
+        )
         work()
         self.ask()
         work()
@@ -99,7 +127,9 @@ class Publishing(ServerTest):
         entry = next(e for e in edition.manifest if e["name"].endswith("out_A.tif"))
         self.assertEqual(entry["original"], hashlib.sha256(planted).hexdigest())
         copy = self.bundle(edition)[f"originals/{entry['name']}"]
-        self.assertEqual((entry["sha256"], entry["size"]), (hashlib.sha256(copy).hexdigest(), len(copy)))
+        self.assertEqual(
+            (entry["sha256"], entry["size"]), (hashlib.sha256(copy).hexdigest(), len(copy))
+        )
         with tempfile.NamedTemporaryFile(suffix=".tif") as file:
             for raw in (planted, copy):
                 file.seek(0)
@@ -113,7 +143,9 @@ class Publishing(ServerTest):
         whole = zipfile.ZipFile(stream_of(self.owner.get(f"{edition.address}everything.zip")))
         return {name: whole.read(name) for name in whole.namelist()}
 
-    def test_a_study_whose_report_was_never_published_can_be_removed_and_one_that_was_can_not(self) -> None:
+    def test_a_study_whose_report_was_never_published_can_be_removed_and_one_that_was_can_not(
+        self,
+    ) -> None:
         other = self.make_study()
         self.owner.put(f"/api/studies/{other.pk}/report", TEXTS, JSON)
         self.assertEqual(self.owner.delete(f"/api/studies/{other.pk}").status_code, 204)

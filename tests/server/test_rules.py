@@ -34,7 +34,9 @@ JSON = "application/json"
 class Contenders(ServerTest):
     def enter(self, study_id: int, tool: str, **more: object) -> dict[str, object]:
         step = {"tool": tool, "release": "1", "mode": "", "settings": [], "automatic": False} | more
-        return self.owner.post(f"/api/studies/{study_id}/contenders", {"steps": [step]}, JSON).json()
+        return self.owner.post(
+            f"/api/studies/{study_id}/contenders", {"steps": [step]}, JSON
+        ).json()
 
     def test_a_letter_once_given_is_never_given_again(self) -> None:
         study = self.make_study()
@@ -46,17 +48,33 @@ class Contenders(ServerTest):
     def test_steps_are_told_in_words_and_in_their_order(self) -> None:
         study = self.make_study()
         steps = [
-            {"tool": "Sedgewash", "release": "3.0", "mode": "fine", "settings": [], "automatic": True},
-            {"tool": "Tarnlift", "release": "1.8", "mode": "", "settings": [{"name": "scale", "value": 2, "unit": "x"}]},
+            {
+                "tool": "Sedgewash",
+                "release": "3.0",
+                "mode": "fine",
+                "settings": [],
+                "automatic": True,
+            },
+            {
+                "tool": "Tarnlift",
+                "release": "1.8",
+                "mode": "",
+                "settings": [{"name": "scale", "value": 2, "unit": "x"}],
+            },
         ]
         made = self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": steps}, JSON).json()
         self.assertEqual(made["title"], "Sedgewash 3.0, then Tarnlift 1.8")
         self.assertEqual(made["manner"], "fine, automatic, then scale 2 x")
-        changed = self.owner.put(f"/api/contenders/{made['id']}", {"steps": steps[::-1]}, JSON).json()
-        self.assertEqual((changed["letter"], changed["title"]), ("B", "Tarnlift 1.8, then Sedgewash 3.0"))
+        changed = self.owner.put(
+            f"/api/contenders/{made['id']}", {"steps": steps[::-1]}, JSON
+        ).json()
+        self.assertEqual(
+            (changed["letter"], changed["title"]), ("B", "Tarnlift 1.8, then Sedgewash 3.0")
+        )
         tools = self.owner.get("/api/tools").json()
         self.assertEqual(
-            [(t["name"], [r["name"] for r in t["releases"]]) for t in tools], [("Sedgewash", ["3.0"]), ("Tarnlift", ["1.8"])]
+            [(t["name"], [r["name"] for r in t["releases"]]) for t in tools],
+            [("Sedgewash", ["3.0"]), ("Tarnlift", ["1.8"])],
         )
 
     def test_truth_and_unprocessed_can_not_be_changed_or_filled(self) -> None:
@@ -65,7 +83,9 @@ class Contenders(ServerTest):
         for letter in "TU":
             contender = study.contenders.get(letter=letter)
             self.assertEqual(self.owner.delete(f"/api/contenders/{contender.pk}").status_code, 409)
-            answer = self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("smooth"))
+            answer = self.owner.post(
+                f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("smooth")
+            )
             self.assertEqual(answer.status_code, 409)
 
     def test_a_reason_for_no_output_stands_in_its_cell(self) -> None:
@@ -73,7 +93,11 @@ class Contenders(ServerTest):
         made, frame = self.enter(study.pk, "Keenfold"), study.study_frames.get().frame
         cell = f"/api/contenders/{made['id']}/outputs/{frame.pk}"
         self.owner.put(cell, {"absence": "Takes raw files only."}, JSON)
-        output = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["contender"] == made["id"])
+        output = next(
+            o
+            for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]
+            if o["contender"] == made["id"]
+        )
         self.assertEqual((output["state"], output["problem"]), ("absent", "Takes raw files only."))
         self.owner.post(cell, upload("smooth"))
         self.assertEqual(Output.objects.get(contender=made["id"]).absence, "")
@@ -93,10 +117,14 @@ class Frames(ServerTest):
         full = OSError(errno.ENOSPC, "No space left on device")
         with mock.patch.object(durable, "write", side_effect=full):
             # Bytes that no other test has kept already.
-            answer = self.owner.post("/api/frames", {"file": SimpleUploadedFile("frame.tif", tiff("frame") + b"full")})
+            answer = self.owner.post(
+                "/api/frames", {"file": SimpleUploadedFile("frame.tif", tiff("frame") + b"full")}
+            )
         self.assertEqual(answer.status_code, 507)
         self.assertIn("frame.tif: the disk of this bench is full", answer.json()["detail"])
-        self.assertFalse(StoredFile.objects.exists() or Frame.objects.exists() or Job.objects.exists())
+        self.assertFalse(
+            StoredFile.objects.exists() or Frame.objects.exists() or Job.objects.exists()
+        )
         self.assertEqual(self.owner.post("/api/frames", upload("frame")).status_code, 201)
 
     @override_settings(MAX_UPLOAD_BYTES=1000)
@@ -106,7 +134,11 @@ class Frames(ServerTest):
         self.assertIn("larger than the 1,000 bytes", answer.json()["detail"])
 
     def test_names_of_uploads_lose_folders_and_control_characters(self) -> None:
-        for given, kept in {"..\\..\\evil.tif": "evil.tif", "a/b/c.tif": "c.tif", "line\nbreak.tif": "linebreak.tif"}.items():
+        for given, kept in {
+            "..\\..\\evil.tif": "evil.tif",
+            "a/b/c.tif": "c.tif",
+            "line\nbreak.tif": "linebreak.tif",
+        }.items():
             Frame.objects.all().delete()
             self.owner.post("/api/frames", {"file": SimpleUploadedFile(given, tiff("frame"))})
             self.assertEqual(Frame.objects.get().file_name.rsplit("\n")[-1], kept)
@@ -117,13 +149,21 @@ class Scenes(ServerTest):
 
     def test_a_frame_shows_a_scene_whose_kinds_and_lights_come_with_it(self) -> None:
         frame = self.owner.post("/api/frames", upload("frame")).json()
-        scene = self.owner.post("/api/scenes", {"name": "Yard", "kinds": ["face", "lights at night", "face"]}, JSON).json()
+        scene = self.owner.post(
+            "/api/scenes", {"name": "Yard", "kinds": ["face", "lights at night", "face"]}, JSON
+        ).json()
         self.assertEqual(scene["kinds"], ["lights at night", "face"])
         marks = {"file": SimpleUploadedFile("yard.json", self.KNOWN)}
-        self.assertEqual(self.owner.post(f"/api/scenes/{scene['id']}/known", marks).json()["lights"], 1)
-        shown = self.owner.patch(f"/api/frames/{frame['id']}", {"scene": scene["id"]}, JSON).json()["scene"]
+        self.assertEqual(
+            self.owner.post(f"/api/scenes/{scene['id']}/known", marks).json()["lights"], 1
+        )
+        shown = self.owner.patch(f"/api/frames/{frame['id']}", {"scene": scene["id"]}, JSON).json()[
+            "scene"
+        ]
         self.assertEqual((shown["name"], shown["lights"]), ("Yard", 1))
-        self.assertEqual(self.owner.get(f"/api/scenes/{scene['id']}/known").json()["lights"][0]["x"], 9)
+        self.assertEqual(
+            self.owner.get(f"/api/scenes/{scene['id']}/known").json()["lights"][0]["x"], 9
+        )
         self.assertEqual(self.owner.delete(f"/api/scenes/{scene['id']}").status_code, 409)
         self.owner.patch(f"/api/frames/{frame['id']}", {"scene": None}, JSON)
         self.assertEqual(self.owner.delete(f"/api/scenes/{scene['id']}").status_code, 204)
@@ -138,11 +178,19 @@ class Scenes(ServerTest):
         for what, answer, status in (
             ("same name", self.owner.post("/api/scenes", {"name": "Yard", "kinds": []}, JSON), 409),
             ("no name", self.owner.post("/api/scenes", {"name": " ", "kinds": []}, JSON), 400),
-            ("no such kind", self.owner.post("/api/scenes", {"name": "x", "kinds": ["nice"]}, JSON), 400),
+            (
+                "no such kind",
+                self.owner.post("/api/scenes", {"name": "x", "kinds": ["nice"]}, JSON),
+                400,
+            ),
             ("no marks", self.owner.post(f"{base}/known", bad), 400),
             ("a viewer", viewer.put(base, {"name": "Mine", "kinds": []}, JSON), 403),
             ("a stranger", stranger.put(base, {"name": "Mine", "kinds": []}, JSON), 404),
-            ("another bench's scene", self.owner.patch(f"/api/frames/{frame['id']}", {"scene": theirs["id"]}, JSON), 404),
+            (
+                "another bench's scene",
+                self.owner.patch(f"/api/frames/{frame['id']}", {"scene": theirs["id"]}, JSON),
+                404,
+            ),
             ("nothing known", self.owner.get(f"{base}/known"), 404),
         ):
             self.assertEqual(answer.status_code, status, what)
@@ -150,19 +198,29 @@ class Scenes(ServerTest):
 
 
 class Degrading(ServerTest):
-    RECIPE = {"seed": 5, "steps": [{"kind": "gaussian_blur", "sigma": 1}, {"kind": "sensor_noise", "iso": 6400}]}
+    RECIPE = {
+        "seed": 5,
+        "steps": [{"kind": "gaussian_blur", "sigma": 1}, {"kind": "sensor_noise", "iso": 6400}],
+    }
 
     def ask(self, frame: int, **body: object) -> object:
-        return self.owner.post(f"/api/frames/{frame}/degradations", {"recipe": self.RECIPE} | body, JSON)
+        return self.owner.post(
+            f"/api/frames/{frame}/degradations", {"recipe": self.RECIPE} | body, JSON
+        )
 
-    def test_a_series_makes_frames_whose_truth_is_the_clean_one_and_the_same_recipe_nothing_new(self) -> None:
+    def test_a_series_makes_frames_whose_truth_is_the_clean_one_and_the_same_recipe_nothing_new(
+        self,
+    ) -> None:
         clean = self.owner.post("/api/frames", upload("truth")).json()["id"]
         work()
         sweep = {"step": 1, "parameter": "iso", "values": [400, 6400]}
         self.assertEqual(self.ask(clean, sweep=sweep).json()["jobs"], 2)
         work()
         made = Frame.objects.exclude(pk=clean).order_by("pk")
-        self.assertEqual([f.name for f in made], ["truth, gaussian blur 1, ISO 400", "truth, gaussian blur 1, ISO 6,400"])
+        self.assertEqual(
+            [f.name for f in made],
+            ["truth, gaussian blur 1, ISO 400", "truth, gaussian blur 1, ISO 6,400"],
+        )
         self.assertEqual({f.truth_id for f in made}, {Frame.objects.get(pk=clean).picture_id})
         self.assertEqual([f.picture.facts["iso"] for f in made], [400, 6400])
         self.ask(clean)
@@ -182,11 +240,20 @@ class Degrading(ServerTest):
         half = {"recipe": {"steps": [{"kind": "shrink"}]}, "x": 600, "y": 400}
         made = imagecodecs.png_decode(self.owner.post(address, half, JSON).content)
         self.assertEqual(made.shape, (180, 240, 3))
-        answer = self.owner.post(address, {"recipe": {"steps": [{"kind": "magic"}]}, "x": 1, "y": 1}, JSON)
-        self.assertEqual((answer.status_code, "Choose among" in answer.json()["detail"]), (400, True))
-        self.assertEqual(self.ask(clean, sweep={"step": 1, "parameter": "iso", "values": [1e9]}).status_code, 400)
+        answer = self.owner.post(
+            address, {"recipe": {"steps": [{"kind": "magic"}]}, "x": 1, "y": 1}, JSON
+        )
         self.assertEqual(
-            self.client_of("viewer").post(f"/api/frames/{clean}/degradations", {"recipe": self.RECIPE}, JSON).status_code, 403
+            (answer.status_code, "Choose among" in answer.json()["detail"]), (400, True)
+        )
+        self.assertEqual(
+            self.ask(clean, sweep={"step": 1, "parameter": "iso", "values": [1e9]}).status_code, 400
+        )
+        self.assertEqual(
+            self.client_of("viewer")
+            .post(f"/api/frames/{clean}/degradations", {"recipe": self.RECIPE}, JSON)
+            .status_code,
+            403,
         )
 
 
@@ -195,7 +262,17 @@ class Published(ServerTest):
         study = self.make_study()
         contender = self.owner.post(
             f"/api/studies/{study.pk}/contenders",
-            {"steps": [{"tool": "Keenfold", "release": "5", "mode": "", "settings": [], "automatic": False}]},
+            {
+                "steps": [
+                    {
+                        "tool": "Keenfold",
+                        "release": "5",
+                        "mode": "",
+                        "settings": [],
+                        "automatic": False,
+                    }
+                ]
+            },
             JSON,
         ).json()
         frame = study.study_frames.get().frame
@@ -207,14 +284,19 @@ class Published(ServerTest):
         Image.fromarray(codes).save(made, "JPEG", quality=95, exif=facts)
         self.assertIn(b"SN-4711", made.getvalue())
         self.owner.post(
-            f"/api/contenders/{contender['id']}/outputs/{frame.pk}", {"file": SimpleUploadedFile("out.jpg", made.getvalue())}
+            f"/api/contenders/{contender['id']}/outputs/{frame.pk}",
+            {"file": SimpleUploadedFile("out.jpg", made.getvalue())},
         )
         work()
         self.owner.post(f"/api/studies/{study.pk}/editions", {"note": ""}, JSON)
         work()
         edition = Edition.objects.get()
-        with zipfile.ZipFile(stream_of(self.client.get(f"{edition.address}everything.zip"))) as pack:
-            sums = dict(reversed(line.split("  ")) for line in pack.read("SHA256SUMS").decode().splitlines())
+        with zipfile.ZipFile(
+            stream_of(self.client.get(f"{edition.address}everything.zip"))
+        ) as pack:
+            sums = dict(
+                reversed(line.split("  ")) for line in pack.read("SHA256SUMS").decode().splitlines()
+            )
             name = next(n for n in pack.namelist() if n.endswith("out.jpg"))
             published = pack.read(name)
         self.assertEqual(sums[name], hashlib.sha256(published).hexdigest())
@@ -271,9 +353,14 @@ class Work(ServerTest):
             queue_output(output)
         work()
         self.assertEqual(set(LineUp.objects.values_list("pk", flat=True)), found)
-        self.assertEqual(self.owner.get(f"/api/studies/{study.pk}").json()["readings_there"], Reading.objects.count())
+        self.assertEqual(
+            self.owner.get(f"/api/studies/{study.pk}").json()["readings_there"],
+            Reading.objects.count(),
+        )
 
-    def test_readings_of_an_older_measure_are_hidden_and_taken_again_at_the_next_start(self) -> None:
+    def test_readings_of_an_older_measure_are_hidden_and_taken_again_at_the_next_start(
+        self,
+    ) -> None:
         study = self.make_study()
         work()
         whole = Reading.objects.count()
@@ -298,7 +385,9 @@ class Publishing(ServerTest):
         study = self.make_study()
         work()
         publish = f"/api/studies/{study.pk}/editions"
-        waiting = Job.objects.create(bench=self.bench, kind="measure", key="k", label="Measure", study_id=study.pk)
+        waiting = Job.objects.create(
+            bench=self.bench, kind="measure", key="k", label="Measure", study_id=study.pk
+        )
         busy = self.owner.post(publish, {"note": ""}, JSON)
         self.assertEqual((busy.status_code, "Measure" in busy.json()["detail"]), (409, True))
         waiting.delete()
@@ -308,7 +397,9 @@ class Publishing(ServerTest):
         reports = self.owner.get("/api/reports").json()
         self.assertEqual([e["number"] for e in reports[0]["editions"]], [1])
 
-    def test_a_press_that_broke_down_leaves_no_edition_and_the_next_try_has_its_number(self) -> None:
+    def test_a_press_that_broke_down_leaves_no_edition_and_the_next_try_has_its_number(
+        self,
+    ) -> None:
         study = self.make_study()
         work()
         publish = f"/api/studies/{study.pk}/editions"
@@ -326,7 +417,11 @@ class Publishing(ServerTest):
         study = self.make_study()
         work()
         evil = "<script>alert(1)</script>"
-        self.owner.put(f"/api/studies/{study.pk}/report", {"summary": evil, "method": evil, "disclosure": evil}, JSON)
+        self.owner.put(
+            f"/api/studies/{study.pk}/report",
+            {"summary": evil, "method": evil, "disclosure": evil},
+            JSON,
+        )
         self.owner.post(f"/api/studies/{study.pk}/editions", {"note": evil}, JSON)
         work()
         with storages["editions"].open(f"{Edition.objects.get().folder}/index.html") as file:

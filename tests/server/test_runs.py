@@ -26,13 +26,20 @@ from tests.server.base import ServerTest, tiff, upload, work
 from tests.server.test_tools import COMMAND, allow
 
 JSON = "application/json"
-COPY = '#!/bin/sh\necho \'{"load_s": 0.5, "process_s": 0.25, "export_s": 0.125}\'\necho working >&2\ncp "$1" "$2"\n'
+COPY = (
+    '#!/bin/sh\necho \'{"load_s": 0.5, "process_s": 0.25, "export_s": 0.125}\'\necho working'
+    ' >&2\ncp "$1" "$2"\n'
+)
 
 
 def waiting_locks() -> int:
     """How many wait for the machine."""
     with connection.cursor() as cursor:
-        cursor.execute("SELECT count(*) FROM pg_locks WHERE locktype = 'advisory' AND objid = %s AND NOT granted", [LOCK])
+        cursor.execute(
+            "SELECT count(*) FROM pg_locks WHERE locktype = 'advisory' AND objid = %s AND NOT"
+            " granted",
+            [LOCK],
+        )
         return int(cursor.fetchone()[0])
 
 
@@ -46,11 +53,16 @@ class RunsTest(ServerTest):
 
     def enter(self, *steps: dict[str, object], script: str | None = None) -> int:
         """A contender; its first step's tool is run by a script, where one is given."""
-        made: int = self.owner.post(f"{self.base}/contenders", {"steps": list(steps)}, JSON).json()["id"]
+        made: int = self.owner.post(f"{self.base}/contenders", {"steps": list(steps)}, JSON).json()[
+            "id"
+        ]
         if script is not None:
             allow("lift", script)
             release = Contender.objects.get(pk=made).treatment.steps.first().release  # type: ignore[union-attr]
-            self.assertEqual(self.owner.put(f"/api/releases/{release.pk}/command", COMMAND, JSON).status_code, 200)
+            self.assertEqual(
+                self.owner.put(f"/api/releases/{release.pk}/command", COMMAND, JSON).status_code,
+                200,
+            )
         return made
 
     def ask(self, which: str = "missing", **more: object) -> dict[str, object]:
@@ -69,12 +81,18 @@ class RunsTest(ServerTest):
 
 class Runs(RunsTest):
     def test_steps_are_run_one_after_the_other_timed_and_kept(self) -> None:
-        made = self.enter({"tool": "Tarnlift", "release": "1"}, {"tool": "Unsharp mask", "method": "unsharp"}, script=COPY)
+        made = self.enter(
+            {"tool": "Tarnlift", "release": "1"},
+            {"tool": "Unsharp mask", "method": "unsharp"},
+            script=COPY,
+        )
         self.assertEqual(self.cell(made)["state"], "missing")
         self.assertEqual(self.ask()["queued"], 1)
         self.assertEqual(self.cell(made)["state"], "waiting")
         work()
-        self.assertEqual([self.cell(made)[k] for k in ("state", "why", "out_of_date")], ["made", "", ""])
+        self.assertEqual(
+            [self.cell(made)[k] for k in ("state", "why", "out_of_date")], ["made", "", ""]
+        )
         (run,) = self.owner.get(f"/api/contenders/{made}/outputs/{self.frame.pk}/runs").json()
         self.assertEqual((run["outcome"], run["problem"], len(run["steps"])), ("made", "", 2))
         self.assertGreater(run["load_s"], 0.5)
@@ -84,8 +102,13 @@ class Runs(RunsTest):
         self.assertEqual(output.file_name, "frame_B.tif")
         self.assertTrue(output.readings.exists())
         (cost,) = self.owner.get(f"{self.base}/costs").json()
-        self.assertAlmostEqual(cost["speed"]["per_megapixel"]["value"], run["wall_s"] / run["megapixels"], places=3)
-        self.assertIn("Tarnlift 1, then Unsharp mask", self.owner.get(f"{self.base}/costs.csv").content.decode())
+        self.assertAlmostEqual(
+            cost["speed"]["per_megapixel"]["value"], run["wall_s"] / run["megapixels"], places=3
+        )
+        self.assertIn(
+            "Tarnlift 1, then Unsharp mask",
+            self.owner.get(f"{self.base}/costs.csv").content.decode(),
+        )
 
     def test_each_way_of_failing_is_told_and_can_be_tried_again(self) -> None:
         cases = {
@@ -103,7 +126,10 @@ class Runs(RunsTest):
         write_tiff(settings.TOOLS_DIR / "wide.tif", photograph("china")[:200])
         made = self.enter({"tool": "Tarnlift", "release": "1"}, script=COPY)
         for script, words in cases.items():
-            with self.subTest(words), mock.patch.dict(COMMAND, {"seconds": 0.4 if "sleep" in script else 20}):
+            with (
+                self.subTest(words),
+                mock.patch.dict(COMMAND, {"seconds": 0.4 if "sleep" in script else 20}),
+            ):
                 allow("lift", script)
                 release = Contender.objects.get(pk=made).treatment.steps.get().release  # type: ignore[union-attr]
                 self.owner.put(f"/api/releases/{release.pk}/command", COMMAND, JSON)
@@ -117,7 +143,10 @@ class Runs(RunsTest):
         self.assertEqual(self.cell(made)["state"], "made")
 
     def test_what_a_tool_can_not_do_is_told_before_anything_runs(self) -> None:
-        self.enter({"tool": "Tarnlift", "release": "1", "settings": [{"name": "scale", "value": 8}]}, script=COPY)
+        self.enter(
+            {"tool": "Tarnlift", "release": "1", "settings": [{"name": "scale", "value": 8}]},
+            script=COPY,
+        )
         self.enter({"tool": "Rawonly", "release": "1"})
         self.enter({"tool": "Byhand", "release": "1"})
         tools = {t.name: t for t in self.bench.tools.all()}
@@ -128,13 +157,21 @@ class Runs(RunsTest):
         self.assertEqual(asked["queued"], 0)
         self.assertEqual(
             asked["impossible"],
-            ["B: Tarnlift enlarges 5 times at most, not 8 times.", "C: Rawonly takes raw files only; frame is a TIFF."],
+            [
+                "B: Tarnlift enlarges 5 times at most, not 8 times.",
+                "C: Rawonly takes raw files only; frame is a TIFF.",
+            ],
         )
-        self.assertEqual(asked["by_hand"], ["D: Byhand 1 can not be run here: bring its output in, or use a hot folder."])
+        self.assertEqual(
+            asked["by_hand"],
+            ["D: Byhand 1 can not be run here: bring its output in, or use a hot folder."],
+        )
         cells = self.owner.get(f"{self.base}/coverage").json()
         self.assertEqual(cells["counts"], {"made": 1, "impossible": 2, "missing": 1})
 
-    def test_an_output_keeps_what_it_was_made_with_when_its_treatment_or_release_changes(self) -> None:
+    def test_an_output_keeps_what_it_was_made_with_when_its_treatment_or_release_changes(
+        self,
+    ) -> None:
         made = self.enter({"tool": "Tarnlift", "release": "1", "strength": 60}, script=COPY)
         self.ask()
         work()
@@ -145,9 +182,20 @@ class Runs(RunsTest):
         self.ask()
         work()
         self.assertEqual(self.cell(made)["out_of_date"], "")
-        self.assertEqual([r.made_with["steps"][0]["strength"] for r in Run.objects.order_by("pk") if r.made_with], [60, 80])
+        self.assertEqual(
+            [
+                r.made_with["steps"][0]["strength"]
+                for r in Run.objects.order_by("pk")
+                if r.made_with
+            ],
+            [60, 80],
+        )
         release = Contender.objects.get(pk=made).treatment.steps.get().release  # type: ignore[union-attr]
-        self.owner.put(f"/api/releases/{release.pk}/command", COMMAND | {"arguments": ["{input}", "{output}", "-x"]}, JSON)
+        self.owner.put(
+            f"/api/releases/{release.pk}/command",
+            COMMAND | {"arguments": ["{input}", "{output}", "-x"]},
+            JSON,
+        )
         self.assertIn("another command", str(self.cell(made)["out_of_date"]))
 
     def test_the_same_cell_is_queued_once_and_the_one_looked_at_goes_first(self) -> None:
@@ -156,12 +204,17 @@ class Runs(RunsTest):
         self.ask()
         self.ask()
         self.assertEqual(Job.objects.filter(kind="run", state=State.QUEUED).count(), 2)
-        ahead = self.owner.post(f"{self.base}/runs/front", {"cells": [{"contender": second, "frame": self.frame.pk}]}, JSON)
+        ahead = self.owner.post(
+            f"{self.base}/runs/front",
+            {"cells": [{"contender": second, "frame": self.frame.pk}]},
+            JSON,
+        )
         self.assertEqual(ahead.json(), {"count": 1})
         job = Job.objects.get(key=f"run:{second}:{self.frame.pk}")
         with connection.cursor() as cursor:
             cursor.execute(
-                "SELECT args->>'job_id' FROM procrastinate_jobs WHERE status = 'todo' ORDER BY priority DESC, id LIMIT 1"
+                "SELECT args->>'job_id' FROM procrastinate_jobs WHERE status = 'todo' ORDER BY"
+                " priority DESC, id LIMIT 1"
             )
             self.assertEqual(cursor.fetchone(), (str(job.pk),))
         self.assertEqual(self.owner.delete(f"{self.base}/runs").json(), {"count": 2})
@@ -171,11 +224,19 @@ class Runs(RunsTest):
         length = f"77.{os.getpid()}"
 
         def children() -> list[psutil.Process]:
-            """What the tool started and is not ended; a process that has ended may not be taken note of by its parent yet."""
-            found = [p for p in psutil.process_iter(["cmdline", "status"]) if p.info["cmdline"] == ["sleep", length]]
+            """What the tool started and is not ended; a process that has ended may not
+            be taken note of by its parent yet.
+            """
+            found = [
+                p
+                for p in psutil.process_iter(["cmdline", "status"])
+                if p.info["cmdline"] == ["sleep", length]
+            ]
             return [p for p in found if p.info["status"] != psutil.STATUS_ZOMBIE]
 
-        made = self.enter({"tool": "Tarnlift", "release": "1"}, script=f"#!/bin/sh\nsleep {length} &\nwait\n")
+        made = self.enter(
+            {"tool": "Tarnlift", "release": "1"}, script=f"#!/bin/sh\nsleep {length} &\nwait\n"
+        )
         self.ask()
         job = Job.objects.get(key=f"run:{made}:{self.frame.pk}")
         worker = threading.Thread(target=lambda: (run_job(job.pk), connection.close()))
@@ -194,7 +255,9 @@ class Runs(RunsTest):
         real = running.run_treatment
 
         def meanwhile(*arguments: object) -> object:
-            self.owner.post(f"/api/contenders/{made}/outputs/{self.frame.pk}", upload("smooth", "by-hand.tif"))
+            self.owner.post(
+                f"/api/contenders/{made}/outputs/{self.frame.pk}", upload("smooth", "by-hand.tif")
+            )
             return real(*arguments)  # type: ignore[arg-type]
 
         with mock.patch.object(running, "run_treatment", meanwhile):
@@ -209,13 +272,19 @@ class Runs(RunsTest):
         self.assertEqual(running.mark_of(7), mine)
 
     def test_repeats_are_timed_each_and_a_tool_that_is_not_steady_is_found_out(self) -> None:
-        made = self.enter({"tool": "Tarnlift", "release": "1"}, script='#!/bin/sh\ncp "$1" "$2"\ndate +%N >> "$2"\n')
+        made = self.enter(
+            {"tool": "Tarnlift", "release": "1"},
+            script='#!/bin/sh\ncp "$1" "$2"\ndate +%N >> "$2"\n',
+        )
         self.ask("all", repeats=3)
         work()
         self.assertEqual(
-            list(Run.objects.filter(contender_id=made).values_list("number", "same")), [(1, None), (2, False), (3, False)]
+            list(Run.objects.filter(contender_id=made).values_list("number", "same")),
+            [(1, None), (2, False), (3, False)],
         )
-        cost = next(c for c in self.owner.get(f"{self.base}/costs").json() if c["contender"] == made)
+        cost = next(
+            c for c in self.owner.get(f"{self.base}/costs").json() if c["contender"] == made
+        )
         self.assertEqual((cost["speed"]["runs"], cost["unsteady"], cost["alone"]), (3, True, True))
 
     def test_a_timed_run_waits_for_other_work_and_keeps_it_waiting(self) -> None:
@@ -244,26 +313,39 @@ class Runs(RunsTest):
         before.start()
         self.until(lambda: "before begins" in told)
         timed.start()
-        self.until(lambda: Job.objects.get(pk=job.pk).message == "waiting to have the machine to itself")
+        self.until(
+            lambda: Job.objects.get(pk=job.pk).message == "waiting to have the machine to itself"
+        )
         self.until(lambda: waiting_locks() == 1)
         after.start()
         self.until(lambda: waiting_locks() == 2)
         let_go.set()
         for thread in (before, timed, after):
             thread.join(30)
-        made = list(Run.objects.filter(made_with__isnull=False).order_by("pk").values_list("created", flat=True))
+        made = list(
+            Run.objects.filter(made_with__isnull=False)
+            .order_by("pk")
+            .values_list("created", flat=True)
+        )
         self.assertEqual(len(made), 2)
         self.assertTrue(told["before ends"] < made[0] < made[1] < told["after begins"])
         self.assertEqual(Job.objects.get(pk=job.pk).state, State.DONE)
-        self.assertTrue(all(Run.objects.filter(made_with__isnull=False).values_list("alone", flat=True)))
+        self.assertTrue(
+            all(Run.objects.filter(made_with__isnull=False).values_list("alone", flat=True))
+        )
 
     def test_times_of_an_output_made_elsewhere_are_told_by_hand(self) -> None:
         contender = self.study.contenders.get(letter="A")
         address = f"/api/contenders/{contender.pk}/outputs/{self.frame.pk}/runs"
-        self.assertEqual(self.owner.put(address, {"machine": "an old laptop"}, JSON).status_code, 400)
+        self.assertEqual(
+            self.owner.put(address, {"machine": "an old laptop"}, JSON).status_code, 400
+        )
         self.owner.put(address, {"load_s": 4, "export_s": 2, "machine": "an old laptop"}, JSON)
         (cost,) = self.owner.get(f"{self.base}/costs").json()
-        self.assertEqual((cost["speed"]["total"]["value"], cost["told_by_hand"], cost["machines"]), (6, True, ["an old laptop"]))
+        self.assertEqual(
+            (cost["speed"]["total"]["value"], cost["told_by_hand"], cost["machines"]),
+            (6, True, ["an old laptop"]),
+        )
 
 
 class HotFolders(RunsTest):
@@ -273,7 +355,9 @@ class HotFolders(RunsTest):
         work()
         home = home_of(Contender.objects.get(pk=made))
         (told,) = self.owner.get(f"{self.base}/hot-folders").json()
-        self.assertEqual((told["home"], told["inputs"]), (str(home), [f"{self.frame.pk:05d}-frame.tif"]))
+        self.assertEqual(
+            (told["home"], told["inputs"]), (str(home), [f"{self.frame.pk:05d}-frame.tif"])
+        )
         out = home / "out" / f"{self.frame.pk:05d}-frame-BYHAND.tif"
         out.write_bytes(tiff("smooth"))
         self.assertEqual(look_into_all(), 0)  # it may still be being written

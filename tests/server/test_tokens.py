@@ -17,7 +17,9 @@ JSON = "application/json"
 
 class Tokens(ServerTest):
     def make(self, scope: str = "editor", who: str = "owner", **more: object) -> dict[str, Any]:
-        answer = self.client_of(who).post("/api/tokens", {"name": "Nightly", "scope": scope, **more}, JSON)
+        answer = self.client_of(who).post(
+            "/api/tokens", {"name": "Nightly", "scope": scope, **more}, JSON
+        )
         self.assertEqual(answer.status_code, 201, answer.content)
         return dict(answer.json())
 
@@ -34,7 +36,9 @@ class Tokens(ServerTest):
         self.assertEqual(readings.status_code, 200)
         self.assertTrue(readings.json())
         (listed,) = self.owner.get("/api/tokens").json()
-        self.assertEqual({k: listed[k] for k in ("name", "scope")}, {"name": "Nightly", "scope": "editor"})
+        self.assertEqual(
+            {k: listed[k] for k in ("name", "scope")}, {"name": "Nightly", "scope": "editor"}
+        )
         self.assertIsNotNone(listed["used"])
         self.assertNotIn("token", listed)
 
@@ -43,7 +47,9 @@ class Tokens(ServerTest):
         work()
         calls = {
             Role.VIEWER: lambda c: c.get(f"/api/studies/{study.pk}"),
-            Role.EDITOR: lambda c: c.patch(f"/api/studies/{study.pk}", {"question": "Which?", "factor": "tool"}, JSON),
+            Role.EDITOR: lambda c: c.patch(
+                f"/api/studies/{study.pk}", {"question": "Which?", "factor": "tool"}, JSON
+            ),
             Role.OWNER: lambda c: c.post(f"/api/studies/{study.pk}/editions", {"note": ""}, JSON),
         }
         order = list(calls)
@@ -55,9 +61,17 @@ class Tokens(ServerTest):
                     allowed = order.index(scope) >= order.index(least)
                     self.assertEqual(answer.status_code < 400, allowed, answer.content)
                     if not allowed:
-                        self.assertIn(f"This token's scope is {scope.value}", answer.json()["detail"])
-        # Beyond one's own role there is none, and a role that is taken takes it from the tokens too.
-        self.assertEqual(self.client_of("viewer").post("/api/tokens", {"name": "n", "scope": "editor"}, JSON).status_code, 403)
+                        self.assertIn(
+                            f"This token's scope is {scope.value}", answer.json()["detail"]
+                        )
+        # Beyond one's own role there is none, and a role that is taken takes it from the tokens
+        # too.
+        self.assertEqual(
+            self.client_of("viewer")
+            .post("/api/tokens", {"name": "n", "scope": "editor"}, JSON)
+            .status_code,
+            403,
+        )
         script = self.script(self.make(Role.EDITOR, "editor")["token"])
         self.assertEqual(calls[Role.EDITOR](script).status_code, 200)
         Membership.objects.filter(user=self.users["editor"]).update(role=Role.VIEWER)
@@ -73,12 +87,16 @@ class Tokens(ServerTest):
         script = self.script(self.make(Role.OWNER)["token"])
         person = self.users["editor"].pk
         calls: dict[str, Any] = {
-            "make a token": lambda: script.post("/api/tokens", {"name": "more", "scope": "owner"}, JSON),
+            "make a token": lambda: script.post(
+                "/api/tokens", {"name": "more", "scope": "owner"}, JSON
+            ),
             "list tokens": lambda: script.get("/api/tokens"),
             "list sessions": lambda: script.get("/api/sessions"),
             "invite": lambda: script.post("/api/invitations", {"role": "owner"}, JSON),
             "offer a password": lambda: script.post(f"/api/people/{person}/new-password", {}, JSON),
-            "set a password": lambda: script.put("/api/password", {"old": "secret-words", "new": "loom-and-shuttle"}, JSON),
+            "set a password": lambda: script.put(
+                "/api/password", {"old": "secret-words", "new": "loom-and-shuttle"}, JSON
+            ),
             "change a role": lambda: script.patch(f"/api/people/{person}", {"role": "owner"}, JSON),
             "shut out": lambda: script.delete(f"/api/people/{person}"),
         }
@@ -90,21 +108,37 @@ class Tokens(ServerTest):
     def test_ended_run_out_and_made_up_tokens_let_nobody_in_and_say_so(self) -> None:
         soon = (timezone.now() + timedelta(hours=1)).isoformat()
         ended, stale, shut, reset = (
-            self.make(expires=soon), self.make(expires=soon), self.make("viewer", "viewer"), self.make("editor", "editor")
-        )  # fmt: skip
+            self.make(expires=soon),
+            self.make(expires=soon),
+            self.make("viewer", "viewer"),
+            self.make("editor", "editor"),
+        )
         for made in (ended, stale, shut, reset):
             self.assertEqual(self.script(made["token"]).get("/api/studies").status_code, 200)
         self.assertEqual(self.owner.delete(f"/api/tokens/{ended['id']}").status_code, 204)
         self.assertEqual(self.owner.delete(f"/api/tokens/{shut['id']}").status_code, 404)
         Token.objects.filter(pk=stale["id"]).update(expires=timezone.now())
         self.owner.delete(f"/api/people/{self.users['viewer'].pk}")
-        link = self.owner.post(f"/api/people/{self.users['editor'].pk}/new-password", {}, JSON).json()["address"]
-        Client().post("/api/new-password", {"token": link.rpartition("#")[2], "password": "loom-and-shuttle"}, JSON)
-        texts = [made["token"] for made in (ended, stale, shut, reset)] + ["", "made-up", "glenhail_", ended["token"][:-1]]
+        link = self.owner.post(
+            f"/api/people/{self.users['editor'].pk}/new-password", {}, JSON
+        ).json()["address"]
+        Client().post(
+            "/api/new-password",
+            {"token": link.rpartition("#")[2], "password": "loom-and-shuttle"},
+            JSON,
+        )
+        texts = [made["token"] for made in (ended, stale, shut, reset)] + [
+            "",
+            "made-up",
+            "glenhail_",
+            ended["token"][:-1],
+        ]
         for text in texts:
             with self.subTest(text):
                 answer = self.script(text).get("/api/studies")
-                self.assertEqual((answer.status_code, answer.headers["WWW-Authenticate"]), (401, "Bearer"))
+                self.assertEqual(
+                    (answer.status_code, answer.headers["WWW-Authenticate"]), (401, "Bearer")
+                )
                 self.assertIn("ended, has run out", answer.json()["detail"])
         self.assertEqual(self.script("x").post("/api/frames", upload("frame")).status_code, 401)
 
@@ -130,15 +164,23 @@ class Mail(ServerTest):
                 told = {"role": "viewer", "mail": "ada@example.org"}
                 address = self.owner.post(call, told, JSON).json()["address"]
                 sent = mail.outbox[-1]
-                self.assertEqual((sent.to, sent.from_email), (["ada@example.org"], "bench@example.org"))
+                self.assertEqual(
+                    (sent.to, sent.from_email), (["ada@example.org"], "bench@example.org")
+                )
                 self.assertIn(f"http://testserver{address}", sent.body)
 
     def test_without_one_the_link_is_not_made_and_the_remedy_told(self) -> None:
-        answer = self.owner.post("/api/invitations", {"role": "viewer", "mail": "ada@example.org"}, JSON)
+        answer = self.owner.post(
+            "/api/invitations", {"role": "viewer", "mail": "ada@example.org"}, JSON
+        )
         self.assertEqual(answer.status_code, 400)
         self.assertIn("hand the link over", answer.json()["detail"])
-        with override_settings(EMAIL_HOST="mail.example", EMAIL_BACKEND="tests.server.test_tokens.Refusing"):
-            answer = self.owner.post("/api/invitations", {"role": "viewer", "mail": "ada@example.org"}, JSON)
+        with override_settings(
+            EMAIL_HOST="mail.example", EMAIL_BACKEND="tests.server.test_tokens.Refusing"
+        ):
+            answer = self.owner.post(
+                "/api/invitations", {"role": "viewer", "mail": "ada@example.org"}, JSON
+            )
         self.assertIn("did not take", answer.json()["detail"])
         self.assertEqual((Link.objects.count(), len(mail.outbox)), (0, 0))
 

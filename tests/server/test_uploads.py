@@ -36,7 +36,13 @@ class BreakingOff(io.BytesIO):
 
 
 class Pieces(ServerTest):
-    def begin(self, raw: bytes, delivery: dict[str, Any], client: Client | None = None, name: str = "a.tif") -> tuple[str, Any]:
+    def begin(
+        self,
+        raw: bytes,
+        delivery: dict[str, Any],
+        client: Client | None = None,
+        name: str = "a.tif",
+    ) -> tuple[str, Any]:
         address = f"/api/uploads/{uuid.uuid4()}"
         body = {"name": name, "size": len(raw), "delivery": delivery}
         return address, (client or self.owner).put(address, body, JSON)
@@ -55,10 +61,15 @@ class Pieces(ServerTest):
         self.assertEqual(answer.json()["received"], 0)
         self.assertEqual(self.piece(address, raw, 0, 70_000).json()["received"], 70_000)
         out_of_step = self.piece(address, raw, 60_000, 90_000)
-        self.assertEqual((out_of_step.status_code, "70,000 bytes have arrived" in out_of_step.json()["detail"]), (409, True))
+        self.assertEqual(
+            (out_of_step.status_code, "70,000 bytes have arrived" in out_of_step.json()["detail"]),
+            (409, True),
+        )
         early = self.owner.post(f"{address}/finish")
         self.assertEqual((early.status_code, "70,000 of" in early.json()["detail"]), (409, True))
-        again = self.owner.put(address, {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}}, JSON)
+        again = self.owner.put(
+            address, {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}}, JSON
+        )
         self.assertEqual(again.json()["received"], 70_000)
         self.assertEqual([u["received"] for u in self.owner.get("/api/uploads").json()], [70_000])
         self.piece(address, raw, 70_000, len(raw))
@@ -78,7 +89,8 @@ class Pieces(ServerTest):
         actor = self.users["owner"]
         upload = uploads.add_piece(actor, upload, 0, BreakingOff(raw, 50_001))
         self.assertEqual(upload.received, 50_001)
-        # A server killed between the bytes and the row leaves more on the disk than it wrote down; the piece comes again.
+        # A server killed between the bytes and the row leaves more on the disk than it wrote down;
+        # the piece comes again.
         with uploads.part_path(upload).open("ab") as part:
             part.write(b"torn")
         upload = uploads.add_piece(actor, upload, 50_001, io.BytesIO(raw[50_001:]))
@@ -100,12 +112,18 @@ class Pieces(ServerTest):
     def test_a_file_reaches_what_it_is_for_or_tells_why_not(self) -> None:
         study = self.make_study()
         frame, contender = Frame.objects.get(), study.contenders.get(letter="A")
-        self.send(tiff("double"), {"kind": "output", "contender": contender.pk, "frame": frame.pk}, "A_2x.tif")
+        self.send(
+            tiff("double"),
+            {"kind": "output", "contender": contender.pk, "frame": frame.pk},
+            "A_2x.tif",
+        )
         self.assertEqual(Output.objects.get(contender=contender).file_name, "A_2x.tif")
         self.send(tiff("other"), {"kind": "study frame", "study": study.pk}, "other.tif")
         self.assertEqual(study.study_frames.count(), 2)
         refused = self.send(tiff("frame"), {"kind": "truth", "frame": frame.pk})
-        self.assertEqual((refused["state"], "is the frame itself" in refused["problem"]), ("refused", True))
+        self.assertEqual(
+            (refused["state"], "is the frame itself" in refused["problem"]), ("refused", True)
+        )
         for size, delivery, words in (
             (0, {"kind": "frame"}, "empty"),
             (5_000_000_000, {"kind": "frame"}, "larger than"),
@@ -115,20 +133,29 @@ class Pieces(ServerTest):
         ):
             with self.subTest(words):
                 body = {"name": "x.tif", "size": size, "delivery": delivery}
-                self.assertIn(words, self.owner.put(f"/api/uploads/{uuid.uuid4()}", body, JSON).json()["detail"])
+                self.assertIn(
+                    words,
+                    self.owner.put(f"/api/uploads/{uuid.uuid4()}", body, JSON).json()["detail"],
+                )
         with self.assertRaisesRegex(ActionError, "more bytes came"):
             uploads.add_piece(self.users["owner"], self._open(b"12345"), 0, io.BytesIO(b"123456"))
 
     def _open(self, raw: bytes) -> Upload:
         owner = self.users["owner"]
-        return uploads.begin(owner, membership(owner).bench, uuid.uuid4(), "x.tif", len(raw), {"kind": "frame"})
+        return uploads.begin(
+            owner, membership(owner).bench, uuid.uuid4(), "x.tif", len(raw), {"kind": "frame"}
+        )
 
-    def test_uploads_are_their_senders_own_and_unfinished_ones_are_forgotten_after_a_week(self) -> None:
+    def test_uploads_are_their_senders_own_and_unfinished_ones_are_forgotten_after_a_week(
+        self,
+    ) -> None:
         raw = tiff("frame")
         address, _ = self.begin(raw, {"kind": "frame"}, self.client_of("editor"))
         self.assertEqual(self.piece(address, raw, 0, 10).status_code, 404)
         self.assertEqual(self.owner.delete(address).status_code, 404)
-        self.assertEqual(self.begin(raw, {"kind": "frame"}, self.client_of("viewer"))[1].status_code, 403)
+        self.assertEqual(
+            self.begin(raw, {"kind": "frame"}, self.client_of("viewer"))[1].status_code, 403
+        )
         given_up = self._open(raw)
         self.assertEqual(self.owner.delete(f"/api/uploads/{given_up.pk}").status_code, 204)
         old = self._open(raw)

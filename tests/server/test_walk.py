@@ -35,13 +35,27 @@ class Walk(ServerTest):
         self.assertEqual(page["readings_there"], page["readings_wanted"])
         found = self.owner.get(f"/api/studies/{study.pk}/readings").json()
         letters = {c["id"]: c["letter"] for c in page["contenders"]}
-        noise = {letters[r["contender"]]: r for r in found["readings"] if r["measure"] == "noise_luma"}
+        noise = {
+            letters[r["contender"]]: r for r in found["readings"] if r["measure"] == "noise_luma"
+        }
         self.assertLess(noise["A"]["value"], noise["U"]["value"])
-        self.assertEqual((noise["A"]["rank"], noise["U"]["rank"], noise["T"]["rank"]), (1, None, None))
-        errors = {letters[r["contender"]]: r for r in found["readings"] if r["measure"] == "psnr" and r["patch"] is None}
+        self.assertEqual(
+            (noise["A"]["rank"], noise["U"]["rank"], noise["T"]["rank"]), (1, None, None)
+        )
+        errors = {
+            letters[r["contender"]]: r
+            for r in found["readings"]
+            if r["measure"] == "psnr" and r["patch"] is None
+        }
         self.assertEqual(errors["T"]["reason"], "this is the truth itself")
         self.assertIsNone(errors["T"]["value"])
-        rows = list(csv.DictReader(io.StringIO(self.owner.get(f"/api/studies/{study.pk}/readings.csv").content.decode())))
+        rows = list(
+            csv.DictReader(
+                io.StringIO(
+                    self.owner.get(f"/api/studies/{study.pk}/readings.csv").content.decode()
+                )
+            )
+        )
         self.assertEqual(len(rows), len(found["readings"]))
         self.assertEqual({r["letter"] for r in rows}, {"T", "U", "A"})
 
@@ -54,7 +68,9 @@ class Walk(ServerTest):
         self.owner.put(f"/api/patches/{patch.pk}", moved, "application/json")
         self.assertFalse(patch.readings.exists(), "an old reading must not be shown as current")
         work()
-        self.assertEqual(patch.readings.count(), sum(1 for p, _ in before.values() if p == patch.pk))
+        self.assertEqual(
+            patch.readings.count(), sum(1 for p, _ in before.values() if p == patch.pk)
+        )
         kept = {r.pk: (r.patch_id, r.taken) for r in Reading.objects.filter(patch=None)}
         self.assertEqual(kept, {pk: v for pk, v in before.items() if v[0] is None})
 
@@ -62,7 +78,11 @@ class Walk(ServerTest):
         study = self.make_study()
         work()
         frame = study.study_frames.get().frame
-        noise = set(Reading.objects.filter(measure="noise_luma", output__contender__letter="A").values_list("pk", flat=True))
+        noise = set(
+            Reading.objects.filter(measure="noise_luma", output__contender__letter="A").values_list(
+                "pk", flat=True
+            )
+        )
         self.owner.delete(f"/api/frames/{frame.pk}/truth")
         work()
         reasons = set(Reading.objects.filter(measure="psnr").values_list("reason", flat=True))
@@ -93,18 +113,27 @@ class Walk(ServerTest):
                     Picture.objects.filter(pk=truth.pk).update(state=PictureState.WAITING)
                     with (
                         mock.patch.object(
-                            jobs, "_both_ready", comes_in(lambda _: True) if moment == "_both_ready" else lambda _: True
+                            jobs,
+                            "_both_ready",
+                            comes_in(lambda _: True) if moment == "_both_ready" else lambda _: True,
                         ),
-                        mock.patch.object(jobs, "find_examination", comes_in(jobs.find_examination)),
+                        mock.patch.object(
+                            jobs, "find_examination", comes_in(jobs.find_examination)
+                        ),
                     ):
                         queue_output(output)
                         work()
                     told = output.readings.filter(measure="rmse", patch=None).get()
-                    self.assertEqual(told.reason, "" if letter == "A" else "this is the truth itself")
-                    # Those that were taken before it came in are taken again by the job that its coming in queues.
+                    self.assertEqual(
+                        told.reason, "" if letter == "A" else "this is the truth itself"
+                    )
+                    # Those that were taken before it came in are taken again by the job that its
+                    # coming in queues.
                     queue_output(output)
                     work()
-                    self.assertFalse(output.readings.filter(reason__contains="being taken in").exists())
+                    self.assertFalse(
+                        output.readings.filter(reason__contains="being taken in").exists()
+                    )
 
     def test_an_enlargement_lines_up_and_patches_land_on_the_same_detail(self) -> None:
         study = self.make_study()
@@ -112,7 +141,11 @@ class Walk(ServerTest):
         contender = study.contenders.get(letter="A")
         self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("double"))
         work()
-        output = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["contender"] == contender.pk)
+        output = next(
+            o
+            for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]
+            if o["contender"] == contender.pk
+        )
         self.assertEqual([output["lineup"][k] for k in ("sx", "sy", "dx", "dy")], [2, 2, 0, 0])
 
     def test_editions_are_frozen_numbered_public_and_complete(self) -> None:
@@ -125,10 +158,18 @@ class Walk(ServerTest):
         tool.save()
         contender, frame = study.contenders.get(letter="A"), study.study_frames.get().frame
         times = {"process_s": 41.5, "machine": "an old laptop"}
-        self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}/runs", times, "application/json")
-        self.owner.put(f"/api/studies/{study.pk}/verdicts", {"verdicts": [{"use": "Print", "text": "A"}]}, "application/json")
+        self.owner.put(
+            f"/api/contenders/{contender.pk}/outputs/{frame.pk}/runs", times, "application/json"
+        )
+        self.owner.put(
+            f"/api/studies/{study.pk}/verdicts",
+            {"verdicts": [{"use": "Print", "text": "A"}]},
+            "application/json",
+        )
         publish = f"/api/studies/{study.pk}/editions"
-        self.assertEqual(self.owner.post(publish, {"note": ""}, "application/json").status_code, 202)
+        self.assertEqual(
+            self.owner.post(publish, {"note": ""}, "application/json").status_code, 202
+        )
         work()
         first = Edition.objects.get(number=1)
         reader = self.client  # nobody signed in
@@ -145,8 +186,14 @@ class Walk(ServerTest):
         ):
             self.assertIn(words, before)
         # A second edition needs a note; then the first is still what it was.
-        self.owner.patch(f"/api/studies/{study.pk}", {"question": "Changed?", "factor": "tool"}, "application/json")
-        self.assertEqual(self.owner.post(publish, {"note": ""}, "application/json").status_code, 400)
+        self.owner.patch(
+            f"/api/studies/{study.pk}",
+            {"question": "Changed?", "factor": "tool"},
+            "application/json",
+        )
+        self.assertEqual(
+            self.owner.post(publish, {"note": ""}, "application/json").status_code, 400
+        )
         self.owner.post(publish, {"note": "Asked anew"}, "application/json")
         work()
         second = Edition.objects.get(number=2)
@@ -154,19 +201,30 @@ class Walk(ServerTest):
         self.assertIn(b"Changed?", stream_of(reader.get(second.address)).getvalue())
         listed = reader.get(f"{first.address}editions.json").json()["editions"]
         self.assertEqual([(e["number"], e["note"]) for e in listed], [(2, "Asked anew"), (1, "")])
-        self.assertEqual(reader.get("/reports/which-is-better/").headers["Location"], second.address)
+        self.assertEqual(
+            reader.get("/reports/which-is-better/").headers["Location"], second.address
+        )
         self.check_bundle(first)
 
     def check_bundle(self, edition: Edition) -> None:
-        with zipfile.ZipFile(stream_of(self.client.get(f"{edition.address}everything.zip"))) as pack:
-            sums = dict(reversed(line.split("  ")) for line in pack.read("SHA256SUMS").decode().splitlines())
+        with zipfile.ZipFile(
+            stream_of(self.client.get(f"{edition.address}everything.zip"))
+        ) as pack:
+            sums = dict(
+                reversed(line.split("  ")) for line in pack.read("SHA256SUMS").decode().splitlines()
+            )
             self.assertEqual(set(sums), set(pack.namelist()) - {"SHA256SUMS"})
             for name, want in sums.items():
                 self.assertEqual(hashlib.sha256(pack.read(name)).hexdigest(), want)
             # The published copy has the original's pixels; what else its writer put in is gone.
-            copy, own = (tifffile.imread(io.BytesIO(raw)) for raw in (pack.read("originals/frame/A_out_A.tif"), tiff("smooth")))
+            copy, own = (
+                tifffile.imread(io.BytesIO(raw))
+                for raw in (pack.read("originals/frame/A_out_A.tif"), tiff("smooth"))
+            )
             np.testing.assert_array_equal(copy, own)
-            self.assertTrue({"report/readings.csv", "report/edition.json", "report/index.html"} <= set(sums))
+            self.assertTrue(
+                {"report/readings.csv", "report/edition.json", "report/index.html"} <= set(sums)
+            )
 
     def test_publishing_says_what_is_missing(self) -> None:
         study = self.make_study()
@@ -174,10 +232,14 @@ class Walk(ServerTest):
         early = self.owner.post(publish, {"note": ""}, "application/json")
         self.assertIn("No contender's output is ready", early.json()["detail"])
         study.patches.all().delete()
-        self.assertIn("no patch", self.owner.post(publish, {"note": ""}, "application/json").json()["detail"])
+        self.assertIn(
+            "no patch", self.owner.post(publish, {"note": ""}, "application/json").json()["detail"]
+        )
 
     def test_the_same_bytes_are_kept_once(self) -> None:
-        one, two = (self.owner.post("/api/frames", upload("frame", n)).json() for n in ("a.tif", "b.tif"))
+        one, two = (
+            self.owner.post("/api/frames", upload("frame", n)).json() for n in ("a.tif", "b.tif")
+        )
         self.assertEqual(one["id"], two["id"])
         self.assertEqual(StoredFile.objects.count(), 1)
         work()
@@ -190,23 +252,43 @@ class BadInput(ServerTest):
     def test_a_bad_file_in_a_batch_is_named_and_the_rest_goes_on(self) -> None:
         from django.core.files.uploadedfile import SimpleUploadedFile
 
-        batch = {"good.tif": tiff("frame"), "empty.tif": b"", "text.png": b"words " * 40, "cut.tif": tiff("truth")[:50_000]}
+        batch = {
+            "good.tif": tiff("frame"),
+            "empty.tif": b"",
+            "text.png": b"words " * 40,
+            "cut.tif": tiff("truth")[:50_000],
+        }
         for name, data in batch.items():
             answer = self.owner.post("/api/frames", {"file": SimpleUploadedFile(name, data)})
             self.assertEqual(answer.status_code, 201, name)
         work()
         states = {f["file_name"]: f["picture"] for f in self.owner.get("/api/frames").json()}
-        self.assertEqual({n: p["state"] for n, p in states.items()},
-                         {"good.tif": "ready", "empty.tif": "refused", "text.png": "refused", "cut.tif": "refused"})  # fmt: skip
+        self.assertEqual(
+            {n: p["state"] for n, p in states.items()},
+            {
+                "good.tif": "ready",
+                "empty.tif": "refused",
+                "text.png": "refused",
+                "cut.tif": "refused",
+            },
+        )
         for name in ("empty.tif", "text.png", "cut.tif"):
-            self.assertTrue(states[name]["problem"].startswith(f"{name}: "), states[name]["problem"])
+            self.assertTrue(
+                states[name]["problem"].startswith(f"{name}: "), states[name]["problem"]
+            )
 
     def test_an_output_of_another_picture_is_refused_with_the_reason(self) -> None:
         study = self.make_study()
         frame, contender = study.study_frames.get().frame, study.contenders.get(letter="A")
-        self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("other", "wrong.tif"))
+        self.owner.post(
+            f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("other", "wrong.tif")
+        )
         work()
-        output = next(o for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"] if o["contender"] == contender.pk)
+        output = next(
+            o
+            for o in self.owner.get(f"/api/studies/{study.pk}").json()["outputs"]
+            if o["contender"] == contender.pk
+        )
         self.assertEqual(output["state"], "refused")
         self.assertIn("wrong.tif: it does not show the same picture", output["problem"])
         job = Job.objects.get(state=State.FAILED)
@@ -226,9 +308,13 @@ class BadInput(ServerTest):
             "question": self.owner.post("/api/studies", {"question": " ", "factor": "tool"}, json),
             "frame itself": self.owner.post(f"/api/frames/{frame.pk}/truth", upload("frame")),
             "used by a study": self.owner.delete(f"/api/frames/{frame.pk}"),
-            "from one to 12 steps": self.owner.post(f"/api/studies/{study.pk}/contenders", {"steps": []}, json),
+            "from one to 12 steps": self.owner.post(
+                f"/api/studies/{study.pk}/contenders", {"steps": []}, json
+            ),
             "no such": self.owner.get("/api/nonsense"),
-            "absence": self.owner.put(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"absence": " ."[:1]}, json),
+            "absence": self.owner.put(
+                f"/api/contenders/{contender.pk}/outputs/{frame.pk}", {"absence": " ."[:1]}, json
+            ),
         }
         for words, answer in cases.items():
             with self.subTest(words):

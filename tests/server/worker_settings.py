@@ -1,4 +1,6 @@
-"""Settings of a worker process that a test starts: the test's own files, and jobs slow enough to be killed."""
+"""Settings of a worker process that a test starts: the test's own files, and jobs slow
+enough to be killed.
+"""
 
 import os
 import time

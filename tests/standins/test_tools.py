@@ -24,8 +24,18 @@ from glenhail.core.targets.sheet import paint, sheet_of
 from glenhail.standins.catalogue import install
 from tests.pictures import noisy
 
-SHEET = sheet_of({"width": 800, "height": 800, "fields": [{"kind": "edges", "dark": 0.3, "light": 0.52}, {"kind": "star"},
-                                                         {"kind": "wedge"}, {"kind": "lines"}]})  # fmt: skip
+SHEET = sheet_of(
+    {
+        "width": 800,
+        "height": 800,
+        "fields": [
+            {"kind": "edges", "dark": 0.3, "light": 0.52},
+            {"kind": "star"},
+            {"kind": "wedge"},
+            {"kind": "lines"},
+        ],
+    }
+)
 CELL = SHEET.cells[0]
 
 
@@ -40,11 +50,20 @@ class Tools(unittest.TestCase):
         place = square_of(SHEET.fields[0].values, int(CELL.w), int(CELL.h)).edge_patch(0)
         cls.edge = Patch("edge", "edge", Rect(place.x + CELL.x, place.y + CELL.y, place.w, place.h))
 
-    def run_tool(self, program: str, *options: str, source: str = "frame.tif", ending: str = "tif") -> Ran:
-        """As a bench runs a tool: a starter among the allowed programs, in a folder of its own, within limits."""
+    def run_tool(
+        self, program: str, *options: str, source: str = "frame.tif", ending: str = "tif"
+    ) -> Ran:
+        """As a bench runs a tool: a starter among the allowed programs, in a folder of
+        its own, within limits.
+        """
         install(self.folder / "allowed")
         self.target = self.folder / f"{program}.{ending}"
-        line = [str(self.folder / "allowed" / program), str(self.folder / source), str(self.target), *options]
+        line = [
+            str(self.folder / "allowed" / program),
+            str(self.folder / source),
+            str(self.target),
+            *options,
+        ]
         with tempfile.TemporaryDirectory() as folder:
             return run_program(line, Path(folder), Command(program, ()), f"test-{program}")
 
@@ -56,7 +75,9 @@ class Tools(unittest.TestCase):
         return read_picture(self.target)
 
     def read(self, output: Picture, measure: str, patch: Patch | None) -> float:
-        value = take(Subject(self.frame, laid(output, line_up(self.frame, output))), MEASURES[measure], patch).value
+        value = take(
+            Subject(self.frame, laid(output, line_up(self.frame, output))), MEASURES[measure], patch
+        ).value
         assert value is not None
         return value
 
@@ -65,7 +86,9 @@ class Tools(unittest.TestCase):
         found = line_up(self.frame, output)
         self.assertEqual((found.mapping, found.border), (Mapping(1, 1, 1, 1), Border(1, 1, 0, 0)))
         self.assertEqual((output.facts.bits, output.facts.profile), (8, "Mossgate wide"))
-        dark = [float(np.quantile(srgb.luma(p.pixels[8:-8, 8:-8]), 0.02)) for p in (output, self.frame)]
+        dark = [
+            float(np.quantile(srgb.luma(p.pixels[8:-8, 8:-8]), 0.02)) for p in (output, self.frame)
+        ]
 
         self.assertGreater(dark[0], dark[1] + 0.01)
         self.assertGreater(self.told.load_s or 0, 0.3 * 0.64)  # it waits for each megapixel
@@ -80,16 +103,22 @@ class Tools(unittest.TestCase):
         self.assertGreater(self.read(output, "overshoot", self.edge), 3)
 
     def test_tarnlift_invents_texture_that_was_in_no_scene_and_stops_at_5x(self) -> None:
-        plain, invented = (self.made("tarnlift-1.8", "--scale=2", f"--detail={d}").pixels for d in (0, 100))
+        plain, invented = (
+            self.made("tarnlift-1.8", "--scale=2", f"--detail={d}").pixels for d in (0, 100)
+        )
         self.assertGreater(np.abs(srgb.encode(invented) - srgb.encode(plain)).mean(), 0.004)
         self.assertIn("from 1 to 5 times", self.run_tool("tarnlift-1.8", "--scale=7").trouble)
 
-    def test_sedgewash_below_full_strength_leaves_places_untouched_and_takes_raw_only_where_it_says_so(self) -> None:
+    def test_sedgewash_below_full_strength_leaves_places_untouched_and_takes_raw_where_it_says(
+        self,
+    ) -> None:
         grey = noisy(np.full((480, 480, 3), 0.2, np.float32), 3200)
         write_tiff(self.folder / "grey.tif", grey)
 
         def left(program: str, strength: int) -> np.ndarray:
-            """Noise left in each square of 24 px, over what there was: an even touch leaves as much everywhere."""
+            """Noise left in each square of 24 px, over what there was: an even touch
+            leaves as much everywhere.
+            """
             self.run_tool(program, f"--strength={strength}", source="grey.tif")
             noises = [luma_noise(p) for p in (read_picture(self.target).pixels, grey)]
             return noises[0] / noises[1]
@@ -98,12 +127,21 @@ class Tools(unittest.TestCase):
         old, new = left("sedgewash-2.4", 50), left("sedgewash-3.0", 50)
         self.assertGreater(np.quantile(old, 0.8), 0.95)
         self.assertLess(np.quantile(old, 0.2), 0.45)
-        self.assertTrue(np.quantile(old, 0.2) < np.quantile(new, 0.2) < np.quantile(new, 0.8) < np.quantile(old, 0.8))
+        self.assertTrue(
+            np.quantile(old, 0.2)
+            < np.quantile(new, 0.2)
+            < np.quantile(new, 0.8)
+            < np.quantile(old, 0.8)
+        )
         refused = self.run_tool("sedgewash-3.0", "--mode=raw-only").trouble
-        self.assertRegex(refused, "exit code 4.*raw-only mode takes raw files only, and frame.tif is a TIFF")
+        self.assertRegex(
+            refused, "exit code 4.*raw-only mode takes raw files only, and frame.tif is a TIFF"
+        )
 
     def test_a_file_that_is_none_ends_with_2_and_its_name(self) -> None:
-        self.assertRegex(self.run_tool("keenfold-5.1", source="missing.tif").trouble, "exit code 2.*missing.tif")
+        self.assertRegex(
+            self.run_tool("keenfold-5.1", source="missing.tif").trouble, "exit code 2.*missing.tif"
+        )
 
 
 def luma_noise(pixels: Floats) -> np.ndarray:

@@ -46,7 +46,9 @@ provideWork(signedIn);
     >
       {{ notices.text.value }}
       <template #actions
-        ><v-btn variant="text" color="surface" @click="notices.shown.value = false">Close</v-btn></template
+        ><v-btn variant="text" color="surface" @click="notices.shown.value = false"
+          >Close</v-btn
+        ></template
       >
     </v-snackbar>
   </v-app>

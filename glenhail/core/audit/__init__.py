@@ -1,1 +1,3 @@
-"""Like for like: what of an output, besides what is tested, differs from its frame and from the other outputs."""
+"""Like for like: what of an output, besides what is tested, differs from its frame and
+from the other outputs.
+"""

@@ -1,4 +1,6 @@
-"""Frame and output on one grid, taken apart into octaves of structure and summed over blocks."""
+"""Frame and output on one grid, taken apart into octaves of structure and summed over
+blocks.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,8 @@ from glenhail.core.lineup.grids import shared_part, to_frame_grid
 from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Doubles, Floats, Picture, Rect
 
-# Differences of Gaussians an octave wide, sigma in frame px; the first one starts from the pixels themselves.
+# Differences of Gaussians an octave wide, sigma in frame px; the first one starts from the pixels
+# themselves.
 SIGMAS = (0.0, 1.0, 2.0, 4.0, 8.0, 16.0)
 STEPS = (1, 1, 2, 4, 4)  # px at which each octave is kept
 FINE, MID, COARSE, BROAD, GROUND = range(5)
@@ -26,11 +29,14 @@ AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
 
 @dataclass(frozen=True)
 class Blocks:
-    """Mean products over blocks, in the squares of 8-bit codes, shape (blocks, 3 planes, 5 octaves).
+    """Mean products over blocks, in the squares of 8-bit codes, shape (blocks, 3
+    planes, 5 octaves).
 
-    Planes are encoded luma and the two colour differences. ``ff`` is frame by frame, ``fy`` frame by output, ``yy`` output by
-    output. ``left`` holds the luma's finest octave in each block's four quarters, of frame and output, shape (blocks, 4, 2).
-    ``luma`` is the frame's mean code, ``cut`` the share of its pixels at black or white in frame or output.
+    Planes are encoded luma and the two colour differences. ``ff`` is frame by frame,
+    ``fy`` frame by output, ``yy`` output by output. ``left`` holds the luma's finest
+    octave in each block's four quarters, of frame and output, shape (blocks, 4, 2).
+    ``luma`` is the frame's mean code, ``cut`` the share of its pixels at black or white
+    in frame or output.
     """
 
     ff: Doubles
@@ -42,14 +48,20 @@ class Blocks:
 
 
 def windows(part: Rect) -> list[Rect]:
-    """Parts of a frame to look at, spread evenly, whole blocks, all of it where it is small enough."""
+    """Parts of a frame to look at, spread evenly, whole blocks, all of it where it is
+    small enough.
+    """
     side = max(BLOCK, min(WINDOW, int(min(part.w, part.h)) // BLOCK * BLOCK))
     if side > min(part.w, part.h):
         return []
     across, down = int(part.w // side), int(part.h // side)
     places = [(c, r) for r in range(down) for c in range(across)]
     most = max(1, MOST_PIXELS // (side * side))
-    chosen = places if len(places) <= most else [places[i] for i in np.linspace(0, len(places) - 1, most).round().astype(int)]
+    chosen = (
+        places
+        if len(places) <= most
+        else [places[i] for i in np.linspace(0, len(places) - 1, most).round().astype(int)]
+    )
     left, top = part.x + (part.w - across * side) // 2, part.y + (part.h - down * side) // 2
     return [Rect(left + c * side, top + r * side, side, side) for c, r in chosen]
 
@@ -61,7 +73,9 @@ def blocks(frame: Picture, output: Laid) -> Blocks | None:
         found = list(pool.map(lambda w: _window(frame, output, w, part), windows(part)))
     if not found:
         return None
-    return Blocks(*(np.concatenate([getattr(b, name) for b in found]) for name in Blocks.__dataclass_fields__))
+    return Blocks(
+        *(np.concatenate([getattr(b, name) for b in found]) for name in Blocks.__dataclass_fields__)
+    )
 
 
 def planes(pixels: Floats) -> list[Floats]:
@@ -71,9 +85,11 @@ def planes(pixels: Floats) -> list[Floats]:
 
 
 def octaves(plane: Floats) -> Iterator[tuple[Floats, int]]:
-    """A plane's five octaves, each with the step it is kept at: coarse structure needs fewer pixels.
+    """A plane's five octaves, each with the step it is kept at: coarse structure needs
+    fewer pixels.
 
-    Each blur goes on from the one before it; Gaussians follow each other as Gaussians (variances add).
+    Each blur goes on from the one before it; Gaussians follow each other as Gaussians
+    (variances add).
     """
     had, step, last = 0.0, 1, plane
     for sigma, next_step in zip(SIGMAS[1:], STEPS, strict=True):
@@ -91,9 +107,13 @@ def _blurred(plane: Floats, sigma: float) -> Floats:
 
 
 def _window(frame: Picture, output: Laid, window: Rect, part: Rect) -> Blocks:
-    wide = Rect(window.x - MARGIN, window.y - MARGIN, window.w + 2 * MARGIN, window.h + 2 * MARGIN).clipped(part)
+    wide = Rect(
+        window.x - MARGIN, window.y - MARGIN, window.w + 2 * MARGIN, window.h + 2 * MARGIN
+    ).clipped(part)
     top, left, side = int(window.y - wide.y), int(window.x - wide.x), int(window.w)
-    inner = {s: tuple(slice(-(-n // s), -(-n // s) + side // s) for n in (top, left)) for s in set(STEPS)}
+    inner = {
+        s: tuple(slice(-(-n // s), -(-n // s) + side // s) for n in (top, left)) for s in set(STEPS)
+    }
     one = frame.crop(wide)
     two = to_frame_grid(output.picture.pixels, output.mapping, wide).pixels
     mine, theirs = planes(one), planes(two)
@@ -120,7 +140,9 @@ def _cut(pixels: Floats) -> Floats:
 
 def _mean(plane: Floats, side: int = BLOCK) -> Doubles:
     rows, columns = plane.shape[0] // side, plane.shape[1] // side
-    return np.asarray(plane.reshape(rows, side, columns, side).mean(axis=(1, 3), dtype=np.float64).ravel())
+    return np.asarray(
+        plane.reshape(rows, side, columns, side).mean(axis=(1, 3), dtype=np.float64).ravel()
+    )
 
 
 def _quarters(plane: Floats) -> Doubles:

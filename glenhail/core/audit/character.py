@@ -16,7 +16,9 @@ PLAINEST = 0.25  # share of each group that is taken for plain, at most
 FLOOR = 0.1  # quantile of a group's energies that is taken for noise
 STRONG, FAINT = 12.0, 3.0  # times the noise floor, from where structure is strong, and faint
 EVEN = 1.4  # times the noise floor, up to where a plain block holds noise alone
-MOST_CUT = 0.25  # share of a block's pixels at black or white; noise in deep shadows is cut off often
+MOST_CUT = (
+    0.25  # share of a block's pixels at black or white; noise in deep shadows is cut off often
+)
 LEAST_BLOCKS = 8
 ROUNDING = 1 / 12  # codes squared
 
@@ -25,13 +27,14 @@ ROUNDING = 1 / 12  # codes squared
 class Character:
     """Ratios of an output to its frame; None where too few places say something.
 
-    ``sharpened``: gain of fine structure over that of coarse structure (1 is none). ``local_contrast``: of structure of 8 to 20 px
-    over coarser. ``smeared``: share of faint fine structure that is still there. ``noise``: what is left of the brightness
-    noise of plain parts in each octave, ``noise_raised`` the most of it. ``blotches``: colour noise left in coarse octaves over
-    fine ones, in dark plain parts, with ``blotch_codes`` its size in 8-bit codes,
-    ``blotch_fine`` the share of fine energy left. ``patchy``: scatter, from
-    place to place, of the amplitude of fine noise left. ``added``: energy that has nothing to do with the
-    frame over that of its structure.
+    ``sharpened``: gain of fine structure over that of coarse structure (1 is none).
+    ``local_contrast``: of structure of 8 to 20 px over coarser. ``smeared``: share of
+    faint fine structure that is still there. ``noise``: what is left of the brightness
+    noise of plain parts in each octave, ``noise_raised`` the most of it. ``blotches``:
+    colour noise left in coarse octaves over fine ones, in dark plain parts, with
+    ``blotch_codes`` its size in 8-bit codes, ``blotch_fine`` the share of fine energy
+    left. ``patchy``: scatter, from place to place, of the amplitude of fine noise left.
+    ``added``: energy that has nothing to do with the frame over that of its structure.
     """
 
     sharpened: Estimate | None
@@ -77,7 +80,9 @@ def _groups(luma: Doubles) -> np.ndarray:
 
 
 def _floors(energy: Doubles, group: np.ndarray) -> Doubles:
-    """The noise's energy at each block, from the plainest of its group; shape as `energy`."""
+    """The noise's energy at each block, from the plainest of its group; shape as
+    `energy`.
+    """
     floor = np.empty_like(energy)
     for g in range(TONES):
         mine = group == g
@@ -87,7 +92,9 @@ def _floors(energy: Doubles, group: np.ndarray) -> Doubles:
 
 
 def _plain(b: Blocks, group: np.ndarray) -> np.ndarray:
-    """Blocks that hold hardly more than noise: the plainest of each group in the octaves where structure shows."""
+    """Blocks that hold hardly more than noise: the plainest of each group in the
+    octaves where structure shows.
+    """
     structure = b.ff[:, LUMA, MID : BROAD + 1].sum(axis=1)
     plain = np.zeros(structure.size, dtype=bool)
     for g in range(TONES):
@@ -99,7 +106,9 @@ def _plain(b: Blocks, group: np.ndarray) -> np.ndarray:
 
 
 def pooled(top: Doubles, bottom: Doubles) -> Estimate | None:
-    """Ratio of two sums over blocks, with its interval from leaving groups of blocks out (jackknife over twelve)."""
+    """Ratio of two sums over blocks, with its interval from leaving groups of blocks
+    out (jackknife over twelve).
+    """
     if top.size < LEAST_BLOCKS or float(bottom.sum()) <= 0:
         return None
     value = float(top.sum() / bottom.sum())
@@ -111,7 +120,9 @@ def pooled(top: Doubles, bottom: Doubles) -> Estimate | None:
 
 def _gain(b: Blocks, floor: Doubles, octave: int, against: int) -> Estimate | None:
     """Gain of strong structure in one octave over that in another, in the same blocks."""
-    strong = (b.ff[:, LUMA, octave] > STRONG * floor[:, octave]) & (b.ff[:, LUMA, against] > STRONG * floor[:, against] / 3)
+    strong = (b.ff[:, LUMA, octave] > STRONG * floor[:, octave]) & (
+        b.ff[:, LUMA, against] > STRONG * floor[:, against] / 3
+    )
     if int(strong.sum()) < LEAST_BLOCKS:
         return None
     one, two = (pooled(b.fy[strong, LUMA, o], b.ff[strong, LUMA, o]) for o in (octave, against))
@@ -121,9 +132,11 @@ def _gain(b: Blocks, floor: Doubles, octave: int, against: int) -> Estimate | No
 
 
 def _sharpened(b: Blocks, floor: Doubles) -> Estimate | None:
-    """The largest gain of the three finest octaves that can be had: of strong structure, or of all that agrees with the frame.
+    """The largest gain of the three finest octaves that can be had: of strong
+    structure, or of all that agrees with the frame.
 
-    A tool that removes noise first raises structure alone; one that removes none raises both alike.
+    A tool that removes noise first raises structure alone; one that removes none raises
+    both alike.
     """
     gains = [_gain(b, floor, o, BROAD) for o in (FINE, MID, COARSE)]
     gains += [pooled(b.fy[:, LUMA, o], b.ff[:, LUMA, o]) for o in (FINE, MID)]
@@ -141,21 +154,34 @@ def _smeared(b: Blocks, floor: Doubles) -> Estimate | None:
 def _left(b: Blocks, plain: np.ndarray) -> Doubles:
     if not plain.any():
         return np.zeros(0)
-    return np.asarray(b.yy[plain, LUMA].sum(axis=0) / np.maximum(b.ff[plain, LUMA].sum(axis=0), 1e-9))
+    return np.asarray(
+        b.yy[plain, LUMA].sum(axis=0) / np.maximum(b.ff[plain, LUMA].sum(axis=0), 1e-9)
+    )
 
 
 def _raised(b: Blocks, plain: np.ndarray) -> Estimate | None:
-    """The most that is left of the noise in any octave but the coarsest, where structure hides."""
-    left = [pooled(b.yy[plain, LUMA, o], b.ff[plain, LUMA, o] + ROUNDING) for o in (FINE, MID, COARSE)]
+    """The most that is left of the noise in any octave but the coarsest, where
+    structure hides.
+    """
+    left = [
+        pooled(b.yy[plain, LUMA, o], b.ff[plain, LUMA, o] + ROUNDING) for o in (FINE, MID, COARSE)
+    ]
     told = [e for e in left if e is not None]
     return max(told, key=lambda e: e.value) if told else None
 
 
 def _blotches(b: Blocks, plain: np.ndarray) -> Estimate | None:
-    """What is left of colour noise in the coarse octave over what is left of it in the finest."""
+    """What is left of colour noise in the coarse octave over what is left of it in the
+    finest.
+    """
     colour = slice(1, 3)
-    coarse = pooled(b.yy[plain, colour, COARSE].sum(axis=1), b.ff[plain, colour, COARSE].sum(axis=1))
-    fine = pooled(b.yy[plain, colour, FINE].sum(axis=1) + ROUNDING, b.ff[plain, colour, FINE].sum(axis=1) + ROUNDING)
+    coarse = pooled(
+        b.yy[plain, colour, COARSE].sum(axis=1), b.ff[plain, colour, COARSE].sum(axis=1)
+    )
+    fine = pooled(
+        b.yy[plain, colour, FINE].sum(axis=1) + ROUNDING,
+        b.ff[plain, colour, FINE].sum(axis=1) + ROUNDING,
+    )
     if coarse is None or fine is None:
         return None
     scale = 1 / max(fine.value, 1e-4)
@@ -166,15 +192,22 @@ def _fine_colour(b: Blocks, plain: np.ndarray) -> float:
     """Share of the energy of fine colour noise that is left."""
     colour = slice(1, 3)
     return (
-        float((b.yy[plain, colour, FINE].sum() + ROUNDING) / (b.ff[plain, colour, FINE].sum() + ROUNDING)) if plain.any() else 1.0
+        float(
+            (b.yy[plain, colour, FINE].sum() + ROUNDING)
+            / (b.ff[plain, colour, FINE].sum() + ROUNDING)
+        )
+        if plain.any()
+        else 1.0
     )
 
 
 def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:
-    """How unevenly noise was taken off where there is nothing else: scatter of the amplitude of fine noise left (1 is all of it).
+    """How unevenly noise was taken off where there is nothing else: scatter of the
+    amplitude of fine noise left (1 is all of it).
 
-    The scatter from block to block, less what the scatter within blocks explains (one-way analysis of variance, random effects):
-    places are larger than a quarter of a block, chance is not.
+    The scatter from block to block, less what the scatter within blocks explains
+    (one-way analysis of variance, random effects): places are larger than a quarter of
+    a block, chance is not.
     """
     frame, output = b.left[..., 0] + ROUNDING, b.left[..., 1]
     floor = _floors(frame.ravel(), np.repeat(group, 4)).reshape(frame.shape)
@@ -183,7 +216,9 @@ def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:
         return None
     left, mine = np.sqrt(output[even] / frame[even]), group[even]
     means = left.mean(axis=1)
-    off = np.concatenate([means[mine == g] - np.median(means[mine == g]) for g in range(TONES) if (mine == g).any()])
+    off = np.concatenate(
+        [means[mine == g] - np.median(means[mine == g]) for g in range(TONES) if (mine == g).any()]
+    )
     within = float(np.median(left.var(axis=1, ddof=1))) / 4
     # The 80 % point of the half-normal, which a few odd blocks do not move.
     between = (float(np.quantile(np.abs(off), 0.8)) / 1.2816) ** 2
@@ -193,7 +228,9 @@ def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:
 
 
 def _added(b: Blocks, floor: Doubles) -> Estimate | None:
-    """What of the output's fine structure has nothing to do with the frame's, less what the frame's noise explains."""
+    """What of the output's fine structure has nothing to do with the frame's, less what
+    the frame's noise explains.
+    """
     o = MID
     strong = b.ff[:, LUMA, o] > STRONG / 3 * floor[:, o]
     if int(strong.sum()) < LEAST_BLOCKS:

@@ -1,4 +1,6 @@
-"""Averaged profiles across a frame's strong lone edges, in the frame and in the output: halos show, noise does not."""
+"""Averaged profiles across a frame's strong lone edges, in the frame and in the output:
+halos show, noise does not.
+"""
 
 from __future__ import annotations
 
@@ -29,8 +31,8 @@ EACH = 60  # of one part of the frame, the steepest
 class Edges:
     """Mean profiles of edges, 0 and 1 at the plateaus, dark side first.
 
-    ``overshoot`` and ``undershoot`` beyond the plateaus are the output's less the frame's, % of the step, with the standard
-    error of the mean over edges.
+    ``overshoot`` and ``undershoot`` beyond the plateaus are the output's less the
+    frame's, % of the step, with the standard error of the mean over edges.
     """
 
     count: int
@@ -43,10 +45,17 @@ class Edges:
 
 
 def edges(frame: Picture, output: Laid) -> Edges | None:
-    """Profiles across edges of both; None where the frame has fewer than a dozen that stand alone."""
+    """Profiles across edges of both;
+
+    None where the frame has fewer than a dozen that stand alone.
+    """
     part = shared_part(frame.bounds, output.mapping, output.usable)
     with ThreadPoolExecutor(max_workers=2) as pool:
-        pairs = [found for some in pool.map(lambda w: _in_window(frame, output, w), windows(part)) for found in some]
+        pairs = [
+            found
+            for some in pool.map(lambda w: _in_window(frame, output, w), windows(part))
+            for found in some
+        ]
     if len(pairs) < FEWEST:
         return None
     pairs.sort(key=lambda p: -p[2])
@@ -56,11 +65,15 @@ def edges(frame: Picture, output: Laid) -> Edges | None:
     found = [_peak(mean, side) for side in (1, -1)]
     error = float(max(over.std(), under.std())) / np.sqrt(len(stack))
     distance = np.arange(-REACH, REACH + STEP / 2, STEP)
-    return Edges(len(stack), distance, mean[0], mean[1], 100 * found[0], 100 * found[1], 100 * error)
+    return Edges(
+        len(stack), distance, mean[0], mean[1], 100 * found[0], 100 * found[1], 100 * error
+    )
 
 
 def _peak(pair: Doubles, side: int) -> float:
-    """How much further the output goes beyond its plateau than the frame does, as a share of the step."""
+    """How much further the output goes beyond its plateau than the frame does, as a
+    share of the step.
+    """
     distance = np.arange(-REACH, REACH + STEP / 2, STEP)
     near = (np.abs(distance) < PLATEAU) & (distance * side > 0)
     tops = [(p[near] - 1).max() if side > 0 else (-p[near]).max() for p in pair]
@@ -72,7 +85,9 @@ def _in_window(frame: Picture, output: Laid, window: Rect) -> list[tuple[Doubles
     places = _places(one)
     if not len(places):
         return []
-    two = srgb.luma(np.ascontiguousarray(to_frame_grid(output.picture.pixels, output.mapping, window).pixels)) * np.float32(255)
+    two = srgb.luma(
+        np.ascontiguousarray(to_frame_grid(output.picture.pixels, output.mapping, window).pixels)
+    ) * np.float32(255)
     found = []
     for y, x, ny, nx in places:
         first, second = (_profile(plane, y, x, ny, nx) for plane in (one, two))
@@ -80,12 +95,20 @@ def _in_window(frame: Picture, output: Laid, window: Rect) -> list[tuple[Doubles
         theirs = _ends(second)
         if ends is None or theirs is None:
             continue
-        found.append(((first - ends[0]) / (ends[1] - ends[0]), (second - theirs[0]) / (theirs[1] - theirs[0]), ends[1] - ends[0]))
+        found.append(
+            (
+                (first - ends[0]) / (ends[1] - ends[0]),
+                (second - theirs[0]) / (theirs[1] - theirs[0]),
+                ends[1] - ends[0],
+            )
+        )
     return found
 
 
 def _places(luma: Floats) -> list[tuple[float, float, float, float]]:
-    """The steepest places, one in each cell of a grid at most, with the direction in which it brightens."""
+    """The steepest places, one in each cell of a grid at most, with the direction in
+    which it brightens.
+    """
     smooth = cv2.GaussianBlur(luma, (0, 0), 2.0)
     gy, gx = cv2.Sobel(smooth, cv2.CV_32F, 0, 1) / 8, cv2.Sobel(smooth, cv2.CV_32F, 1, 0) / 8
     steep = np.hypot(gx, gy)
@@ -100,7 +123,9 @@ def _places(luma: Floats) -> list[tuple[float, float, float, float]]:
             # A blurred step of s codes is s / (sigma sqrt(2 pi)) steep.
             if steep[y, x] * 2.0 * 2.5 > LEAST_STEP:
                 slope = float(steep[y, x])
-                found.append((slope, float(y), float(x), float(gy[y, x]) / slope, float(gx[y, x]) / slope))
+                found.append(
+                    (slope, float(y), float(x), float(gy[y, x]) / slope, float(gx[y, x]) / slope)
+                )
     return [place[1:] for place in sorted(found, reverse=True)[:EACH]]
 
 
@@ -113,7 +138,9 @@ def _profile(plane: Floats, y: float, x: float, ny: float, nx: float) -> Doubles
 
 
 def _ends(profile: Doubles) -> tuple[float, float] | None:
-    """The levels of both sides, where they are level and the step between them is large enough."""
+    """The levels of both sides, where they are level and the step between them is large
+    enough.
+    """
     count = int((REACH - PLATEAU) / STEP)
     dark, light = profile[:count], profile[-count:]
     low, high = float(dark.mean()), float(light.mean())

@@ -1,4 +1,6 @@
-"""One output examined against its frame: every number the audit's rules ask for, with the curves that show it."""
+"""One output examined against its frame: every number the audit's rules ask for, with
+the curves that show it.
+"""
 
 from __future__ import annotations
 
@@ -25,17 +27,30 @@ from glenhail.core.tone.matched import match
 
 VERSION = "4"
 FRAME = "the frame's own"
-# What averaging the frame's noise away on encoded values does by itself to these is kept beside them.
+# What averaging the frame's noise away on encoded values does by itself to these is kept beside
+# them.
 USUAL = ", smoothed"
-SMOOTHED = ("exposure", "shadows", "mids", "lights", "corners", "grey_a", "grey_b", "all_a", "all_b", "saturation")
+SMOOTHED = (
+    "exposure",
+    "shadows",
+    "mids",
+    "lights",
+    "corners",
+    "grey_a",
+    "grey_b",
+    "all_a",
+    "all_b",
+    "saturation",
+)
 
 
 @dataclass
 class Examination:
     """What was found.
 
-    ``values`` by the names that the rules know them by (`glenhail.core.audit.rules`); ``curves`` as columns of numbers, for
-    showing; ``reasons`` where something could not be told; ``pixels`` is a sum by which equal pictures are known.
+    ``values`` by the names that the rules know them by (`glenhail.core.audit.rules`);
+    ``curves`` as columns of numbers, for showing; ``reasons`` where something could not
+    be told; ``pixels`` is a sum by which equal pictures are known.
     """
 
     values: dict[str, Estimate] = field(default_factory=dict)
@@ -47,13 +62,17 @@ class Examination:
 
     def as_json(self) -> dict[str, Any]:
         """Plain, for keeping."""
-        values = {name: [round(v, 6) for v in (e.value, e.low, e.high)] for name, e in self.values.items()}
+        values = {
+            name: [round(v, 6) for v in (e.value, e.low, e.high)] for name, e in self.values.items()
+        }
         return {**asdict(self), "values": values}
 
 
 def examination_of(told: dict[str, Any]) -> Examination:
     """Back from what was kept."""
-    return Examination(**{**told, "values": {name: Estimate(*v) for name, v in told["values"].items()}})
+    return Examination(
+        **{**told, "values": {name: Estimate(*v) for name, v in told["values"].items()}}
+    )
 
 
 def examine(frame: Picture, output: Laid) -> Examination:
@@ -71,7 +90,9 @@ def sum_of(frame: Floats, pixels: Floats) -> str:
     """A sum of size and pixels; `FRAME` where they are the frame's own."""
     if frame.shape == pixels.shape and np.array_equal(frame, pixels):
         return FRAME
-    return f"{pixels.shape[1]}x{pixels.shape[0]}:{zlib.crc32(np.ascontiguousarray(pixels).view(np.uint8).data):08x}"
+    height, width = pixels.shape[:2]
+    print_of = zlib.crc32(np.ascontiguousarray(pixels).view(np.uint8).data)
+    return f"{width}x{height}:{print_of:08x}"
 
 
 Telling = Callable[[Examination], None]
@@ -90,7 +111,9 @@ def _tone_of(frame: Picture, output: Laid) -> Telling:
         _tell_tone(found, tone)
         beside = Examination()
         _tell_tone(beside, usual)
-        found.values |= {f"{name}{USUAL}": beside.values[name] for name in SMOOTHED if name in beside.values}
+        found.values |= {
+            f"{name}{USUAL}": beside.values[name] for name in SMOOTHED if name in beside.values
+        }
         found.regions = [asdict(r) for r in places]
 
     return tell
@@ -125,9 +148,16 @@ def _exact(value: float) -> Estimate:
 
 
 def _tell_tone(found: Examination, tone: ToneColour) -> None:
-    for name, value in (("exposure", tone.exposure), ("contrast", tone.contrast), ("corners", tone.vignetting)):
+    for name, value in (
+        ("exposure", tone.exposure),
+        ("contrast", tone.contrast),
+        ("corners", tone.vignetting),
+    ):
         _keep(found, name, value)
-    found.values["clipped"], found.values["crushed"] = _exact(100 * tone.clipped), _exact(100 * tone.crushed)
+    found.values["clipped"], found.values["crushed"] = (
+        _exact(100 * tone.clipped),
+        _exact(100 * tone.crushed),
+    )
     if tone.curve is not None:
         found.curves["tone"] = {"frame": tone.curve.source, "output": tone.curve.output}
         stops = tone.exposure.value if tone.exposure else 0.0
@@ -136,14 +166,21 @@ def _tell_tone(found: Examination, tone: ToneColour) -> None:
         found.reasons["colour"] = "too few areas are light enough to tell colours"
         return
     c = tone.colour
-    for name, value in (("all_a", c.all_a), ("all_b", c.all_b), ("grey_a", c.grey_a), ("grey_b", c.grey_b)):
+    for name, value in (
+        ("all_a", c.all_a),
+        ("all_b", c.all_b),
+        ("grey_a", c.grey_a),
+        ("grey_b", c.grey_b),
+    ):
         _keep(found, name, value)
     _keep(found, "saturation", c.saturation)
     found.hues = [asdict(h) for h in c.hues]
 
 
 def _beside_exposure(curve: ToneCurve, stops: float) -> dict[str, Estimate]:
-    """How far the curve lies from that of the exposure alone, in shadows, mids and lights: the largest step, in 8-bit codes."""
+    """How far the curve lies from that of the exposure alone, in shadows, mids and
+    lights: the largest step, in 8-bit codes.
+    """
     source, output = np.array(curve.source), np.array(curve.output)
     plain = encoded(decoded(source) * 2**stops)
     off = 255 * (output - plain)
@@ -159,16 +196,28 @@ def _beside_exposure(curve: ToneCurve, stops: float) -> dict[str, Estimate]:
 
 def _tell_character(found: Examination, c: Character) -> None:
     names = {
-        "sharpened": c.sharpened, "local_contrast": c.local_contrast, "smeared": c.smeared, "noise_raised": c.noise_raised,
-        "blotches": c.blotches, "patchy": c.patchy, "added": c.added,
-    }  # fmt: skip
+        "sharpened": c.sharpened,
+        "local_contrast": c.local_contrast,
+        "smeared": c.smeared,
+        "noise_raised": c.noise_raised,
+        "blotches": c.blotches,
+        "patchy": c.patchy,
+        "added": c.added,
+    }
     for name, value in names.items():
         _keep(found, name, value)
-    found.values["blotch_codes"], found.values["blotch_fine"] = _exact(c.blotch_codes), _exact(c.blotch_fine)
+    found.values["blotch_codes"], found.values["blotch_fine"] = (
+        _exact(c.blotch_codes),
+        _exact(c.blotch_fine),
+    )
     if c.noise:
-        # The middle of each octave, cycles per frame px: a difference of Gaussians peaks near 0.28 / sqrt(s1 s2).
+        # The middle of each octave, cycles per frame px: a difference of Gaussians peaks near 0.28
+        # / sqrt(s1 s2).
         octaves = [0.4, *(round(0.28 / float(np.sqrt(a * b)), 4) for a, b in pairwise(SIGMAS[1:]))]
-        found.curves["noise"] = {"frequency": octaves[: len(c.noise)], "left": [round(n, 4) for n in c.noise]}
+        found.curves["noise"] = {
+            "frequency": octaves[: len(c.noise)],
+            "left": [round(n, 4) for n in c.noise],
+        }
 
 
 def _tell_edges(found: Examination, lines: Edges | None) -> None:
@@ -179,4 +228,6 @@ def _tell_edges(found: Examination, lines: Edges | None) -> None:
     for name, value in (("overshoot", lines.overshoot), ("undershoot", lines.undershoot)):
         found.values[name] = Estimate(value, value - half, value + half)
     columns = {"distance": lines.distance, "frame": lines.frame, "output": lines.output}
-    found.curves["edge"] = {name: [round(float(v), 4) for v in column] for name, column in columns.items()}
+    found.curves["edge"] = {
+        name: [round(float(v), 4) for v in column] for name, column in columns.items()
+    }

@@ -26,9 +26,11 @@ class Remedy(StrEnum):
 
 @dataclass(frozen=True)
 class Rule:
-    """One thing that should be equal, with the tolerance up to which it is taken for equal, and where that comes from.
+    """One thing that should be equal, with the tolerance up to which it is taken for
+    equal, and where that comes from.
 
-    ``evidence`` names what shows it: 'line-up', 'tone', 'colour', 'edge', 'noise', 'facts', 'treatment'.
+    ``evidence`` names what shows it: 'line-up', 'tone', 'colour', 'edge', 'noise',
+    'facts', 'treatment'.
     """
 
     id: str
@@ -42,7 +44,9 @@ class Rule:
 
 @dataclass(frozen=True)
 class Place:
-    """A frame on which something was found: how much, in the rule's own measure, and in words. ``frame`` is -1 for all of them."""
+    """A frame on which something was found: how much, in the rule's own measure, and in
+    words. ``frame`` is -1 for all of them.
+    """
 
     frame: int
     amount: float
@@ -51,7 +55,9 @@ class Place:
 
 @dataclass(frozen=True)
 class Finding:
-    """A rule that is not kept by a contender, on one frame or more; of several weights the heaviest counts."""
+    """A rule that is not kept by a contender, on one frame or more; of several weights
+    the heaviest counts.
+    """
 
     rule: Rule
     contender: int

@@ -28,14 +28,20 @@ def _enlargement(rule: Rule, s: Seen) -> Mark | None:
     if off <= max(0.002, 2 * s.residual / _side(s)):
         return None
     told = f"{s.asked:g}x was asked for" if s.asked is not None else "no other size was asked for"
-    return Mark(rule, off, f"{told}, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS)
+    return Mark(
+        rule, off, f"{told}, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS
+    )
 
 
 def _stretched(rule: Rule, s: Seen) -> Mark | None:
     off = abs(s.mapping.sx / s.mapping.sy - 1)
     # The size of an output is a whole number of pixels, which alone makes the two differ a little.
     allowed = max(0.001, 1.0 / min(s.width, s.height), 2 * s.residual / _side(s))
-    return Mark(rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight) if off > allowed else None
+    return (
+        Mark(rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight)
+        if off > allowed
+        else None
+    )
 
 
 def _moved(rule: Rule, s: Seen) -> Mark | None:
@@ -44,15 +50,30 @@ def _moved(rule: Rule, s: Seen) -> Mark | None:
     if size <= max(0.05, s.residual / 2):
         return None
     whole = m.keeps_pixels()
-    how = "taken off without touching a pixel" if whole else "taken off; error measures interpolate for it"
-    words = f"{abs(m.dx):.4g} px {'right' if m.dx > 0 else 'left'}, {abs(m.dy):.4g} px {'down' if m.dy > 0 else 'up'}, {how}"
-    return Mark(rule, size, words, HARMLESS if whole or size < 0.3 or max(m.sx, m.sy) > 1.2 else COLOURS)
+    how = (
+        "taken off without touching a pixel"
+        if whole
+        else "taken off; error measures interpolate for it"
+    )
+    words = (
+        f"{abs(m.dx):.4g} px {'right' if m.dx > 0 else 'left'}, {abs(m.dy):.4g} px"
+        f" {'down' if m.dy > 0 else 'up'}, {how}"
+    )
+    return Mark(
+        rule, size, words, HARMLESS if whole or size < 0.3 or max(m.sx, m.sy) > 1.2 else COLOURS
+    )
 
 
 def _bordered(rule: Rule, s: Seen) -> Mark | None:
     told = [f"{n} px {side}" for side in SIDES if (n := getattr(s.border, side))]
     most = float(max(getattr(s.border, side) for side in SIDES))
-    return Mark(rule, most, f"a plain border, {', '.join(told)}; left out of every measure", rule.weight) if told else None
+    return (
+        Mark(
+            rule, most, f"a plain border, {', '.join(told)}; left out of every measure", rule.weight
+        )
+        if told
+        else None
+    )
 
 
 def _turned(rule: Rule, s: Seen) -> Mark | None:
@@ -61,7 +82,12 @@ def _turned(rule: Rule, s: Seen) -> Mark | None:
     turn = turn_of(s.mapping.bend)
     if abs(turn) <= max(0.03, math.degrees(2 * s.residual / _side(s))):
         return None
-    return Mark(rule, abs(turn), f"{abs(turn):.2f} deg {'clockwise' if turn > 0 else 'anticlockwise'}", rule.weight)
+    return Mark(
+        rule,
+        abs(turn),
+        f"{abs(turn):.2f} deg {'clockwise' if turn > 0 else 'anticlockwise'}",
+        rule.weight,
+    )
 
 
 def _bent(rule: Rule, s: Seen) -> Mark | None:
@@ -72,18 +98,29 @@ def _bent(rule: Rule, s: Seen) -> Mark | None:
     width, height = s.width / s.mapping.sx, s.height / s.mapping.sy
     most = largest(bend, width, height)
     return (
-        Mark(rule, most, f"places moved by up to {most:.1f} frame px, as a lens correction does", rule.weight)
+        Mark(
+            rule,
+            most,
+            f"places moved by up to {most:.1f} frame px, as a lens correction does",
+            rule.weight,
+        )
         if most > max(0.4, 2 * s.residual)
         else None
     )
 
 
 def _loose(rule: Rule, s: Seen) -> Mark | None:
-    return Mark(rule, s.residual, f"{s.residual:.2f} frame px left over", rule.weight) if s.residual > 0.5 else None
+    return (
+        Mark(rule, s.residual, f"{s.residual:.2f} frame px left over", rule.weight)
+        if s.residual > 0.5
+        else None
+    )
 
 
 def _side(s: Seen) -> float:
-    """The frame's shorter side, px: what is left of a line-up makes scales and turns doubtful by its share of that."""
+    """The frame's shorter side, px: what is left of a line-up makes scales and turns
+    doubtful by its share of that.
+    """
     return min(s.width / s.mapping.sx, s.height / s.mapping.sy)
 
 
@@ -93,17 +130,66 @@ def _times(m: Mapping) -> str:
 
 LINE_UP = table(
     (
-        (rule_of("refused", "Does not line up", "must show the frame", SPOILS, "line-up", Remedy.POINTS, Remedy.AGAIN), _refused),
         (
-            rule_of("doubtful", "Line-up in doubt", "8 places or more, over 0.4 of the frame", SPOILS, "line-up", Remedy.POINTS),
+            rule_of(
+                "refused",
+                "Does not line up",
+                "must show the frame",
+                SPOILS,
+                "line-up",
+                Remedy.POINTS,
+                Remedy.AGAIN,
+            ),
+            _refused,
+        ),
+        (
+            rule_of(
+                "doubtful",
+                "Line-up in doubt",
+                "8 places or more, over 0.4 of the frame",
+                SPOILS,
+                "line-up",
+                Remedy.POINTS,
+            ),
             _doubtful,
         ),
-        (rule_of("enlargement", "Not enlarged as asked", "0.2 %", COLOURS, "line-up", Remedy.AGAIN), _enlargement),
-        (rule_of("stretched", "Stretched one way", "0.1 %", COLOURS, "line-up", Remedy.AGAIN), _stretched),
+        (
+            rule_of(
+                "enlargement", "Not enlarged as asked", "0.2 %", COLOURS, "line-up", Remedy.AGAIN
+            ),
+            _enlargement,
+        ),
+        (
+            rule_of("stretched", "Stretched one way", "0.1 %", COLOURS, "line-up", Remedy.AGAIN),
+            _stretched,
+        ),
         (rule_of("moved", "Moved", "0.05 frame px", HARMLESS, "line-up", Remedy.AGAIN), _moved),
-        (rule_of("border", "Border or line added", "none", HARMLESS, "line-up", Remedy.AGAIN), _bordered),
+        (
+            rule_of("border", "Border or line added", "none", HARMLESS, "line-up", Remedy.AGAIN),
+            _bordered,
+        ),
         (rule_of("turned", "Turned", "0.03 deg", COLOURS, "line-up", Remedy.AGAIN), _turned),
-        (rule_of("bent", "Lens correction or other bend", "0.4 frame px", COLOURS, "line-up", Remedy.AGAIN), _bent),
-        (rule_of("loose", "Moved unevenly from place to place", "0.5 frame px", COLOURS, "line-up", Remedy.AGAIN), _loose),
+        (
+            rule_of(
+                "bent",
+                "Lens correction or other bend",
+                "0.4 frame px",
+                COLOURS,
+                "line-up",
+                Remedy.AGAIN,
+            ),
+            _bent,
+        ),
+        (
+            rule_of(
+                "loose",
+                "Moved unevenly from place to place",
+                "0.5 frame px",
+                COLOURS,
+                "line-up",
+                Remedy.AGAIN,
+            ),
+            _loose,
+        ),
     )
 )

@@ -1,4 +1,6 @@
-"""Where in the picture colours moved: regions of the frame beside what the output has there."""
+"""Where in the picture colours moved: regions of the frame beside what the output has
+there.
+"""
 
 from __future__ import annotations
 
@@ -20,8 +22,9 @@ LEAST = 6  # areas
 
 @dataclass(frozen=True)
 class Region:
-    """One of a grid over the frame: its column and row, mean colours in 8-bit codes, EV and CIEDE2000 (at equal luminance) of the
-    output against the frame, and the frame's hue in words.
+    """One of a grid over the frame: its column and row, mean colours in 8-bit codes, EV
+    and CIEDE2000 (at equal luminance) of the output against the frame, and the frame's
+    hue in words.
     """
 
     column: int
@@ -53,9 +56,14 @@ def _region(column: int, row: int, matched: Matched, mine: np.ndarray) -> Region
     colours = lab(np.array([one, two / ratio]))
     chroma = float(np.hypot(*colours[0, 1:]))
     return Region(
-        column, row, _codes(one), _codes(two), round(float(np.log2(ratio)), 3),
-        round(float(ciede2000(colours[:1], colours[1:])[0]), 2), "grey" if chroma < GREY else hue_of(colours[:1])[0],
-    )  # fmt: skip
+        column,
+        row,
+        _codes(one),
+        _codes(two),
+        round(float(np.log2(ratio)), 3),
+        round(float(ciede2000(colours[:1], colours[1:])[0]), 2),
+        "grey" if chroma < GREY else hue_of(colours[:1])[0],
+    )
 
 
 def _codes(light: Doubles) -> tuple[int, int, int]:

@@ -1,4 +1,6 @@
-"""All rules for one output: what its line-up and its picture must keep to be compared like for like."""
+"""All rules for one output: what its line-up and its picture must keep to be compared
+like for like.
+"""
 
 from __future__ import annotations
 

@@ -20,10 +20,11 @@ SPOILS, COLOURS, HARMLESS = Weight.SPOILS, Weight.COLOURS, Weight.HARMLESS
 class Seen:
     """All that the rules for one output may ask for.
 
-    ``refused`` and ``doubts`` are of its line-up; ``asked`` is the enlargement its treatment tells, None where it tells none;
-    ``keeps_size`` that none of its steps is of a kind that changes sizes;
-    ``works`` the kinds of work that its tools are for: 'denoise', 'sharpen', 'enlarge'; ``another_shot`` says that it was not made
-    from the frame but is another body's shot of the scene.
+    ``refused`` and ``doubts`` are of its line-up; ``asked`` is the enlargement its
+    treatment tells, None where it tells none; ``keeps_size`` that none of its steps is
+    of a kind that changes sizes; ``works`` the kinds of work that its tools are for:
+    'denoise', 'sharpen', 'enlarge'; ``another_shot`` says that it was not made from the
+    frame but is another body's shot of the scene.
     """
 
     width: int
@@ -56,7 +57,9 @@ class OutputRule:
         return self.of(self.rule, seen)
 
 
-def rule_of(id: str, title: str, tolerance: str, weight: Weight, evidence: str, *remedies: Remedy) -> Rule:
+def rule_of(
+    id: str, title: str, tolerance: str, weight: Weight, evidence: str, *remedies: Remedy
+) -> Rule:
     """A rule whose tolerance is a fact of the trade."""
     return Rule(id, title, tolerance, COMMON, weight, evidence, remedies)
 
@@ -66,12 +69,20 @@ def table(rows: Iterable[tuple[Rule, Checked]]) -> tuple[OutputRule, ...]:
     return tuple(OutputRule(rule, check) for rule, check in rows)
 
 
-def beyond(e: Estimate | None, tolerance: float, at: float = 0.0, usual: Estimate | None = None) -> bool:
-    """Whether a value lies further than the tolerance from where it may, and its interval does not reach back over half of that.
+def beyond(
+    e: Estimate | None, tolerance: float, at: float = 0.0, usual: Estimate | None = None
+) -> bool:
+    """Whether a value lies further than the tolerance from where it may, and its
+    interval does not reach back over half of that.
 
-    It may lie anywhere between `at` and `usual`, which is what taking noise off does by itself.
+    It may lie anywhere between `at` and `usual`, which is what taking noise off does by
+    itself.
     """
-    return e is not None and abs(off(e, at, usual)) > tolerance and _nearest(e, at, usual) > tolerance / 2
+    return (
+        e is not None
+        and abs(off(e, at, usual)) > tolerance
+        and _nearest(e, at, usual) > tolerance / 2
+    )
 
 
 def off(e: Estimate, at: float = 0.0, usual: Estimate | None = None) -> float:
@@ -90,7 +101,9 @@ def _allowed(at: float, usual: Estimate | None) -> tuple[float, float]:
 
 
 def outward(value: float, digits: int, tolerance: float) -> float:
-    """Rounded, but away from zero where it would read as if it lay within its tolerance."""
+    """Rounded, but away from zero where it would read as if it lay within its
+    tolerance.
+    """
     shown = round(value, digits)
     if abs(shown) > tolerance:
         return shown
@@ -109,8 +122,12 @@ def _digits(words: str) -> int:
     return int(found[1]) if found else 2
 
 
-def value_check(name: str, tolerance: float, words: str, at: float = 0.0, spoils: float | None = None) -> Checked:
-    """A check of one examined value: further than `tolerance` from `at`; words for more and for less."""
+def value_check(
+    name: str, tolerance: float, words: str, at: float = 0.0, spoils: float | None = None
+) -> Checked:
+    """A check of one examined value: further than `tolerance` from `at`; words for more
+    and for less.
+    """
 
     def check(rule: Rule, s: Seen) -> Mark | None:
         e, usual = (s.examination.values.get(n) for n in (name, name + USUAL))
@@ -118,7 +135,12 @@ def value_check(name: str, tolerance: float, words: str, at: float = 0.0, spoils
             return None
         amount = off(e, at, usual)
         heavy = spoils is not None and abs(amount) > spoils
-        return Mark(rule, abs(amount), _signed(words, tolerance)(e.value - at), SPOILS if heavy else rule.weight)
+        return Mark(
+            rule,
+            abs(amount),
+            _signed(words, tolerance)(e.value - at),
+            SPOILS if heavy else rule.weight,
+        )
 
     return check
 
@@ -130,6 +152,11 @@ def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Ch
         e = s.examination.values.get(name)
         if not beyond(e, tolerance, at) or e is None or e.value < at:
             return None
-        return Mark(rule, e.value - at, words.format(at + outward(e.value - at, _digits(words), tolerance)), rule.weight)
+        return Mark(
+            rule,
+            e.value - at,
+            words.format(at + outward(e.value - at, _digits(words), tolerance)),
+            rule.weight,
+        )
 
     return check

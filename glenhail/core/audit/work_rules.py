@@ -1,4 +1,6 @@
-"""The rules for what was done to the picture besides what its tool is for, told from the picture."""
+"""The rules for what was done to the picture besides what its tool is for, told from
+the picture.
+"""
 
 from __future__ import annotations
 
@@ -14,22 +16,30 @@ def _unless(work: str, check: Checked) -> Checked:
     def checked(rule: Rule, s: Seen) -> Mark | None:
         mark = check(rule, s)
         own = mark is not None and work in s.works
-        return Mark(rule, mark.amount, f"{mark.words}; its own work", HARMLESS) if mark is not None and own else mark
+        return (
+            Mark(rule, mark.amount, f"{mark.words}; its own work", HARMLESS)
+            if mark is not None and own
+            else mark
+        )
 
     return checked
 
 
 def _blotches(rule: Rule, s: Seen) -> Mark | None:
-    ratio, size, fine = (s.examination.values.get(n) for n in ("blotches", "blotch_codes", "blotch_fine"))
+    ratio, size, fine = (
+        s.examination.values.get(n) for n in ("blotches", "blotch_codes", "blotch_fine")
+    )
     if ratio is None or size is None or ratio.low < 3 or size.value < 0.4:
         return None
-    # An even blend with the frame keeps the fine noise as well: what is left is the frame's, not the tool's.
+    # An even blend with the frame keeps the fine noise as well: what is left is the frame's, not
+    # the tool's.
     if fine is not None and fine.value > FINE_GONE:
         return None
     return Mark(
         rule,
         ratio.value,
-        f"coarse colour noise of {size.value:.1f} codes stays where the fine is gone, {ratio.value:.0f}x as much of it",
+        f"coarse colour noise of {size.value:.1f} codes stays where the fine is gone,"
+        f" {ratio.value:.0f}x as much of it",
         rule.weight,
     )
 
@@ -38,42 +48,140 @@ def _smeared(rule: Rule, s: Seen) -> Mark | None:
     kept = s.examination.values.get("smeared")
     if kept is None or kept.high > 0.7:
         return None
-    return Mark(rule, 1 - kept.value, f"{100 * kept.value:.0f} % of faint fine texture kept", rule.weight)
+    return Mark(
+        rule, 1 - kept.value, f"{100 * kept.value:.0f} % of faint fine texture kept", rule.weight
+    )
 
 
 def _coarser(rule: Rule, s: Seen) -> Mark | None:
     left = s.examination.curves.get("noise", {}).get("left", [])
     if len(left) < 3 or left[2] < 0.5 or left[0] > 0.8 or left[2] < 1.6 * left[0]:
         return None
-    words = f"of the noise of plain parts {100 * left[2]:.0f} % stays at 11 px, {100 * left[0]:.0f} % at 2 px"
+    words = (
+        f"of the noise of plain parts {100 * left[2]:.0f} % stays at 11 px, {100 * left[0]:.0f} %"
+        " at 2 px"
+    )
     return Mark(rule, left[2] / max(left[0], 1e-3), words, rule.weight)
 
 
 def _halos(rule: Rule, s: Seen) -> Mark | None:
-    sides = [(n, e) for n, e in (("light", s.examination.values.get("overshoot")), ("dark", s.examination.values.get("undershoot")))
-             if e is not None and e.value > 2 and e.low > 1]  # fmt: skip
+    sides = [
+        (n, e)
+        for n, e in (
+            ("light", s.examination.values.get("overshoot")),
+            ("dark", s.examination.values.get("undershoot")),
+        )
+        if e is not None and e.value > 2 and e.low > 1
+    ]
     if not sides:
         return None
     return Mark(
-        rule, max(e.value for _, e in sides), ", ".join(f"{e.value:.1f} % beyond the {n} side" for n, e in sides), rule.weight
+        rule,
+        max(e.value for _, e in sides),
+        ", ".join(f"{e.value:.1f} % beyond the {n} side" for n, e in sides),
+        rule.weight,
     )
 
 
 WORK = table(
     (
-        (rule_of("sharpened", "Fine contrast raised: it sharpens", "5 %", COLOURS, "edge", Remedy.AGAIN),
-         _unless("sharpen", excess_check("sharpened", 0.05, "fine structure has {:.2f} times the contrast of coarse", at=1.0))),
-        (rule_of("halos", "Halos along edges", "2 % of the step", COLOURS, "edge", Remedy.AGAIN), _unless("sharpen", _halos)),
-        (rule_of("local-contrast", "Local contrast raised", "5 %", COLOURS, "noise", Remedy.AGAIN),
-         _unless("sharpen", excess_check("local_contrast", 0.05, "structure of 8 to 20 px has {:.2f} times its contrast", at=1.0))),
-        (rule_of("noise-raised", "Noise raised in plain parts", "15 % of its energy", COLOURS, "noise", Remedy.AGAIN),
-         _unless("sharpen", excess_check("noise_raised", 0.15, "{:.2f} times the frame's in its most raised octave", at=1.0))),
-        (rule_of("added", "Structure that the frame has not", "10 % of its energy", COLOURS, "noise", Remedy.AGAIN),
-         excess_check("added", 0.1, "{:.2f} times the energy of the frame's fine structure")),
-        (rule_of("finer", "Finer than the frame can hold", "1.5x a plain enlargement", HARMLESS, "noise", Remedy.AGAIN),
-         excess_check("finer", 0.5, "{:.1f} times what a plain enlargement has: texture of its own, or repeated pixels", at=1.0)),
-        (rule_of("blotches", "Coloured blotches stay", "3x, 0.4 codes", HARMLESS, "noise"), _blotches),
+        (
+            rule_of(
+                "sharpened",
+                "Fine contrast raised: it sharpens",
+                "5 %",
+                COLOURS,
+                "edge",
+                Remedy.AGAIN,
+            ),
+            _unless(
+                "sharpen",
+                excess_check(
+                    "sharpened",
+                    0.05,
+                    "fine structure has {:.2f} times the contrast of coarse",
+                    at=1.0,
+                ),
+            ),
+        ),
+        (
+            rule_of("halos", "Halos along edges", "2 % of the step", COLOURS, "edge", Remedy.AGAIN),
+            _unless("sharpen", _halos),
+        ),
+        (
+            rule_of(
+                "local-contrast", "Local contrast raised", "5 %", COLOURS, "noise", Remedy.AGAIN
+            ),
+            _unless(
+                "sharpen",
+                excess_check(
+                    "local_contrast",
+                    0.05,
+                    "structure of 8 to 20 px has {:.2f} times its contrast",
+                    at=1.0,
+                ),
+            ),
+        ),
+        (
+            rule_of(
+                "noise-raised",
+                "Noise raised in plain parts",
+                "15 % of its energy",
+                COLOURS,
+                "noise",
+                Remedy.AGAIN,
+            ),
+            _unless(
+                "sharpen",
+                excess_check(
+                    "noise_raised",
+                    0.15,
+                    "{:.2f} times the frame's in its most raised octave",
+                    at=1.0,
+                ),
+            ),
+        ),
+        (
+            rule_of(
+                "added",
+                "Structure that the frame has not",
+                "10 % of its energy",
+                COLOURS,
+                "noise",
+                Remedy.AGAIN,
+            ),
+            excess_check("added", 0.1, "{:.2f} times the energy of the frame's fine structure"),
+        ),
+        (
+            rule_of(
+                "finer",
+                "Finer than the frame can hold",
+                "1.5x a plain enlargement",
+                HARMLESS,
+                "noise",
+                Remedy.AGAIN,
+            ),
+            excess_check(
+                "finer",
+                0.5,
+                "{:.1f} times what a plain enlargement has: texture of its own, or repeated pixels",
+                at=1.0,
+            ),
+        ),
+        (
+            rule_of("blotches", "Coloured blotches stay", "3x, 0.4 codes", HARMLESS, "noise"),
+            _blotches,
+        ),
         (rule_of("smeared", "Fine texture smeared", "70 % kept", HARMLESS, "noise"), _smeared),
-        (rule_of("coarser", "Noise comes back coarser", "half of it, 1.6x the fine", HARMLESS, "noise"), _coarser),
+        (
+            rule_of(
+                "coarser",
+                "Noise comes back coarser",
+                "half of it, 1.6x the fine",
+                HARMLESS,
+                "noise",
+            ),
+            _coarser,
+        ),
     )
-)  # fmt: skip
+)

@@ -43,7 +43,9 @@ def _rows(one: np.ndarray, two: np.ndarray, out: np.ndarray) -> None:
 
 @numba.njit(cache=True, nogil=True)
 def _exact_hues(ap1: float, b1: float, ap2: float, b2: float) -> tuple[float, float, float]:
-    """Sine of half the hue difference, cosine and sine of the mean hue, with angles (equations 10 and 14)."""
+    """Sine of half the hue difference, cosine and sine of the mean hue, with angles
+    (equations 10 and 14).
+    """
     h1, h2 = _hue(ap1, b1), _hue(ap2, b2)
     gap = h2 - h1
     mean = (h1 + h2) / 2
@@ -55,8 +57,11 @@ def _exact_hues(ap1: float, b1: float, ap2: float, b2: float) -> tuple[float, fl
 
 
 @numba.njit(cache=True, nogil=True)
-def _hues(ap1: float, b1: float, cp1: float, ap2: float, b2: float, cp2: float) -> tuple[float, float, float]:
-    """The same without an angle: the mean hue bisects the shorter arc, so it is the sum of two unit vectors.
+def _hues(
+    ap1: float, b1: float, cp1: float, ap2: float, b2: float, cp2: float
+) -> tuple[float, float, float]:
+    """The same without an angle: the mean hue bisects the shorter arc, so it is the sum
+    of two unit vectors.
 
     Nearly opposite hues, where that sum vanishes, go by their angles.
     """
@@ -88,7 +93,13 @@ def de00(l1: float, a1: float, b1: float, l2: float, a2: float, b2: float) -> fl
     cos2, sin2 = 2 * c * c - 1, 2 * s * c
     cos3, sin3 = c * (4 * c * c - 3), s * (3 - 4 * s * s)
     cos4, sin4 = 2 * cos2 * cos2 - 1, 2 * sin2 * cos2
-    t = 1 - 0.17 * (c * COS30 + s * SIN30) + 0.24 * cos2 + 0.32 * (cos3 * COS6 - sin3 * SIN6) - 0.20 * (cos4 * COS63 + sin4 * SIN63)
+    t = (
+        1
+        - 0.17 * (c * COS30 + s * SIN30)
+        + 0.24 * cos2
+        + 0.32 * (cos3 * COS6 - sin3 * SIN6)
+        - 0.20 * (cos4 * COS63 + sin4 * SIN63)
+    )
     s_l = 1 + 0.015 * (lm - 50) ** 2 / math.sqrt(20 + (lm - 50) ** 2)
     s_c = 1 + 0.045 * cm
     s_h = 1 + 0.015 * cm * t
@@ -98,7 +109,9 @@ def de00(l1: float, a1: float, b1: float, l2: float, a2: float, b2: float) -> fl
 
 @numba.njit(cache=True, nogil=True)
 def _rotation(c: float, s: float, cm: float) -> float:
-    """R_T; beyond 100 degrees from 275 it is under 1e-6, and no exponential is taken for nothing."""
+    """R_T; beyond 100 degrees from 275 it is under 1e-6, and no exponential is taken
+    for nothing.
+    """
     if s > 0.3:
         return 0.0
     hue = math.degrees(math.atan2(s, c)) % 360
@@ -119,7 +132,9 @@ def ciede2000(one: np.ndarray, two: np.ndarray) -> np.ndarray:
     CIE 142-2001; Sharma, Wu, Dalal, Color Research and Application 30 (2005) 21-30.
     """
     if one.shape != two.shape or one.shape[-1] != 3:
-        raise ValueError(f"two CIELAB arrays of one shape (..., 3) wanted: {one.shape}, {two.shape}")
+        raise ValueError(
+            f"two CIELAB arrays of one shape (..., 3) wanted: {one.shape}, {two.shape}"
+        )
     flat_one = np.ascontiguousarray(one, dtype=np.float64).reshape(-1, 3)
     flat_two = np.ascontiguousarray(two, dtype=np.float64).reshape(-1, 3)
     out = np.empty(flat_one.shape[0])

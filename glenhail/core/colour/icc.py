@@ -1,7 +1,8 @@
-"""ICC profiles (ICC.1:2022): from coded values to linear BT.709 light, at full precision.
+"""ICC profiles (ICC.1:2022): from coded values to linear BT.709 light, at full
+precision.
 
-Matrix and grey profiles go through their published mathematics here; profiles made of tables go
-through the lcms library, in floating point and without its shortcuts.
+Matrix and grey profiles go through their published mathematics here; profiles made of
+tables go through the lcms library, in floating point and without its shortcuts.
 """
 
 from __future__ import annotations
@@ -33,8 +34,9 @@ class BadProfile(ValueError):
 class Profile:
     """A profile taken apart.
 
-    ``space`` is its four-letter data colour space ('RGB ', 'GRAY', 'CMYK'). ``curves`` and
-    ``matrix`` (to the connection space, XYZ D50) are None for a profile made of tables.
+    ``space`` is its four-letter data colour space ('RGB ', 'GRAY', 'CMYK'). ``curves``
+    and ``matrix`` (to the connection space, XYZ D50) are None for a profile made of
+    tables.
     """
 
     name: str
@@ -52,7 +54,9 @@ class Profile:
         d65_to_d50 = adaptation(xyz_of(D65_XY), D50_XYZ)
         same_matrix = np.abs(self.matrix - d65_to_d50 @ BT709_TO_XYZ).max() < SRGB_TOLERANCE
         want = srgb.decode(steps)
-        return bool(same_matrix and all(np.abs(c(steps) - want).max() < SRGB_TOLERANCE for c in self.curves))
+        return bool(
+            same_matrix and all(np.abs(c(steps) - want).max() < SRGB_TOLERANCE for c in self.curves)
+        )
 
 
 def read_profile(raw: bytes) -> Profile:
@@ -81,7 +85,11 @@ def _read(raw: bytes) -> Profile:
         key, start, size = struct.unpack_from(">4sII", raw, 132 + 12 * i)
         tags[key.decode("ascii")] = raw[start : start + size]
     name = _description(tags.get("desc", b"")) or "unnamed profile"
-    if space == "RGB " and {"rXYZ", "gXYZ", "bXYZ", "rTRC", "gTRC", "bTRC"} <= tags.keys() and "A2B0" not in tags:
+    if (
+        space == "RGB "
+        and {"rXYZ", "gXYZ", "bXYZ", "rTRC", "gTRC", "bTRC"} <= tags.keys()
+        and "A2B0" not in tags
+    ):
         columns = [_xyz(tags[k]) for k in ("rXYZ", "gXYZ", "bXYZ")]
         curves = tuple(_curve(tags[k]) for k in ("rTRC", "gTRC", "bTRC"))
         return Profile(name, space, curves, np.stack(columns, axis=1), raw)
@@ -107,7 +115,9 @@ def _xyz(tag: bytes) -> np.ndarray:
 
 
 def _curve(tag: bytes) -> Curve:
-    """A 'curv' or 'para' tag as a function of coded values 0..1 (ICC.1:2022, 10.6 and 10.18)."""
+    """A 'curv' or 'para' tag as a function of coded values 0..1 (ICC.1:2022, 10.6 and
+    10.18).
+    """
     if tag[:4] == b"curv":
         return _sampled(tag)
     if tag[:4] == b"para":
@@ -152,20 +162,28 @@ def _parametric(tag: bytes) -> Curve:
 
 
 def to_linear(coded: np.ndarray, profile: Profile) -> np.ndarray:
-    """Coded values (h, w, channels), unsigned integer or float, to linear BT.709, float32 (h, w, 3)."""
+    """Coded values (h, w, channels), unsigned integer or float, to linear BT.709,
+    float32 (h, w, 3).
+    """
     if profile.curves is None:
         return _through_tables(coded, profile)
-    tables = [_applied(coded[..., min(i, coded.shape[-1] - 1)], c) for i, c in enumerate(profile.curves)]
+    tables = [
+        _applied(coded[..., min(i, coded.shape[-1] - 1)], c) for i, c in enumerate(profile.curves)
+    ]
     if profile.space == "GRAY":
         return np.repeat(tables[0][..., None], 3, axis=-1)
     linear = np.stack(tables, axis=-1)
     if profile.is_srgb or profile.matrix is None:
         return linear
-    return np.asarray(linear @ (PCS_TO_BT709 @ profile.matrix).T.astype(np.float32), dtype=np.float32)
+    return np.asarray(
+        linear @ (PCS_TO_BT709 @ profile.matrix).T.astype(np.float32), dtype=np.float32
+    )
 
 
 def _applied(plane: np.ndarray, curve: Curve) -> np.ndarray:
-    """A curve over one plane; integers go through a table of every code, computed in double."""
+    """A curve over one plane; integers go through a table of every code, computed in
+    double.
+    """
     if np.issubdtype(plane.dtype, np.integer):
         top = np.iinfo(plane.dtype).max
         return through_table(plane, curve(np.arange(top + 1) / top))

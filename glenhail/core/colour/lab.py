@@ -12,7 +12,9 @@ KAPPA = (29 / 6) ** 2 / 3
 
 
 def lab(linear: np.ndarray) -> np.ndarray:
-    """L*, a*, b* of linear RGB, shape (..., 3), float64; white (1, 1, 1) gives (100, 0, 0)."""
+    """L*, a*, b* of linear RGB, shape (..., 3), float64; white (1, 1, 1) gives (100, 0,
+    0).
+    """
     white = BT709_TO_XYZ.sum(axis=1)
     xyz = (np.asarray(linear, dtype=np.float64) @ BT709_TO_XYZ.T) / white
     f = np.where(xyz > EPSILON, np.cbrt(xyz), KAPPA * xyz + 4 / 29)

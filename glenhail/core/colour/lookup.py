@@ -16,7 +16,9 @@ def _look_up(codes: np.ndarray, table: Floats, out: Floats) -> None:
 
 
 def through_table(codes: np.ndarray, table: np.ndarray, out: Floats | None = None) -> Floats:
-    """``table[codes]`` as float32, same shape, in `out` if that is given; numpy's own indexing takes several times as long."""
+    """``table[codes]`` as float32, same shape, in `out` if that is given; numpy's own
+    indexing takes several times as long.
+    """
     source = np.ascontiguousarray(codes)
     narrow = np.ascontiguousarray(table, dtype=np.float32)
     if out is None or out.shape != source.shape or not out.flags.c_contiguous:

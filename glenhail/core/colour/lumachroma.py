@@ -1,4 +1,6 @@
-"""Brightness and colour apart: encoded luma and the two colour differences, and how noisy a plane is."""
+"""Brightness and colour apart: encoded luma and the two colour differences, and how
+noisy a plane is.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ from glenhail.core.picture import Floats
 
 
 def split(linear: Floats) -> tuple[Floats, list[Floats]]:
-    """Encoded luma and the two colour differences R' - Y', B' - Y', each (h, w) and in one piece of memory."""
+    """Encoded luma and the two colour differences R' - Y', B' - Y', each (h, w) and in
+    one piece of memory.
+    """
     encoded = srgb.encode(linear)
     luma = np.asarray(encoded @ srgb.LUMA, dtype=np.float32)
     return luma, [np.ascontiguousarray(encoded[..., i] - luma) for i in (0, 2)]
@@ -24,7 +28,9 @@ def join(luma: Floats, colour: list[Floats]) -> Floats:
 
 
 def noise_level(plane: Floats) -> float:
-    """Standard deviation of a plane's noise, from the median of its finest diagonal differences (Immerkaer 1996, robust)."""
+    """Standard deviation of a plane's noise, from the median of its finest diagonal
+    differences (Immerkaer 1996, robust).
+    """
     sample = plane[:: max(1, plane.shape[0] // 400)]
     kernel = np.array([1, -2, 1], dtype=np.float32)
     fine = scipy.ndimage.convolve1d(sample, kernel, axis=1, mode="nearest")

@@ -1,7 +1,8 @@
-"""Powers and exponentials in single precision that a compiler can do eight at a time; for use inside compiled kernels.
+"""Powers and exponentials in single precision that a compiler can do eight at a time;
+for use inside compiled kernels.
 
-The kernels that call these are compiled with ``error_model="numpy"``: a division that might raise keeps a loop from being
-done so.
+The kernels that call these are compiled with ``error_model="numpy"``: a division that
+might raise keeps a loop from being done so.
 """
 
 from __future__ import annotations
@@ -18,20 +19,35 @@ Function = TypeVar("Function", bound=Callable[..., Any])
 
 def kernel(function: Function) -> Function:
     """Compile a kernel over whole pictures."""
-    return cast("Function", numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy")(function))
+    return cast(
+        "Function", numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy")(function)
+    )
 
 
 def inlined(function: Function) -> Function:
     """Compile what kernels call for each pixel, to be laid open within them."""
-    return cast("Function", numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy", inline="always")(function))
+    return cast(
+        "Function",
+        numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy", inline="always")(
+            function
+        ),
+    )
 
 
 _HALF_ROOT = np.int32(0x3F3504F3)  # bits of sqrt(1/2): mantissas are taken from there to sqrt(2)
-# log2(m) = 2 / ln 2 (t + t^3 / 3 + ...) with t = (m - 1) / (m + 1), Abramowitz and Stegun 4.1.27; the last one economised.
-_L1, _L3, _L5, _L7, _L9 = F(2.885390082), F(0.961796694), F(0.577078016), F(0.412198583), F(0.32059889)
+# log2(m) = 2 / ln 2 (t + t^3 / 3 + ...) with t = (m - 1) / (m + 1), Abramowitz and Stegun 4.1.27;
+# the last one economised.
+_L1, _L3, _L5, _L7, _L9 = (
+    F(2.885390082),
+    F(0.961796694),
+    F(0.577078016),
+    F(0.412198583),
+    F(0.32059889),
+)
 # 2^f about 0, Abramowitz and Stegun 4.2.1.
 _E1, _E2, _E3, _E4, _E5, _E6 = (
-    F(v) for v in (0.693147181, 0.240226507, 0.0555041087, 0.00961812911, 0.00133335581, 0.000154035304)
+    F(v)
+    for v in (0.693147181, 0.240226507, 0.0555041087, 0.00961812911, 0.00133335581, 0.000154035304)
 )
 _ONE, _BIAS, _UP = F(1), np.int32(127), F(127.5)
 _BITS = np.int32(23)

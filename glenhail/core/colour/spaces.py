@@ -12,7 +12,9 @@ D65 = (0.3127, 0.3290)
 # ICC.1:2022, 6.3.4.3: the profile connection space's D50 illuminant, as XYZ.
 D50_XYZ = np.array([0.9642, 1.0, 0.8249])
 # Lam 1985, the Bradford cone response, as in ICC.1:2022 annex E.
-BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
+BRADFORD = np.array(
+    [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
+)
 
 
 def xyz_of(xy: tuple[float, float]) -> np.ndarray:

@@ -1,7 +1,7 @@
 """The sRGB transfer curve (IEC 61966-2-1:1999) and BT.709 luma and luminance.
 
-Constants as the standard writes them. Both directions keep the sign beyond 0..1, so that
-wide-gamut data survive.
+Constants as the standard writes them. Both directions keep the sign beyond 0..1, so
+that wide-gamut data survive.
 """
 
 from __future__ import annotations
@@ -24,7 +24,8 @@ GAMMA = 2.4
 ENCODED_KNEE = 0.04045
 LINEAR_KNEE = 0.0031308
 
-# The same in single precision, for kernels over whole pictures: off by at most 1e-6 of itself, in a tenth of the time.
+# The same in single precision, for kernels over whole pictures: off by at most 1e-6 of itself, in a
+# tenth of the time.
 _SLOPE, _OFFSET, _SPAN = np.float32(SLOPE), np.float32(OFFSET), np.float32(1 + OFFSET)
 _GAMMA, _ROOT = np.float32(GAMMA), np.float32(1 / GAMMA)
 _ENCODED_KNEE, _LINEAR_KNEE = np.float32(ENCODED_KNEE), np.float32(LINEAR_KNEE)
@@ -77,7 +78,9 @@ def _through(kernel: Callable[[Floats, Floats], None], values: Floats) -> Floats
     if source.size == 0:
         return out
     rows_in, rows_out = source.reshape(source.shape[0], -1), out.reshape(source.shape[0], -1)
-    in_strips(rows_in.shape[0], lambda a, b: kernel(rows_in[a:b].reshape(-1), rows_out[a:b].reshape(-1)))
+    in_strips(
+        rows_in.shape[0], lambda a, b: kernel(rows_in[a:b].reshape(-1), rows_out[a:b].reshape(-1))
+    )
     return out
 
 
@@ -85,8 +88,8 @@ def _through(kernel: Callable[[Floats, Floats], None], values: Floats) -> Floats
 def eight_bit_table() -> np.ndarray:
     """Display codes for linear light in 65,536 steps of 0..1, uint8.
 
-    The finest code step (1/255 / 12.92) spans 20 of these steps, so a rounding boundary moves by
-    at most 1/40 of a code: enough for eyes, never used for measuring.
+    The finest code step (1/255 / 12.92) spans 20 of these steps, so a rounding boundary
+    moves by at most 1/40 of a code: enough for eyes, never used for measuring.
     """
     steps = np.arange(65536, dtype=np.float64) / 65535
     knee = steps <= LINEAR_KNEE
@@ -107,7 +110,9 @@ def _display(flat: Floats, table: np.ndarray, out: np.ndarray) -> None:
 
 
 def to_display(linear: Floats) -> np.ndarray:
-    """Linear light to 8-bit sRGB codes for the eye, clipped at both ends; uint8, same shape."""
+    """Linear light to 8-bit sRGB codes for the eye, clipped at both ends; uint8, same
+    shape.
+    """
     source = np.ascontiguousarray(linear, dtype=np.float32)
     out = np.empty(source.shape, dtype=np.uint8)
     table = eight_bit_table()

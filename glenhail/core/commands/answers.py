@@ -1,4 +1,6 @@
-"""Answers about several outputs of one frame, and patches that a frame suggests, from the command line."""
+"""Answers about several outputs of one frame, and patches that a frame suggests, from
+the command line.
+"""
 
 from __future__ import annotations
 
@@ -25,14 +27,26 @@ UNPROCESSED = "U"
 
 def add_to(commands: Any) -> None:
     """Add compare and suggest."""
-    compare = commands.add_parser("compare", help="several outputs of one source: what each does, and who wins where")
+    compare = commands.add_parser(
+        "compare", help="several outputs of one source: what each does, and who wins where"
+    )
     compare.add_argument("--source", type=Path, required=True)
     compare.add_argument("--truth", type=Path)
-    compare.add_argument("--output", action="append", required=True, metavar="NAME=FILE", help="one for each contender")
-    compare.add_argument("--patch", action="append", default=[], metavar="NAME:ROLE:x,y,w,h", help="in source pixels")
+    compare.add_argument(
+        "--output",
+        action="append",
+        required=True,
+        metavar="NAME=FILE",
+        help="one for each contender",
+    )
+    compare.add_argument(
+        "--patch", action="append", default=[], metavar="NAME:ROLE:x,y,w,h", help="in source pixels"
+    )
     compare.add_argument("--json", action="store_true", help="one JSON object instead of lines")
     compare.set_defaults(run=_compare)
-    suggested = commands.add_parser("suggest", help="patches of a picture that are worth measuring, each with the reason")
+    suggested = commands.add_parser(
+        "suggest", help="patches of a picture that are worth measuring, each with the reason"
+    )
     suggested.add_argument("file", type=Path)
     suggested.add_argument("--json", action="store_true", help="one JSON list instead of lines")
     suggested.set_defaults(run=_suggest)
@@ -41,8 +55,13 @@ def add_to(commands: Any) -> None:
 def _compare(options: argparse.Namespace) -> None:
     outputs = dict(_named(text) for text in options.output)
     if len(outputs) < len(options.output) or UNPROCESSED in outputs:
-        raise BadRequest(f"--output: each needs a name of its own, and {UNPROCESSED} is the source itself.")
-    source, truth = read_picture(options.source), read_picture(options.truth) if options.truth else None
+        raise BadRequest(
+            f"--output: each needs a name of its own, and {UNPROCESSED} is the source itself."
+        )
+    source, truth = (
+        read_picture(options.source),
+        read_picture(options.truth) if options.truth else None,
+    )
     patches = [parse_patch(text) for text in options.patch]
     check_patches(patches, source)
     board = _board(source, truth, outputs, patches)
@@ -55,12 +74,18 @@ def _compare(options: argparse.Namespace) -> None:
         if one != other and (found := board.against(m, one, other)) is not None
     ]
     if options.json:
-        told = [{"name": s.letter, "text": s.text, "tone": s.tone, "measure": s.measure} for s in sentences]
+        told = [
+            {"name": s.letter, "text": s.text, "tone": s.tone, "measure": s.measure}
+            for s in sentences
+        ]
         print(json.dumps({"findings": told, "standings": tallies}, indent=2))
         return
     print("\n".join(_line(s) for s in sentences))
     for t in tallies:
-        print(f"{t['one']:10} against {t['other']:10} {t['measure']:16} {t['answer']} ({t['same']} of {t['places']})")
+        print(
+            f"{t['one']:10} against {t['other']:10} {t['measure']:16} {t['answer']} ({t['same']} of"
+            f" {t['places']})"
+        )
 
 
 def _named(text: str) -> tuple[str, Path]:
@@ -70,13 +95,20 @@ def _named(text: str) -> tuple[str, Path]:
     return name, Path(file)
 
 
-def _board(source: Picture, truth: Picture | None, outputs: dict[str, Path], patches: list[Patch]) -> Board:
+def _board(
+    source: Picture, truth: Picture | None, outputs: dict[str, Path], patches: list[Patch]
+) -> Board:
     places = {p.name: Place(p.name, p.role, p.name, source.facts.name) for p in patches}
     whole = Place("", "", "Whole frame", source.facts.name)
-    board = Board([Column(UNPROCESSED, unprocessed=True), *(Column(name) for name in outputs)], {"": whole, **places})
+    board = Board(
+        [Column(UNPROCESSED, unprocessed=True), *(Column(name) for name in outputs)],
+        {"": whole, **places},
+    )
     number = 0
     for name, file in ((UNPROCESSED, None), *outputs.items()):
-        for reading in assess(source, read_picture(file) if file else None, truth, patches).readings:
+        for reading in assess(
+            source, read_picture(file) if file else None, truth, patches
+        ).readings:
             if reading.value is not None:
                 number += 1
                 board.put(reading.measure, reading.patch or "", name, Cell(number, _taken(reading)))
@@ -96,7 +128,11 @@ def _line(sentence: Sentence) -> str:
 
 def _suggest(options: argparse.Namespace) -> None:
     found = suggest(read_picture(options.file))
-    print(json.dumps([asdict(s) for s in found], indent=2) if options.json else "\n".join(_suggestion(s) for s in found))
+    print(
+        json.dumps([asdict(s) for s in found], indent=2)
+        if options.json
+        else "\n".join(_suggestion(s) for s in found)
+    )
 
 
 def _suggestion(s: Suggestion) -> str:

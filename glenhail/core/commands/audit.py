@@ -23,12 +23,18 @@ WORKS = ("denoise", "sharpen", "enlarge")
 
 def add_to(commands: Any) -> None:
     """Add audit."""
-    parser = commands.add_parser("audit", help="what of an output, besides what is tested, differs from its source")
+    parser = commands.add_parser(
+        "audit", help="what of an output, besides what is tested, differs from its source"
+    )
     parser.add_argument("source", type=Path)
     parser.add_argument("output", type=Path)
-    parser.add_argument("--works", default="", metavar="WORK,WORK", help=f"what the tool is for: {', '.join(WORKS)}")
+    parser.add_argument(
+        "--works", default="", metavar="WORK,WORK", help=f"what the tool is for: {', '.join(WORKS)}"
+    )
     parser.add_argument("--times", type=float, help="the enlargement that was asked for")
-    parser.add_argument("--json", action="store_true", help="one JSON object with every number instead of lines")
+    parser.add_argument(
+        "--json", action="store_true", help="one JSON object with every number instead of lines"
+    )
     parser.set_defaults(run=_audit)
 
 
@@ -56,7 +62,16 @@ def _seen(source: Picture, output: Picture, works: frozenset[str], times: float 
     same = found == identical(source)
     examination = Examination(pixels=FRAME) if same else examine(source, laid(output, found))
     return Seen(
-        output.width, output.height, found.mapping, found.border, found.residual, "", found.doubts, examination, times, works
+        output.width,
+        output.height,
+        found.mapping,
+        found.border,
+        found.residual,
+        "",
+        found.doubts,
+        examination,
+        times,
+        works,
     )
 
 
@@ -67,8 +82,16 @@ def _made(picture: Picture, seen: Seen) -> Made:
 
 def _told(finding: Finding) -> dict[str, Any]:
     rule = {k: v for k, v in asdict(finding.rule).items() if k != "remedies"}
-    return {"rule": rule, "weight": finding.weight, "amount": finding.worst.amount, "words": finding.worst.words}
+    return {
+        "rule": rule,
+        "weight": finding.weight,
+        "amount": finding.worst.amount,
+        "words": finding.worst.words,
+    }
 
 
 def _line(finding: Finding) -> str:
-    return f"{finding.weight:9} {finding.rule.title}: {finding.worst.words} (tolerance {finding.rule.tolerance})"
+    return (
+        f"{finding.weight:9} {finding.rule.title}: {finding.worst.words} (tolerance"
+        f" {finding.rule.tolerance})"
+    )

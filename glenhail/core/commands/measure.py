@@ -34,10 +34,16 @@ def add_to(commands: Any) -> None:
     lineup.add_argument("source", type=Path)
     lineup.add_argument("output", type=Path)
     lineup.add_argument(
-        "--points", nargs="+", default=[], metavar="x,y,u,v", help="two or three places found by hand in source and output"
+        "--points",
+        nargs="+",
+        default=[],
+        metavar="x,y,u,v",
+        help="two or three places found by hand in source and output",
     )
     lineup.set_defaults(run=_lineup)
-    tone = commands.add_parser("tone", help="how an output's tone and colour differ from its source's")
+    tone = commands.add_parser(
+        "tone", help="how an output's tone and colour differ from its source's"
+    )
     tone.add_argument("source", type=Path)
     tone.add_argument("output", type=Path)
     tone.add_argument("--json", action="store_true", help="one JSON object instead of lines")
@@ -46,9 +52,15 @@ def add_to(commands: Any) -> None:
     measure.add_argument("--source", type=Path, required=True)
     measure.add_argument("--output", type=Path)
     measure.add_argument("--truth", type=Path)
-    measure.add_argument("--second", type=Path, help="another exposure of the source's scene, to take noise off by")
     measure.add_argument(
-        "--patch", action="append", default=[], metavar="NAME:ROLE:x,y,w,h", help=f"in source pixels; roles: {', '.join(ROLES)}"
+        "--second", type=Path, help="another exposure of the source's scene, to take noise off by"
+    )
+    measure.add_argument(
+        "--patch",
+        action="append",
+        default=[],
+        metavar="NAME:ROLE:x,y,w,h",
+        help=f"in source pixels; roles: {', '.join(ROLES)}",
     )
     measure.add_argument("--measures", metavar="ID,ID", help=f"some of: {', '.join(MEASURES)}")
     measure.add_argument("--json", action="store_true", help="one JSON object instead of lines")
@@ -62,7 +74,9 @@ def _facts(options: argparse.Namespace) -> None:
 def _develop(options: argparse.Namespace) -> None:
     made = read_picture(options.file)
     if not made.facts.developed:
-        raise BadRequest(f"{options.file}: it is no raw file but {made.facts.format}; it is developed already.")
+        raise BadRequest(
+            f"{options.file}: it is no raw file but {made.facts.format}; it is developed already."
+        )
     write_tiff(options.made, made.pixels, made.facts)
     print(made.facts.developed)
 
@@ -117,7 +131,9 @@ def parse_patch(text: str) -> Patch:
     except ValueError as error:
         raise BadRequest(f"patch {text!r}: write it as NAME:ROLE:x,y,w,h") from error
     if w <= 0 or h <= 0 or role not in ROLES:
-        raise BadRequest(f"patch {text!r}: width and height above 0 and a role of {', '.join(ROLES)} are needed")
+        raise BadRequest(
+            f"patch {text!r}: width and height above 0 and a role of {', '.join(ROLES)} are needed"
+        )
     return Patch(name, role, Rect(x, y, w, h))
 
 
@@ -126,12 +142,15 @@ def check_patches(patches: list[Patch], source: Picture) -> None:
     for patch in patches:
         if not patch.rect.inside(source.width, source.height):
             raise BadRequest(
-                f"{source.facts.name}: patch {patch.name} lies outside its {source.width} x {source.height} pixels. Move it inside."
+                f"{source.facts.name}: patch {patch.name} lies outside its {source.width} x"
+                f" {source.height} pixels. Move it inside."
             )
 
 
 def lineup_json(found: LineUp) -> dict[str, Any]:
-    """A line-up as the command line and the server tell it; shift and border in output pixels."""
+    """A line-up as the command line and the server tell it; shift and border in output
+    pixels.
+    """
     m = found.mapping
     return {
         "scale": [m.sx, m.sy],
@@ -146,7 +165,9 @@ def lineup_json(found: LineUp) -> dict[str, Any]:
     }
 
 
-def _report(source: Picture, output: Picture | None, lineup: LineUp, readings: list[Reading]) -> dict[str, Any]:
+def _report(
+    source: Picture, output: Picture | None, lineup: LineUp, readings: list[Reading]
+) -> dict[str, Any]:
     return {
         "source": asdict(source.facts),
         "output": asdict(output.facts) if output else None,
@@ -161,4 +182,6 @@ def _line(reading: Reading) -> str:
         return f"{place:20} {reading.measure:14} -  ({reading.reason})"
     digits = MEASURES[reading.measure].digits
     interval = f"{reading.low:.{digits}f} to {reading.high:.{digits}f}"
-    return f"{place:20} {reading.measure:14} {reading.value:10.{digits}f} {reading.unit}  [{interval}]"
+    return (
+        f"{place:20} {reading.measure:14} {reading.value:10.{digits}f} {reading.unit}  [{interval}]"
+    )

@@ -26,7 +26,9 @@ def add_to(commands: Any) -> None:
     painted.add_argument("sheet", help="JSON, or a file of it; see docs/material.md")
     painted.add_argument("made", type=Path, help="a TIFF of 16 bit")
     painted.set_defaults(run=_target)
-    read = commands.add_parser("read-target", help="find a target sheet in a picture and measure its fields")
+    read = commands.add_parser(
+        "read-target", help="find a target sheet in a picture and measure its fields"
+    )
     read.add_argument("sheet", help="JSON, or a file of it")
     read.add_argument("file", type=Path)
     read.add_argument("--json", action="store_true", help="one JSON object instead of lines")
@@ -47,13 +49,24 @@ def _read(options: argparse.Namespace) -> None:
     sheet, picture = _sheet(options.sheet), read_picture(options.file)
     found = find(srgb.luminance(picture.pixels))
     if found is None or found.number != sheet.number:
-        raise BadRequest(f"{options.file}: this target is not seen in it. All four ring marks and the strip must show.")
+        raise BadRequest(
+            f"{options.file}: this target is not seen in it. All four ring marks and the strip must"
+            " show."
+        )
     try:
         told = read_sheet(picture, sheet, found.lie(sheet))
     except NotMeasurable as why:
         raise BadRequest(f"{options.file}: {why}") from why
     if options.json:
-        print(json.dumps({"readings": [r.as_json() for r in told.readings], "curves": [asdict(c) for c in told.curves]}, indent=2))
+        print(
+            json.dumps(
+                {
+                    "readings": [r.as_json() for r in told.readings],
+                    "curves": [asdict(c) for c in told.curves],
+                },
+                indent=2,
+            )
+        )
     else:
         print("\n".join(_line(r) for r in told.readings))
 

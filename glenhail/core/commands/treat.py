@@ -1,4 +1,6 @@
-"""Built-in methods on files: what anybody can do to a picture, timed as outside tools are."""
+"""Built-in methods on files: what anybody can do to a picture, timed as outside tools
+are.
+"""
 
 from __future__ import annotations
 
@@ -22,19 +24,31 @@ from glenhail.core.picture import Floats
 
 def add_to(commands: Any) -> None:
     """Add treat and methods."""
-    treat = commands.add_parser("treat", help="do to a picture what one of the built-in methods does")
+    treat = commands.add_parser(
+        "treat", help="do to a picture what one of the built-in methods does"
+    )
     treat.add_argument("file", type=Path)
     treat.add_argument("made", type=Path, help="a TIFF of 16 bit")
     treat.add_argument("--method", required=True, help="one of those that `methods` lists")
-    treat.add_argument("--values", default="{}", help='its settings as JSON, for example {"luma": 2}, or a file of it')
-    treat.add_argument("--strength", type=float, default=100, help="per cent of the way to what the method makes")
+    treat.add_argument(
+        "--values",
+        default="{}",
+        help='its settings as JSON, for example {"luma": 2}, or a file of it',
+    )
+    treat.add_argument(
+        "--strength", type=float, default=100, help="per cent of the way to what the method makes"
+    )
     treat.add_argument("--part", help="x,y,w,h in per cent of the picture: leave the rest as it is")
     treat.set_defaults(run=_treat)
-    commands.add_parser("methods", help="list the built-in methods and their settings").set_defaults(run=_list)
+    commands.add_parser(
+        "methods", help="list the built-in methods and their settings"
+    ).set_defaults(run=_list)
 
 
 def _treat(options: argparse.Namespace) -> None:
-    """Work and writing overlap, band by band, so that they are told as one time; export has none of its own."""
+    """Work and writing overlap, band by band, so that they are told as one time; export
+    has none of its own.
+    """
     values, part = json_of(options.values, '{"luma": 2}'), _part_of(options.part)
     began = time.perf_counter()
     picture = read_picture(options.file)
@@ -44,7 +58,10 @@ def _treat(options: argparse.Namespace) -> None:
     told = _telling(made, height)
     write_tiff_bands(options.made, told, height, width, replace(picture.facts, software="Glenhail"))
     ended = time.perf_counter()
-    print(json.dumps({"load_s": round(loaded - began, 3), "process_s": round(ended - loaded, 3)}), flush=True)
+    print(
+        json.dumps({"load_s": round(loaded - began, 3), "process_s": round(ended - loaded, 3)}),
+        flush=True,
+    )
 
 
 def _telling(made: Iterator[Floats], height: int) -> Iterator[Floats]:
@@ -68,5 +85,9 @@ def _list(options: argparse.Namespace) -> None:
     for method in METHODS.values():
         print(f"{method.id}: {method.title}, {method.does} ({method.source})")
         for p in method.parameters:
-            bounds = f"{p.low:g} to {p.high:g} {p.unit}" if isinstance(p, Number) else " | ".join(getattr(p, "among", ()))
+            bounds = (
+                f"{p.low:g} to {p.high:g} {p.unit}"
+                if isinstance(p, Number)
+                else " | ".join(getattr(p, "among", ()))
+            )
             print(f"    {p.name}: {bounds}, usually {p.usual}")

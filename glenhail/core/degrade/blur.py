@@ -1,4 +1,7 @@
-"""Blurs by a known kernel: uniform, Gaussian, defocus disc, motion line. Borders are mirrored."""
+"""Blurs by a known kernel: uniform, Gaussian, defocus disc, motion line.
+
+Borders are mirrored.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +30,9 @@ def gaussian_kernel(sigma: float) -> Doubles:
 
 
 def disc_kernel(radius: float) -> Doubles:
-    """An out-of-focus point of light: a disc of `radius` px, each pixel by the share of it that is covered."""
+    """An out-of-focus point of light: a disc of `radius` px, each pixel by the share of
+    it that is covered.
+    """
     reach = math.ceil(radius)
     at = _fine_grid(reach)
     covered = np.hypot(at[:, None], at[None, :]) <= radius
@@ -35,7 +40,9 @@ def disc_kernel(radius: float) -> Doubles:
 
 
 def motion_kernel(length: float, angle_deg: float) -> Doubles:
-    """A straight move of `length` px at `angle_deg` from the horizontal, counted anticlockwise; 1 px wide."""
+    """A straight move of `length` px at `angle_deg` from the horizontal, counted
+    anticlockwise; 1 px wide.
+    """
     reach = math.ceil(length / 2 + 1)
     at = _fine_grid(reach)
     x, y = at[None, :], -at[:, None]
@@ -57,7 +64,8 @@ def _pooled(fine: Doubles) -> Doubles:
 
 
 def blur(values: Floats, kernel: Doubles) -> Floats:
-    """Convolve every channel of a picture, shape (h, w, 3), with a kernel whose sum is 1.
+    """Convolve every channel of a picture, shape (h, w, 3), with a kernel whose sum is
+    1.
 
     Raises
     ------

@@ -1,4 +1,6 @@
-"""Sensor noise on linear light: photon noise and read noise (Janesick 2007, photon transfer)."""
+"""Sensor noise on linear light: photon noise and read noise (Janesick 2007, photon
+transfer).
+"""
 
 from __future__ import annotations
 
@@ -32,11 +34,15 @@ class Sensor:
         return self.full_well * self.base_iso / iso
 
 
-def photograph(linear: Floats, sensor: Sensor, iso: float, seed: int | np.random.Generator) -> Floats:
-    """What the sensor makes of a scene, clipped at white; the same seed gives the same values.
+def photograph(
+    linear: Floats, sensor: Sensor, iso: float, seed: int | np.random.Generator
+) -> Floats:
+    """What the sensor makes of a scene, clipped at white; the same seed gives the same
+    values.
 
-    Per channel and independently: Poisson photons plus Gaussian read noise, in units of white. Below
-    black the values stay negative, as in a file whose black level was subtracted without clipping.
+    Per channel and independently: Poisson photons plus Gaussian read noise, in units of
+    white. Below black the values stay negative, as in a file whose black level was
+    subtracted without clipping.
     """
     rng = np.random.default_rng(seed)
     white = sensor.electrons_at_white(iso)

@@ -1,4 +1,7 @@
-"""A recorded degradation: ordered steps and a seed. The same recipe on the same picture gives the same values."""
+"""A recorded degradation: ordered steps and a seed.
+
+The same recipe on the same picture gives the same values.
+"""
 
 from __future__ import annotations
 
@@ -44,7 +47,11 @@ class Recipe:
 
     def as_json(self) -> dict[str, Any]:
         """Plain values, which `recipe_of` reads back."""
-        return {"version": VERSION, "seed": self.seed, "steps": [{"kind": s.kind.id, **s.named} for s in self.steps]}
+        return {
+            "version": VERSION,
+            "seed": self.seed,
+            "steps": [{"kind": s.kind.id, **s.named} for s in self.steps],
+        }
 
     def words(self) -> str:
         """As a reader is told of it."""
@@ -57,7 +64,8 @@ class Recipe:
 
 
 def recipe_of(values: Any) -> Recipe:
-    """Read a recipe from plain values; a parameter that is not told takes its usual value.
+    """Read a recipe from plain values; a parameter that is not told takes its usual
+    value.
 
     Raises
     ------
@@ -68,7 +76,9 @@ def recipe_of(values: Any) -> Recipe:
     if not isinstance(steps, list) or not 1 <= len(steps) <= MOST_STEPS:
         raise BadRequest(f"A recipe has 1 to {MOST_STEPS} steps.")
     if values.get("version", VERSION) != VERSION:
-        raise BadRequest(f"This recipe is of version {values['version']}; version {VERSION} is known here.")
+        raise BadRequest(
+            f"This recipe is of version {values['version']}; version {VERSION} is known here."
+        )
     seed = values.get("seed", 1)
     if not isinstance(seed, int) or isinstance(seed, bool) or not 0 <= seed < 2**32:
         raise BadRequest("The seed is a whole number from 0 to 4,294,967,295.")
@@ -80,13 +90,16 @@ def _step(number: int, values: Any) -> Step:
     if kind is None:
         raise BadRequest(f"Step {number}: no such kind. Choose among {', '.join(STEPS)}.")
     told = {name: value for name, value in values.items() if name != "kind"}
-    return Step(kind, tuple(checked(f"Step {number}, {kind.title}", kind.parameters, told).values()))
+    return Step(
+        kind, tuple(checked(f"Step {number}, {kind.title}", kind.parameters, told).values())
+    )
 
 
 def degrade(linear: Floats, recipe: Recipe) -> Floats:
     """Do a recipe's steps to a picture in linear light.
 
-    Every step draws from its own stream, told by the seed and its place: changing one step leaves the others' noise alone.
+    Every step draws from its own stream, told by the seed and its place: changing one
+    step leaves the others' noise alone.
 
     Raises
     ------
@@ -103,12 +116,14 @@ def degrade(linear: Floats, recipe: Recipe) -> Floats:
 
 
 def series(recipe: Recipe, place: int, parameter: str, values: Iterable[float]) -> list[Recipe]:
-    """One recipe for each value of one parameter of the step at `place` (0 is the first).
+    """One recipe for each value of one parameter of the step at `place` (0 is the
+    first).
 
     Raises
     ------
     BadRequest
-        If there is no such parameter, a value is out of its bounds, or there are too many.
+        If there is no such parameter, a value is out of its bounds, or there are too
+        many.
     """
     wanted = list(values)
     if not 1 <= len(wanted) <= MOST_IN_SERIES:
@@ -118,9 +133,13 @@ def series(recipe: Recipe, place: int, parameter: str, values: Iterable[float]) 
     step = recipe.steps[place]
     names = [p.name for p in step.kind.parameters if isinstance(p, Number)]
     if parameter not in names:
-        raise BadRequest(f"{step.kind.title} has no number called {parameter}. Choose among {', '.join(names)}.")
+        raise BadRequest(
+            f"{step.kind.title} has no number called {parameter}. Choose among {', '.join(names)}."
+        )
     made = []
     for value in wanted:
         changed = _step(place + 1, {"kind": step.kind.id, **step.named, parameter: value})
-        made.append(replace(recipe, steps=(*recipe.steps[:place], changed, *recipe.steps[place + 1 :])))
+        made.append(
+            replace(recipe, steps=(*recipe.steps[:place], changed, *recipe.steps[place + 1 :]))
+        )
     return made

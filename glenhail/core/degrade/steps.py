@@ -74,20 +74,28 @@ def _shrink(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
     height, width = values.shape[:2]
     factor = float(p["factor"])
     size = max(1, round(width / factor)), max(1, round(height / factor))
-    return _in(p["light"], values, lambda v: resample(v, Rect(0, 0, width, height), *size, str(p["filter"])))
+    return _in(
+        p["light"],
+        values,
+        lambda v: resample(v, Rect(0, 0, width, height), *size, str(p["filter"])),
+    )
 
 
 def _jpeg(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
     codes = np.round(np.clip(srgb.encode(values), 0, 1) * 255).astype(np.uint8)
     packed = io.BytesIO()
-    Image.fromarray(codes).save(packed, "JPEG", quality=int(p["quality"]), subsampling=str(p["chroma"]))
+    Image.fromarray(codes).save(
+        packed, "JPEG", quality=int(p["quality"]), subsampling=str(p["chroma"])
+    )
     read = np.asarray(Image.open(packed), dtype=np.float32) / 255
     return srgb.decode(read)
 
 
 def _banding(values: Floats, p: Values, rng: np.random.Generator) -> Floats:
     axis = 0 if p["along"] == "rows" else 1
-    offsets = np.asarray(rng.standard_normal(values.shape[axis]) * float(p["sigma"]) / 255, dtype=np.float32)
+    offsets = np.asarray(
+        rng.standard_normal(values.shape[axis]) * float(p["sigma"]) / 255, dtype=np.float32
+    )
     line = offsets[:, None, None] if axis == 0 else offsets[None, :, None]
     return _in("encoded", values, lambda v: v + line)
 
@@ -110,7 +118,11 @@ STEPS = {
             _uniform,
         ),
         StepKind(
-            "gaussian_blur", "Gaussian blur", "a soft lens", (Number("sigma", "sigma", "px", 0.2, 30, 1.0), _LIGHT), _gaussian
+            "gaussian_blur",
+            "Gaussian blur",
+            "a soft lens",
+            (Number("sigma", "sigma", "px", 0.2, 30, 1.0), _LIGHT),
+            _gaussian,
         ),
         StepKind(
             "defocus",
@@ -123,7 +135,10 @@ STEPS = {
             "motion",
             "Motion",
             "a straight move during the exposure",
-            (Number("length", "length", "px", 1, 80, 9.0), Number("angle", "angle", "deg", -180, 180, 20.0)),
+            (
+                Number("length", "length", "px", 1, 80, 9.0),
+                Number("angle", "angle", "deg", -180, 180, 20.0),
+            ),
             _motion,
         ),
         StepKind(
@@ -134,7 +149,9 @@ STEPS = {
                 Number("iso", "ISO", "", 50, 409_600, 6400),
                 Number("full_well", "full well", "e-, at ISO 100", 500, 500_000, 42_000),
                 Number("read_noise", "read noise", "e-", 0, 100, 3.6),
-                Number("second_gain_iso", "second gain stage from ISO (0: none)", "", 0, 409_600, 0),
+                Number(
+                    "second_gain_iso", "second gain stage from ISO (0: none)", "", 0, 409_600, 0
+                ),
                 Number("second_read_noise", "read noise there", "e-", 0, 100, 2.0),
             ),
             _sensor_noise,
@@ -154,7 +171,11 @@ STEPS = {
             "shrink",
             "Shrink",
             "fewer pixels, by a named filter",
-            (Number("factor", "factor", "x", 1.01, 16, 2.0), Choice("filter", "filter", tuple(FILTERS), "area"), _LIGHT),
+            (
+                Number("factor", "factor", "x", 1.01, 16, 2.0),
+                Choice("filter", "filter", tuple(FILTERS), "area"),
+                _LIGHT,
+            ),
             _shrink,
         ),
         StepKind(
@@ -171,11 +192,18 @@ STEPS = {
             "banding",
             "Banding",
             "every row or column a little too bright or too dark",
-            (Number("sigma", "sigma", "8-bit codes", 0.05, 64, 2.0), Choice("along", "along", ("rows", "columns"), "rows")),
+            (
+                Number("sigma", "sigma", "8-bit codes", 0.05, 64, 2.0),
+                Choice("along", "along", ("rows", "columns"), "rows"),
+            ),
             _banding,
         ),
         StepKind(
-            "haze", "Haze", "a veil of light that lifts the blacks", (Number("veil", "veil", "% of white", 0.1, 90, 5.0),), _haze
+            "haze",
+            "Haze",
+            "a veil of light that lifts the blacks",
+            (Number("veil", "veil", "% of white", 0.1, 90, 5.0),),
+            _haze,
         ),
     )
 }

@@ -1,7 +1,9 @@
-"""Reading a file in a process of its own with a bound on its memory: no file can end, fill or hold up the one that asks.
+"""Reading a file in a process of its own with a bound on its memory: no file can end,
+fill or hold up the one that asks.
 
-A process that has everything imported stands by and is copied for each file, which takes some milliseconds. Pixels come back in
-memory that both share, so they are not copied.
+A process that has everything imported stands by and is copied for each file, which
+takes some milliseconds. Pixels come back in memory that both share, so they are not
+copied.
 """
 
 from __future__ import annotations
@@ -34,10 +36,16 @@ Answer = Callable[[Connection, Path, str, int], None]
 
 @cache
 def most_memory() -> int:
-    """Bytes that reading one file may take: half for its pixels, half for the decoder. ``GLENHAIL_PICTURE_MB``, else a third of
-    the machine's memory and at most 6 GB."""
+    """Bytes that reading one file may take: half for its pixels, half for the decoder.
+
+    ``GLENHAIL_PICTURE_MB``, else a third of the machine's memory and at most 6 GB.
+    """
     told = os.environ.get("GLENHAIL_PICTURE_MB", "")
-    return int(told) * 1_000_000 if told.isdigit() else min(MOST_EVER, psutil.virtual_memory().total // 3)
+    return (
+        int(told) * 1_000_000
+        if told.isdigit()
+        else min(MOST_EVER, psutil.virtual_memory().total // 3)
+    )
 
 
 def read_picture(path: Path, name: str | None = None, most: int | None = None) -> Picture:
@@ -78,7 +86,9 @@ def _asked(answer: Answer, path: Path, name: str, most: int) -> tuple[Any, ...]:
     with ours:
         try:
             if not ours.poll(PATIENCE):
-                raise BadFile(name, "it takes too long to decode", "Crop it, or save it in another format.")
+                raise BadFile(
+                    name, "it takes too long to decode", "Crop it, or save it in another format."
+                )
             kind, *told = ours.recv()
             if kind == "bad":
                 raise BadFile(*told)
@@ -93,7 +103,9 @@ def _asked(answer: Answer, path: Path, name: str, most: int) -> tuple[Any, ...]:
 
 def _answered(answer: Answer, ours: Connection, path: Path, name: str, most: int) -> None:
     """The child's work: answer, or say why not."""
-    threading.Thread(target=_end_with, args=(multiprocessing.parent_process(),), daemon=True).start()
+    threading.Thread(
+        target=_end_with, args=(multiprocessing.parent_process(),), daemon=True
+    ).start()
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     taken = psutil.Process().memory_info().data
     resource.setrlimit(resource.RLIMIT_DATA, (taken + most // 2,) * 2)

@@ -10,9 +10,13 @@ from glenhail.core.picture import Doubles, Floats
 
 # Where a file tells no white: D50, as TIFF 6.0's readers have it and ICC's connection space does.
 D50, D65 = (0.3457, 0.3585), (0.3127, 0.3290)
-BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
+BRADFORD = np.array(
+    [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
+)
 # CIE XYZ, D65, to linear BT.709 (IEC 61966-2-1).
-RGB_OF_XYZ = np.array([[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]])
+RGB_OF_XYZ = np.array(
+    [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
+)
 EPSILON = 6 / 29
 ROWS = 256  # done at a time
 
@@ -23,9 +27,11 @@ def to_bt709(values: np.ndarray, signed: bool, white: Any = None) -> Floats:
     Parameters
     ----------
     values : ndarray of 8 or 16 bit, or float
-        L* from 0 to the largest code for 0 to 100; a* and b* in units (8 bit), of 1/256 (16 bit) or as they are (float).
+        L* from 0 to the largest code for 0 to 100; a* and b* in units (8 bit), of 1/256
+        (16 bit) or as they are (float).
     signed : bool
-        Whether a* and b* are two's complement (TIFF's CIELab), or lie about the middle code (ICCLab).
+        Whether a* and b* are two's complement (TIFF's CIELab), or lie about the middle
+        code (ICCLab).
     white : pair of rationals, optional
         The white point's x and y, as the file tells it.
     """
@@ -49,13 +55,18 @@ def _units(values: np.ndarray, signed: bool) -> Doubles:
     codes = values.astype(np.int64) & (2**bits - 1)
     top, middle = 2**bits - 1, 2 ** (bits - 1)
     colours = codes[..., 1:]
-    colours = np.where(colours >= middle, colours - 2**bits, colours) if signed else colours - middle
+    colours = (
+        np.where(colours >= middle, colours - 2**bits, colours) if signed else colours - middle
+    )
     lightness = codes[..., :1] * (100 / top)
     return np.concatenate([lightness, colours / (1 if bits == 8 else 256)], axis=-1)
 
 
 def _xy(white: Any) -> tuple[float, float]:
-    """The white point told by four numbers (two rationals) or two; D50 where that is none."""
+    """The white point told by four numbers (two rationals) or two;
+
+    D50 where that is none.
+    """
     try:
         numbers = [float(v) for v in np.ravel(np.asarray(white, dtype=np.float64))]
         x, y = (numbers[0] / numbers[1], numbers[2] / numbers[3]) if len(numbers) == 4 else numbers

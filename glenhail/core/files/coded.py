@@ -11,7 +11,9 @@ AGAIN = "Export it again from the program that wrote it."
 
 
 class Unreadable(ValueError):
-    """Why a file's contents can not be used, as a clause, and what can be done about it."""
+    """Why a file's contents can not be used, as a clause, and what can be done about
+    it.
+    """
 
     def __init__(self, why: str, remedy: str = AGAIN) -> None:
         super().__init__(why)
@@ -19,7 +21,9 @@ class Unreadable(ValueError):
 
 
 class DecoderFailed(Unreadable):
-    """A decoder gave up without saying why: the data is damaged or cut short, or it found no memory."""
+    """A decoder gave up without saying why: the data is damaged or cut short, or it
+    found no memory.
+    """
 
     def __init__(self, why: str = "the file ends before its picture does or is damaged") -> None:
         super().__init__(why)
@@ -29,7 +33,8 @@ class DecoderFailed(Unreadable):
 class Header:
     """The part of a file that can be read without decoding its pixels.
 
-    ``tags`` maps numeric TIFF and EXIF tags to their values; ``doubts`` are what may be read otherwise than it was meant.
+    ``tags`` maps numeric TIFF and EXIF tags to their values; ``doubts`` are what may be
+    read otherwise than it was meant.
     """
 
     format: str

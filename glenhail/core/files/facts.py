@@ -8,12 +8,21 @@ from typing import Any
 # Exif 2.32, tables 4 to 8; numbers in decimal.
 MAKE, MODEL, SOFTWARE, DATE = 271, 272, 305, 306
 X_RESOLUTION, RESOLUTION_UNIT, ORIENTATION = 282, 296, 274
-EXPOSURE_TIME, F_NUMBER, ISO, DATE_TAKEN, FOCAL_LENGTH, LENS = 33434, 33437, 34855, 36867, 37386, 42036
+EXPOSURE_TIME, F_NUMBER, ISO, DATE_TAKEN, FOCAL_LENGTH, LENS = (
+    33434,
+    33437,
+    34855,
+    36867,
+    37386,
+    42036,
+)
 PER_CM = 3
 
 
 def number(value: Any) -> float | None:
-    """A tag's value as a finite number: integers, rationals as pairs or objects, first of a list."""
+    """A tag's value as a finite number: integers, rationals as pairs or objects, first
+    of a list.
+    """
     try:
         if isinstance(value, tuple | list):
             if len(value) == 2 and all(isinstance(v, int) for v in value):

@@ -1,4 +1,6 @@
-"""HEIC (ISO/IEC 23008-12 with HEVC), as telephones write it, decoded by libheif in a process of its own."""
+"""HEIC (ISO/IEC 23008-12 with HEVC), as telephones write it, decoded by libheif in a
+process of its own.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,12 @@ from glenhail.core.files.tiff import EXIF_IFD
 
 CHILD = Path(__file__).with_name("heif_child.py")
 PATIENCE = 90  # seconds
-MODES = {"RGB": (3, np.uint8), "RGBA": (4, np.uint8), "RGB;16": (3, np.uint16), "RGBA;16": (4, np.uint16)}
+MODES = {
+    "RGB": (3, np.uint8),
+    "RGBA": (4, np.uint8),
+    "RGB;16": (3, np.uint16),
+    "RGBA;16": (4, np.uint16),
+}
 ORIENTATION = 0x0112
 
 
@@ -69,7 +76,9 @@ def _header(told: dict[str, Any]) -> Header:
 
 
 def _tags(raw: bytes) -> dict[int, Any]:
-    """Exif facts; orientation is left out, since the decoder has turned the picture already (ISO/IEC 23008-12, 6.5.10)."""
+    """Exif facts; orientation is left out, since the decoder has turned the picture
+    already (ISO/IEC 23008-12, 6.5.10).
+    """
     exif = Image.Exif()
     try:
         exif.load(raw)

@@ -1,7 +1,9 @@
-"""Run as a program of its own by `heif`: opens a HEIC file and writes what it says, and its pixels, to standard output.
+"""Run as a program of its own by `heif`: opens a HEIC file and writes what it says, and
+its pixels, to standard output.
 
-``heif_child.py FILE header|pixels``. Its own process, because the decoder can crash on hostile bytes and must not take a
-worker along. It imports nothing of Glenhail, so that it starts quickly.
+``heif_child.py FILE header|pixels``. Its own process, because the decoder can crash on
+hostile bytes and must not take a worker along. It imports nothing of Glenhail, so that
+it starts quickly.
 """
 
 import base64
@@ -11,7 +13,9 @@ import sys
 
 import pi_heif
 
-MOST_MEMORY = 6 << 30  # address space; the decoder's own buffers of the largest picture taken fit in
+MOST_MEMORY = (
+    6 << 30
+)  # address space; the decoder's own buffers of the largest picture taken fit in
 
 
 def main() -> int:

@@ -99,13 +99,22 @@ def decode(path: Path) -> Coded:
     if values.ndim == 2:
         values = values[..., None]
     if values.ndim != 3 or {values.shape[0], values.shape[1]} != {head.height, head.width}:
-        raise Unreadable("it holds an animation, or no single picture", "Export one picture of it as TIFF or PNG.")
-    if values.dtype == np.uint16 and 8 < head.bits < 16 and int(values.max(initial=0)) < 2**head.bits:
+        raise Unreadable(
+            "it holds an animation, or no single picture",
+            "Export one picture of it as TIFF or PNG.",
+        )
+    if (
+        values.dtype == np.uint16
+        and 8 < head.bits < 16
+        and int(values.max(initial=0)) < 2**head.bits
+    ):
         values = np.asarray(np.round(values * (65535 / (2**head.bits - 1))), dtype=np.uint16)
     if values.dtype.kind == "f":
         values = values.astype(np.float32)
     height, width = values.shape[:2]
     sample = "float" if values.dtype.kind == "f" else "unsigned"
     depth = head.bits if head.bits != 16 else values.dtype.itemsize * 8
-    made = Header("JPEG XL", width, height, values.shape[2], depth, sample, "jpeg xl", doubts=head.doubts)
+    made = Header(
+        "JPEG XL", width, height, values.shape[2], depth, sample, "jpeg xl", doubts=head.doubts
+    )
     return Coded(made, values)

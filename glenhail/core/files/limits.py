@@ -5,8 +5,9 @@ MAX_SIDE = 65_500
 MOST_CHANNELS = 16
 
 
-# A file that claims more pixels than this must be large enough to hold them: pictures are seldom packed tighter than 200 : 1,
-# and a damaged or hostile header must not make the bench find room for what is not there.
+# A file that claims more pixels than this must be large enough to hold them: pictures are seldom
+# packed tighter than 200 : 1, and a damaged or hostile header must not make the bench find room for
+# what is not there.
 SURELY_HELD = 40_000_000
 TIGHTEST = 200
 
@@ -18,4 +19,7 @@ def too_large(width: int, height: int) -> bool:
 
 def can_hold(size_bytes: int, width: int, height: int, channels: int, bits: int) -> bool:
     """Whether a file of that size can hold the picture its header tells of."""
-    return width * height <= SURELY_HELD or width * height * channels * bits // 8 <= TIGHTEST * size_bytes
+    return (
+        width * height <= SURELY_HELD
+        or width * height * channels * bits // 8 <= TIGHTEST * size_bytes
+    )

@@ -1,9 +1,11 @@
-"""Writing OpenRaster: pictures as named layers over each other, for any painting program that reads the open format.
+"""Writing OpenRaster: pictures as named layers over each other, for any painting
+program that reads the open format.
 
 References
 ----------
-OpenRaster file layout, baseline (freedesktop.org): a ZIP whose first entry is the media type, uncompressed, then ``stack.xml``, one
-PNG for each layer, the merged picture and a thumbnail.
+OpenRaster file layout, baseline (freedesktop.org): a ZIP whose first entry is the media
+type, uncompressed, then ``stack.xml``, one PNG for each layer, the merged picture and a
+thumbnail.
 """
 
 from __future__ import annotations
@@ -27,7 +29,9 @@ THUMBNAIL = 256  # px, the longer side at most
 
 @dataclass(frozen=True)
 class Layer:
-    """One layer: its name, its pixels in linear light, and where its upper left corner lies on the canvas."""
+    """One layer: its name, its pixels in linear light, and where its upper left corner
+    lies on the canvas.
+    """
 
     name: str
     pixels: Floats
@@ -36,7 +40,8 @@ class Layer:
 
 
 def write_openraster(path: Path, width: int, height: int, layers: Iterable[Layer]) -> int:
-    """Write layers, 16 bit, sRGB encoded; the first is the lowest and the only one shown at first. Returns how many there are.
+    """Write layers, 16 bit, sRGB encoded; the first is the lowest and the only one
+    shown at first. Returns how many there are.
 
     Layers may come one after the other, so that only one of them is in memory.
     """
@@ -47,8 +52,17 @@ def write_openraster(path: Path, width: int, height: int, layers: Iterable[Layer
             source = f"data/layer{number:03}.png"
             pack.writestr(source, png_bytes(encoded_codes(layer.pixels, 16)))
             shown = "visible" if number == 0 else "hidden"
-            stack.append({"name": layer.name, "src": source, "x": str(layer.x), "y": str(layer.y), "opacity": "1.0",
-                          "visibility": shown, "composite-op": "svg:src-over"})  # fmt: skip
+            stack.append(
+                {
+                    "name": layer.name,
+                    "src": source,
+                    "x": str(layer.x),
+                    "y": str(layer.y),
+                    "opacity": "1.0",
+                    "visibility": shown,
+                    "composite-op": "svg:src-over",
+                }
+            )
             if number == 0:
                 _write_merged(pack, layer, width, height)
         pack.writestr("stack.xml", _stack_xml(width, height, stack))
@@ -64,7 +78,8 @@ def _write_merged(pack: zipfile.ZipFile, lowest: Layer, width: int, height: int)
     scale = min(1.0, THUMBNAIL / max(width, height))
     size = max(1, round(width * scale)), max(1, round(height * scale))
     pack.writestr(
-        "Thumbnails/thumbnail.png", png_bytes(encoded_codes(resample(merged, Rect(0, 0, width, height), *size, "area"), 8))
+        "Thumbnails/thumbnail.png",
+        png_bytes(encoded_codes(resample(merged, Rect(0, 0, width, height), *size, "area"), 8)),
     )
 
 

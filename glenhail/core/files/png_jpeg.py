@@ -1,4 +1,6 @@
-"""PNG (ISO/IEC 15948), JPEG (ITU-T T.81), WebP and AVIF through Pillow; more than 8 bit through the codecs themselves."""
+"""PNG (ISO/IEC 15948), JPEG (ITU-T T.81), WebP and AVIF through Pillow; more than 8 bit
+through the codecs themselves.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,18 @@ from glenhail.core.files.tiff import EXIF_IFD
 Image.MAX_IMAGE_PIXELS = None
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
-CHANNELS = {"1": 1, "L": 1, "LA": 2, "I;16": 1, "I": 1, "RGB": 3, "RGBA": 4, "CMYK": 4, "P": 3, "PA": 4}
+CHANNELS = {
+    "1": 1,
+    "L": 1,
+    "LA": 2,
+    "I;16": 1,
+    "I": 1,
+    "RGB": 3,
+    "RGBA": 4,
+    "CMYK": 4,
+    "P": 3,
+    "PA": 4,
+}
 AT_A_TIME = 4_000_000  # pixels
 PNG_DEPTH_AT = 24  # signature 8, length 4, "IHDR" 4, width 4, height 4
 PNG_COLOUR_CHANNELS = {0: 1, 2: 3, 3: 3, 4: 2, 6: 4}
@@ -36,7 +49,13 @@ def decode(path: Path) -> Coded:
         head = _header(path, image)
         try:
             values = _eight_bit(image) if head.bits == 8 else _deep(path, head)
-        except (OSError, SyntaxError, imagecodecs.PngError, imagecodecs.AvifError, ValueError) as error:
+        except (
+            OSError,
+            SyntaxError,
+            imagecodecs.PngError,
+            imagecodecs.AvifError,
+            ValueError,
+        ) as error:
             raise DecoderFailed from error
     return Coded(head, values.reshape(head.height, head.width, -1))
 
@@ -59,7 +78,10 @@ def _deep(path: Path, head: Header) -> np.ndarray:
 
 
 def _avif_bits(path: Path) -> int:
-    """Bits per channel from the pixel information box (ISO/IEC 23008-12, 6.5.6); 8 where there is none."""
+    """Bits per channel from the pixel information box (ISO/IEC 23008-12, 6.5.6);
+
+    8 where there is none.
+    """
     with path.open("rb") as file:
         start = file.read(65536)
     at = start.find(b"pixi")
@@ -67,7 +89,9 @@ def _avif_bits(path: Path) -> int:
 
 
 def _eight_bit(image: Image.Image) -> np.ndarray:
-    """8-bit values; palettes become RGB, and inverted ink values are set upright by Pillow."""
+    """8-bit values; palettes become RGB, and inverted ink values are set upright by
+    Pillow.
+    """
     if image.mode in ("P", "PA", "1"):
         image = image.convert("RGBA" if "transparency" in image.info else "RGB")
     # Row by row: as a whole it is put together of two more copies.
@@ -103,7 +127,8 @@ def _header(path: Path, image: Image.Image) -> Header:
         sample="unsigned",
         compression=_compression(kind, path, image),
         icc=image.info.get("icc_profile"),
-        # Pillow decodes a whole PNG to look for facts behind its pixels; what will be refused for its size is not looked into.
+        # Pillow decodes a whole PNG to look for facts behind its pixels; what will be refused for
+        # its size is not looked into.
         tags={} if too_large(image.width, image.height) or not held else _tags(image),
         space="cmyk" if image.mode == "CMYK" else "rgb",
     )

@@ -1,7 +1,8 @@
 """Files as they may be published: with what describes their pixels, and nothing else.
 
-What may stay is listed, for each format; everything that is not is left out or blanked, wherever a format has room for it: Exif and
-its thumbnails, XMP whole or extended, IPTC, comments, makers' notes, boxes and chunks of other programs, data after the end. Pixels
+What may stay is listed, for each format; everything that is not is left out or blanked,
+wherever a format has room for it: Exif and its thumbnails, XMP whole or extended, IPTC,
+comments, makers' notes, boxes and chunks of other programs, data after the end. Pixels
 stay bit for bit.
 """
 
@@ -20,13 +21,29 @@ from glenhail.core.files.privacy_tiff import clean_file
 PNG_START = b"\x89PNG\r\n\x1a\n"
 # PNG third edition, and APNG's own.
 PNG_CHUNKS = {
-    b"IHDR", b"PLTE", b"IDAT", b"IEND", b"tRNS", b"cHRM", b"gAMA", b"iCCP", b"sBIT", b"sRGB", b"bKGD", b"pHYs", b"cICP", b"mDCV",
+    b"IHDR",
+    b"PLTE",
+    b"IDAT",
+    b"IEND",
+    b"tRNS",
+    b"cHRM",
+    b"gAMA",
+    b"iCCP",
+    b"sBIT",
+    b"sRGB",
+    b"bKGD",
+    b"pHYs",
+    b"cICP",
+    b"mDCV",
     b"cLLI",
-}  # fmt: skip
+}
 WEBP_CHUNKS = {b"VP8 ", b"VP8L", b"ALPH", b"ANIM", b"ANMF", b"ICCP"}
 WEBP_EXIF, WEBP_XMP = 0x08, 0x04  # of the VP8X chunk's flags
-# A raw file of a maker's own format hides serial numbers in notes that developing needs; BigTIFF is laid out otherwise.
-KEPT_BACK = "kept back: what a file of this kind may tell of place and serial numbers can not be taken out"
+# A raw file of a maker's own format hides serial numbers in notes that developing needs; BigTIFF is
+# laid out otherwise.
+KEPT_BACK = (
+    "kept back: what a file of this kind may tell of place and serial numbers can not be taken out"
+)
 
 
 @dataclass(frozen=True)
@@ -38,7 +55,9 @@ class Cleaned:
 
 
 def cleaned(data: bytes, format_name: str) -> Cleaned | None:
-    """A file with nothing but what describes its pixels; None where that can not be had.
+    """A file with nothing but what describes its pixels;
+
+    None where that can not be had.
 
     Parameters
     ----------
@@ -72,7 +91,12 @@ def _png(data: bytes) -> bytes | None:
         if kind == b"eXIf":
             body = exif_block(body)  # noqa: PLW2901  (what may stay of it)
         if (kind in PNG_CHUNKS or kind == b"eXIf") and (body or kind == b"IEND"):
-            out += struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+            out += (
+                struct.pack(">I", len(body))
+                + kind
+                + body
+                + struct.pack(">I", zlib.crc32(kind + body))
+            )
         if kind == b"IEND":
             return bytes(out)
     return None

@@ -1,4 +1,5 @@
-"""AVIF, HEIC and JPEG XL: boxes and items that hold pixels stay in their places, every other byte is zero.
+"""AVIF, HEIC and JPEG XL: boxes and items that hold pixels stay in their places, every
+other byte is zero.
 
 References
 ----------
@@ -12,13 +13,31 @@ from dataclasses import dataclass
 
 from glenhail.core.files.privacy_exif import exif_block
 
-# Boxes that stay whole; of `meta` and `mdat`, and of `hdlr`, `iinf`, `iprp` and `idat` within, a part does.
+# Boxes that stay whole; of `meta` and `mdat`, and of `hdlr`, `iinf`, `iprp` and `idat` within, a
+# part does.
 TOP = {b"ftyp", b"jxlc", b"jxlp", b"jxll", b"jxli", b"JXL "}
 IN_META = {b"pitm", b"iloc", b"iref", b"dinf", b"grpl"}
 PROPERTIES = {
-    b"ispe", b"pixi", b"colr", b"hvcC", b"av1C", b"avcC", b"irot", b"imir", b"clap", b"pasp", b"auxC", b"lsel", b"a1op", b"a1lx",
-    b"clli", b"mdcv", b"cclv", b"rloc", b"jpgC",
-}  # fmt: skip
+    b"ispe",
+    b"pixi",
+    b"colr",
+    b"hvcC",
+    b"av1C",
+    b"avcC",
+    b"irot",
+    b"imir",
+    b"clap",
+    b"pasp",
+    b"auxC",
+    b"lsel",
+    b"a1op",
+    b"a1lx",
+    b"clli",
+    b"mdcv",
+    b"cclv",
+    b"rloc",
+    b"jpgC",
+}
 PIXELS = {b"hvc1", b"hev1", b"lhv1", b"av01", b"avc1", b"jpeg", b"grid", b"iovl", b"iden", b"tmap"}
 EXIF = b"Exif"
 MOST = 10_000  # boxes, items and extents
@@ -61,7 +80,10 @@ class _Reader:
 
 
 def clean_boxes(data: bytes) -> bytes | None:
-    """A file of boxes with its pixels alone; None where none of its items are known to be such."""
+    """A file of boxes with its pixels alone;
+
+    None where none of its items are known to be such.
+    """
     out = bytearray(len(data))
     at = 0
     for box in boxes(data, 0, len(data)):
@@ -118,7 +140,9 @@ def _clean_properties(data: bytes, out: bytearray, iprp: Box) -> None:
 
 
 def _clean_items(data: bytes, out: bytearray, iinf: Box) -> dict[int, bytes]:
-    """Types of the items by their numbers; their names, which are free text, are blanked."""
+    """Types of the items by their numbers; their names, which are free text, are
+    blanked.
+    """
     version = data[iinf.start]
     at = iinf.start + 4 + (2 if version == 0 else 4)
     out[iinf.start : at] = data[iinf.start : at]
@@ -126,7 +150,9 @@ def _clean_items(data: bytes, out: bytearray, iinf: Box) -> dict[int, bytes]:
     for box in boxes(data, at, iinf.end):
         wide = 4 if data[box.start] >= 3 else 2
         named = box.start + 4 + wide + 2
-        kinds[int.from_bytes(data[box.start + 4 : box.start + 4 + wide], "big")] = data[named : named + 4]
+        kinds[int.from_bytes(data[box.start + 4 : box.start + 4 + wide], "big")] = data[
+            named : named + 4
+        ]
         out[at : named + 4] = data[at : named + 4]
         at = box.end
     return kinds
@@ -138,7 +164,12 @@ def _extents(data: bytes, iloc: Box, idat: int) -> Iterator[tuple[int, int, int]
     version = r.take(1)
     r.take(3)
     sizes, more = r.take(1), r.take(1)
-    offset_size, length_size, base_size, index_size = sizes >> 4, sizes & 15, more >> 4, more & 15 if version in (1, 2) else 0
+    offset_size, length_size, base_size, index_size = (
+        sizes >> 4,
+        sizes & 15,
+        more >> 4,
+        more & 15 if version in (1, 2) else 0,
+    )
     for _ in range(min(r.take(2 if version < 2 else 4), MOST)):
         item = r.take(2 if version < 2 else 4)
         method = r.take(2) & 15 if version in (1, 2) else 0

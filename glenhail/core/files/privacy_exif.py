@@ -1,4 +1,6 @@
-"""Fields of TIFF blocks, and an Exif block made anew with what describes the light alone."""
+"""Fields of TIFF blocks, and an Exif block made anew with what describes the light
+alone.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ STARTS = (b"II*\0", b"MM\0*")
 
 @dataclass(frozen=True)
 class Entry:
-    """One field: its tag, type, count, the bytes of its value, and where these lie from the block's start."""
+    """One field: its tag, type, count, the bytes of its value, and where these lie from
+    the block's start.
+    """
 
     tag: int
     kind: int
@@ -47,7 +51,11 @@ def entries(block: bytes | bytearray, ifd: int, order: str) -> Iterator[Entry]:
     """The fields of a directory that lie wholly within the block."""
     for i in range(min(number(block, ifd, "H", order), MOST_ENTRIES)):
         at = ifd + 2 + 12 * i
-        tag, kind, count = number(block, at, "H", order), number(block, at + 2, "H", order), number(block, at + 4, "I", order)
+        tag, kind, count = (
+            number(block, at, "H", order),
+            number(block, at + 2, "H", order),
+            number(block, at + 4, "I", order),
+        )
         size = SIZES.get(kind, 0) * count
         start = at + 8 if size <= 4 else number(block, at + 8, "I", order)
         if size and at + 12 <= len(block) and start + size <= len(block):
@@ -55,14 +63,18 @@ def entries(block: bytes | bytearray, ifd: int, order: str) -> Iterator[Entry]:
 
 
 def exif_block(block: bytes) -> bytes:
-    """A block made anew, with its camera, orientation, resolution and shooting settings alone; empty where it has none of them."""
+    """A block made anew, with its camera, orientation, resolution and shooting settings
+    alone; empty where it has none of them.
+    """
     if block[:4] not in STARTS:
         return b""
     order = order_of(block)
     first = list(entries(block, number(block, 4, "I", order), order))
     kept = [e for e in first if e.tag in BLOCK]
     pointer = next((e.numbers(order) for e in first if e.tag == EXIF_IFD), [])
-    shooting = [e for e in entries(block, pointer[0], order) if e.tag in SHOOTING] if pointer else []
+    shooting = (
+        [e for e in entries(block, pointer[0], order) if e.tag in SHOOTING] if pointer else []
+    )
     if not kept and not shooting:
         return b""
     head = bytes(block[:4]) + struct.pack(order + "I", 8)
@@ -81,6 +93,9 @@ def _directory(kept: list[Entry], at: int, order: str) -> bytes:
     for e in sorted(kept, key=lambda e: e.tag):
         value = e.value
         if len(value) > 4:
-            value, values = struct.pack(order + "I", behind + len(values)), values + value + bytes(len(value) % 2)
+            value, values = (
+                struct.pack(order + "I", behind + len(values)),
+                values + value + bytes(len(value) % 2),
+            )
         table += struct.pack(order + "HHI", e.tag, e.kind, e.count) + value.ljust(4, b"\0")
     return table + bytes(4) + values

@@ -1,4 +1,6 @@
-"""A JPEG stream with what describes its pixels alone: tables, frames and scans, its profile, and what may stay of Exif."""
+"""A JPEG stream with what describes its pixels alone: tables, frames and scans, its
+profile, and what may stay of Exif.
+"""
 
 from __future__ import annotations
 
@@ -12,11 +14,15 @@ JPEG_SEGMENTS = {*range(0xC0, 0xD0), 0xDA, 0xDB, 0xDC, 0xDD, 0xDE, 0xDF}
 APP0, APP1, APP2, APP14 = 0xE0, 0xE1, 0xE2, 0xEE
 START_OF_SCAN, END = 0xDA, 0xD9
 ICC = b"ICC_PROFILE\0"
-COLOUR_TRANSFORM = bytes.fromhex("41646f6265")  # what ITU-T T.872, 6.5.3 has the segment begin with that tells YCbCr from RGB
+COLOUR_TRANSFORM = bytes.fromhex(
+    "41646f6265"
+)  # what ITU-T T.872, 6.5.3 has the segment begin with that tells YCbCr from RGB
 
 
 def clean_jpeg(data: bytes) -> bytes | None:
-    """The one picture of the file: what may follow it (further pictures, other data) goes."""
+    """The one picture of the file: what may follow it (further pictures, other data)
+    goes.
+    """
     out, at, scanned = bytearray(JPEG_START), 2, False
     while at + 2 <= len(data):
         if data[at] != 0xFF:
@@ -59,7 +65,9 @@ def _jpeg_segment(kind: int, segment: bytes) -> bytes:
         return b"\xff\xe0\0\x10" + body[:12] + b"\0\0"  # without its thumbnail
     if kind == APP1 and body.startswith(b"Exif\0"):
         block = exif_block(body[6:])
-        return b"\xff\xe1" + struct.pack(">H", len(block) + 8) + b"Exif\0\0" + block if block else b""
+        return (
+            b"\xff\xe1" + struct.pack(">H", len(block) + 8) + b"Exif\0\0" + block if block else b""
+        )
     if kind == APP2 and body.startswith(ICC):
         return segment
     if kind == APP14 and body.startswith(COLOUR_TRANSFORM):

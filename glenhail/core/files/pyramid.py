@@ -1,7 +1,7 @@
 """The display pyramid: lossless tiles for the eye, in one ZIP of stored PNGs.
 
-Level 0 is the picture itself; each further level is half of the one before, averaged in linear
-light. A tile is named ``level/column_row.png``. Never used for measuring.
+Level 0 is the picture itself; each further level is half of the one before, averaged in
+linear light. A tile is named ``level/column_row.png``. Never used for measuring.
 """
 
 from __future__ import annotations
@@ -33,11 +33,15 @@ def _halve(source: Floats, out: Floats, first: int, end: int) -> None:
         for x in range(out.shape[1]):
             x0, x1 = 2 * x, min(2 * x + 1, width - 1)
             for c in range(3):
-                out[y, x, c] = 0.25 * (source[y0, x0, c] + source[y0, x1, c] + source[y1, x0, c] + source[y1, x1, c])
+                out[y, x, c] = 0.25 * (
+                    source[y0, x0, c] + source[y0, x1, c] + source[y1, x0, c] + source[y1, x1, c]
+                )
 
 
 def halved(pixels: Floats) -> Floats:
-    """Every 2 x 2 pixels averaged in linear light; an odd last line is averaged with itself."""
+    """Every 2 x 2 pixels averaged in linear light; an odd last line is averaged with
+    itself.
+    """
     out = np.empty(((pixels.shape[0] + 1) // 2, (pixels.shape[1] + 1) // 2, 3), dtype=np.float32)
     in_strips(out.shape[0], lambda a, b: _halve(pixels, out, a, b))
     return out
@@ -67,12 +71,19 @@ def write_pyramid(picture: Picture, path: Path) -> None:
         ThreadPoolExecutor(max_workers=os.cpu_count()) as pool,
     ):
         for level, codes in enumerate(levels(picture.pixels)):
-            places = [(column, row) for row in range(-(-codes.shape[0] // TILE)) for column in range(-(-codes.shape[1] // TILE))]
+            places = [
+                (column, row)
+                for row in range(-(-codes.shape[0] // TILE))
+                for column in range(-(-codes.shape[1] // TILE))
+            ]
             tiles = pool.map(lambda p, c=codes: png_bytes(_tile(c, *p)), places)
             for (column, row), data in zip(places, tiles, strict=True):
                 pack.writestr(tile_name(level, column, row), data)
         pack.writestr(
-            "pyramid.json", json.dumps({"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height})
+            "pyramid.json",
+            json.dumps(
+                {"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height}
+            ),
         )
 
 

@@ -1,4 +1,6 @@
-"""Raw files through LibRaw: one fixed neutral rendering, and the mosaic as the sensor gave it."""
+"""Raw files through LibRaw: one fixed neutral rendering, and the mosaic as the sensor
+gave it.
+"""
 
 from __future__ import annotations
 
@@ -32,11 +34,12 @@ ENDINGS = (
     ".3fr",
     ".iiq",
 )
-# How every raw file is developed; told with the frame. Highlights are clipped where the first channel is full.
+# How every raw file is developed; told with the frame. Highlights are clipped where the first
+# channel is full.
 RENDERING_NAME, RENDERING_VERSION = "Glenhail neutral rendering", 1
 RENDERING = (
-    f"{RENDERING_NAME} {RENDERING_VERSION}: camera white balance and matrix, homogeneity-directed demosaic, "
-    "no noise reduction, no sharpening, no brightening, highlights clipped"
+    f"{RENDERING_NAME} {RENDERING_VERSION}: camera white balance and matrix, homogeneity-directed"
+    " demosaic, no noise reduction, no sharpening, no brightening, highlights clipped"
 )
 # LibRaw's flips as Exif orientations.
 FLIPS = {0: 1, 3: 3, 5: 8, 6: 6}
@@ -68,7 +71,9 @@ class Mosaic:
 
 
 def looks_raw(path: Path, name: str) -> bool:
-    """Whether a file is to be developed: named like a raw file, or a TIFF that says it is a DNG."""
+    """Whether a file is to be developed: named like a raw file, or a TIFF that says it
+    is a DNG.
+    """
     if name.lower().endswith(ENDINGS):
         return True
     with path.open("rb") as file:
@@ -84,15 +89,25 @@ def header(path: Path) -> Header:
 
 
 def decode(path: Path) -> Coded:
-    """Develop to linear light, BT.709 primaries, float32 with 1.0 = full scale, not yet turned upright."""
+    """Develop to linear light, BT.709 primaries, float32 with 1.0 = full scale, not yet
+    turned upright.
+    """
     with _opened(path) as raw:
         head = _header(path, raw)
         try:
             developed = raw.postprocess(
-                demosaic_algorithm=rawpy.DemosaicAlgorithm.AHD, use_camera_wb=True, no_auto_bright=True, adjust_maximum_thr=0.0,
-                gamma=(1, 1), output_bps=16, output_color=rawpy.ColorSpace.sRGB, highlight_mode=rawpy.HighlightMode.Clip,
-                fbdd_noise_reduction=rawpy.FBDDNoiseReductionMode.Off, median_filter_passes=0, user_flip=0,
-            )  # fmt: skip
+                demosaic_algorithm=rawpy.DemosaicAlgorithm.AHD,
+                use_camera_wb=True,
+                no_auto_bright=True,
+                adjust_maximum_thr=0.0,
+                gamma=(1, 1),
+                output_bps=16,
+                output_color=rawpy.ColorSpace.sRGB,
+                highlight_mode=rawpy.HighlightMode.Clip,
+                fbdd_noise_reduction=rawpy.FBDDNoiseReductionMode.Off,
+                median_filter_passes=0,
+                user_flip=0,
+            )
         except (rawpy.LibRawError, ValueError, MemoryError) as error:
             raise DecoderFailed("its raw data is damaged or cut short") from error
     if developed.shape != (head.height, head.width, COLOURS):
@@ -115,7 +130,9 @@ def read_mosaic(path: Path) -> Mosaic:
             pattern = tuple("".join(letters[i] for i in row) for row in raw.raw_pattern)
         except (rawpy.LibRawError, AttributeError, TypeError, ValueError) as error:
             raise Unreadable("it holds no mosaic") from error
-        return Mosaic(values, pattern, float(np.mean(raw.black_level_per_channel)), float(raw.white_level))
+        return Mosaic(
+            values, pattern, float(np.mean(raw.black_level_per_channel)), float(raw.white_level)
+        )
 
 
 def _opened(path: Path) -> Any:
@@ -144,15 +161,19 @@ def _header(path: Path, raw: Any) -> Header:
 def _tags(path: Path) -> dict[int, Any]:
     try:
         return tiff.tags(path)
-    except Exception:  # a parser may raise anything on hostile bytes; a raw file need not be TIFF at all
+    except (
+        Exception
+    ):  # a parser may raise anything on hostile bytes; a raw file need not be TIFF at all
         return {}
 
 
 def _shooting(raw: Any) -> dict[int, Any]:
     """What LibRaw itself found, for files whose tags are not TIFF's."""
     found = {
-        tagged.ISO: getattr(raw.other, "iso_speed", 0), tagged.EXPOSURE_TIME: getattr(raw.other, "shutter", 0),
-        tagged.F_NUMBER: getattr(raw.other, "aperture", 0), tagged.FOCAL_LENGTH: getattr(raw.other, "focal_len", 0),
+        tagged.ISO: getattr(raw.other, "iso_speed", 0),
+        tagged.EXPOSURE_TIME: getattr(raw.other, "shutter", 0),
+        tagged.F_NUMBER: getattr(raw.other, "aperture", 0),
+        tagged.FOCAL_LENGTH: getattr(raw.other, "focal_len", 0),
         tagged.LENS: getattr(raw.lens, "model", None) or getattr(raw.lens, "Lens", None),
-    }  # fmt: skip
+    }
     return {k: v for k, v in found.items() if v}

@@ -20,12 +20,16 @@ from glenhail.core.files.gain_map import gain_map_in
 from glenhail.core.files.limits import MAX_PIXELS, MAX_SIDE, MOST_CHANNELS, can_hold, too_large
 from glenhail.core.picture import Facts, Floats, Picture
 
-TAKEN = "Glenhail reads TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG and raw files of most makers"
+TAKEN = (
+    "Glenhail reads TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG and raw files of most makers"
+)
 
 
 @dataclass(frozen=True)
 class Format:
-    """A file format: the bytes that tell it and where they stand, which endings it goes by, how it is read."""
+    """A file format: the bytes that tell it and where they stand, which endings it goes
+    by, how it is read.
+    """
 
     name: str
     told_by: tuple[tuple[int, bytes], ...]
@@ -34,26 +38,53 @@ class Format:
     decode: Callable[[Path], Coded]
 
 
-HEIC_BRANDS = tuple((4, b"ftyp" + brand) for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
+HEIC_BRANDS = tuple(
+    (4, b"ftyp" + brand) for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1")
+)
 FORMATS = (
-    Format("TIFF", ((0, b"II*\0"), (0, b"MM\0*"), (0, b"II+\0"), (0, b"MM\0+")), (".tif", ".tiff"), tiff.header, tiff.decode),
+    Format(
+        "TIFF",
+        ((0, b"II*\0"), (0, b"MM\0*"), (0, b"II+\0"), (0, b"MM\0+")),
+        (".tif", ".tiff"),
+        tiff.header,
+        tiff.decode,
+    ),
     Format("PNG", ((0, b"\x89PNG\r\n\x1a\n"),), (".png",), png_jpeg.header, png_jpeg.decode),
     Format("WebP", ((8, b"WEBP"),), (".webp",), png_jpeg.header, png_jpeg.decode),
-    Format("AVIF", ((4, b"ftypavif"), (4, b"ftypavis")), (".avif",), png_jpeg.header, png_jpeg.decode),
+    Format(
+        "AVIF", ((4, b"ftypavif"), (4, b"ftypavis")), (".avif",), png_jpeg.header, png_jpeg.decode
+    ),
     Format("HEIC", HEIC_BRANDS, (".heic", ".heif"), heif.header, heif.decode),
-    Format("JPEG XL", ((0, jpegxl.BARE), (0, jpegxl.BOXED)), (".jxl",), jpegxl.header, jpegxl.decode),
-    Format("JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode),
+    Format(
+        "JPEG XL", ((0, jpegxl.BARE), (0, jpegxl.BOXED)), (".jxl",), jpegxl.header, jpegxl.decode
+    ),
+    Format(
+        "JPEG", ((0, b"\xff\xd8\xff"),), (".jpg", ".jpeg", ".jpe"), png_jpeg.header, png_jpeg.decode
+    ),
 )
-MOST_LIGHT, MOST_USUAL = 65_504.0, 8.0  # times white: the largest half-precision number; of all but one value in a hundred
-BAND = 4_000_000  # pixels that become light at a time: what is between codes and light is never held of a whole picture
+MOST_LIGHT, MOST_USUAL = (
+    65_504.0,
+    8.0,
+)  # times white: the largest half-precision number; of all but one value in a hundred
+# pixels that become light at a time: what is between codes and light is never held of a whole
+# picture
+BAND = 4_000_000
 Room = Callable[[tuple[int, ...]], Floats]
 RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
 
 
 def no_room(most: int) -> tuple[str, str]:
     """What to say of a picture that takes more than `most` bytes, and the remedy."""
-    allowed = f"it needs more memory than the {most / 1e9:.1f} GB that reading one file may take here"
-    return allowed, "Crop it or save it smaller, or have whoever runs this bench allow more (GLENHAIL_PICTURE_MB)."
+    allowed = (
+        f"it needs more memory than the {most / 1e9:.1f} GB that reading one file may take here"
+    )
+    return (
+        allowed,
+        (
+            "Crop it or save it smaller, or have whoever runs this bench allow more"
+            " (GLENHAIL_PICTURE_MB)."
+        ),
+    )
 
 
 def load_kernels() -> None:
@@ -64,7 +95,9 @@ def load_kernels() -> None:
 
 
 def read_facts(path: Path, name: str | None = None, most: int | None = None) -> Facts:
-    """What a file says about itself, without decoding it; `most` is as for `read_picture`.
+    """What a file says about itself, without decoding it;
+
+    `most` is as for `read_picture`.
 
     Raises
     ------
@@ -76,7 +109,9 @@ def read_facts(path: Path, name: str | None = None, most: int | None = None) -> 
     return _facts(path, name, head, _profile(head, name))
 
 
-def read_picture(path: Path, name: str | None = None, most: int | None = None, room: Room | None = None) -> Picture:
+def read_picture(
+    path: Path, name: str | None = None, most: int | None = None, room: Room | None = None
+) -> Picture:
     """Decode a file at full depth into linear light.
 
     Parameters
@@ -86,15 +121,16 @@ def read_picture(path: Path, name: str | None = None, most: int | None = None, r
     name : str, optional
         The name its owner knows it by, for messages.
     most : int, optional
-        Bytes that its pixels may take, and the decoder as much again; without it, all there are.
+        Bytes that its pixels may take, and the decoder as much again; without it, all
+        there are.
     room : callable, optional
         Makes the array of a shape that pixels are written to.
 
     Raises
     ------
     BadFile
-        If the file is empty, no picture, cut short, too large, not opaque, or its profile
-        can not be read.
+        If the file is empty, no picture, cut short, too large, not opaque, or its
+        profile can not be read.
     """
     name = name or path.name
     head = _checked_header(path, name, most)
@@ -106,7 +142,9 @@ def read_picture(path: Path, name: str | None = None, most: int | None = None, r
     except Unreadable as error:
         raise BadFile(name, str(error), error.remedy) from error
     except MemoryError as error:
-        raise BadFile(name, *no_room(2 * most if most else psutil.virtual_memory().total)) from error
+        raise BadFile(
+            name, *no_room(2 * most if most else psutil.virtual_memory().total)
+        ) from error
     except Exception as error:  # a codec may raise anything on hostile bytes
         raise _no_decoding(head, name, most, "its picture data is damaged") from error
     values = _opaque(coded, name)
@@ -123,16 +161,26 @@ def _plain_room(shape: tuple[int, ...]) -> Floats:
 
 
 def _no_decoding(head: Header, name: str, most: int | None, problem: str) -> BadFile:
-    """A codec that finds no memory says so in its own ways; where it can have been that, it is told as that."""
+    """A codec that finds no memory says so in its own ways; where it can have been
+    that, it is told as that.
+    """
     needed = 3 * head.width * head.height * head.channels * max(1, head.bits // 8)
-    return BadFile(name, *no_room(2 * most)) if most and needed > most else BadFile(name, problem, AGAIN)
+    return (
+        BadFile(name, *no_room(2 * most))
+        if most and needed > most
+        else BadFile(name, problem, AGAIN)
+    )
 
 
 def _format(path: Path, name: str) -> Format:
     with path.open("rb") as file:
         start = file.read(16)
     if not start:
-        raise BadFile(name, "the file is empty", "Copy or export it again; the transfer may have been broken off.")
+        raise BadFile(
+            name,
+            "the file is empty",
+            "Copy or export it again; the transfer may have been broken off.",
+        )
     if raw.looks_raw(path, name):
         return RAW
     for known in FORMATS:
@@ -140,8 +188,14 @@ def _format(path: Path, name: str) -> Format:
             return known
     claimed = next((f.name for f in FORMATS if name.lower().endswith(f.endings)), None)
     if claimed:
-        raise BadFile(name, f"it is named like a {claimed} but holds something else", f"{TAKEN}; export it as one of these.")
-    raise BadFile(name, "it is not a picture of a known format", f"{TAKEN}; export it as one of these.")
+        raise BadFile(
+            name,
+            f"it is named like a {claimed} but holds something else",
+            f"{TAKEN}; export it as one of these.",
+        )
+    raise BadFile(
+        name, "it is not a picture of a known format", f"{TAKEN}; export it as one of these."
+    )
 
 
 def _checked_header(path: Path, name: str, most: int | None = None) -> Header:
@@ -153,18 +207,23 @@ def _checked_header(path: Path, name: str, most: int | None = None) -> Header:
     except Exception as error:  # a parser may raise anything on hostile bytes
         raise BadFile(name, "its header is damaged", AGAIN) from error
     # A damaged tag may hold anything, several numbers too.
-    if not all(isinstance(n, int) and n > 0 for n in (head.width, head.height, head.channels)) or head.channels > MOST_CHANNELS:
+    if (
+        not all(isinstance(n, int) and n > 0 for n in (head.width, head.height, head.channels))
+        or head.channels > MOST_CHANNELS
+    ):
         raise BadFile(name, "its header is damaged", AGAIN)
     if too_large(head.width, head.height):
         raise BadFile(
             name,
             f"{head.width:,} x {head.height:,} pixels is more than can be measured here",
-            f"At most {MAX_PIXELS // 1_000_000} MP and {MAX_SIDE:,} pixels a side are taken; crop it.",
+            f"At most {MAX_PIXELS // 1_000_000} MP and {MAX_SIDE:,} pixels a side are taken;"
+            " crop it.",
         )
     if not can_hold(path.stat().st_size, head.width, head.height, head.channels, head.bits):
         raise BadFile(
             name,
-            f"its header tells of {head.width:,} x {head.height:,} pixels, for which the file is far too small",
+            f"its header tells of {head.width:,} x {head.height:,} pixels, for which the file is"
+            " far too small",
             "Copy or export it again; the transfer may have been broken off.",
         )
     if most and head.width * head.height * 12 > most:
@@ -182,12 +241,21 @@ def _profile(head: Header, name: str) -> icc.Profile | None:
     wanted = {"RGB ": 3, "CMYK": 4, "GRAY": 1}[profile.space]
     colour_channels = 4 if head.space == "cmyk" else (3 if head.channels >= 3 else 1)
     if wanted != colour_channels:
-        raise _bad_profile(name, icc.BadProfile(f"it is a {profile.space.strip()} profile on {colour_channels}-channel data"))
+        raise _bad_profile(
+            name,
+            icc.BadProfile(
+                f"it is a {profile.space.strip()} profile on {colour_channels}-channel data"
+            ),
+        )
     return profile
 
 
 def _bad_profile(name: str, error: icc.BadProfile) -> BadFile:
-    return BadFile(name, f"its colour profile can not be read: {error}", "Export it with an sRGB profile, or with none.")
+    return BadFile(
+        name,
+        f"its colour profile can not be read: {error}",
+        "Export it with an sRGB profile, or with none.",
+    )
 
 
 def _opaque(coded: Coded, name: str) -> np.ndarray:
@@ -198,7 +266,11 @@ def _opaque(coded: Coded, name: str) -> np.ndarray:
         return values
     full = np.iinfo(values.dtype).max if values.dtype.kind == "u" else 1.0
     if not all(bool((values[a:b, :, colours] == full).all()) for a, b in _bands(values)):
-        raise BadFile(name, "parts of it are transparent", "Flatten it onto a background and export it without transparency.")
+        raise BadFile(
+            name,
+            "parts of it are transparent",
+            "Flatten it onto a background and export it without transparency.",
+        )
     return values[..., :colours]
 
 
@@ -217,16 +289,20 @@ def _refuse_no_light(values: np.ndarray, name: str) -> None:
         are = "is" if count == 1 else "are"
         raise BadFile(
             name,
-            f"{count:,} of its values {are} not a number or infinite, the first at x {first[0]}, y {first[1]}",
-            "Replace them in the program that wrote it and save it again, or save it with 16-bit integers.",
+            f"{count:,} of its values {are} not a number or infinite, the first at x {first[0]}, y"
+            f" {first[1]}",
+            "Replace them in the program that wrote it and save it again, or save it with 16-bit"
+            " integers.",
         )
-    # A sample in a few hundred may be a lamp or the sun in scene light; what most of a picture has are codes.
+    # A sample in a few hundred may be a lamp or the sun in scene light; what most of a picture has
+    # are codes.
     usual = float(np.quantile(values[:: max(1, values.shape[0] // 512)], 0.99))
     if most > MOST_LIGHT or usual > MOST_USUAL:
         raise BadFile(
             name,
             f"its floating-point values reach {most:,.6g}, where 1.0 is white",
-            "Divide by the code of white (255, 65535) and save it in linear light, or save it with 8 or 16 unsigned bits.",
+            "Divide by the code of white (255, 65535) and save it in linear light, or save it with"
+            " 8 or 16 unsigned bits.",
         )
 
 
@@ -266,11 +342,16 @@ def _linear(values: np.ndarray, head: Header, profile: icc.Profile | None, out: 
     return np.ascontiguousarray(linear)
 
 
-def _upright(values: np.ndarray, orientation: int, head: Header, profile: icc.Profile | None, room: Room) -> Floats:
-    """Light of a whole picture, band after band, with the EXIF orientation applied (Exif 2.32, 4.6.4)."""
+def _upright(
+    values: np.ndarray, orientation: int, head: Header, profile: icc.Profile | None, room: Room
+) -> Floats:
+    """Light of a whole picture, band after band, with the EXIF orientation applied
+    (Exif 2.32, 4.6.4).
+    """
     height, width = values.shape[:2]
     made = room((width, height, 3) if orientation >= 5 else (height, width, 3))
-    # What is written to is turned instead of what was written: the same pixels seen as they are stored.
+    # What is written to is turned instead of what was written: the same pixels seen as they are
+    # stored.
     turned = made
     if orientation in (3, 4, 7, 8):
         turned = turned[::-1]

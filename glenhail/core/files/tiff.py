@@ -1,4 +1,6 @@
-"""TIFF 6.0, striped or tiled: grey, RGB, palette, CMYK and CIELAB of 8 to 16 bit and float, any compression the codecs know."""
+"""TIFF 6.0, striped or tiled: grey, RGB, palette, CMYK and CIELAB of 8 to 16 bit and
+float, any compression the codecs know.
+"""
 
 from __future__ import annotations
 
@@ -19,8 +21,12 @@ WHITE_IS_ZERO, PALETTE, MASK, INK_SPACE, YCBCR, CIELAB, ICCLAB, ITULAB = 0, 3, 4
 JPEG_COMPRESSIONS = (6, 7)
 SUBFILE, MAX_SAMPLE, WHITE_POINT = 254, 281, 318
 REDUCED = 1  # bit of NewSubfileType: a smaller version of another picture of the file
-THUMBNAIL = 4  # times the pixels that another page of the same shape has, from where on the first is its thumbnail
-AS_INTEGERS = "Save it as RGB with 8 or 16 unsigned bits a sample, or as 32-bit float in linear light with 1.0 for white."
+# times the pixels that another page of the same shape has, from where on the first is its thumbnail
+THUMBNAIL = 4
+AS_INTEGERS = (
+    "Save it as RGB with 8 or 16 unsigned bits a sample, or as 32-bit float in linear light with"
+    " 1.0 for white."
+)
 AS_RGB = "Save it in RGB colour, 8 or 16 bit."
 
 
@@ -51,7 +57,8 @@ def decode(path: Path) -> Coded:
         page, doubts = _page(tif)
         head = _header(page, doubts)
         whole = sum(page.databytecounts) > 0 and all(
-            start + size <= tif.filehandle.size for start, size in zip(page.dataoffsets, page.databytecounts, strict=True)
+            start + size <= tif.filehandle.size
+            for start, size in zip(page.dataoffsets, page.databytecounts, strict=True)
         )
         if not whole:
             raise Unreadable("the file ends before its picture does")
@@ -86,7 +93,9 @@ def _through_palette(page: tifffile.TiffPage, values: np.ndarray) -> np.ndarray:
 
 
 def _to_full_range(page: tifffile.TiffPage, values: np.ndarray) -> np.ndarray:
-    """Codes of 10, 12 or 14 bit spread over 16: stored so, or told by MaxSampleValue and kept to by every sample."""
+    """Codes of 10, 12 or 14 bit spread over 16: stored so, or told by MaxSampleValue
+    and kept to by every sample.
+    """
     top = _top(page)
     full = np.iinfo(values.dtype).max
     if top == full:
@@ -105,7 +114,8 @@ def _top(page: tifffile.TiffPage) -> int:
     if isinstance(bits, int) and bits not in (8, 16):
         return int(2**bits - 1)
     told = _first(page, MAX_SAMPLE)
-    # Written as a statistic it may be anything; one below a power of two it is how many bits are used.
+    # Written as a statistic it may be anything; one below a power of two it is how many bits are
+    # used.
     if bits == 16 and isinstance(told, int) and 511 <= told < full and (told + 1) & told == 0:
         return told
     return int(full)
@@ -126,9 +136,17 @@ def _opened(path: Path) -> tifffile.TiffFile:
 
 def _page(tif: tifffile.TiffFile) -> tuple[tifffile.TiffPage, tuple[str, ...]]:
     """The picture that a file is about, and what is doubtful about that choice."""
-    found = [p for p in tif.pages if isinstance(p, tifffile.TiffPage) and p.imagewidth and p.imagelength]
-    # Frames of a stack stand for pages like the first; a writer may keep the picture itself below a thumbnail.
-    below = [p for page in found[:1] for p in (page.pages or ()) if isinstance(p, tifffile.TiffPage) and p.imagewidth]
+    found = [
+        p for p in tif.pages if isinstance(p, tifffile.TiffPage) and p.imagewidth and p.imagelength
+    ]
+    # Frames of a stack stand for pages like the first; a writer may keep the picture itself below a
+    # thumbnail.
+    below = [
+        p
+        for page in found[:1]
+        for p in page.pages or ()
+        if isinstance(p, tifffile.TiffPage) and p.imagewidth
+    ]
     if not found:
         raise Unreadable("the TIFF holds no picture")
     first = found[0]
@@ -137,7 +155,11 @@ def _page(tif: tifffile.TiffFile) -> tuple[tifffile.TiffPage, tuple[str, ...]]:
     if main is not first and _is_thumbnail(first, main):
         return main, ("its first page is a thumbnail; the full picture behind it is measured",)
     more = len(tif.pages) - 1
-    return first, (f"it holds {more + 1} pictures; the first is measured",) if more and not _reduced(found[-1]) else ()
+    return first, (
+        (f"it holds {more + 1} pictures; the first is measured",)
+        if more and not _reduced(found[-1])
+        else ()
+    )
 
 
 def _reduced(page: tifffile.TiffPage) -> bool:
@@ -155,8 +177,18 @@ def _is_thumbnail(page: tifffile.TiffPage, main: tifffile.TiffPage) -> bool:
 def _header(page: tifffile.TiffPage, doubts: tuple[str, ...]) -> Header:
     dtype, bits = page.dtype, page.bitspersample
     told = page.photometric
-    if dtype is None or dtype.kind not in "uf" or (dtype.kind == "u" and dtype.itemsize > 2) or bits == 1:
-        signed_colours = told in (CIELAB, ICCLAB) and dtype is not None and dtype.kind == "i" and dtype.itemsize <= 2
+    if (
+        dtype is None
+        or dtype.kind not in "uf"
+        or (dtype.kind == "u" and dtype.itemsize > 2)
+        or bits == 1
+    ):
+        signed_colours = (
+            told in (CIELAB, ICCLAB)
+            and dtype is not None
+            and dtype.kind == "i"
+            and dtype.itemsize <= 2
+        )
         if not signed_colours:
             raise Unreadable(f"its samples are {_kind(dtype, bits)}", AS_INTEGERS)
     if told == YCBCR and page.compression not in JPEG_COMPRESSIONS:
@@ -168,7 +200,10 @@ def _header(page: tifffile.TiffPage, doubts: tuple[str, ...]) -> Header:
     lab = told in (CIELAB, ICCLAB)
     top = _top(page)
     if dtype is not None and dtype.kind == "u" and bits == 16 and top < 65535 and not lab:
-        doubts = (*doubts, f"its largest code is told as {top}: taken for white where no sample is above it")
+        doubts = (
+            *doubts,
+            f"its largest code is told as {top}: taken for white where no sample is above it",
+        )
     return Header(
         format="TIFF",
         width=page.imagewidth,
@@ -195,5 +230,10 @@ def _kind(dtype: np.dtype[Any] | None, bits: object) -> str:
         return "black or white, one bit each"
     if dtype is None:
         return "of an unknown kind"
-    words = {"i": "signed integers", "u": "unsigned integers", "c": "complex numbers", "b": "black or white"}
+    words = {
+        "i": "signed integers",
+        "u": "unsigned integers",
+        "c": "complex numbers",
+        "b": "black or white",
+    }
     return f"{words.get(dtype.kind, str(dtype))} of {dtype.itemsize * 8} bit"

@@ -28,7 +28,9 @@ def encoded_codes(linear: Floats, bits: int) -> np.ndarray:
     return np.round(codes).astype(np.uint8 if bits == 8 else np.uint16)
 
 
-def write_tiff(path: Path, linear: Floats, facts: Facts | None = None, bits: int = 16, icc: bytes | None = None) -> None:
+def write_tiff(
+    path: Path, linear: Floats, facts: Facts | None = None, bits: int = 16, icc: bytes | None = None
+) -> None:
     """Write a deflate-compressed TIFF, with shooting facts as TIFF/EP tags where given.
 
     `icc` replaces the sRGB assumption only as a label: the codes written are sRGB's.
@@ -45,7 +47,8 @@ def write_tiff_bands(
     bits: int = 16,
     icc: bytes | None = None,
 ) -> None:
-    """The same from bands of full width, top down, so that a large picture need never be in memory as a whole.
+    """The same from bands of full width, top down, so that a large picture need never
+    be in memory as a whole.
 
     Every band but the last has a multiple of `STRIP` rows.
     """

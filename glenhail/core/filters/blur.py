@@ -1,4 +1,7 @@
-"""A Gaussian over a plane for measuring: OpenCV's separable filter, several times faster than the general one of scipy."""
+"""A Gaussian over a plane for measuring:
+
+OpenCV's separable filter, several times faster than the general one of scipy.
+"""
 
 from __future__ import annotations
 
@@ -15,14 +18,21 @@ Border = Literal["mirrored", "held"]
 BORDERS = {"mirrored": cv2.BORDER_REFLECT, "held": cv2.BORDER_REPLICATE}
 
 
-def gaussian(plane: np.ndarray, sigma: float | tuple[float, float], border: Border = "mirrored") -> Floats:
+def gaussian(
+    plane: np.ndarray, sigma: float | tuple[float, float], border: Border = "mirrored"
+) -> Floats:
     """A plane under a sampled Gaussian, float32, shape as given.
 
-    ``sigma`` in px, one or (down, across). Beyond its edge the plane goes on ``mirrored``, or ``held`` at its last value.
+    ``sigma`` in px, one or (down, across). Beyond its edge the plane goes on
+    ``mirrored``, or ``held`` at its last value.
     """
     down, across = sigma if isinstance(sigma, tuple) else (sigma, sigma)
     values = np.ascontiguousarray(plane, dtype=np.float32)
-    return np.asarray(cv2.sepFilter2D(values, cv2.CV_32F, _kernel(across), _kernel(down), borderType=BORDERS[border]))
+    return np.asarray(
+        cv2.sepFilter2D(
+            values, cv2.CV_32F, _kernel(across), _kernel(down), borderType=BORDERS[border]
+        )
+    )
 
 
 @cache

@@ -1,4 +1,6 @@
-"""Many patches and frames together: medians with intervals, and who wins how often and how consistently."""
+"""Many patches and frames together: medians with intervals, and who wins how often and
+how consistently.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,10 @@ LEVEL = 0.95
 
 @dataclass(frozen=True)
 class Middle:
-    """Median of some values with an interval; ``level`` is its true confidence, 0 where there are too few for any."""
+    """Median of some values with an interval;
+
+    ``level`` is its true confidence, 0 where there are too few for any.
+    """
 
     value: float
     low: float
@@ -26,10 +31,12 @@ class Middle:
 
 
 def median(values: Sequence[float]) -> Middle:
-    """Median with the narrowest symmetric interval of order statistics that holds it in 95 of 100 cases, or else the whole range.
+    """Median with the narrowest symmetric interval of order statistics that holds it in
+    95 of 100 cases, or else the whole range.
 
-    The confidence of an interval from the k-th smallest to the k-th largest is binomial, whatever the values' distribution
-    (Thompson 1936). Fewer than six values can not give 95 %: the range is told with the confidence that it has.
+    The confidence of an interval from the k-th smallest to the k-th largest is
+    binomial, whatever the values' distribution (Thompson 1936). Fewer than six values
+    can not give 95 %: the range is told with the confidence that it has.
 
     Raises
     ------
@@ -63,12 +70,18 @@ class Tally:
 
 
 def tally(found: Sequence[Comparison]) -> Tally:
-    """Count the answers; measurable differences that can not be seen are told apart from none.
+    """Count the answers; measurable differences that can not be seen are told apart
+    from none.
 
-    The answer over all is the commonest one if it holds at more than half of the places, else "it depends".
+    The answer over all is the commonest one if it holds at more than half of the
+    places, else "it depends".
     """
     counts = Counter(str(c.answer) for c in found)
     answer, same = counts.most_common(1)[0]
     return Tally(
-        dict(counts), len(found), same, answer if 2 * same > len(found) else "it depends", median([c.difference for c in found])
+        dict(counts),
+        len(found),
+        same,
+        answer if 2 * same > len(found) else "it depends",
+        median([c.difference for c in found]),
     )

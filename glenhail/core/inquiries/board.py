@@ -1,4 +1,6 @@
-"""All readings of a study side by side, as the questions about the whole of it need them."""
+"""All readings of a study side by side, as the questions about the whole of it need
+them.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ from glenhail.core.measures.table import MEASURES
 
 @dataclass(frozen=True)
 class Column:
-    """A contender: its letter, and whether it is the unprocessed frame or the truth, which compete with nobody."""
+    """A contender: its letter, and whether it is the unprocessed frame or the truth,
+    which compete with nobody.
+    """
 
     letter: str
     unprocessed: bool = False
@@ -46,7 +50,9 @@ class Board:
     columns: Sequence[Column]
     places: dict[str, Place]
     cells: dict[tuple[str, str], dict[str, Cell]] = field(default_factory=dict)
-    _compared: dict[tuple[str, str, str], dict[str, Comparison]] = field(default_factory=dict, repr=False)
+    _compared: dict[tuple[str, str, str], dict[str, Comparison]] = field(
+        default_factory=dict, repr=False
+    )
 
     def put(self, measure: str, place: str, letter: str, cell: Cell) -> None:
         """Lay a reading in its place."""
@@ -66,11 +72,17 @@ class Board:
         """One contender's readings of a measure by place, of one role if asked for."""
         found = {}
         for (name, place), row in self.cells.items():
-            if name == measure and letter in row and (role is None or self.places[place].role == role):
+            if (
+                name == measure
+                and letter in row
+                and (role is None or self.places[place].role == role)
+            ):
                 found[place] = row[letter]
         return found
 
-    def comparisons(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> dict[str, Comparison]:
+    def comparisons(
+        self, measure: str, one: str, other: str, places: Iterable[str] | None = None
+    ) -> dict[str, Comparison]:
         """One against another at every place that both were read at."""
         found = self._all(measure, one, other)
         if places is None:
@@ -83,7 +95,9 @@ class Board:
         key, turned = (measure, one, other), (measure, other, one)
         if key not in self._compared:
             if turned in self._compared:
-                self._compared[key] = {place: c.turned() for place, c in self._compared[turned].items()}
+                self._compared[key] = {
+                    place: c.turned() for place, c in self._compared[turned].items()
+                }
             else:
                 self._compared[key] = self._compare(measure, one, other)
         return self._compared[key]
@@ -92,15 +106,27 @@ class Board:
         theirs = self.at(measure, other)
         best, threshold = MEASURES[measure].best, THRESHOLDS[measure]
         mine = self.at(measure, one)
-        return {p: compare(c.taken, theirs[p].taken, best, threshold) for p, c in mine.items() if p in theirs}
+        return {
+            p: compare(c.taken, theirs[p].taken, best, threshold)
+            for p, c in mine.items()
+            if p in theirs
+        }
 
-    def against(self, measure: str, one: str, other: str, places: Iterable[str] | None = None) -> Tally | None:
+    def against(
+        self, measure: str, one: str, other: str, places: Iterable[str] | None = None
+    ) -> Tally | None:
         """The same counted over the places; None where they share none."""
         found = self.comparisons(measure, one, other, places)
         return tally(list(found.values())) if found else None
 
-    def median(self, measure: str, letter: str, places: Iterable[str] | None = None) -> Middle | None:
+    def median(
+        self, measure: str, letter: str, places: Iterable[str] | None = None
+    ) -> Middle | None:
         """One contender's middle reading over the places."""
         wanted = set(places) if places is not None else None
-        values = [c.taken.value for place, c in self.at(measure, letter).items() if wanted is None or place in wanted]
+        values = [
+            c.taken.value
+            for place, c in self.at(measure, letter).items()
+            if wanted is None or place in wanted
+        ]
         return median(values) if values else None

@@ -1,4 +1,5 @@
-"""What a contender does, in plain sentences made from the readings by rules; each leads back to the readings behind it.
+"""What a contender does, in plain sentences made from the readings by rules; each leads
+back to the readings behind it.
 
 No overall score: each sentence says one thing, and where it holds.
 """
@@ -19,14 +20,20 @@ SAME_GAIN = 0.03  # up to which two gains count as one
 WHOLE = 97.0  # % of the texture from which on a frame holds all of it
 MINUS = re.compile(r"-(?=\d)")
 NAMED = 2  # places that are named, the rest counted
-COARSE_AREA = math.pi / 256  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
+COARSE_AREA = (
+    math.pi / 256
+)  # of frequencies that count as coarse, cycles per frame px: a disc of 1/16
 MOST_LEFT = 0.6  # of the frame's fine colour noise that a tool leaves whose blotches are told
-LEAST_BLOTCH = 0.5  # CIELAB units of coarse colour noise from which on it is seen; common practice, no source
+LEAST_BLOTCH = (
+    0.5  # CIELAB units of coarse colour noise from which on it is seen; common practice, no source
+)
 
 
 @dataclass(frozen=True)
 class Sentence:
-    """One finding: whose, what, whether it speaks for or against (or neither), and the readings behind it."""
+    """One finding: whose, what, whether it speaks for or against (or neither), and the
+    readings behind it.
+    """
 
     letter: str
     text: str
@@ -45,7 +52,9 @@ class Headline:
     needs_frame: bool = False
     most: float | None = None  # beyond it more is no merit any more
     unless: str = ""  # a measure that says it better where there is one
-    only_with: str = ""  # a measure without which it says nothing of a contender: faithfulness is read of enlargements alone
+    # a measure without which it says nothing of a contender: faithfulness is read of enlargements
+    # alone
+    only_with: str = ""
 
 
 def _of_frame(value: float, frame: float | None) -> str:
@@ -62,8 +71,12 @@ def _per_cent(value: float, _: float | None) -> str:
 
 
 HEADLINES = (
-    Headline("noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True),
-    Headline("noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True),
+    Headline(
+        "noise_luma", "leaves {own} of the frame's brightness noise in plain parts", _of_frame, True
+    ),
+    Headline(
+        "noise_chroma", "leaves {own} of the frame's colour noise in plain parts", _of_frame, True
+    ),
     Headline("detail_kept", "keeps {own} of the truth's texture", _per_cent, most=104),
     Headline(
         "detail_restored",
@@ -78,7 +91,13 @@ HEADLINES = (
         _per_cent,
         only_with="back_projection",
     ),
-    Headline("detail_frame", "keeps {own} of the frame's own texture", _per_cent, most=108, unless="detail_kept"),
+    Headline(
+        "detail_frame",
+        "keeps {own} of the frame's own texture",
+        _per_cent,
+        most=108,
+        unless="detail_kept",
+    ),
     Headline("mtf50", "edges reach {own} of the frame's MTF50", _of_frame, True),
     Headline("back_projection", "averaged back, it agrees with the frame to {own}", _decibels),
     Headline("lights_kept", "still shows {own} of the points of light", _per_cent),
@@ -87,10 +106,11 @@ HEADLINES = (
 
 @dataclass(frozen=True)
 class Fault:
-    """What only some contenders do: told where its whole interval lies beyond a limit, and beyond what the frame has itself.
+    """What only some contenders do: told where its whole interval lies beyond a limit,
+    and beyond what the frame has itself.
 
-    ``above`` and ``below`` are limits; ``margin`` is by how much it must go beyond the frame's own reading; ``also`` is what must
-    hold besides at a place.
+    ``above`` and ``below`` are limits; ``margin`` is by how much it must go beyond the
+    frame's own reading; ``also`` is what must hold besides at a place.
     """
 
     measure: str
@@ -103,7 +123,9 @@ class Fault:
 
 
 def _coarse(board: Board, place: str, letter: str) -> float | None:
-    """Colour noise below 1/16 cycle a px, CIELAB units: the share that is there of all of it."""
+    """Colour noise below 1/16 cycle a px, CIELAB units: the share that is there of all
+    of it.
+    """
     share, noise = (board.cells.get((m, place), {}).get(letter) for m in ("blotch", "noise_chroma"))
     if share is None or noise is None:
         return None
@@ -116,23 +138,38 @@ def _blotches_seen(board: Board, place: str, letter: str) -> bool:
 
 
 def _fine_gone(board: Board, place: str, letter: str) -> bool:
-    """Whether most of the frame's fine colour noise is gone: what an even blend leaves of it are no blotches of the tool's."""
+    """Whether most of the frame's fine colour noise is gone: what an even blend leaves
+    of it are no blotches of the tool's.
+    """
     own, frame = (_fine(board, place, c) for c in (letter, board.unprocessed or ""))
     return own is None or frame is None or own < MOST_LEFT * frame
 
 
 def _fine(board: Board, place: str, letter: str) -> float | None:
     """Colour noise above 1/16 cycle a px, CIELAB units."""
-    coarse, noise = _coarse(board, place, letter), board.cells.get(("noise_chroma", place), {}).get(letter)
-    return None if coarse is None or noise is None else math.sqrt(max(0.0, noise.taken.value**2 - coarse**2))
+    coarse, noise = (
+        _coarse(board, place, letter),
+        board.cells.get(("noise_chroma", place), {}).get(letter),
+    )
+    return (
+        None
+        if coarse is None or noise is None
+        else math.sqrt(max(0.0, noise.taken.value**2 - coarse**2))
+    )
 
 
 def _bands_own(measure: str) -> Callable[[Board, str, str], bool]:
     """Whether an output's bands are more than those the frame has under its noise."""
 
     def size(board: Board, place: str, letter: str) -> float | None:
-        ratio, noise = (board.cells.get((m, place), {}).get(letter) for m in (measure, "noise_luma"))
-        return None if ratio is None or noise is None else noise.taken.value * math.sqrt(max(0.0, ratio.taken.high**2 - 1))
+        ratio, noise = (
+            board.cells.get((m, place), {}).get(letter) for m in (measure, "noise_luma")
+        )
+        return (
+            None
+            if ratio is None or noise is None
+            else noise.taken.value * math.sqrt(max(0.0, ratio.taken.high**2 - 1))
+        )
 
     def check(board: Board, place: str, letter: str) -> bool:
         own, frame = size(board, place, letter), size(board, place, board.unprocessed or "")
@@ -142,16 +179,45 @@ def _bands_own(measure: str) -> Callable[[Board, str, str], bool]:
 
 
 FAULTS = (
-    Fault("blotch", "the colour noise it leaves lies in blotches, {v:.1f} times white noise's", above=1.5, margin=0.5,
-          also=_blotches_seen),
-    Fault("unevenness", "leaves noise in patches: {v:.1f} times as uneven as even noise", above=1.3, margin=0.25),
-    Fault("banding_rows", "draws bands along rows, {v:.1f} times what noise gives", above=1.3, margin=0.3,
-          also=_bands_own("banding_rows")),
-    Fault("banding_cols", "draws bands along columns, {v:.1f} times what noise gives", above=1.3, margin=0.3,
-          also=_bands_own("banding_cols")),
-    Fault("detail_added", "adds noise or detail that the truth has not: {v:.0f} % of its power", above=5.0, margin=5.0),
-    Fault("contrast_change", "raises coarse contrast by {up:.0f} %: that much of its crispness is contrast, not detail", above=1.02,
-          tone=PLAIN),
+    Fault(
+        "blotch",
+        "the colour noise it leaves lies in blotches, {v:.1f} times white noise's",
+        above=1.5,
+        margin=0.5,
+        also=_blotches_seen,
+    ),
+    Fault(
+        "unevenness",
+        "leaves noise in patches: {v:.1f} times as uneven as even noise",
+        above=1.3,
+        margin=0.25,
+    ),
+    Fault(
+        "banding_rows",
+        "draws bands along rows, {v:.1f} times what noise gives",
+        above=1.3,
+        margin=0.3,
+        also=_bands_own("banding_rows"),
+    ),
+    Fault(
+        "banding_cols",
+        "draws bands along columns, {v:.1f} times what noise gives",
+        above=1.3,
+        margin=0.3,
+        also=_bands_own("banding_cols"),
+    ),
+    Fault(
+        "detail_added",
+        "adds noise or detail that the truth has not: {v:.0f} % of its power",
+        above=5.0,
+        margin=5.0,
+    ),
+    Fault(
+        "contrast_change",
+        "raises coarse contrast by {up:.0f} %: that much of its crispness is contrast, not detail",
+        above=1.02,
+        tone=PLAIN,
+    ),
     Fault("contrast_change", "lowers coarse contrast by {down:.0f} %", below=0.98, tone=PLAIN),
     Fault("overshoot", "draws bright halos, {v:.0f} % of the step", above=3.0, margin=3.0),
     Fault("undershoot", "draws dark halos, {v:.0f} % of the step", above=3.0, margin=3.0),
@@ -162,13 +228,25 @@ FAULTS = (
     Fault("colour_shift", "moves colours by {v:.1f} CIEDE2000", above=1.0),
     Fault("exposure", "is {v:.2f} EV brighter than the frame", above=0.05, tone=PLAIN),
     Fault("exposure", "is {down_ev:.2f} EV darker than the frame", below=-0.05, tone=PLAIN),
-    Fault("tone", "lifts shadows, mids or lights by {v:.0f} of 255 levels beside exposure", above=2.0, tone=PLAIN),
-    Fault("tone", "lowers shadows, mids or lights by {down_ev:.0f} of 255 levels beside exposure", below=-2.0, tone=PLAIN),
-)  # fmt: skip
+    Fault(
+        "tone",
+        "lifts shadows, mids or lights by {v:.0f} of 255 levels beside exposure",
+        above=2.0,
+        tone=PLAIN,
+    ),
+    Fault(
+        "tone",
+        "lowers shadows, mids or lights by {down_ev:.0f} of 255 levels beside exposure",
+        below=-2.0,
+        tone=PLAIN,
+    ),
+)
 
 
 def findings(board: Board, letter: str) -> list[Sentence]:
-    """All that the rules say of one contender: how it stands first, then what it does besides."""
+    """All that the rules say of one contender: how it stands first, then what it does
+    besides.
+    """
     told = [_headline(board, h, letter) for h in HEADLINES]
     told += [_fault(board, f, letter) for f in FAULTS]
     return [sentence for sentence in told if sentence is not None]
@@ -180,7 +258,11 @@ def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
         return None
     if rule.only_with and not board.at(rule.only_with, letter):
         return None
-    others = [v for other in board.contenders if other != letter and (v := _typical(board, rule, other)) is not None]
+    others = [
+        v
+        for other in board.contenders
+        if other != letter and (v := _typical(board, rule, other)) is not None
+    ]
     text = rule.words.format(own=own[2])
     if others:
         ordered = sorted(others, key=lambda o: o[0])
@@ -195,28 +277,43 @@ def _headline(board: Board, rule: Headline, letter: str) -> Sentence | None:
 
 
 def _more_than_all(board: Board, letter: str, kept: float) -> str:
-    """Whether detail beyond the truth's is no more than a gain in contrast, which fine and coarse structure share."""
+    """Whether detail beyond the truth's is no more than a gain in contrast, which fine
+    and coarse structure share.
+    """
     gains = [c.taken.value for c in board.at("contrast_change", letter).values()]
     gain = median(gains) if gains else 1.0
     if gain > 1 + SAME_GAIN and kept <= 100 * gain * (1 + SAME_GAIN):
-        return f"that is contrast, raised by {100 * (gain - 1):.0f} % coarse and fine alike, not detail"
+        return (
+            f"that is contrast, raised by {100 * (gain - 1):.0f} % coarse and fine alike, not"
+            " detail"
+        )
     return "more than all of it is sharpening"
 
 
 def _frame_holds(board: Board, rule: Headline) -> float | None:
-    """What the frame itself has of it, enlarged plainly, where that is less than all: no tool can be blamed for the rest."""
+    """What the frame itself has of it, enlarged plainly, where that is less than all:
+    no tool can be blamed for the rest.
+    """
     if rule.measure != "detail_kept" or board.unprocessed is None:
         return None
     held = [c.taken.value for c in board.at(rule.measure, board.unprocessed).values()]
     return median(held) if held and median(held) < WHOLE else None
 
 
-def _typical(board: Board, rule: Headline, letter: str) -> tuple[float, tuple[int, ...], str] | None:
-    """Median over the places, of the share of the frame's own where the rule asks for it; the readings; in words."""
+def _typical(
+    board: Board, rule: Headline, letter: str
+) -> tuple[float, tuple[int, ...], str] | None:
+    """Median over the places, of the share of the frame's own where the rule asks for
+    it; the readings; in words.
+    """
     cells = board.at(rule.measure, letter)
     frame = board.at(rule.measure, board.unprocessed) if board.unprocessed else {}
     if rule.needs_frame:
-        shares = [(c.taken.value / frame[p].taken.value, c) for p, c in cells.items() if p in frame and frame[p].taken.value > 0]
+        shares = [
+            (c.taken.value / frame[p].taken.value, c)
+            for p, c in cells.items()
+            if p in frame and frame[p].taken.value > 0
+        ]
         if not shares:
             return None
         value = median(s for s, _ in shares)
@@ -228,8 +325,12 @@ def _typical(board: Board, rule: Headline, letter: str) -> tuple[float, tuple[in
 
 
 def _standing(board: Board, measure: str, letter: str) -> str:
-    """Good where it beats every other contender at most places, bad where each of them beats it."""
-    tallies = [board.against(measure, letter, other) for other in board.contenders if other != letter]
+    """Good where it beats every other contender at most places, bad where each of them
+    beats it.
+    """
+    tallies = [
+        board.against(measure, letter, other) for other in board.contenders if other != letter
+    ]
     answers = [t.answer for t in tallies if t is not None]
     if answers and all(a == Answer.BETTER for a in answers):
         return GOOD
@@ -239,14 +340,25 @@ def _standing(board: Board, measure: str, letter: str) -> str:
 def _fault(board: Board, rule: Fault, letter: str) -> Sentence | None:
     cells = board.at(rule.measure, letter)
     frame = board.at(rule.measure, board.unprocessed) if board.unprocessed else {}
-    guilty = {p: c for p, c in cells.items() if _beyond(rule, c, frame.get(p)) and (not rule.also or rule.also(board, p, letter))}
+    guilty = {
+        p: c
+        for p, c in cells.items()
+        if _beyond(rule, c, frame.get(p)) and (not rule.also or rule.also(board, p, letter))
+    }
     # At half of the places, or it is an accident of one of them.
     if not guilty or 2 * len(guilty) < len(cells):
         return None
     value = median(c.taken.value for c in guilty.values())
-    text = MINUS.sub("−", rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value))
+    text = MINUS.sub(
+        "−",
+        rule.words.format(v=value, up=100 * (value - 1), down=100 * (1 - value), down_ev=-value),
+    )
     return Sentence(
-        letter, text + _where(board, list(guilty), len(cells)), rule.tone, rule.measure, tuple(c.id for c in guilty.values())
+        letter,
+        text + _where(board, list(guilty), len(cells)),
+        rule.tone,
+        rule.measure,
+        tuple(c.id for c in guilty.values()),
     )
 
 
@@ -264,5 +376,7 @@ def _where(board: Board, places: list[str], of: int) -> str:
     if not named:
         return ""
     names = list(dict.fromkeys(p.name for p in named))
-    listed = ", ".join(names[:NAMED]) + (f" and {len(names) - NAMED} more" if len(names) > NAMED else "")
+    listed = ", ".join(names[:NAMED]) + (
+        f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+    )
     return f" ({listed}{f'; {len(places)} of {of} patches' if of > 1 else ''})"

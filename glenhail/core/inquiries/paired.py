@@ -1,4 +1,6 @@
-"""Two contenders on one patch: better, worse, or no difference that can be measured, or that can be seen."""
+"""Two contenders on one patch: better, worse, or no difference that can be measured, or
+that can be seen.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ NORMAL_REACH = 1.959964  # standard errors that a 95 % interval reaches
 
 
 class Answer(StrEnum):
-    """What a comparison says of the first against the second; higher and lower where neither end is better by itself."""
+    """What a comparison says of the first against the second; higher and lower where
+    neither end is better by itself.
+    """
 
     BETTER = "better"
     WORSE = "worse"
@@ -32,7 +36,9 @@ class Answer(StrEnum):
 
 @dataclass(frozen=True)
 class Taken:
-    """A reading as a comparison needs it: value, 95 % interval, pseudo-values by part of the patch."""
+    """A reading as a comparison needs it: value, 95 % interval, pseudo-values by part
+    of the patch.
+    """
 
     value: float
     low: float
@@ -42,7 +48,10 @@ class Taken:
 
 @dataclass(frozen=True)
 class Comparison:
-    """First less second, with its 95 % interval; ``paired`` where parts of the patch were compared one by one."""
+    """First less second, with its 95 % interval;
+
+    ``paired`` where parts of the patch were compared one by one.
+    """
 
     difference: float
     low: float
@@ -52,17 +61,28 @@ class Comparison:
 
     def turned(self) -> Comparison:
         """The same with the second against the first."""
-        return Comparison(-self.difference, -self.high, -self.low, TURNED.get(self.answer, self.answer), self.paired)
+        return Comparison(
+            -self.difference,
+            -self.high,
+            -self.low,
+            TURNED.get(self.answer, self.answer),
+            self.paired,
+        )
 
 
 TURNED = {
-    Answer.BETTER: Answer.WORSE, Answer.WORSE: Answer.BETTER, Answer.HIGHER: Answer.LOWER, Answer.LOWER: Answer.HIGHER,
-}  # fmt: skip
+    Answer.BETTER: Answer.WORSE,
+    Answer.WORSE: Answer.BETTER,
+    Answer.HIGHER: Answer.LOWER,
+    Answer.LOWER: Answer.HIGHER,
+}
 
 
 @dataclass(frozen=True)
 class TestedDifference:
-    """A difference with its standard error and the degrees of freedom of that (infinite where intervals were combined)."""
+    """A difference with its standard error and the degrees of freedom of that (infinite
+    where intervals were combined).
+    """
 
     value: float
     down: float
@@ -87,12 +107,16 @@ class TestedDifference:
         return 2 * float(scipy.special.stdtr(self.degrees, -beyond))
 
 
-def difference(one: Taken, other: Taken, signs: tuple[int, int] = (1, 1)) -> tuple[TestedDifference, bool]:
-    """First less second, each times a sign, and whether their parts were compared one by one.
+def difference(
+    one: Taken, other: Taken, signs: tuple[int, int] = (1, 1)
+) -> tuple[TestedDifference, bool]:
+    """First less second, each times a sign, and whether their parts were compared one
+    by one.
 
-    Where both have values for the same parts of the patch, the differences of these are tested (paired t, jackknife pseudo-values:
-    Tukey 1958), so that what both share cancels. Otherwise the two intervals are combined (MOVER: Zou and Donner, Statistics in
-    Medicine 27, 2008), as if the readings were independent.
+    Where both have values for the same parts of the patch, the differences of these are
+    tested (paired t, jackknife pseudo-values: Tukey 1958), so that what both share
+    cancels. Otherwise the two intervals are combined (MOVER: Zou and Donner, Statistics
+    in Medicine 27, 2008), as if the readings were independent.
     """
     s, t = signs
     value = s * one.value - t * other.value
@@ -114,20 +138,28 @@ def _reach(taken: Taken, sign: int) -> tuple[float, float]:
 
 
 def from_best(one: Taken, other: Taken, best: Best) -> TestedDifference:
-    """How much farther from a measure's best the first is than the second; below zero where it is nearer."""
+    """How much farther from a measure's best the first is than the second; below zero
+    where it is nearer.
+    """
     found, _ = difference(one, other, (side(one.value, best), side(other.value, best)))
-    return TestedDifference(distance(one.value, best) - distance(other.value, best), found.down, found.up, found.degrees)
+    return TestedDifference(
+        distance(one.value, best) - distance(other.value, best), found.down, found.up, found.degrees
+    )
 
 
 def compare(one: Taken, other: Taken, best: Best | None, threshold: Threshold) -> Comparison:
-    """Compare two readings of one measure on one patch: both ways off a target count against it."""
+    """Compare two readings of one measure on one patch: both ways off a target count
+    against it.
+    """
     found, paired = difference(one, other)
     low, high = found.interval
     seen = abs(found.value) >= threshold.between(one.value, other.value)
     return Comparison(found.value, low, high, _answer(one, other, found, best, seen), paired)
 
 
-def _answer(one: Taken, other: Taken, found: TestedDifference, best: Best | None, seen: bool) -> Answer:
+def _answer(
+    one: Taken, other: Taken, found: TestedDifference, best: Best | None, seen: bool
+) -> Answer:
     low, high = found.interval
     if low <= 0 <= high or found.value == 0:
         return Answer.NONE

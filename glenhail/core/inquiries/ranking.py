@@ -1,4 +1,6 @@
-"""Ranks that never contradict values: by distance from a measure's best, and shared where a test tells no difference."""
+"""Ranks that never contradict values: by distance from a measure's best, and shared
+where a test tells no difference.
+"""
 
 from __future__ import annotations
 
@@ -10,14 +12,17 @@ from glenhail.core.measures.best import Best, distance
 
 LEVEL = 0.05
 RULE = (
-    "Ordered by distance from the measure's best. Going down, a new rank begins at the first that a paired test (Holm 1979, 5 %) "
-    "tells from the first of its group; the rest of the group share the rank. ≈ marks those not told from a better group either."
+    "Ordered by distance from the measure's best. Going down, a new rank begins at the first that a"
+    " paired test (Holm 1979, 5 %) tells from the first of its group; the rest of the group share"
+    " the rank. ≈ marks those not told from a better group either."
 )
 
 
 @dataclass(frozen=True)
 class Place:
-    """A rank from 1; whether others share it; whether it can not be told from a better one."""
+    """A rank from 1; whether others share it; whether it can not be told from a better
+    one.
+    """
 
     rank: int
     tied: bool
@@ -32,16 +37,27 @@ def places(readings: Sequence[Taken | None], best: Best) -> list[Place | None]:
     ValueError
         If a value is not finite.
     """
-    order = sorted((i for i, r in enumerate(readings) if r is not None), key=lambda i: distance(_of(readings, i).value, best))
+    order = sorted(
+        (i for i, r in enumerate(readings) if r is not None),
+        key=lambda i: distance(_of(readings, i).value, best),
+    )
     groups: list[list[int]] = []
-    told: dict[int, dict[int, bool]] = {}  # by first of a group: which of those below it are told from it
+    told: dict[
+        int, dict[int, bool]
+    ] = {}  # by first of a group: which of those below it are told from it
     for position, i in enumerate(order):
         if groups and not told[groups[-1][0]][i]:
             groups[-1].append(i)
             continue
         groups.append([i])
         below = order[position + 1 :]
-        told[i] = dict(zip(below, holm([from_best(_of(readings, j), _of(readings, i), best) for j in below]), strict=True))
+        told[i] = dict(
+            zip(
+                below,
+                holm([from_best(_of(readings, j), _of(readings, i), best) for j in below]),
+                strict=True,
+            )
+        )
     found: list[Place | None] = [None] * len(readings)
     rank = 1
     for number, group in enumerate(groups):
@@ -63,7 +79,8 @@ def holm(differences: Sequence[TestedDifference]) -> list[bool]:
 
     References
     ----------
-    Holm 1979: A simple sequentially rejective multiple test procedure. Scandinavian Journal of Statistics 6.
+    Holm 1979: A simple sequentially rejective multiple test procedure. Scandinavian
+    Journal of Statistics 6.
     """
     chances = [d.chance for d in differences]
     told = [False] * len(chances)

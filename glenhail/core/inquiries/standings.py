@@ -1,4 +1,6 @@
-"""A study's readings by groups of places: medians, and every contender against every other."""
+"""A study's readings by groups of places: medians, and every contender against every
+other.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ ROLE, KIND, FRAME = GROUPED = ("role", "kind", "frame")
 
 
 def groups(board: Board) -> list[dict[str, Any]]:
-    """What places can be taken together by: all, a role, a kind of scene, a frame; each with its places."""
+    """What places can be taken together by: all, a role, a kind of scene, a frame; each
+    with its places.
+    """
     found: dict[tuple[str, str], list[str]] = defaultdict(list)
     for place in board.places.values():
         if place.role:
@@ -38,12 +42,21 @@ def summary(board: Board, by: str) -> list[dict[str, Any]]:
             for column in board.columns:
                 middle = board.median(measure, column.letter, group["places"])
                 if middle is not None:
-                    made.append({"group": group["name"], "measure": measure, "letter": column.letter, "middle": middle})
+                    made.append(
+                        {
+                            "group": group["name"],
+                            "measure": measure,
+                            "letter": column.letter,
+                            "middle": middle,
+                        }
+                    )
     return made
 
 
 def pairs(board: Board, measure: str) -> list[dict[str, Any]]:
-    """Every contender against every other (the unprocessed frame included) by group of places, for one measure."""
+    """Every contender against every other (the unprocessed frame included) by group of
+    places, for one measure.
+    """
     letters = [c.letter for c in board.columns if not c.truth]
     made = []
     for group in groups(board):
@@ -52,10 +65,27 @@ def pairs(board: Board, measure: str) -> list[dict[str, Any]]:
             if middle is None:
                 continue
             against = [
-                {"letter": other, "answer": t.answer, "counts": t.counts, "places": t.places, "same": t.same,
-                 "difference": t.difference.value, "low": t.difference.low, "high": t.difference.high}
+                {
+                    "letter": other,
+                    "answer": t.answer,
+                    "counts": t.counts,
+                    "places": t.places,
+                    "same": t.same,
+                    "difference": t.difference.value,
+                    "low": t.difference.low,
+                    "high": t.difference.high,
+                }
                 for other in letters
-                if other != one and (t := board.against(measure, one, other, group["places"])) is not None
-            ]  # fmt: skip
-            made.append({"by": group["by"], "group": group["name"], "letter": one, "middle": middle, "against": against})
+                if other != one
+                and (t := board.against(measure, one, other, group["places"])) is not None
+            ]
+            made.append(
+                {
+                    "by": group["by"],
+                    "group": group["name"],
+                    "letter": one,
+                    "middle": middle,
+                    "against": against,
+                }
+            )
     return made

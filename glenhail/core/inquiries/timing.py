@@ -1,4 +1,6 @@
-"""What outputs cost: the middle of several runs and their spread, per picture and per megapixel of the source."""
+"""What outputs cost: the middle of several runs and their spread, per picture and per
+megapixel of the source.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,10 @@ from statistics import median
 
 @dataclass(frozen=True)
 class Timing:
-    """One run: seconds, and the source's size in megapixels. A time that was not told is None."""
+    """One run: seconds, and the source's size in megapixels.
+
+    A time that was not told is None.
+    """
 
     megapixels: float
     load_s: float | None = None
@@ -43,7 +48,9 @@ def middle(values: Sequence[float | None]) -> Middle | None:
 
 @dataclass(frozen=True)
 class Speed:
-    """Seconds of several runs, each part apart, and seconds for each megapixel of the source."""
+    """Seconds of several runs, each part apart, and seconds for each megapixel of the
+    source.
+    """
 
     runs: int
     load: Middle | None
@@ -55,7 +62,10 @@ class Speed:
 
 def speed(runs: Sequence[Timing]) -> Speed:
     """Sum runs up."""
-    per = [r.total_s / r.megapixels if r.total_s is not None and r.megapixels > 0 else None for r in runs]
+    per = [
+        r.total_s / r.megapixels if r.total_s is not None and r.megapixels > 0 else None
+        for r in runs
+    ]
     return Speed(
         len(runs),
         middle([r.load_s for r in runs]),
@@ -67,7 +77,9 @@ def speed(runs: Sequence[Timing]) -> Speed:
 
 
 def time_left(waiting: Sequence[float | None], side_by_side: int) -> float | None:
-    """Seconds until everything that waits is done, from what each is expected to take; None while nothing is known.
+    """Seconds until everything that waits is done, from what each is expected to take;
+
+    None while nothing is known.
 
     What is not known of one is taken to be the middle of the others.
     """

@@ -1,4 +1,6 @@
-"""What scale and shift leave over between a frame and an output: a small turn, a lens correction, a keystone."""
+"""What scale and shift leave over between a frame and an output: a small turn, a lens
+correction, a keystone.
+"""
 
 from __future__ import annotations
 
@@ -14,9 +16,11 @@ MARGIN = 8  # output px around a band, for the spline's own reach
 
 
 def terms(u: Doubles, v: Doubles) -> Doubles:
-    """The ten products of a cubic polynomial at normalised places, shape (..., 10), in the order of `Bend`.
+    """The ten products of a cubic polynomial at normalised places, shape (..., 10), in
+    the order of `Bend`.
 
-    Radial lens correction of the third order (Brown 1966, k1) and any small turn or keystone are sums of these.
+    Radial lens correction of the third order (Brown 1966, k1) and any small turn or
+    keystone are sums of these.
     """
     uu, vv = u * u, v * v
     return np.stack([np.ones_like(u), u, v, uu, u * v, vv, uu * u, uu * v, u * vv, vv * v], axis=-1)
@@ -29,7 +33,9 @@ def at(bend: Bend, x: Doubles, y: Doubles) -> tuple[Doubles, Doubles]:
 
 
 def turn_of(bend: Bend) -> float:
-    """By how many degrees it turns the picture clockwise about its middle: the antisymmetric half of its linear part."""
+    """By how many degrees it turns the picture clockwise about its middle: the
+    antisymmetric half of its linear part.
+    """
     return math.degrees((bend.down[1] - bend.across[2]) / 2 / bend.reach)
 
 
@@ -68,7 +74,9 @@ def straightened(values: Floats, mapping: Mapping, target: Rect) -> Floats:
     out = np.empty((h, w, *values.shape[2:]), dtype=np.float32)
     for start in range(0, h, ROWS_AT_ONCE):
         stop = min(h, start + ROWS_AT_ONCE)
-        out[start:stop] = _band(values, mapping, np.arange(x0, x0 + w), np.arange(y0 + start, y0 + stop))
+        out[start:stop] = _band(
+            values, mapping, np.arange(x0, x0 + w), np.arange(y0 + start, y0 + stop)
+        )
     return out
 
 
@@ -83,7 +91,10 @@ def _band(values: Floats, mapping: Mapping, columns: np.ndarray, rows: np.ndarra
     part = values[top:bottom, left:right]
     places = np.stack([v - top, u - left])
     planes = part[..., None] if part.ndim == 2 else part
-    made = [scipy.ndimage.map_coordinates(planes[..., i], places, order=3, mode="nearest") for i in range(planes.shape[-1])]
+    made = [
+        scipy.ndimage.map_coordinates(planes[..., i], places, order=3, mode="nearest")
+        for i in range(planes.shape[-1])
+    ]
     return np.asarray(made[0] if part.ndim == 2 else np.stack(made, axis=-1), dtype=np.float32)
 
 

@@ -29,7 +29,9 @@ class Border:
 
     def inner(self, width: int, height: int) -> Rect:
         """The part of the output that is picture."""
-        return Rect(self.left, self.top, width - self.left - self.right, height - self.top - self.bottom)
+        return Rect(
+            self.left, self.top, width - self.left - self.right, height - self.top - self.bottom
+        )
 
     @property
     def any(self) -> bool:
@@ -37,7 +39,9 @@ class Border:
 
 
 def plain_border(output: Picture) -> Border:
-    """Borders told by their plainness alone: candidates, since a dark sky is plain as well."""
+    """Borders told by their plainness alone: candidates, since a dark sky is plain as
+    well.
+    """
     sides = [_plain_lines(_from_side(output.pixels, side)) for side in range(4)]
     return Border(*sides)
 
@@ -46,7 +50,10 @@ def border(source: Picture, output: Picture, mapping: Mapping) -> Border:
     """Plain lines along the output's edges that the frame does not have there."""
     candidate = plain_border(output)
     counts = (candidate.left, candidate.top, candidate.right, candidate.bottom)
-    kept = [n if n and _differs(source, output, mapping, side, n) else 0 for side, n in enumerate(counts)]
+    kept = [
+        n if n and _differs(source, output, mapping, side, n) else 0
+        for side, n in enumerate(counts)
+    ]
     return Border(*kept)
 
 
@@ -66,7 +73,9 @@ def _plain_lines(lines: Floats) -> int:
         means = block.mean(axis=1)
         first = means[0] if first is None else first
         # A border is of one tone; plain ground of the picture beside it is of another.
-        ended = (block.std(axis=1).max(axis=1) > PLAIN) | (np.abs(means - first).max(axis=1) > SAME_TONE)
+        ended = (block.std(axis=1).max(axis=1) > PLAIN) | (
+            np.abs(means - first).max(axis=1) > SAME_TONE
+        )
         if ended.any():
             return start + int(ended.argmax())
     # Plain as deep as one looks: that is the picture's own ground, not a border.
@@ -74,16 +83,29 @@ def _plain_lines(lines: Floats) -> int:
 
 
 def _differs(source: Picture, output: Picture, mapping: Mapping, side: int, count: int) -> bool:
-    """Whether the frame shows something else where the border stands, or nothing at all."""
+    """Whether the frame shows something else where the border stands, or nothing at
+    all.
+    """
     w, h = output.width, output.height
-    strip = [Rect(0, 0, count, h), Rect(0, 0, w, count), Rect(w - count, 0, count, h), Rect(0, h - count, w, count)][side]
+    strip = [
+        Rect(0, 0, count, h),
+        Rect(0, 0, w, count),
+        Rect(w - count, 0, count, h),
+        Rect(0, h - count, w, count),
+    ][side]
     in_source = mapping.back(strip)
-    seen = Rect(in_source.x - 0.5, in_source.y - 0.5, in_source.w + 1, in_source.h + 1).whole().clipped(source.bounds)
+    seen = (
+        Rect(in_source.x - 0.5, in_source.y - 0.5, in_source.w + 1, in_source.h + 1)
+        .whole()
+        .clipped(source.bounds)
+    )
     if seen.w < 1 or seen.h < 1:
         return True
     frame = srgb.encode(source.crop(seen)).mean(axis=(0, 1))
     x, y, sw, sh = int(strip.x), int(strip.y), int(strip.w), int(strip.h)
     line = srgb.encode(output.pixels[y : y + sh, x : x + sw]).mean(axis=(0, 1))
     # The tone of the whole output may have moved; what counts is the step to its own next lines.
-    inside = srgb.encode(_from_side(output.pixels, side)[count : count + max(2, count)]).mean(axis=(0, 1))
+    inside = srgb.encode(_from_side(output.pixels, side)[count : count + max(2, count)]).mean(
+        axis=(0, 1)
+    )
     return bool(np.abs(frame - line).max() > DIFFERENT and np.abs(inside - line).max() > DIFFERENT)

@@ -1,4 +1,6 @@
-"""Local shifts between a frame and an output, measured in cells spread over the picture."""
+"""Local shifts between a frame and an output, measured in cells spread over the
+picture.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ LEAST_DETAIL = 0.4 / 255
 
 @dataclass(frozen=True)
 class Cell:
-    """A measured place: its centre and the output's shift there, frame pixels, with weights, and how alike the two are (0..1)."""
+    """A measured place: its centre and the output's shift there, frame pixels, with
+    weights, and how alike the two are (0..1).
+    """
 
     x: float
     y: float
@@ -50,7 +54,10 @@ def cell_shifts(source: Picture, output: Picture, mapping: Mapping, reach: float
     if mapping.bend is not None and output.width * output.height < SMALL:
         # Straightening all of a small picture once costs less than each of its overlapping cells.
         light = straightened(srgb.luminance(output.pixels), mapping, output.bounds)
-        output, mapping = Picture(np.broadcast_to(light[..., None], (*light.shape, 3)), output.facts), mapping.straight
+        output, mapping = (
+            Picture(np.broadcast_to(light[..., None], (*light.shape, 3)), output.facts),
+            mapping.straight,
+        )
     with ThreadPoolExecutor(max_workers=2) as pool:
         found = pool.map(lambda r: _measured(source, output, mapping, r, coarser, reach), rects)
         return [cell for cell in found if cell is not None]
@@ -66,7 +73,9 @@ def _cells(source: Picture, output: Picture, mapping: Mapping, coarser: float) -
     return [Rect(float(x), float(y), size, size) for y in ys for x in xs]
 
 
-def _measured(source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float) -> Cell | None:
+def _measured(
+    source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float
+) -> Cell | None:
     one, two = _pair(source, output, mapping, rect, coarser)
     if min(float(one.std()), float(two.std())) < LEAST_DETAIL:
         return None
@@ -76,14 +85,26 @@ def _measured(source: Picture, output: Picture, mapping: Mapping, rect: Rect, co
         return None
     x, y = rect.x + rect.w / 2, rect.y + rect.h / 2
     sure = peak.height**2
-    return Cell(x, y, peak.dx * coarser, peak.dy * coarser, sure * peak.bend_x, sure * peak.bend_y, peak.height)
+    return Cell(
+        x,
+        y,
+        peak.dx * coarser,
+        peak.dy * coarser,
+        sure * peak.bend_x,
+        sure * peak.bend_y,
+        peak.height,
+    )
 
 
-def _pair(source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float) -> tuple[Floats, Floats]:
+def _pair(
+    source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float
+) -> tuple[Floats, Floats]:
     one = srgb.luminance(source.crop(rect))
     target = mapping.straight.rect(rect)
     margin = MARGIN + 4 * max(1.0, mapping.sx, mapping.sy)
-    part = Rect(target.x - margin, target.y - margin, target.w + 2 * margin, target.h + 2 * margin).clipped(output.bounds)
+    part = Rect(
+        target.x - margin, target.y - margin, target.w + 2 * margin, target.h + 2 * margin
+    ).clipped(output.bounds)
     part = Rect(math.floor(part.x), math.floor(part.y), math.floor(part.w), math.floor(part.h))
     plane = _luminance(output, mapping, part)
     moved = Mapping(mapping.sx, mapping.sy, mapping.dx - part.x, mapping.dy - part.y)
@@ -102,7 +123,16 @@ def _luminance(output: Picture, mapping: Mapping, part: Rect) -> Floats:
     """A part of the output as it would lie without the mapping's bend."""
     if mapping.bend is None:
         return srgb.luminance(output.crop(part))
-    reach = MARGIN + int(max(abs(v) for v in (*mapping.bend.across, *mapping.bend.down)) * max(mapping.sx, mapping.sy))
-    wide = Rect(part.x - reach, part.y - reach, part.w + 2 * reach, part.h + 2 * reach).clipped(output.bounds)
+    reach = MARGIN + int(
+        max(abs(v) for v in (*mapping.bend.across, *mapping.bend.down))
+        * max(mapping.sx, mapping.sy)
+    )
+    wide = Rect(part.x - reach, part.y - reach, part.w + 2 * reach, part.h + 2 * reach).clipped(
+        output.bounds
+    )
     moved = Mapping(mapping.sx, mapping.sy, mapping.dx - wide.x, mapping.dy - wide.y, mapping.bend)
-    return straightened(srgb.luminance(output.crop(wide)), moved, Rect(part.x - wide.x, part.y - wide.y, part.w, part.h))
+    return straightened(
+        srgb.luminance(output.crop(wide)),
+        moved,
+        Rect(part.x - wide.x, part.y - wide.y, part.w, part.h),
+    )

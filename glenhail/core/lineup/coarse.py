@@ -1,4 +1,6 @@
-"""The rough place of an output on its frame: scale, whole-pixel shift, and a turn where there is one, from reduced versions."""
+"""The rough place of an output on its frame: scale, whole-pixel shift, and a turn where
+there is one, from reduced versions.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,8 @@ PROXY_SIDE = 640
 PLAIN_SCALES = (0.25, 1 / 3, 0.5, 2 / 3, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0)
 CLOSE = 0.08
 SCALE_RANGE = (0.2, 8.5)
-# Turns are tried where the two look less alike than this; one is taken where it makes them this much more alike.
+# Turns are tried where the two look less alike than this; one is taken where it makes them this
+# much more alike.
 SURELY_ALIKE, MORE_ALIKE = 0.75, 0.03
 TURNS = (-3.0, -2.25, -1.5, -0.75, 0.75, 1.5, 2.25, 3.0)
 
@@ -31,18 +34,21 @@ def check_sizes(source: Picture, output: Picture) -> None:
     ratios = (output.width / source.width, output.height / source.height)
     if not all(low <= r <= high for r in ratios):
         raise NoLineUp(
-            f"its size {output.width} x {output.height} is {ratios[0]:.2f} by {ratios[1]:.2f} times the frame's "
-            f"{source.width} x {source.height}; ratios from {low} to {high} can be lined up"
+            f"its size {output.width} x {output.height} is {ratios[0]:.2f} by {ratios[1]:.2f} times"
+            f" the frame's {source.width} x {source.height}; ratios from {low} to {high} can be"
+            " lined up"
         )
     if abs(ratios[0] / ratios[1] - 1) > 0.25:
         raise NoLineUp(
-            f"its shape {output.width} x {output.height} differs from the frame's {source.width} x {source.height}; "
-            "check that it is not turned and was not cropped"
+            f"its shape {output.width} x {output.height} differs from the frame's {source.width} x"
+            f" {source.height}; check that it is not turned and was not cropped"
         )
 
 
 def coarse(source: Picture, output: Picture) -> tuple[Mapping, float]:
-    """The best of the likely scales with its whole-proxy-pixel shift and perhaps a turn, and the likeness there."""
+    """The best of the likely scales with its whole-proxy-pixel shift and perhaps a
+    turn, and the likeness there.
+    """
     found = [_try_scale(source, output, s) for s in likely_scales(source, output)]
     best, alike = max(found, key=lambda f: f[1])
     if alike < SURELY_ALIKE:
@@ -54,11 +60,17 @@ def coarse(source: Picture, output: Picture) -> tuple[Mapping, float]:
 
 
 def likely_scales(source: Picture, output: Picture) -> list[float]:
-    """The ratio of the sizes, with and without a border, and plain enlargements near it."""
+    """The ratio of the sizes, with and without a border, and plain enlargements near
+    it.
+    """
     rx, ry = output.width / source.width, output.height / source.height
     inner = plain_border(output).inner(output.width, output.height)
     bordered = (inner.w / source.width + inner.h / source.height) / 2
-    likely = [(rx + ry) / 2, bordered, *(s for s in PLAIN_SCALES if abs(s / ((rx + ry) / 2) - 1) < CLOSE)]
+    likely = [
+        (rx + ry) / 2,
+        bordered,
+        *(s for s in PLAIN_SCALES if abs(s / ((rx + ry) / 2) - 1) < CLOSE),
+    ]
     distinct: list[float] = []
     for scale in likely:
         if all(abs(scale / s - 1) > 2e-4 for s in distinct):
@@ -66,7 +78,9 @@ def likely_scales(source: Picture, output: Picture) -> list[float]:
     return distinct
 
 
-def _try_scale(source: Picture, output: Picture, scale: float, degrees: float = 0.0) -> tuple[Mapping, float]:
+def _try_scale(
+    source: Picture, output: Picture, scale: float, degrees: float = 0.0
+) -> tuple[Mapping, float]:
     """Phase-correlate reduced versions of the two under one scale and turn."""
     step = max(1.0, max(source.width, source.height) / PROXY_SIDE)
     one = _proxy(source, source.bounds, step)
@@ -92,7 +106,9 @@ def _turned_back(plane: Floats, degrees: float, x: float, y: float) -> Floats:
     cos, sin = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
     matrix = np.array([[cos, sin], [-sin, cos]])  # rows, columns
     centre = np.array([y - 0.5, x - 0.5])
-    made = scipy.ndimage.affine_transform(plane, matrix, centre - matrix @ centre, order=1, mode="nearest")
+    made = scipy.ndimage.affine_transform(
+        plane, matrix, centre - matrix @ centre, order=1, mode="nearest"
+    )
     return np.asarray(made, dtype=np.float32)
 
 

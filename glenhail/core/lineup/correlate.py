@@ -14,7 +14,9 @@ from glenhail.core.picture import Doubles, Floats
 def detail(plane: Floats, fine: float = 0.7, coarse: float = 4.0) -> Floats:
     """A plane's structure between two Gaussian scales (px), without tone or falloff."""
     smooth = scipy.ndimage.gaussian_filter(plane, fine, mode="nearest", truncate=3)
-    return np.asarray(smooth - scipy.ndimage.gaussian_filter(plane, coarse, mode="nearest", truncate=2.5))
+    return np.asarray(
+        smooth - scipy.ndimage.gaussian_filter(plane, coarse, mode="nearest", truncate=2.5)
+    )
 
 
 def window(shape: tuple[int, int]) -> Floats:
@@ -23,7 +25,9 @@ def window(shape: tuple[int, int]) -> Floats:
 
 
 def _tukey(n: int, tapered: float = 0.25) -> Doubles:
-    """The tapered cosine window (Harris 1978); scipy.signal has it too, at a second of import time in every process."""
+    """The tapered cosine window (Harris 1978); scipy.signal has it too, at a second of
+    import time in every process.
+    """
     from_end = np.minimum(np.arange(n), np.arange(n)[::-1]) / max(1, n - 1)
     return np.asarray(0.5 - 0.5 * np.cos(2 * np.pi * np.minimum(from_end / tapered, 0.5)))
 
@@ -36,10 +40,11 @@ def likeness(one: Floats, two: Floats) -> float:
 
 
 def coarse_shift(one: Floats, two: Floats) -> tuple[int, int]:
-    """Whole-pixel (dx, dy) by which the structure of `two` lies right of and below that of `one`.
+    """Whole-pixel (dx, dy) by which the structure of `two` lies right of and below that
+    of `one`.
 
-    Phase correlation (Kuglin and Hines 1975), spectrum weighted by its own strength to the half, so that
-    frequencies holding only noise do not outvote the picture.
+    Phase correlation (Kuglin and Hines 1975), spectrum weighted by its own strength to
+    the half, so that frequencies holding only noise do not outvote the picture.
     """
     cross = scipy.fft.rfft2(two) * np.conj(scipy.fft.rfft2(one))
     surface = scipy.fft.irfft2(cross / np.sqrt(np.abs(cross) + 1e-12), one.shape)
@@ -53,9 +58,11 @@ def coarse_shift(one: Floats, two: Floats) -> tuple[int, int]:
 
 @dataclass(frozen=True)
 class Peak:
-    """A correlation peak: where (px), how high (as correlation), how sharply bent in x and in y.
+    """A correlation peak: where (px), how high (as correlation), how sharply bent in x
+    and in y.
 
-    The bends weigh one cell against another: a texture pins a shift down far better than one soft edge.
+    The bends weigh one cell against another: a texture pins a shift down far better
+    than one soft edge.
     """
 
     dx: float
@@ -68,12 +75,14 @@ class Peak:
 def fine_shift(one: Floats, two: Floats, reach: float = 2.0) -> Peak:
     """Sub-pixel place of `two` against `one`.
 
-    The cross-correlation is evaluated by matrix Fourier transform on a fine grid around zero
-    (Guizar-Sicairos, Thurman and Fienup 2008) within `reach` px, first coarsely, then to 0.01 px, and its peak
-    is interpolated by a parabola.
+    The cross-correlation is evaluated by matrix Fourier transform on a fine grid around
+    zero (Guizar-Sicairos, Thurman and Fienup 2008) within `reach` px, first coarsely,
+    then to 0.01 px, and its peak is interpolated by a parabola.
     """
     spectrum = scipy.fft.fft2(two) * np.conj(scipy.fft.fft2(one))
-    energy = float(np.sqrt((one * one).sum(dtype=np.float64) * (two * two).sum(dtype=np.float64))) or 1.0
+    energy = (
+        float(np.sqrt((one * one).sum(dtype=np.float64) * (two * two).sum(dtype=np.float64))) or 1.0
+    )
     x = y = 0.0
     height = 0.0
     for span, step in ((reach, 0.25), (0.3, 0.05), (0.06, 0.01)):
@@ -88,7 +97,9 @@ def fine_shift(one: Floats, two: Floats, reach: float = 2.0) -> Peak:
 
 
 def _bends(strength: Doubles) -> tuple[float, float]:
-    """Mean squared frequency in x and y: the curvature of the normalised peak, up to a constant."""
+    """Mean squared frequency in x and y: the curvature of the normalised peak, up to a
+    constant.
+    """
     total = float(strength.sum()) or 1.0
     across, down = strength.sum(axis=0), strength.sum(axis=1)
     fx, fy = np.fft.fftfreq(across.size), np.fft.fftfreq(down.size)
@@ -105,7 +116,9 @@ def _correlation_at(spectrum: np.ndarray, xs: Doubles, ys: Doubles) -> Doubles:
 
 
 def _vertex(line: Doubles, at: int) -> float:
-    """Where a parabola through three samples peaks, in samples from `at`, at most half a sample."""
+    """Where a parabola through three samples peaks, in samples from `at`, at most half
+    a sample.
+    """
     if at == 0 or at == len(line) - 1:
         return 0.0
     before, here, after = line[at - 1], line[at], line[at + 1]

@@ -1,4 +1,6 @@
-"""From shifts measured in cells to scale, shift and, only where the cells ask for it, a turn or a bend."""
+"""From shifts measured in cells to scale, shift and, only where the cells ask for it, a
+turn or a bend.
+"""
 
 from __future__ import annotations
 
@@ -14,8 +16,9 @@ from glenhail.core.picture import Bend, Doubles, Mapping, Rect
 ROUNDS = 15
 LEAST_SCATTER = 2e-3  # frame px, under which scatter is taken for rounding
 NORMAL = 1.4826
-# Ever freer models, each with how many cells it needs, by how much (frame px) it must move the corners to be believed, and what
-# share of the simpler one's scatter it may leave; besides, it must lie this many of its standard errors from nothing.
+# Ever freer models, each with how many cells it needs, by how much (frame px) it must move the
+# corners to be believed, and what share of the simpler one's scatter it may leave; besides, it must
+# lie this many of its standard errors from nothing.
 LADDER = (
     (("turn",), 8, 0.1, 0.85),
     (("turn", "radial"), 16, 0.2, 0.75),
@@ -26,7 +29,9 @@ SURE = 5.0
 
 @dataclass(frozen=True)
 class Table:
-    """Cells as columns; the shifts hold what the mapping they were measured under has bent already."""
+    """Cells as columns; the shifts hold what the mapping they were measured under has
+    bent already.
+    """
 
     x: Doubles
     y: Doubles
@@ -38,7 +43,9 @@ class Table:
 
 def table(cells: list[Cell], mapping: Mapping) -> Table:
     """The cells' whole shift against scale and shift alone."""
-    x, y, dx, dy, wx, wy = np.array([(c.x, c.y, c.dx, c.dy, c.weight_x, c.weight_y) for c in cells]).T
+    x, y, dx, dy, wx, wy = np.array(
+        [(c.x, c.y, c.dx, c.dy, c.weight_x, c.weight_y) for c in cells]
+    ).T
     if mapping.bend is not None:
         bx, by = at(mapping.bend, x, y)
         dx, dy = dx + bx, dy + by
@@ -59,7 +66,9 @@ def corrected(mapping: Mapping, cells: list[Cell], frame: Rect, bend_free: bool 
 
 @dataclass(frozen=True)
 class _Fit:
-    """A model fitted to the cells, what it leaves over, and how far its shapes move the corners: frame px, and standard errors."""
+    """A model fitted to the cells, what it leaves over, and how far its shapes move the
+    corners: frame px, and standard errors.
+    """
 
     bend: Bend
     scatter: float
@@ -67,14 +76,15 @@ class _Fit:
     errors: float = 0.0
 
 
-# Shapes that may be added to shift and scale, as (across, down) of normalised u, v. The turn (small); the third-order radial
-# distortion of a lens (Brown 1966, k1); the two keystones of a plane seen askew.
+# Shapes that may be added to shift and scale, as (across, down) of normalised u, v. The turn
+# (small); the third-order radial distortion of a lens (Brown 1966, k1); the two keystones of a
+# plane seen askew.
 SHAPES = {
     "turn": ((0, 0, -1, 0, 0, 0, 0, 0, 0, 0), (0, 1, 0, 0, 0, 0, 0, 0, 0, 0)),
     "radial": ((0, 0, 0, 0, 0, 0, 1, 0, 1, 0), (0, 0, 0, 0, 0, 0, 0, 1, 0, 1)),
     "keystone across": ((0, 0, 0, 1, 0, 0, 0, 0, 0, 0), (0, 0, 0, 0, 1, 0, 0, 0, 0, 0)),
     "keystone down": ((0, 0, 0, 0, 1, 0, 0, 0, 0, 0), (0, 0, 0, 0, 0, 1, 0, 0, 0, 0)),
-}  # fmt: skip
+}
 
 
 def _straight(t: Table) -> _Fit:
@@ -95,7 +105,9 @@ def _shaped(t: Table, frame: Rect, names: tuple[str, ...]) -> _Fit:
     design = np.concatenate([across, down])
     value, weight = np.concatenate([t.dx, t.dy]), np.concatenate([t.weight_x, t.weight_y])
     ax, bx, ay, by, *amounts = _robust(design, value, weight)
-    bent = [sum((k * s[i] for k, s in zip(amounts, shapes, strict=True)), np.zeros(10)) for i in (0, 1)]
+    bent = [
+        sum((k * s[i] for k, s in zip(amounts, shapes, strict=True)), np.zeros(10)) for i in (0, 1)
+    ]
     bent[0][:2] += ax, bx
     bent[1][[0, 2]] += ay, by
     bend = Bend(frame.w / 2, frame.h / 2, reach, *(tuple(float(c) for c in part) for part in bent))
@@ -103,17 +115,23 @@ def _shaped(t: Table, frame: Rect, names: tuple[str, ...]) -> _Fit:
     free = np.array(amounts)
     covariance = np.linalg.pinv(design.T @ (design * (weight / weight.mean())[:, None]))
     error = float(np.sqrt(np.trace(covariance[4:, 4:]))) * NORMAL * scatter
-    return _Fit(bend, scatter, float(np.abs(free).max()), float(np.abs(free).max()) / max(error, 1e-9))
+    return _Fit(
+        bend, scatter, float(np.abs(free).max()), float(np.abs(free).max()) / max(error, 1e-9)
+    )
 
 
 def _scatter(t: Table, bend: Bend) -> float:
     dx, dy = at(bend, t.x, t.y)
     parts = [(t.dx - dx, t.weight_x), (t.dy - dy, t.weight_y)]
-    return math.hypot(*(max(LEAST_SCATTER, weighted_median(np.abs(rest), weight)) for rest, weight in parts))
+    return math.hypot(
+        *(max(LEAST_SCATTER, weighted_median(np.abs(rest), weight)) for rest, weight in parts)
+    )
 
 
 def folded(mapping: Mapping, b: Bend) -> Mapping:
-    """Constant and own-direction slope go into shift and scale; what remains, if anything, is the bend."""
+    """Constant and own-direction slope go into shift and scale; what remains, if
+    anything, is the bend.
+    """
     kx, ky = b.across[1] / b.reach, b.down[2] / b.reach
     dx = mapping.dx + mapping.sx * (b.across[0] - kx * b.x)
     dy = mapping.dy + mapping.sy * (b.down[0] - ky * b.y)
@@ -123,7 +141,9 @@ def folded(mapping: Mapping, b: Bend) -> Mapping:
     return Mapping(mapping.sx * (1 + kx), mapping.sy * (1 + ky), dx, dy, rest)
 
 
-def robust_line(at_: Doubles, value: Doubles, weight: Doubles, slope_free: bool = True) -> tuple[float, float]:
+def robust_line(
+    at_: Doubles, value: Doubles, weight: Doubles, slope_free: bool = True
+) -> tuple[float, float]:
     """Weighted intercept and slope, robust."""
     centre = float(np.average(at_, weights=weight))
     design = np.stack([np.ones_like(at_), at_ - centre], axis=1)
@@ -135,9 +155,15 @@ def robust_line(at_: Doubles, value: Doubles, weight: Doubles, slope_free: bool 
 
 
 def _robust(design: Doubles, value: Doubles, weight: Doubles) -> Doubles:
-    """Iteratively reweighted least squares with Tukey's biweight, from the weighted median on."""
+    """Iteratively reweighted least squares with Tukey's biweight, from the weighted
+    median on.
+    """
     fit = np.zeros(design.shape[1])
-    rest = value - weighted_median(value, weight) if design.shape[1] <= 2 else value - design @ _plain(design, value, weight)
+    rest = (
+        value - weighted_median(value, weight)
+        if design.shape[1] <= 2
+        else value - design @ _plain(design, value, weight)
+    )
     for _ in range(ROUNDS):
         scale = max(NORMAL * weighted_median(np.abs(rest), weight), LEAST_SCATTER)
         trust = weight * np.clip(1 - (rest / (4.685 * scale)) ** 2, 0, None) ** 2
@@ -166,5 +192,6 @@ def residual(cells: list[Cell]) -> float:
         return 0.0
     lengths = np.array([np.hypot(c.dx, c.dy) for c in cells])
     median = weighted_median(lengths, np.array([c.weight_x + c.weight_y for c in cells]))
-    # For a two-dimensional normal spread the median length is 1.1774 sigma, the r.m.s. 1.4142 sigma.
+    # For a two-dimensional normal spread the median length is 1.1774 sigma, the r.m.s. 1.4142
+    # sigma.
     return median / 1.1774 * 1.4142

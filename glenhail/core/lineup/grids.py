@@ -40,8 +40,8 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     Returns
     -------
     Placed
-        Untouched pixels where the grids coincide; area averages of an enlargement, so that pixels
-        doubled come back as they were; otherwise Lanczos, antialiased.
+        Untouched pixels where the grids coincide; area averages of an enlargement, so
+        that pixels doubled come back as they were; otherwise Lanczos, antialiased.
     """
     if mapping.bend is not None:
         return _unbent(values, mapping, rect, to_frame_grid)
@@ -51,17 +51,21 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
 
 
 def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
-    """The part of an output that shows `rect` of the truth, one value per pixel of the truth.
+    """The part of an output that shows `rect` of the truth, one value per pixel of the
+    truth.
 
-    `mapping` goes from the truth's pixels to the output's. Untouched pixels where the grids coincide, else Lanczos, antialiased
-    where the output is the larger one: what an output has beyond the truth's grid must not come back as noise on it.
+    `mapping` goes from the truth's pixels to the output's. Untouched pixels where the
+    grids coincide, else Lanczos, antialiased where the output is the larger one: what
+    an output has beyond the truth's grid must not come back as noise on it.
     """
     if mapping.bend is not None:
         return _unbent(values, mapping, rect, to_truth_grid)
     return _placed(values, mapping, rect, "truth's grid", "lanczos", "Lanczos")
 
 
-def _placed(values: Floats, mapping: Mapping, rect: Rect, grid: str, method: str, words: str) -> Placed:
+def _placed(
+    values: Floats, mapping: Mapping, rect: Rect, grid: str, method: str, words: str
+) -> Placed:
     """Untouched pixels where the grids coincide, else resampled by a method."""
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
@@ -70,12 +74,19 @@ def _placed(values: Floats, mapping: Mapping, rect: Rect, grid: str, method: str
     return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"{grid}, {words}")
 
 
-def _unbent(values: Floats, mapping: Mapping, rect: Rect, place: Callable[[Floats, Mapping, Rect], Placed]) -> Placed:
+def _unbent(
+    values: Floats, mapping: Mapping, rect: Rect, place: Callable[[Floats, Mapping, Rect], Placed]
+) -> Placed:
     """As without a bend, once the part is straightened."""
     target = mapping.straight.rect(rect)
     margin = REACH * max(1.0, mapping.sx, mapping.sy, 1 / mapping.sx, 1 / mapping.sy)
     left, top = math.floor(target.x - margin), math.floor(target.y - margin)
-    part = Rect(left, top, math.ceil(target.x + target.w + margin) - left, math.ceil(target.y + target.h + margin) - top)
+    part = Rect(
+        left,
+        top,
+        math.ceil(target.x + target.w + margin) - left,
+        math.ceil(target.y + target.h + margin) - top,
+    )
     plain = Mapping(mapping.sx, mapping.sy, mapping.dx - left, mapping.dy - top)
     placed = place(straightened(values, mapping, part), plain, rect)
     return Placed(placed.pixels, f"{placed.grid}, straightened")
@@ -86,10 +97,19 @@ def shared_part(rect: Rect, mapping: Mapping, usable: Rect) -> Rect:
     if mapping.bend is None:
         return rect.clipped(mapping.back(usable)).whole()
     shares = np.linspace(0, 1, 9)
-    left, right = (max_or_min([mapping.back(Rect(x, usable.y + t * usable.h, 0, 0)).x for t in shares])
-                   for x, max_or_min in ((usable.x, max), (usable.x + usable.w, min)))  # fmt: skip
-    top, bottom = (max_or_min([mapping.back(Rect(usable.x + t * usable.w, y, 0, 0)).y for t in shares])
-                   for y, max_or_min in ((usable.y, max), (usable.y + usable.h, min)))  # fmt: skip
+    left, right = (
+        max_or_min([mapping.back(Rect(x, usable.y + t * usable.h, 0, 0)).x for t in shares])
+        for x, max_or_min in ((usable.x, max), (usable.x + usable.w, min))
+    )
+    top, bottom = (
+        max_or_min([mapping.back(Rect(usable.x + t * usable.w, y, 0, 0)).y for t in shares])
+        for y, max_or_min in ((usable.y, max), (usable.y + usable.h, min))
+    )
     # Between the places looked at the side may curve a little further in.
-    inner = Rect(left + SLACK, top + SLACK, max(0.0, right - left - 2 * SLACK), max(0.0, bottom - top - 2 * SLACK))
+    inner = Rect(
+        left + SLACK,
+        top + SLACK,
+        max(0.0, right - left - 2 * SLACK),
+        max(0.0, bottom - top - 2 * SLACK),
+    )
     return rect.clipped(inner).whole()

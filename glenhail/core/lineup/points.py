@@ -1,4 +1,6 @@
-"""A start for a line-up that failed: two or three places that a person found in both pictures."""
+"""A start for a line-up that failed: two or three places that a person found in both
+pictures.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ LEAST_APART = 0.15  # of the frame's width
 
 @dataclass(frozen=True)
 class PointPair:
-    """The same thing in the frame (x, y) and in the output (u, v), each in its own pixels."""
+    """The same thing in the frame (x, y) and in the output (u, v), each in its own
+    pixels.
+    """
 
     x: float
     y: float
@@ -26,7 +30,8 @@ class PointPair:
 
 
 def from_points(pairs: Sequence[PointPair], width: int) -> Mapping:
-    """Scale, shift and turn through hand-placed pairs: a similarity (Umeyama 1991, without reflection).
+    """Scale, shift and turn through hand-placed pairs: a similarity (Umeyama 1991,
+    without reflection).
 
     Raises
     ------
@@ -44,7 +49,8 @@ def from_points(pairs: Sequence[PointPair], width: int) -> Mapping:
     scale, turn = abs(factor), np.angle(factor)
     if not 0.1 < scale < 10 or abs(turn) > np.radians(15):
         raise BadRequest(
-            f"the points say {scale:.2f}x, turned by {np.degrees(turn):.0f} deg; check that each pair shows the same place"
+            f"the points say {scale:.2f}x, turned by {np.degrees(turn):.0f} deg; check that each"
+            " pair shows the same place"
         )
     shift = output.mean() - scale * frame.mean()
     sine, less = float(np.sin(turn)), float(np.cos(turn)) - 1

@@ -1,4 +1,6 @@
-"""From a rough mapping to an exact one: cells and fits in turn, on reduced pictures first, then on the pictures themselves."""
+"""From a rough mapping to an exact one: cells and fits in turn, on reduced pictures
+first, then on the pictures themselves.
+"""
 
 from __future__ import annotations
 
@@ -11,15 +13,19 @@ from glenhail.core.lineup.fit import corrected, robust_line, table
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Bend, Mapping, Picture, Rect
 
-# What counts as plain: end to end, a scale off by this many pixels of the coarser grid; a shift off by this many.
-# Blurring in linear light moves an edge in encoded values by about as much, so less can not be told.
+# What counts as plain: end to end, a scale off by this many pixels of the coarser grid; a shift off
+# by this many.
+# Blurring in linear light moves an edge in encoded values by about as much, so less can not be
+# told.
 SNAP_SCALE, SNAP_SHIFT = 0.15, 0.05
 SETTLED = 0.1  # frame px: a smaller correction is the last
 LEAST_CELLS = 4
-# A mapping that lies no farther than this from the plain grid (frame px) is doubted, unless it leaves less than this share of the
-# mean square that the plain grid does; places are not known better than this (frame px).
+# A mapping that lies no farther than this from the plain grid (frame px) is doubted, unless it
+# leaves less than this share of the mean square that the plain grid does; places are not known
+# better than this (frame px).
 WEAK, DOUBTED, ROUNDING = 1.0, 0.5, 0.02
-# Larger frames are lined up reduced to this width first: a lens correction moves their corners by more than cells reach.
+# Larger frames are lined up reduced to this width first: a lens correction moves their corners by
+# more than cells reach.
 REDUCED = 1200
 REDUCED_ROUNDS, FULL_ROUNDS = (8.0, 8.0, 4.0), (8.0, 3.0, 1.5)
 
@@ -44,12 +50,17 @@ def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, 
     return snapped, cell_shifts(source, output, snapped, 1.5)
 
 
-def plain_grid(source: Picture, output: Picture, mapping: Mapping, cells: list[Cell]) -> tuple[Mapping, list[Cell]]:
-    """Pixel on pixel, where sizes are equal and the places measured hardly speak for anything else.
+def plain_grid(
+    source: Picture, output: Picture, mapping: Mapping, cells: list[Cell]
+) -> tuple[Mapping, list[Cell]]:
+    """Pixel on pixel, where sizes are equal and the places measured hardly speak for
+    anything else.
 
-    Smoothing and compression in blocks pull places about by fractions of a pixel, and a scale, a turn or a bend fitted through them
-    follows. It stands only if it explains the places much better than the plain grid does: their mean square falls to under half,
-    and to under what it takes away (a test of one model within another, Fisher 1922, with a margin for places that err together).
+    Smoothing and compression in blocks pull places about by fractions of a pixel, and a
+    scale, a turn or a bend fitted through them follows. It stands only if it explains
+    the places much better than the plain grid does: their mean square falls to under
+    half, and to under what it takes away (a test of one model within another, Fisher
+    1922, with a margin for places that err together).
     """
     whole = Mapping(1.0, 1.0, float(round(mapping.dx)), float(round(mapping.dy)))
     same_size = source.width == output.width and source.height == output.height
@@ -62,19 +73,25 @@ def plain_grid(source: Picture, output: Picture, mapping: Mapping, cells: list[C
 
 
 def _square(cells: list[Cell]) -> float:
-    """Weighted mean square of what is left over, frame px squared, places far off cut short."""
+    """Weighted mean square of what is left over, frame px squared, places far off cut
+    short.
+    """
     weight = sum(c.weight_x + c.weight_y for c in cells)
     squares = sum(c.weight_x * min(c.dx**2, 1.0) + c.weight_y * min(c.dy**2, 1.0) for c in cells)
     return squares / max(weight, 1e-12) + ROUNDING**2
 
 
-def _rounds(source: Picture, output: Picture, mapping: Mapping, reaches: tuple[float, ...]) -> tuple[Mapping, list[Cell], bool]:
+def _rounds(
+    source: Picture, output: Picture, mapping: Mapping, reaches: tuple[float, ...]
+) -> tuple[Mapping, list[Cell], bool]:
     settled = False
     cells: list[Cell] = []
     for reach in reaches:
         cells = cell_shifts(source, output, mapping, reach)
         if len(cells) < LEAST_CELLS:
-            raise NoLineUp("too little structure to line it up by; a frame with some detail is needed")
+            raise NoLineUp(
+                "too little structure to line it up by; a frame with some detail is needed"
+            )
         better = corrected(mapping, cells, source.bounds)
         settled = apart(mapping, better, source.bounds) < SETTLED
         mapping = better
@@ -84,7 +101,9 @@ def _rounds(source: Picture, output: Picture, mapping: Mapping, reaches: tuple[f
 
 
 def _on_reduced(source: Picture, output: Picture, start: Mapping) -> Mapping:
-    """The mapping as found on both pictures reduced; the start again where they show too little."""
+    """The mapping as found on both pictures reduced; the start again where they show
+    too little.
+    """
     by = max(1.0, source.width / REDUCED)
     one, two = _reduced(source, by), _reduced(output, max(1.0, by * start.sx))
     frame_ratio, output_ratio = one.width / source.width, two.width / output.width
@@ -99,10 +118,14 @@ def _reduced(picture: Picture, by: float) -> Picture:
     if by == 1:
         return picture
     width, height = round(picture.width / by), round(picture.height / by)
-    # Of one ratio both ways, so that the mapping's scales keep theirs: what does not fit is left out.
+    # Of one ratio both ways, so that the mapping's scales keep theirs: what does not fit is left
+    # out.
     ratio = picture.width / width
     height = min(height, int(picture.height / ratio))
-    return Picture(resample(picture.pixels, Rect(0, 0, picture.width, height * ratio), width, height, "area"), picture.facts)
+    return Picture(
+        resample(picture.pixels, Rect(0, 0, picture.width, height * ratio), width, height, "area"),
+        picture.facts,
+    )
 
 
 def _scaled(m: Mapping, frame: float, output: float) -> Mapping:
@@ -115,14 +138,20 @@ def _scaled(m: Mapping, frame: float, output: float) -> Mapping:
 
 
 def apart(one: Mapping, two: Mapping, frame: Rect) -> float:
-    """How far two mappings differ at most over a frame, frame px; looked for on a grid of nine."""
+    """How far two mappings differ at most over a frame, frame px; looked for on a grid
+    of nine.
+    """
     places = [Rect(x * frame.w / 2, y * frame.h / 2, 0, 0) for x in range(3) for y in range(3)]
-    gaps = [max(abs(a.x - b.x), abs(a.y - b.y)) for a, b in ((one.rect(p), two.rect(p)) for p in places)]
+    gaps = [
+        max(abs(a.x - b.x), abs(a.y - b.y)) for a, b in ((one.rect(p), two.rect(p)) for p in places)
+    ]
     return max(gaps) / min(one.sx, one.sy)
 
 
 def _snapped(mapping: Mapping, source: Picture, output: Picture) -> Mapping:
-    """The plain mapping that is as good as the one found, its shift measured anew where the scale changed."""
+    """The plain mapping that is as good as the one found, its shift measured anew where
+    the scale changed.
+    """
     sx = _plain_scale(mapping.sx, source.width, output.width)
     sy = _plain_scale(mapping.sy, source.height, output.height)
     if (sx, sy) != (mapping.sx, mapping.sy):
@@ -131,7 +160,10 @@ def _snapped(mapping: Mapping, source: Picture, output: Picture) -> Mapping:
         dy = mapping.dy + (mapping.sy - sy) * source.height / 2
         mapping = Mapping(sx, sy, dx, dy)
         t = table(cell_shifts(source, output, mapping, 1.5), mapping)
-        ax, ay = robust_line(t.x, t.dx, t.weight_x, False)[0], robust_line(t.y, t.dy, t.weight_y, False)[0]
+        ax, ay = (
+            robust_line(t.x, t.dx, t.weight_x, False)[0],
+            robust_line(t.y, t.dy, t.weight_y, False)[0],
+        )
         mapping = Mapping(sx, sy, dx + sx * ax, dy + sy * ay)
     return replace(mapping, dx=_whole_shift(mapping.dx, sx), dy=_whole_shift(mapping.dy, sy))
 

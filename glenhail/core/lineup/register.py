@@ -1,4 +1,6 @@
-"""Finding the mapping from a frame to an output: scale, sub-pixel shift, turn, bend, border, residual, and how sure that is."""
+"""Finding the mapping from a frame to an output: scale, sub-pixel shift, turn, bend,
+border, residual, and how sure that is.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,8 @@ VERSION = "3"
 # Chosen on degraded pairs and pairs of different pictures: see tests/core/lineup.
 SAME_PICTURE = 0.3
 LEAST_SIDE = 28  # px, under which pictures are not lined up by what they show
-# A line-up is doubtful under this many cells, under this share of the frame's width that they span, over this residual (frame px).
+# A line-up is doubtful under this many cells, under this share of the frame's width that they span,
+# over this residual (frame px).
 FEW_CELLS, NARROW, LOOSE = 8, 0.4, 0.6
 # How far (frame px) what the pictures say may lie from hand-placed points.
 HAND = 12.0
@@ -39,9 +42,11 @@ class LineUp:
     border : Border
         What is not picture, in output pixels.
     residual : float
-        What the mapping leaves over: robust root mean square over cells, in frame pixels.
+        What the mapping leaves over: robust root mean square over cells, in frame
+        pixels.
     likeness : float
-        Correlation of the structure of the two, reduced; -1..1. Not told (0) where points were placed by hand.
+        Correlation of the structure of the two, reduced; -1..1. Not told (0) where
+        points were placed by hand.
     cells : tuple of Cell
         Where the residual was measured.
     doubts : tuple of str
@@ -71,16 +76,18 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
     Parameters
     ----------
     source, output : Picture
-        The frame, and what was made of it: any size ratio from 0.2 to 8.5, shifted or cropped by up
-        to a tenth of its side, turned by up to 3 degrees, with or without a plain border or a lens correction.
+        The frame, and what was made of it: any size ratio from 0.2 to 8.5, shifted or
+        cropped by up to a tenth of its side, turned by up to 3 degrees, with or without
+        a plain border or a lens correction.
     points : sequence of PointPair
-        Two or three places found by hand in both, to start from where the pictures alone do not do.
+        Two or three places found by hand in both, to start from where the pictures
+        alone do not do.
 
     Returns
     -------
     LineUp
-        A scale within `SNAP_SCALE` of a plain one, and a shift within `SNAP_SHIFT` of whole pixels,
-        are taken as exactly that.
+        A scale within `SNAP_SCALE` of a plain one, and a shift within `SNAP_SHIFT` of
+        whole pixels, are taken as exactly that.
 
     Raises
     ------
@@ -99,8 +106,9 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
     start, alike = coarse(source, output)
     if alike < SAME_PICTURE:
         raise NoLineUp(
-            f"it does not show the same picture as the frame (likeness {alike:.2f}, at least {SAME_PICTURE} needed); "
-            "check that it was made from this frame and not turned or mirrored"
+            f"it does not show the same picture as the frame (likeness {alike:.2f}, at least"
+            f" {SAME_PICTURE} needed); check that it was made from this frame and not turned or"
+            " mirrored"
         )
     mapping, cells = refined(source, output, start)
     mapping, cells = plain_grid(source, output, mapping, cells)
@@ -108,25 +116,41 @@ def line_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) 
 
 
 def _by_size(source: Picture, output: Picture) -> LineUp:
-    """Pictures too small to be lined up by what they show: as their sizes say, where these are in a plain ratio."""
+    """Pictures too small to be lined up by what they show: as their sizes say, where
+    these are in a plain ratio.
+    """
     sx, sy = output.width / source.width, output.height / source.height
     if sx != sy:
         size = f"{output.width} x {output.height} px"
         raise NoLineUp(
-            f"at {size} it is too small to be lined up by what it shows, and that is no multiple of the frame's "
-            f"{source.width} x {source.height}; {LEAST_SIDE} px a side are needed"
+            f"at {size} it is too small to be lined up by what it shows, and that is no multiple of"
+            f" the frame's {source.width} x {source.height}; {LEAST_SIDE} px a side are needed"
         )
-    doubt = f"too small to be lined up by what it shows (under {LEAST_SIDE} px a side): its size alone says how it lies"
+    doubt = (
+        f"too small to be lined up by what it shows (under {LEAST_SIDE} px a side): its size alone"
+        " says how it lies"
+    )
     return LineUp(Mapping(sx, sy), Border(), 0.0, 0.0, (), (doubt,))
 
 
 def _same_pixels(source: Picture, output: Picture) -> bool:
-    return source.pixels.shape == output.pixels.shape and np.array_equal(source.pixels, output.pixels)
+    return source.pixels.shape == output.pixels.shape and np.array_equal(
+        source.pixels, output.pixels
+    )
 
 
-def _told(source: Picture, output: Picture, mapping: Mapping, cells: list[Cell], alike: float) -> LineUp:
+def _told(
+    source: Picture, output: Picture, mapping: Mapping, cells: list[Cell], alike: float
+) -> LineUp:
     left = residual(cells)
-    return LineUp(mapping, border(source, output, mapping), left, alike, tuple(cells), doubts(cells, left, source.bounds))
+    return LineUp(
+        mapping,
+        border(source, output, mapping),
+        left,
+        alike,
+        tuple(cells),
+        doubts(cells, left, source.bounds),
+    )
 
 
 def doubts(cells: list[Cell], left: float, frame: Rect) -> tuple[str, ...]:
@@ -134,8 +158,12 @@ def doubts(cells: list[Cell], left: float, frame: Rect) -> tuple[str, ...]:
     found = []
     if len(cells) < FEW_CELLS:
         found.append(f"only {len(cells)} places of the picture have structure to line up by")
-    elif max(np.ptp([c.x for c in cells]) / frame.w, np.ptp([c.y for c in cells]) / frame.h) < NARROW:
-        found.append("the places with structure lie in one part of the picture; the rest is extrapolated")
+    elif (
+        max(np.ptp([c.x for c in cells]) / frame.w, np.ptp([c.y for c in cells]) / frame.h) < NARROW
+    ):
+        found.append(
+            "the places with structure lie in one part of the picture; the rest is extrapolated"
+        )
     if left > LOOSE:
         found.append(f"places lie {left:.1f} frame px off what was fitted through them")
     return tuple(found)
@@ -149,11 +177,16 @@ def _by_hand(source: Picture, output: Picture, points: Sequence[PointPair]) -> L
     except NoLineUp:
         mapping, cells = start, []
     if not cells or apart(start, mapping, _span(points)) > HAND:
-        alone = "it rests on the points placed by hand alone, exact to a few pixels; the pictures say too little or something else"
+        alone = (
+            "it rests on the points placed by hand alone, exact to a few pixels; the pictures say"
+            " too little or something else"
+        )
         return LineUp(start, border(source, output, start), 0.0, 0.0, (), (alone,))
     return _told(source, output, mapping, cells, 0.0)
 
 
 def _span(points: Sequence[PointPair]) -> Rect:
-    """Where points were placed; mappings are compared from the frame's corner to as far as they reach."""
+    """Where points were placed; mappings are compared from the frame's corner to as far
+    as they reach.
+    """
     return Rect(0, 0, max(p.x for p in points), max(p.y for p in points))

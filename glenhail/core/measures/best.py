@@ -1,4 +1,6 @@
-"""Which value of a measure is its best: the highest, the lowest, or a target that is missed on either side."""
+"""Which value of a measure is its best: the highest, the lowest, or a target that is
+missed on either side.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ HIGHEST, LOWEST = math.inf, -math.inf
 
 
 def distance(value: float, best: Best) -> float:
-    """How far a value is from the best; only differences of it mean anything where the best is an end."""
+    """How far a value is from the best; only differences of it mean anything where the
+    best is an end.
+    """
     if math.isinf(best):
         return -value if best > 0 else value
     return abs(value - best)
@@ -22,7 +26,10 @@ def side(value: float, best: Best) -> int:
 
 
 def in_words(best: Best | None, unit: str = "") -> str | None:
-    """As a person reads it: "highest", "lowest", "nearest 100 %"; None where no value is better than another."""
+    """As a person reads it: "highest", "lowest", "nearest 100 %";
+
+    None where no value is better than another.
+    """
     if best is None:
         return None
     if math.isinf(best):

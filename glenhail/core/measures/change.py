@@ -1,4 +1,6 @@
-"""What an output changed that is neither noise nor detail: colour of a patch, clipping, tone; and an enlargement's faithfulness."""
+"""What an output changed that is neither noise nor detail: colour of a patch, clipping,
+tone; and an enlargement's faithfulness.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ DARKEST = 0.002  # linear, under which a colour can not be told
 
 
 def colour_shift(subject: Subject, rect: Rect) -> Measured:
-    """CIEDE2000 between the mean colours of output and frame once their luminance is matched; hue and way among the details."""
+    """CIEDE2000 between the mean colours of output and frame once their luminance is
+    matched; hue and way among the details.
+    """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
@@ -37,18 +41,24 @@ def colour_shift(subject: Subject, rect: Rect) -> Measured:
         raise NotMeasurable("the patch is too dark for its colour to be told")
     totals = made.sum(axis=0), frame.sum(axis=0)
     # All rows at once: the first over all parts, the others each without one.
-    values, moved, own = _difference(*(np.vstack([t, t - parts]) for t, parts in zip(totals, (made, frame), strict=True)))
+    values, moved, own = _difference(
+        *(np.vstack([t, t - parts]) for t, parts in zip(totals, (made, frame), strict=True))
+    )
     value, left_out, moved, own = float(values[0]), values[1:], moved[0], own[0]
     found = jackknife(value, left_out)
     name = "grey" if math.hypot(own[1], own[2]) < GREY else hue_of(own[None])[0]
     details = {"colour": name, "towards_red": float(moved[1]), "towards_yellow": float(moved[2])}
-    return Measured(value, max(0.0, found.low), found.high, pair.grid, details, pseudo(value, left_out))
+    return Measured(
+        value, max(0.0, found.low), found.high, pair.grid, details, pseudo(value, left_out)
+    )
 
 
 def _difference(made: Doubles, frame: Doubles) -> tuple[Doubles, Doubles, Doubles]:
-    """CIEDE2000 of sums of linear RGB, shape (n, 3), brought to one luminance, the way in CIELAB, and the frame's own colours.
+    """CIEDE2000 of sums of linear RGB, shape (n, 3), brought to one luminance, the way
+    in CIELAB, and the frame's own colours.
 
-    Both are told at the luminance of mid grey (18 %): how far a colour moved, not how bright the patch is.
+    Both are told at the luminance of mid grey (18 %): how far a colour moved, not how
+    bright the patch is.
     """
     one, two = (lab(c * (0.18 / np.maximum(c @ srgb.LUMA, 1e-9))[:, None]) for c in (frame, made))
     return ciede2000(one, two), two - one, one
@@ -73,7 +83,9 @@ def _count_ends(pixels: Floats) -> tuple[int, int, int]:
 
 
 def clipped(subject: Subject, rect: Rect) -> Measured:
-    """Share of the output's pixels with a channel at either end of the coded range, per cent; counted, so without doubt."""
+    """Share of the output's pixels with a channel at either end of the coded range, per
+    cent; counted, so without doubt.
+    """
     pixels = subject.native(rect) if rect != subject.whole else _shown(subject)
     counts: dict[int, tuple[int, int, int]] = {}
 
@@ -81,7 +93,10 @@ def clipped(subject: Subject, rect: Rect) -> Measured:
         counts[start] = _count_ends(pixels[start:end])
 
     in_strips(pixels.shape[0], strip)
-    white, black, either = (100 * sum(c) / (pixels.shape[0] * pixels.shape[1]) for c in zip(*counts.values(), strict=True))
+    white, black, either = (
+        100 * sum(c) / (pixels.shape[0] * pixels.shape[1])
+        for c in zip(*counts.values(), strict=True)
+    )
     value, details = either, {"white": white, "black": black}
     return Measured(value, value, value, "output pixels, not resampled", details)
 
@@ -91,7 +106,9 @@ def _shown(subject: Subject) -> Floats:
 
 
 def back_projection(subject: Subject, rect: Rect) -> Measured:
-    """Faithfulness of an enlargement, dB: PSNR of its area averages against the frame; needs no truth.
+    """Faithfulness of an enlargement, dB:
+
+    PSNR of its area averages against the frame; needs no truth.
 
     Raises
     ------
@@ -109,8 +126,16 @@ def back_projection(subject: Subject, rect: Rect) -> Measured:
     # An eighth of a 16-bit code: closer than that an enlargement gives the frame back exactly.
     if found.value < (CODES / 65535 / 8) ** 2:
         raise NotMeasurable("averaged back it is the frame exactly: the ratio is infinite")
-    value, low, high = (_decibels(max(v, found.value / 10)) for v in (found.value, found.high, found.low))
-    return Measured(value, low, high, pair.grid, parts=of_mean(squares, lambda m: np.asarray(10 * np.log10(CODES**2 / m))))
+    value, low, high = (
+        _decibels(max(v, found.value / 10)) for v in (found.value, found.high, found.low)
+    )
+    return Measured(
+        value,
+        low,
+        high,
+        pair.grid,
+        parts=of_mean(squares, lambda m: np.asarray(10 * np.log10(CODES**2 / m))),
+    )
 
 
 def _decibels(mean_square: float) -> float:
@@ -118,7 +143,8 @@ def _decibels(mean_square: float) -> float:
 
 
 def tone(subject: Subject, rect: Rect) -> Measured:
-    """The largest move of shadows, mids or lights beside exposure, 8-bit codes, with its sign; the curve among the details.
+    """The largest move of shadows, mids or lights beside exposure, 8-bit codes, with
+    its sign; the curve among the details.
 
     Over the whole frame, on matched and averaged areas.
     """
@@ -127,5 +153,14 @@ def tone(subject: Subject, rect: Rect) -> Measured:
         raise NotMeasurable("too few areas of shadows, mids or lights to compare")
     name, most = max(found.zones.items(), key=lambda item: abs(item[1].value))
     details: dict[str, object] = {"where": name}
-    details |= {zone: [round(CODES * v, 2) for v in (e.value, e.low, e.high)] for zone, e in found.zones.items()}
-    return Measured(CODES * most.value, CODES * most.low, CODES * most.high, "areas averaged, luminance", details)
+    details |= {
+        zone: [round(CODES * v, 2) for v in (e.value, e.low, e.high)]
+        for zone, e in found.zones.items()
+    }
+    return Measured(
+        CODES * most.value,
+        CODES * most.low,
+        CODES * most.high,
+        "areas averaged, luminance",
+        details,
+    )

@@ -23,28 +23,40 @@ def de00_mean(subject: Subject, rect: Rect) -> Measured:
     """Mean CIEDE2000 against the truth; its 95th percentile among the details."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+        )
     differences = pair.differences
     found = block_mean(differences)
-    return Measured(found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(differences))
+    return Measured(
+        found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(differences)
+    )
 
 
 def de00_p95(subject: Subject, rect: Rect) -> Measured:
     """95th percentile of CIEDE2000 against the truth: how far the worst places are off."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+        )
     differences = pair.differences
     at = _quantiles_of(differences)
     value = at(95.0)
-    # The interval of the share that lies above (it varies from block to block), carried over to the quantile (Woodruff 1952).
-    share = block_mean(gathered(differences.shape, 1, lambda a, b, out: np.greater(differences[a:b], value, out=out[0]))[0])
+    # The interval of the share that lies above (it varies from block to block), carried over to the
+    # quantile (Woodruff 1952).
+    share = block_mean(
+        gathered(
+            differences.shape, 1, lambda a, b, out: np.greater(differences[a:b], value, out=out[0])
+        )[0]
+    )
     levels = np.clip([1 - share.high, 1 - share.low], 0, 1)
     low, high = (at(100 * float(v)) for v in levels)
     return Measured(value, min(low, value), max(high, value), pair.grid)
 
 
-# Of a whole frame quantiles are read off a histogram this fine, instead of ordering millions of values.
+# Of a whole frame quantiles are read off a histogram this fine, instead of ordering millions of
+# values.
 STEP, MANY = 1 / 4096, 1_000_000
 
 
@@ -63,4 +75,6 @@ def _quantiles_of(differences: Floats) -> Callable[[float], float]:
     counts = np.zeros(int(128 / STEP), dtype=np.int64)
     _histogram(differences, counts)
     below = np.cumsum(counts)
-    return lambda per_cent: float((np.searchsorted(below, per_cent / 100 * (differences.size - 1), side="right") + 0.5) * STEP)
+    return lambda per_cent: float(
+        (np.searchsorted(below, per_cent / 100 * (differences.size - 1), side="right") + 0.5) * STEP
+    )

@@ -32,14 +32,18 @@ from glenhail.core.picture import Doubles, Floats, Rect
 
 RUNS = 16
 GRID = "output pixels, not resampled; told per frame pixel"
-# How far either side of an edge is looked at, frame px: the widest at which the plateaus are still plain.
+# How far either side of an edge is looked at, frame px: the widest at which the plateaus are still
+# plain.
 REACHES = (100.0, 64.0, 48.0, REACH, 20.0, 12.0)
 PLAIN, AS_PLAIN = 0.01, 1.3  # of the step; of what the narrowest has
-# Largest errors seen on noiseless Gaussian edges of 0.4 to 6 px at any angle (docs/measures.md): part of each interval.
+# Largest errors seen on noiseless Gaussian edges of 0.4 to 6 px at any angle (docs/measures.md):
+# part of each interval.
 MTF50_BIAS, RISE_BIAS = 0.005, 0.01
 UNSURE = 0.6  # of a value that its interval may reach
 HALF_CODE = 0.5 / 255
-MOST_CUT_OFF = 0.1  # share of the pixels at one distance from the edge that may lie at white or at black
+MOST_CUT_OFF = (
+    0.1  # share of the pixels at one distance from the edge that may lie at white or at black
+)
 
 
 def scale_of(subject: Subject) -> float:
@@ -50,7 +54,9 @@ def scale_of(subject: Subject) -> float:
 
 @dataclass(frozen=True)
 class EdgeFound:
-    """An edge in an output with its profiles; where in the frame it lies, and how good it is (0 to 1)."""
+    """An edge in an output with its profiles; where in the frame it lies, and how good
+    it is (0 to 1).
+    """
 
     edge: Edge
     profiles: Profiles
@@ -60,7 +66,9 @@ class EdgeFound:
 
 @dataclass(frozen=True)
 class Site:
-    """Where in the frame an edge is measured: the part of the patch that holds it, how far from it, and how good it is."""
+    """Where in the frame an edge is measured: the part of the patch that holds it, how
+    far from it, and how good it is.
+    """
 
     segment: Rect
     reach: float
@@ -70,8 +78,9 @@ class Site:
 def site_of(subject: Subject, rect: Rect) -> Site:
     """The part of a patch, in the frame's pixels, that holds its best straight edge.
 
-    It is looked for in the truth, or else in the frame, blurred a little if noise hides it there, so that all outputs are
-    measured at the same place and equally far. Where nothing is found, each output's whole patch has to do.
+    It is looked for in the truth, or else in the frame, blurred a little if noise hides
+    it there, so that all outputs are measured at the same place and equally far. Where
+    nothing is found, each output's whole patch has to do.
     """
 
     def find() -> Site:
@@ -87,19 +96,27 @@ def site_of(subject: Subject, rect: Rect) -> Site:
         r = found.rect
         part = light[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)]
         whole = r.w == target.w and r.h == target.h
-        segment = rect if whole else reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h))
+        segment = (
+            rect
+            if whole
+            else reference.mapping.back(Rect(target.x + r.x, target.y + r.y, r.w, r.h))
+        )
         return Site(segment, _reach(part, scale), found.quality)
 
     return subject.shared("site", rect, find)
 
 
 def _reach(light: Floats, scale: float) -> float:
-    """The widest reach whose plateaus are as plain as those of the narrowest that will do."""
+    """The widest reach whose plateaus are as plain as those of the narrowest that will
+    do.
+    """
     try:
         found = profiles(find_edge(light, scale), 0, scale, REACHES[0])
     except NotMeasurable:
         return REACH
-    noises = {reach: noise for reach in REACHES if (noise := noise_within(found, reach)) is not None}
+    noises = {
+        reach: noise for reach in REACHES if (noise := noise_within(found, reach)) is not None
+    }
     if not noises:
         return REACH
     limit = max(PLAIN, AS_PLAIN * min(noises.values()))
@@ -112,7 +129,8 @@ def profiles_of(subject: Subject, rect: Rect) -> EdgeFound:
     Raises
     ------
     NotMeasurable
-        If there is no edge, or a side of it is cut off at white or black in the output or in the frame.
+        If there is no edge, or a side of it is cut off at white or black in the output
+        or in the frame.
     """
 
     def find() -> EdgeFound:
@@ -141,24 +159,32 @@ def _refuse_frame_cut_off(subject: Subject, site: Site, reach: float) -> None:
             raise
 
 
-def _refuse_cut_off(edge: Edge, pixels: Floats, found: Profiles, white: float, where: str = "") -> None:
+def _refuse_cut_off(
+    edge: Edge, pixels: Floats, found: Profiles, white: float, where: str = ""
+) -> None:
     (least, most), black = _near_white(white), _near_black()
     brightest = pixels.max(axis=2)
-    for side, at_end in (("bright side is cut off at white", (brightest >= least) & (brightest <= most)),
-                         ("dark side is cut off at black", brightest <= black)):  # fmt: skip
+    for side, at_end in (
+        ("bright side is cut off at white", (brightest >= least) & (brightest <= most)),
+        ("dark side is cut off at black", brightest <= black),
+    ):
         if at_end.mean() < 1e-3:
             continue
         distance = np.round(edge.distance / found.scale).astype(int)
         inside = np.abs(edge.distance) < found.reach
         index = (distance - distance.min())[inside]
-        share = np.bincount(index, weights=edge.upright(at_end)[inside]) / np.maximum(np.bincount(index), 1)
+        share = np.bincount(index, weights=edge.upright(at_end)[inside]) / np.maximum(
+            np.bincount(index), 1
+        )
         if share.max() > MOST_CUT_OFF:
             raise NotMeasurable(f"the edge's {side}{where}: its true shape is lost")
 
 
 def _near_white(white: float) -> tuple[float, float]:
     """Half a code about white, linear."""
-    return white * float(srgb.decode(np.array(1 - HALF_CODE))), white * float(srgb.decode(np.array(1 + HALF_CODE)))
+    return white * float(srgb.decode(np.array(1 - HALF_CODE))), white * float(
+        srgb.decode(np.array(1 + HALF_CODE))
+    )
 
 
 def _near_black() -> float:
@@ -166,7 +192,8 @@ def _near_black() -> float:
 
 
 def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, tuple[float, ...]]:
-    """An estimate over all rows with its interval, from leaving out one sixteenth of the edge at a time, and its parts.
+    """An estimate over all rows with its interval, from leaving out one sixteenth of
+    the edge at a time, and its parts.
 
     `bias` is the share of the value by which the method itself may be off.
     """
@@ -178,11 +205,15 @@ def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, 
 
 
 def _halves(found: Profiles) -> Doubles:
-    """Frequencies at which each profile's contrast falls to one half, cycles per output px."""
+    """Frequencies at which each profile's contrast falls to one half, cycles per output
+    px.
+    """
     frequency, transfer = found.transfers
     made = [crossing(frequency, t, 0.5) for t in transfer]
     if any(m is None for m in made):
-        raise NotMeasurable("contrast stays above one half up to 1 cycle/px: sharper than can be measured")
+        raise NotMeasurable(
+            "contrast stays above one half up to 1 cycle/px: sharper than can be measured"
+        )
     return np.array(made, dtype=np.float64)
 
 
@@ -195,11 +226,14 @@ def refuse_noisy(p: Profile, most: float = NOISE_FLOOR) -> None:
         With how noisy it is.
     """
     if p.noise > most:
-        raise NotMeasurable(f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {100 * most:.0f} %")
+        raise NotMeasurable(
+            f"the edge is too noisy: {100 * p.noise:.0f} % of its step, at most {100 * most:.0f} %"
+        )
 
 
 def mtf50(subject: Subject, rect: Rect) -> Measured:
-    """Spatial frequency at which an edge's contrast falls to one half, cycles per frame pixel.
+    """Spatial frequency at which an edge's contrast falls to one half, cycles per frame
+    pixel.
 
     References
     ----------
@@ -223,13 +257,18 @@ def _details(found: EdgeFound, scale: float) -> dict[str, Any]:
     kept = np.flatnonzero(frequency <= 0.6 * max(1.0, 1 / scale))
     pick = kept[:: max(1, kept.size // 60)]
     others = transfer[1:, pick]
-    error = np.sqrt((len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0))
+    error = np.sqrt(
+        (len(others) - 1) / len(others) * ((others - others.mean(axis=0)) ** 2).sum(axis=0)
+    )
     near = np.flatnonzero(np.abs(p.distance) <= REACH * scale)
     thin = near[:: max(1, near.size // 256)]
     return {
         "angle_deg": found.edge.angle,
         "step": p.step,
-        "segment": [round(v, 2) for v in (found.segment.x, found.segment.y, found.segment.w, found.segment.h)],
+        "segment": [
+            round(v, 2)
+            for v in (found.segment.x, found.segment.y, found.segment.w, found.segment.h)
+        ],
         "reach_frame_px": round(found.profiles.reach / scale, 1),
         "quality": round(found.quality, 2),
         "mtf": {
@@ -237,7 +276,10 @@ def _details(found: EdgeFound, scale: float) -> dict[str, Any]:
             "transfer": _rounded(transfer[0, pick]),
             "error": _rounded(2 * error),
         },
-        "profile": {"frame_px": _rounded(p.distance[thin] / scale), "light": _rounded(p.light[thin])},
+        "profile": {
+            "frame_px": _rounded(p.distance[thin] / scale),
+            "light": _rounded(p.light[thin]),
+        },
     }
 
 
@@ -246,12 +288,18 @@ def _rounded(values: np.ndarray) -> list[float]:
 
 
 def rise(subject: Subject, rect: Rect) -> Measured:
-    """Distance over which an edge rises from 10 to 90 % of its step, frame px; Gaussian: 2.563 sigma."""
+    """Distance over which an edge rises from 10 to 90 % of its step, frame px;
+
+    Gaussian: 2.563 sigma.
+    """
     edges, scale = profiles_of(subject, rect), scale_of(subject)
     refuse_noisy(edges.profiles.whole)
     whole, left_out = widths_of(edges.profiles)
     if whole is None:
         raise NotMeasurable("the edge is wider than the patch")
     found, parts = told(whole / scale, left_out / scale, RISE_BIAS)
-    details = {"output_px": found.value * scale, "per_mille_of_picture_height": 1000 * found.value / subject.source.height}
+    details = {
+        "output_px": found.value * scale,
+        "per_mille_of_picture_height": 1000 * found.value / subject.source.height,
+    }
     return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)

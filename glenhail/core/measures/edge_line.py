@@ -1,4 +1,6 @@
-"""The straight line that an upright edge runs along, from the derivative along each row (ISO 12233:2017, annex D)."""
+"""The straight line that an upright edge runs along, from the derivative along each row
+(ISO 12233:2017, annex D).
+"""
 
 from __future__ import annotations
 
@@ -17,29 +19,44 @@ LEAST_SHARE = 0.2  # of the rows' median contrast that a row needs
 Rows = tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]
 
 
-def follow(slopes: Floats, near: float, still: float, ends: float, least: int) -> tuple[int, tuple[float, float], Rows]:
-    """Where an edge runs in a plane of derivatives along its rows, shape (h, w), the first of them at x = 0.5.
+def follow(
+    slopes: Floats, near: float, still: float, ends: float, least: int
+) -> tuple[int, tuple[float, float], Rows]:
+    """Where an edge runs in a plane of derivatives along its rows, shape (h, w), the
+    first of them at x = 0.5.
 
-    Each round takes the centroids of the rows within a Hamming window about the line so far: half the plane, a quarter, then
-    ``near`` px until the line's ends move by less than ``still``. ``ends`` rows at top and bottom, which are smoothed with
-    themselves, are left out where ``least`` others remain.
+    Each round takes the centroids of the rows within a Hamming window about the line so
+    far: half the plane, a quarter, then ``near`` px until the line's ends move by less
+    than ``still``. ``ends`` rows at top and bottom, which are smoothed with themselves,
+    are left out where ``least`` others remain.
 
     Returns
     -------
     status, (at, slope), (y, mass, centre, used)
-        `FOUND`, or `NONE` where half as many rows as needed have contrast; the line is x = at + slope * y. Of the last round: the
-        rows, the derivative's sum and centroid in each, and whether it counted.
+        `FOUND`, or `NONE` where half as many rows as needed have contrast; the line is
+        x = at + slope * y. Of the last round: the rows, the derivative's sum and
+        centroid in each, and whether it counted.
     """
     start = float(slopes.sum(axis=0, dtype=np.float64).argmax()) + 0.5
     # The wide rounds only have to come near: forty rows of a long edge will do.
     coarse = max(1, slopes.shape[0] // (2 * least))
-    status, at, slope, *rows = _follow(np.ascontiguousarray(slopes), start, near, still, ends, least, coarse)
+    status, at, slope, *rows = _follow(
+        np.ascontiguousarray(slopes), start, near, still, ends, least, coarse
+    )
     y, mass, centre, used = rows
     return status, (float(at), float(slope)), (y, mass, centre, used)
 
 
 @kernel
-def _centroids(slopes: Floats, rows: np.ndarray, at: float, slope: float, reach: float, mass: Doubles, centre: Doubles) -> None:
+def _centroids(
+    slopes: Floats,
+    rows: np.ndarray,
+    at: float,
+    slope: float,
+    reach: float,
+    mass: Doubles,
+    centre: Doubles,
+) -> None:
     width = slopes.shape[1]
     half = min(int(reach) + 2, width // 2)
     count = min(2 * half + 1, width)
@@ -48,7 +65,8 @@ def _centroids(slopes: Floats, rows: np.ndarray, at: float, slope: float, reach:
         # Shifted inwards where the window would leave the plane.
         first = min(max(round(middle) - half, 0), width - count)
         total = moment = 0.0
-        # The cosine's next value from its last two: a cosine for each pixel would take ten times as long.
+        # The cosine's next value from its last two: a cosine for each pixel would take ten times as
+        # long.
         turn = 2 * math.cos(math.pi / reach)
         angle = math.pi * (first + 0.5 - middle) / reach
         cosine, before = math.cos(angle), math.cos(angle - math.pi / reach)
@@ -80,7 +98,9 @@ def _fitted(rows: np.ndarray, centre: Doubles, used: np.ndarray) -> tuple[float,
 
 
 @kernel
-def _follow(slopes: Floats, at: float, near: float, still: float, ends: float, least: int, coarse: int) -> Any:
+def _follow(
+    slopes: Floats, at: float, near: float, still: float, ends: float, least: int, coarse: int
+) -> Any:
     height, width = slopes.shape
     slope = 0.0
     for turn in range(WIDE + ROUNDS):

@@ -1,4 +1,6 @@
-"""Either side of an edge by run of rows, and whether its light has come to rest within the patch."""
+"""Either side of an edge by run of rows, and whether its light has come to rest within
+the patch.
+"""
 
 from __future__ import annotations
 
@@ -16,8 +18,9 @@ UNSEEN = 3.0  # times what its plateau still falls an edge's step may be off
 
 @dataclass(frozen=True)
 class Side:
-    """One side of an edge by run of rows, shape (runs, distances): sums and numbers of pixels in steps beyond 0, upwards for a
-    halo; their distances outwards, px."""
+    """One side of an edge by run of rows, shape (runs, distances): sums and numbers of
+    pixels in steps beyond 0, upwards for a halo; their distances outwards, px.
+    """
 
     distance: Doubles
     total: Doubles
@@ -33,12 +36,19 @@ class Side:
         return float(self.total[:, inside].sum()) / max(1.0, float(self.count[:, inside].sum()))
 
     def fall(self) -> tuple[float, float]:
-        """By how much the light falls along the plateau, outwards, % of the step, and the standard error of that."""
+        """By how much the light falls along the plateau, outwards, % of the step, and
+        the standard error of that.
+        """
         middle = (1 + PLATEAU) / 2 * self.reach
-        inner, outer = (self.distance > PLATEAU * self.reach) & (self.distance < middle), self.distance >= middle
+        inner, outer = (
+            (self.distance > PLATEAU * self.reach) & (self.distance < middle),
+            self.distance >= middle,
+        )
         runs = [self.of(slice(i, i + 1)) for i in range(self.total.shape[0])]
         falls = np.array([r.mean(inner) - r.mean(outer) for r in runs])
-        return 100 * (self.mean(inner) - self.mean(outer)), 100 * float(falls.std(ddof=1)) / np.sqrt(falls.size)
+        return 100 * (self.mean(inner) - self.mean(outer)), 100 * float(
+            falls.std(ddof=1)
+        ) / np.sqrt(falls.size)
 
 
 def side_of(found: Profiles, sign: float) -> Side:
@@ -52,7 +62,9 @@ def side_of(found: Profiles, sign: float) -> Side:
 
 
 def unseen_share(edge: Profiles) -> float:
-    """Share of an edge's step that its plateaus may be off by, where halos have not ended within the patch."""
+    """Share of an edge's step that its plateaus may be off by, where halos have not
+    ended within the patch.
+    """
     falls = []
     for sign in (1.0, -1.0):
         side = side_of(edge, sign)
@@ -60,6 +72,8 @@ def unseen_share(edge: Profiles) -> float:
         light = side.total.sum(axis=0) / np.maximum(side.count.sum(axis=0), 1)
         level = side.mean(~near)
         fall, error = side.fall()
-        if 100 * (float(light[near].max()) - level) > SEEN_WHOLE and fall > max(LEAST_FALL / 4, 4 * error):
+        if 100 * (float(light[near].max()) - level) > SEEN_WHOLE and fall > max(
+            LEAST_FALL / 4, 4 * error
+        ):
             falls.append(fall / 100)
     return UNSEEN * max(falls, default=0.0)

@@ -1,4 +1,6 @@
-"""The profile across an edge as a cubic spline through all its pixels, whole and without one run of rows at a time."""
+"""The profile across an edge as a cubic spline through all its pixels, whole and
+without one run of rows at a time.
+"""
 
 from __future__ import annotations
 
@@ -10,17 +12,27 @@ from glenhail.core.colour.roots import kernel
 from glenhail.core.picture import Doubles
 
 ORDER = 4  # basis functions that share an interval
-# Share of an interval's pixels by which the spline's third difference is held down: enough to bridge the gaps that
-# slopes of small whole numbers leave, and 0.02 % of an edge as sharp as 0.4 px.
+# Share of an interval's pixels by which the spline's third difference is held down: enough to
+# bridge the gaps that slopes of small whole numbers leave, and 0.02 % of an edge as sharp as 0.4
+# px.
 HELD = 1e-3
 BINOMIAL = np.array([1.0, -3.0, 3.0, -1.0])
 
 
 @kernel
 def _gather(
-    light: np.ndarray, at: float, slope: float, cosine: float, reach: float, step: float, runs: int,
-    normal: np.ndarray, right: np.ndarray, total: np.ndarray, count: np.ndarray,
-) -> None:  # fmt: skip
+    light: np.ndarray,
+    at: float,
+    slope: float,
+    cosine: float,
+    reach: float,
+    step: float,
+    runs: int,
+    normal: np.ndarray,
+    right: np.ndarray,
+    total: np.ndarray,
+    count: np.ndarray,
+) -> None:
     height, width = light.shape
     intervals = total.shape[1]
     for y in range(height):
@@ -66,7 +78,9 @@ class Gathered:
         Sums and numbers of the pixels in each interval.
     """
 
-    def __init__(self, light: Doubles, at: float, slope: float, reach: float, step: float, runs: int) -> None:
+    def __init__(
+        self, light: Doubles, at: float, slope: float, reach: float, step: float, runs: int
+    ) -> None:
         intervals = max(8, round(2 * reach / step))
         self.step = 2 * reach / intervals
         self.knots = np.arange(intervals + 1) * self.step - reach
@@ -74,16 +88,33 @@ class Gathered:
         self._right = np.zeros((runs, intervals + 3))
         self.total, self.count = np.zeros((runs, intervals)), np.zeros((runs, intervals))
         cosine = float(1 / np.sqrt(1 + slope * slope))
-        _gather(light, at, slope, cosine, reach, self.step, runs, self._normal, self._right, self.total, self.count)
+        _gather(
+            light,
+            at,
+            slope,
+            cosine,
+            reach,
+            self.step,
+            runs,
+            self._normal,
+            self._right,
+            self.total,
+            self.count,
+        )
 
     def splines(self) -> list[Doubles]:
-        """Coefficients, shape (n + 3,), of the spline over all rows, and where there are runs of those without one run each."""
+        """Coefficients, shape (n + 3,), of the spline over all rows, and where there
+        are runs of those without one run each.
+        """
         normal, right = self._normal.sum(axis=0), self._right.sum(axis=0)
         pixels = float(self.count.sum()) / self.count.shape[1]
         penalty = _third_differences(right.size) * (HELD * max(pixels, 1e-9))
         made = [_solved(normal + penalty, right)]
         if self._right.shape[0] > 1:
-            made += [_solved(normal - n + penalty, right - r) for n, r in zip(self._normal, self._right, strict=True)]
+            made += [
+                _solved(normal - n + penalty, right - r)
+                for n, r in zip(self._normal, self._right, strict=True)
+            ]
         return made
 
 
@@ -94,7 +125,9 @@ def _solved(normal: Doubles, right: Doubles) -> Doubles:
 
 
 def _third_differences(size: int) -> Doubles:
-    """The matrix of summed squares of third differences, lower banded storage, shape (4, size)."""
+    """The matrix of summed squares of third differences, lower banded storage, shape
+    (4, size).
+    """
     band = np.zeros((ORDER, size))
     for k in range(ORDER):
         products = BINOMIAL[: ORDER - k] * BINOMIAL[k:]
@@ -109,11 +142,15 @@ def values(coefficients: Doubles) -> Doubles:
     return np.asarray((c[:-2] + 4 * c[1:-1] + c[2:]) / 6)
 
 
-def transfers(coefficients: Doubles, window: Doubles, step: float, size: int) -> tuple[Doubles, Doubles]:
-    """Magnitudes of the windowed derivatives' Fourier transforms, 1 at 0: frequencies in cycles/px up to 1, and shape (n, f).
+def transfers(
+    coefficients: Doubles, window: Doubles, step: float, size: int
+) -> tuple[Doubles, Doubles]:
+    """Magnitudes of the windowed derivatives' Fourier transforms, 1 at 0: frequencies
+    in cycles/px up to 1, and shape (n, f).
 
-    The derivative of a cubic B-spline is its coefficients' difference under quadratic B-splines, whose transform is sinc^3: no
-    sampling stands between. ``window`` has a value for each difference, ``coefficients`` a row for each spline; ``size`` is that
+    The derivative of a cubic B-spline is its coefficients' difference under quadratic
+    B-splines, whose transform is sinc^3: no sampling stands between. ``window`` has a
+    value for each difference, ``coefficients`` a row for each spline; ``size`` is that
     of the transform.
     """
     slope = np.diff(coefficients, axis=1) * window
@@ -121,4 +158,6 @@ def transfers(coefficients: Doubles, window: Doubles, step: float, size: int) ->
     kept = frequency <= 1.0
     found = np.abs(scipy.fft.rfft(slope, size, axis=1)[:, kept])
     shape = np.abs(np.sinc(step * frequency[kept])) ** 3
-    return np.asarray(frequency[kept], dtype=np.float64), np.asarray(found * shape / np.abs(slope.sum(axis=1))[:, None])
+    return np.asarray(frequency[kept], dtype=np.float64), np.asarray(
+        found * shape / np.abs(slope.sum(axis=1))[:, None]
+    )

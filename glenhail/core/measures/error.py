@@ -19,7 +19,9 @@ LEAST_SIDE = 4
 def _checked(subject: Subject, rect: Rect) -> Pair:
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth")
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+        )
     return pair
 
 

@@ -20,10 +20,11 @@ LEAST_CELLS = 12
 
 
 def exposure(subject: Subject, rect: Rect) -> Measured:
-    """log2 of the ratio of mean linear luminance, output over frame, EV; median over heavily averaged cells.
+    """log2 of the ratio of mean linear luminance, output over frame, EV; median over
+    heavily averaged cells.
 
-    The interval is the median's own, from order statistics (binomial), which takes no normal spread
-    for granted.
+    The interval is the median's own, from order statistics (binomial), which takes no
+    normal spread for granted.
     """
     laid = subject.output.straight
     part = shared_part(rect.clipped(subject.whole), laid.mapping, laid.usable)
@@ -42,7 +43,9 @@ def exposure(subject: Subject, rect: Rect) -> Measured:
     reach = 1.96 * np.sqrt(count) / 2 / count
     low, high = np.quantile(stops, [max(0.0, 0.5 - reach), min(1.0, 0.5 + reach)])
     details = {"cells": int(stops.size), "level": LEVEL}
-    return Measured(float(np.median(stops)), float(low), float(high), "cells averaged in linear light", details)
+    return Measured(
+        float(np.median(stops)), float(low), float(high), "cells averaged in linear light", details
+    )
 
 
 def _cells(laid: Laid, part: Rect, across: int, down: int) -> Floats:

@@ -1,4 +1,6 @@
-"""Colour along edges: fringes beyond the mix of both sides, and red and blue that lie beside green."""
+"""Colour along edges: fringes beyond the mix of both sides, and red and blue that lie
+beside green.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ Tell = Callable[[Doubles, Doubles], "float | Doubles"]
 
 @dataclass(frozen=True)
 class _Edges:
-    """The same edge in an output and in the frame, with their pixels, and their scales in px per frame px."""
+    """The same edge in an output and in the frame, with their pixels, and their scales
+    in px per frame px.
+    """
 
     output: tuple[Edge, Floats, float]
     frame: tuple[Edge, Floats, float]
@@ -49,7 +53,8 @@ def _edges(subject: Subject, rect: Rect) -> _Edges:
 
 
 def _profiles(edge: Edge, pixels: Floats, scale: float) -> list[tuple[Doubles, Doubles]]:
-    """Mean linear RGB across the edge in bins of a quarter px: distances in frame px, shape (n,), and colours, (n, 3).
+    """Mean linear RGB across the edge in bins of a quarter px: distances in frame px,
+    shape (n,), and colours, (n, 3).
 
     The first over all rows, the others each without one eighth of them.
     """
@@ -83,8 +88,12 @@ def _sides(at: Doubles, colours: Doubles) -> tuple[Doubles, Doubles]:
     dark = (at < -PLATEAU[0]) & (at > -PLATEAU[1])
     bright = (at > PLATEAU[0]) & (at < PLATEAU[1])
     if dark.sum() < 4 or bright.sum() < 4:
-        raise NotMeasurable(f"the edge needs {PLATEAU[1]:.0f} frame px of plain ground on both sides")
-    low, high = (np.asarray(np.median(colours[side], axis=0), dtype=np.float64) for side in (dark, bright))
+        raise NotMeasurable(
+            f"the edge needs {PLATEAU[1]:.0f} frame px of plain ground on both sides"
+        )
+    low, high = (
+        np.asarray(np.median(colours[side], axis=0), dtype=np.float64) for side in (dark, bright)
+    )
     if (high - low).mean() < LEAST_STEP:
         raise NotMeasurable("the edge's contrast is too low to tell its colours")
     return low, high
@@ -96,10 +105,13 @@ def _places(at: Doubles, colours: Doubles) -> Doubles:
     found = []
     for c in range(3):
         if abs(bright[c] - dark[c]) < LEAST_STEP:
-            raise NotMeasurable(f"the edge has too little contrast in {('red', 'green', 'blue')[c]}")
+            raise NotMeasurable(
+                f"the edge has too little contrast in {('red', 'green', 'blue')[c]}"
+            )
         share = (colours[:, c] - dark[c]) / (bright[c] - dark[c])
         near = np.abs(at) < PLATEAU[0]
-        # The area between a step and the profile is how far the profile lies off; it uses every bin, not the two at one half.
+        # The area between a step and the profile is how far the profile lies off; it uses every
+        # bin, not the two at one half.
         width = np.gradient(at[near])
         found.append(float(((at[near] > 0).astype(float) - share[near]) @ width))
     return np.array(found)
@@ -112,9 +124,13 @@ def _with_groups(found: tuple[Edge, Floats, float], tell: Tell) -> tuple[Doubles
 
 
 def fringe(subject: Subject, rect: Rect) -> Measured:
-    """Colour added along an edge: mean chroma C* beyond a mix of both sides, within 4 frame px, less the frame's own."""
+    """Colour added along an edge: mean chroma C* beyond a mix of both sides, within 4
+    frame px, less the frame's own.
+    """
     edges = _edges(subject, rect)
-    (made, made_out), (own, own_out) = (_with_groups(e, _extra) for e in (edges.output, edges.frame))
+    (made, made_out), (own, own_out) = (
+        _with_groups(e, _extra) for e in (edges.output, edges.frame)
+    )
     found = jackknife(float(made - own), made_out - own_out)
     return Measured(
         found.value,
@@ -127,12 +143,18 @@ def fringe(subject: Subject, rect: Rect) -> Measured:
 
 
 def lateral(subject: Subject, rect: Rect) -> Measured:
-    """How far red or blue lies beside green along an edge, frame px, less the frame's own; the larger of both, with its sign."""
+    """How far red or blue lies beside green along an edge, frame px, less the frame's
+    own; the larger of both, with its sign.
+    """
     edges = _edges(subject, rect)
-    (made, made_out), (own, own_out) = (_with_groups(e, _places) for e in (edges.output, edges.frame))
+    (made, made_out), (own, own_out) = (
+        _with_groups(e, _places) for e in (edges.output, edges.frame)
+    )
     shift, shifts = made - own, made_out - own_out
     beside, besides = shift - shift[GREEN], shifts - shifts[:, GREEN : GREEN + 1]
     worst = max((RED, BLUE), key=lambda c: abs(beside[c]))
     found = jackknife(float(beside[worst]), besides[:, worst])
     details = {"red_px": float(beside[RED]), "blue_px": float(beside[BLUE])}
-    return Measured(found.value, found.low, found.high, GRID, details, pseudo(found.value, besides[:, worst]))
+    return Measured(
+        found.value, found.low, found.high, GRID, details, pseudo(found.value, besides[:, worst])
+    )

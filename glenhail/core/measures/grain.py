@@ -1,4 +1,6 @@
-"""The grain of noise and whether it lies evenly: both from the noise's own autocorrelation."""
+"""The grain of noise and whether it lies evenly: both from the noise's own
+autocorrelation.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,8 @@ from glenhail.core.picture import Doubles, Rect
 
 MOST_SIDE = 1024  # px of a patch's middle that are looked at, at most
 REACH = 48  # lags that are looked at, px, at most
-# A window of so many correlation lengths holds all but 0.2 % of a Gaussian correlation (Sokal 1997 for the automatic window).
+# A window of so many correlation lengths holds all but 0.2 % of a Gaussian correlation (Sokal 1997
+# for the automatic window).
 WINDOW = 1.4
 TILE = 16  # output px
 LEAST_TILES = 9
@@ -26,9 +29,11 @@ BIAS = 0.05  # relative error of what even noise is expected to give (bench cove
 
 
 def autocorrelation(rest: Doubles) -> Doubles:
-    """Normalised autocorrelation over lags -r..r both ways, r at most 48 px and a quarter of the side; its middle is 1.
+    """Normalised autocorrelation over lags -r..r both ways, r at most 48 px and a
+    quarter of the side; its middle is 1.
 
-    Unbiased in the number of pairs; what the fitted falloff takes off is left to the caller.
+    Unbiased in the number of pairs; what the fitted falloff takes off is left to the
+    caller.
     """
     height, width = rest.shape
     size = [scipy.fft.next_fast_len(side + min(REACH, side // 4), real=True) for side in rest.shape]
@@ -56,9 +61,11 @@ def _correlation(subject: Subject, rect: Rect) -> Doubles:
 
 
 def area_under(rho: Doubles, samples: int) -> tuple[float, int]:
-    """Area under an autocorrelation, px squared, and the number of lags it was summed over.
+    """Area under an autocorrelation, px squared, and the number of lags it was summed
+    over.
 
-    The window grows until it is `WINDOW` correlation lengths wide; each lag is low by the share that the fitted falloff took.
+    The window grows until it is `WINDOW` correlation lengths wide; each lag is low by
+    the share that the fitted falloff took.
 
     Raises
     ------
@@ -81,10 +88,12 @@ def area_under(rho: Doubles, samples: int) -> tuple[float, int]:
 
 
 def grain(subject: Subject, rect: Rect) -> Measured:
-    """Size of the noise's grain, frame px: square root of the area under its autocorrelation.
+    """Size of the noise's grain, frame px: square root of the area under its
+    autocorrelation.
 
-    White noise has 1 output px; white noise blurred by a Gaussian of s px has sqrt(4 pi) s. The interval follows the error of a
-    windowed sum over an autocorrelation (Madras and Sokal 1988, eq. B.17, carried over to two dimensions).
+    White noise has 1 output px; white noise blurred by a Gaussian of s px has sqrt(4
+    pi) s. The interval follows the error of a windowed sum over an autocorrelation
+    (Madras and Sokal 1988, eq. B.17, carried over to two dimensions).
     """
     rho = _correlation(subject, rect)
     samples = _middle(luma_rest(subject, rect)).size
@@ -92,25 +101,39 @@ def grain(subject: Subject, rect: Rect) -> Measured:
     length, error = math.sqrt(area), math.sqrt(lags / 2 / samples)
     scale = (subject.output.mapping.sx + subject.output.mapping.sy) / 2
     value = length / scale
-    details = {"output_px": length, "per_mille_of_picture_height": 1000 * value / subject.source.height}
-    return Measured(value, value * math.exp(-1.96 * error), value * math.exp(1.96 * error), GRID, details)
+    details = {
+        "output_px": length,
+        "per_mille_of_picture_height": 1000 * value / subject.source.height,
+    }
+    return Measured(
+        value, value * math.exp(-1.96 * error), value * math.exp(1.96 * error), GRID, details
+    )
 
 
 def unevenness(subject: Subject, rect: Rect) -> Measured:
-    """How far noise varies from tile to tile, over what even noise of the same grain gives: 1 is even.
+    """How far noise varies from tile to tile, over what even noise of the same grain
+    gives: 1 is even.
 
-    Standard deviation of the logarithm of local variance over tiles of 16 output px. For even noise of n effective samples a tile
-    it is the square root of the trigamma function at n / 2; n follows from how far squares of near pixels go together, beyond what
-    those of pixels farther apart do (which is unevenness itself), so that interpolated mosaics, whose noise alternates, count as
-    even.
+    Standard deviation of the logarithm of local variance over tiles of 16 output px.
+    For even noise of n effective samples a tile it is the square root of the trigamma
+    function at n / 2; n follows from how far squares of near pixels go together, beyond
+    what those of pixels farther apart do (which is unevenness itself), so that
+    interpolated mosaics, whose noise alternates, count as even.
     """
     rest = _middle(luma_rest(subject, rect))
     if not rest.any():
         raise NotMeasurable("no noise at all: it has no grain")
     down, across = rest.shape[0] // TILE, rest.shape[1] // TILE
     if down * across < LEAST_TILES:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} x {TILE} output px")
-    tiles = rest[: down * TILE, : across * TILE].reshape(down, TILE, across, TILE).swapaxes(1, 2).reshape(-1, TILE * TILE)
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} x {TILE} output px"
+        )
+    tiles = (
+        rest[: down * TILE, : across * TILE]
+        .reshape(down, TILE, across, TILE)
+        .swapaxes(1, 2)
+        .reshape(-1, TILE * TILE)
+    )
     variances = (tiles**2).mean(axis=1)
     if (variances <= 0).any():
         raise NotMeasurable("parts of the patch have no noise at all")
@@ -118,7 +141,8 @@ def unevenness(subject: Subject, rect: Rect) -> Measured:
     samples, doubt = _samples_in_tile(rest)
     expected = math.sqrt(float(scipy.special.polygamma(1, samples / 2)))
     value = float(logs.std(ddof=1)) / expected
-    # Standard error of a standard deviation, with the tails that the tiles show, and that of what is expected.
+    # Standard error of a standard deviation, with the tails that the tiles show, and that of what
+    # is expected.
     kurtosis = float(((logs - logs.mean()) ** 4).mean() / logs.var() ** 2)
     error = math.hypot(math.sqrt(max(0.35, (kurtosis - 1) / 4) / logs.size), doubt / 2, BIAS)
     reach = float(scipy.special.stdtrit(logs.size - 1, 1 - TAIL)) * error
@@ -127,7 +151,9 @@ def unevenness(subject: Subject, rect: Rect) -> Measured:
 
 
 def _samples_in_tile(rest: Doubles) -> tuple[float, float]:
-    """Effective independent samples of a tile's variance, and the relative standard error of that number."""
+    """Effective independent samples of a tile's variance, and the relative standard
+    error of that number.
+    """
     squares = rest**2 - float((rest**2).mean())
     lags = _covariance(squares, TILE)
     y, x = np.mgrid[-TILE : TILE + 1, -TILE : TILE + 1]
@@ -154,7 +180,9 @@ def _covariance(plane: Doubles, most: int) -> Doubles:
 
 
 def _reach_of(lags: Doubles, away: Doubles) -> float:
-    """How far neighbours' squares go together: until they hold less than a twentieth of the middle's, at least 3 px."""
+    """How far neighbours' squares go together: until they hold less than a twentieth of
+    the middle's, at least 3 px.
+    """
     slow = float(np.median(lags[away > TILE * 0.75]))
     for reach in (3.0, 4.5, 6.0, 8.0, 10.0):
         ring = (away > reach - 1) & (away <= reach)

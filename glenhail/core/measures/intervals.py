@@ -15,7 +15,10 @@ from glenhail.core.picture import Doubles
 
 LEVEL = 0.95
 TAIL = (1 - LEVEL) / 2
-BLOCK, MOST_BLOCKS = 6.5, (4, 8)  # correlation lengths that a block is wide at least; blocks each way, least and most
+BLOCK, MOST_BLOCKS = (
+    6.5,
+    (4, 8),
+)  # correlation lengths that a block is wide at least; blocks each way, least and most
 
 
 @dataclass(frozen=True)
@@ -30,8 +33,9 @@ class Interval:
 def block_mean(values: np.ndarray | Cells) -> Interval:
     """Mean of a map, with Student's interval over the means of square blocks.
 
-    Blocks are 32 px, or smaller so that there are at least sixteen; correlation shorter than a block is thereby taken into account
-    (Künsch 1989, blocks that do not overlap).
+    Blocks are 32 px, or smaller so that there are at least sixteen; correlation shorter
+    than a block is thereby taken into account (Künsch 1989, blocks that do not
+    overlap).
     """
     cells = values if isinstance(values, Cells) else Cells.of(values)
     mean, means = cells.mean, cells.blocks
@@ -43,16 +47,23 @@ def block_mean(values: np.ndarray | Cells) -> Interval:
 
 
 def independent_samples(residual: Doubles, reach: int = 24) -> float:
-    """Effective number of independent samples for a variance: N over the sum of squared autocorrelation.
+    """Effective number of independent samples for a variance:
 
-    The autocorrelation is taken over lags up to `reach` px (or a quarter of the side); what noise
-    alone adds to the sum of squares, one Nth a lag, is taken off.
+    N over the sum of squared autocorrelation.
+
+    The autocorrelation is taken over lags up to `reach` px (or a quarter of the side);
+    what noise alone adds to the sum of squares, one Nth a lag, is taken off.
     """
     height, width = residual.shape
     down, across = min(reach, height // 4), min(reach, width // 4)
-    size = [scipy.fft.next_fast_len(side + lags, real=True) for side, lags in ((height, down), (width, across))]
+    size = [
+        scipy.fft.next_fast_len(side + lags, real=True)
+        for side, lags in ((height, down), (width, across))
+    ]
     # Single precision is enough for a correlation, in half the time.
-    covariance = scipy.fft.irfft2(np.abs(scipy.fft.rfft2(residual.astype(np.float32), size)) ** 2, size)
+    covariance = scipy.fft.irfft2(
+        np.abs(scipy.fft.rfft2(residual.astype(np.float32), size)) ** 2, size
+    )
     rows, columns = np.r_[0 : down + 1, -down:0], np.r_[0 : across + 1, -across:0]
     rho = covariance[np.ix_(rows, columns)] / covariance[0, 0]
     squares = float((rho**2).sum()) - (rho.size - 1) / residual.size
@@ -60,19 +71,22 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
 
 
 def deviation(rests: Sequence[Doubles], lost: int) -> Interval:
-    """Root of the summed variances of residuals of one size, `lost` samples of which went to fitting.
+    """Root of the summed variances of residuals of one size, `lost` samples of which
+    went to fitting.
 
-    The interval follows how far the mean squares of blocks are apart (Student, on their logarithm), so that nothing is taken for
-    granted of the noise: after a mosaic's interpolation its strength differs from pixel to pixel in step with the colour filter,
-    and a formula for noise that is the same everywhere would promise too much (84 % held). Blocks are over six correlation lengths
-    wide or more.
+    The interval follows how far the mean squares of blocks are apart (Student, on their
+    logarithm), so that nothing is taken for granted of the noise: after a mosaic's
+    interpolation its strength differs from pixel to pixel in step with the colour
+    filter, and a formula for noise that is the same everywhere would promise too much
+    (84 % held). Blocks are over six correlation lengths wide or more.
     """
     squares = np.asarray(sum(rest**2 for rest in rests))
     mean = float(squares.mean())
     if mean == 0:
         return Interval(0, 0, 0)
     length = max(math.sqrt(rest.size / independent_samples(rest)) for rest in rests if rest.any())
-    # What is fitted takes more of coarse noise: as many areas of its correlation, for a Gaussian twice that of its squares.
+    # What is fitted takes more of coarse noise: as many areas of its correlation, for a Gaussian
+    # twice that of its squares.
     taken = lost * max(1.0, 2 * length**2 - 1)
     value = math.sqrt(mean * squares.size / max(squares.size / 2, squares.size - taken))
     means = _block_means(squares, length)
@@ -82,8 +96,12 @@ def deviation(rests: Sequence[Doubles], lost: int) -> Interval:
 
 
 def _block_means(squares: Doubles, length: float) -> Doubles:
-    """Means over blocks of equal size, as many each way as leaves them wide enough for neighbours to be independent."""
-    across = [int(np.clip(side // max(4.0, BLOCK * length), *MOST_BLOCKS)) for side in squares.shape]
+    """Means over blocks of equal size, as many each way as leaves them wide enough for
+    neighbours to be independent.
+    """
+    across = [
+        int(np.clip(side // max(4.0, BLOCK * length), *MOST_BLOCKS)) for side in squares.shape
+    ]
     down, right = (side // n for side, n in zip(squares.shape, across, strict=True))
     kept = squares[: down * across[0], : right * across[1]]
     return np.asarray(kept.reshape(across[0], down, across[1], right).mean(axis=(1, 3)).ravel())

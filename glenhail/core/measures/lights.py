@@ -28,7 +28,9 @@ CODES = np.float32(255)
 
 @dataclass(frozen=True)
 class Lights:
-    """Places, px from the patch's corner (x, y), shape (n, 2), and strengths in codes; noise of what they were looked for in."""
+    """Places, px from the patch's corner (x, y), shape (n, 2), and strengths in codes;
+    noise of what they were looked for in.
+    """
 
     places: Doubles
     strength: Doubles
@@ -45,10 +47,14 @@ class Lights:
 
 
 def find_lights(luma: Floats) -> Lights:
-    """Points brighter than their surroundings: maxima of a difference of Gaussians above its noise, to a fraction of a px."""
+    """Points brighter than their surroundings: maxima of a difference of Gaussians
+    above its noise, to a fraction of a px.
+    """
     answer = gaussian(luma, INNER) - gaussian(luma, OUTER)
     noise = robust_deviation(answer)
-    peak = (answer == cv2.dilate(answer, np.ones((5, 5), np.uint8))) & (answer > max(WEAK * noise, LEAST_RISE / 2))
+    peak = (answer == cv2.dilate(answer, np.ones((5, 5), np.uint8))) & (
+        answer > max(WEAK * noise, LEAST_RISE / 2)
+    )
     peak[:REACH], peak[-REACH:], peak[:, :REACH], peak[:, -REACH:] = False, False, False, False
     rows, columns = np.divmod(np.flatnonzero(peak), peak.shape[1])
     places = [_refined(answer, int(y), int(x)) for y, x in zip(rows, columns, strict=True)]
@@ -84,7 +90,9 @@ def _luma(laid: Laid, rect: Rect) -> tuple[Floats, str]:
 
 @dataclass(frozen=True)
 class _Matched:
-    """The reference's lights, which of them were found again and where, and how many new ones there are."""
+    """The reference's lights, which of them were found again and where, and how many
+    new ones there are.
+    """
 
     reference: Lights
     found: np.ndarray
@@ -99,9 +107,17 @@ def _matched(subject: Subject, rect: Rect) -> _Matched:
         all_own, again = find_lights(own), find_lights(made)
         lights, strong = all_own.surely(), again.surely()
         if lights.strength.size < LEAST_LIGHTS:
-            raise NotMeasurable(f"{lights.strength.size} points of light found, needs {LEAST_LIGHTS}")
-        gaps = np.hypot(*(lights.places[:, None] - again.places[None]).transpose(2, 0, 1)) if again.strength.size else None
-        found = gaps.min(axis=1) <= NEAR if gaps is not None else np.zeros(lights.strength.size, bool)
+            raise NotMeasurable(
+                f"{lights.strength.size} points of light found, needs {LEAST_LIGHTS}"
+            )
+        gaps = (
+            np.hypot(*(lights.places[:, None] - again.places[None]).transpose(2, 0, 1))
+            if again.strength.size
+            else None
+        )
+        found = (
+            gaps.min(axis=1) <= NEAR if gaps is not None else np.zeros(lights.strength.size, bool)
+        )
         new = 0
         if strong.strength.size:
             to_known = np.hypot(*(strong.places[:, None] - all_own.places[None]).transpose(2, 0, 1))
@@ -113,7 +129,9 @@ def _matched(subject: Subject, rect: Rect) -> _Matched:
 
 
 def _long(luma: Floats, x: float, y: float) -> float:
-    """Length over width of a light: root of the ratio of its second moments, above its surroundings."""
+    """Length over width of a light: root of the ratio of its second moments, above its
+    surroundings.
+    """
     left, top = int(x) - REACH, int(y) - REACH
     window = luma[top : top + 2 * REACH + 1, left : left + 2 * REACH + 1].astype(np.float64)
     rim = np.concatenate([window[0], window[-1], window[1:-1, 0], window[1:-1, -1]])
@@ -125,13 +143,17 @@ def _long(luma: Floats, x: float, y: float) -> float:
         return 1.0
     du, dv = u - (above * u).sum() / mass, v - (above * v).sum() / mass
     # A pixel's own width, 1/12, belongs to neither axis.
-    xx, yy, xy = ((above * m).sum() / mass + extra for m, extra in ((du * du, 1 / 12), (dv * dv, 1 / 12), (du * dv, 0)))
+    xx, yy, xy = (
+        (above * m).sum() / mass + extra
+        for m, extra in ((du * du, 1 / 12), (dv * dv, 1 / 12), (du * dv, 0))
+    )
     half, turn = (xx + yy) / 2, math.hypot((xx - yy) / 2, xy)
     return math.sqrt((half + turn) / max(half - turn, 1e-3))
 
 
 def lights_kept(subject: Subject, rect: Rect) -> Measured:
-    """Share of the points of light found again within 1 frame px, per cent; against the truth, or else the frame.
+    """Share of the points of light found again within 1 frame px, per cent; against the
+    truth, or else the frame.
 
     The interval is Wilson's for a share (1927).
     """
@@ -141,15 +163,24 @@ def lights_kept(subject: Subject, rect: Rect) -> Measured:
     middle = (share + z2 / (2 * count)) / (1 + z2 / count)
     reach = 1.96 * math.sqrt(share * (1 - share) / count + z2 / (4 * count**2)) / (1 + z2 / count)
     details = {"lights": count, "found": int(m.found.sum()), "new": m.new}
-    return Measured(100 * share, 100 * max(0.0, middle - reach), 100 * min(1.0, middle + reach), m.grid, details)
+    return Measured(
+        100 * share, 100 * max(0.0, middle - reach), 100 * min(1.0, middle + reach), m.grid, details
+    )
 
 
 def lights_long(subject: Subject, rect: Rect) -> Measured:
-    """How much longer than wide lights have become, median of output over reference: 1 is unchanged, more are streaks."""
+    """How much longer than wide lights have become, median of output over reference:
+
+    1 is unchanged, more are streaks.
+    """
     m = _matched(subject, rect)
     if m.elongation.size < LEAST_LIGHTS:
-        raise NotMeasurable(f"{m.elongation.size} points of light found again, needs {LEAST_LIGHTS}")
+        raise NotMeasurable(
+            f"{m.elongation.size} points of light found again, needs {LEAST_LIGHTS}"
+        )
     ordered = np.sort(m.elongation)
     share = min(0.5, 0.98 / math.sqrt(ordered.size))
     low, high = np.quantile(ordered, [0.5 - share, 0.5 + share])
-    return Measured(float(np.median(ordered)), float(low), float(high), m.grid, {"lights": int(ordered.size)})
+    return Measured(
+        float(np.median(ordered)), float(low), float(high), m.grid, {"lights": int(ordered.size)}
+    )

@@ -28,7 +28,9 @@ def spread_alone(rest: Doubles) -> float:
 
 
 def spread(rest: Doubles) -> Interval:
-    """Standard deviation of a residual, ddof = 6, with its interval for correlated noise."""
+    """Standard deviation of a residual, ddof = 6, with its interval for correlated
+    noise.
+    """
     return deviation([rest], FITTED)
 
 
@@ -49,13 +51,20 @@ def flat(subject: Subject, rect: Rect) -> Floats:
 
 
 def not_plain(subject: Subject, rect: Rect) -> str:
-    """What in the frame, or its truth, makes a patch less than plain; "" where nothing does. All outputs share the answer."""
+    """What in the frame, or its truth, makes a patch less than plain;
+
+    "" where nothing does. All outputs share the answer.
+    """
 
     def find() -> str:
         own = subject.source.crop(rect.whole())
         truth = subject.truth
         known = truth.mapping.rect(rect).whole() if truth is not None else None
-        if truth is None or known is None or not known.inside(truth.picture.width, truth.picture.height):
+        if (
+            truth is None
+            or known is None
+            or not known.inside(truth.picture.width, truth.picture.height)
+        ):
             return structure_in(own)
         return structure_in(own, truth.picture.crop(known))
 
@@ -63,7 +72,9 @@ def not_plain(subject: Subject, rect: Rect) -> str:
 
 
 def luma_rest(subject: Subject, rect: Rect) -> Doubles:
-    """What is left of luma, 8-bit codes, once falloff is taken off; found once for all measures of a patch."""
+    """What is left of luma, 8-bit codes, once falloff is taken off; found once for all
+    measures of a patch.
+    """
     return subject.once("luma rest", rect, lambda: residual(srgb.luma(flat(subject, rect)) * CODES))
 
 
@@ -77,7 +88,9 @@ def chroma_rests(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
     return subject.once("chroma rests", rect, find)
 
 
-def _part_deviations(squares: Doubles, told: Callable[[Doubles], Doubles] = np.sqrt) -> tuple[float, ...]:
+def _part_deviations(
+    squares: Doubles, told: Callable[[Doubles], Doubles] = np.sqrt
+) -> tuple[float, ...]:
     return of_mean(squares * (squares.size / (squares.size - FITTED)), told)
 
 
@@ -86,12 +99,16 @@ def noise_luma(subject: Subject, rect: Rect) -> Measured:
     rest = luma_rest(subject, rect)
     found = spread(rest)
     shared = _shared(subject, rect, rest)
-    details = {} if shared is None else {"frame_noise": shared[0], "correlation_with_frame": shared[1]}
+    details = (
+        {} if shared is None else {"frame_noise": shared[0], "correlation_with_frame": shared[1]}
+    )
     return Measured(found.value, found.low, found.high, GRID, details, _part_deviations(rest**2))
 
 
 def _shared(subject: Subject, rect: Rect, rest: Doubles) -> tuple[float, float] | None:
-    """The frame's own noise and how far an output's goes with it, where their pixels coincide: tells the noise of an even blend."""
+    """The frame's own noise and how far an output's goes with it, where their pixels
+    coincide: tells the noise of an even blend.
+    """
     mapping = subject.output.mapping
     if not mapping.keeps_pixels():
         return None
@@ -107,11 +124,20 @@ def noise_chroma(subject: Subject, rect: Rect) -> Measured:
     rests = chroma_rests(subject, rect)
     found = deviation(rests, FITTED)
     a, b = (spread_alone(rest) for rest in rests)
-    return Measured(found.value, found.low, found.high, GRID, {"a": a, "b": b}, _part_deviations(rests[0] ** 2 + rests[1] ** 2))
+    return Measured(
+        found.value,
+        found.low,
+        found.high,
+        GRID,
+        {"a": a, "b": b},
+        _part_deviations(rests[0] ** 2 + rests[1] ** 2),
+    )
 
 
 def snr(subject: Subject, rect: Rect) -> Measured:
-    """Signal to noise ratio of linear luminance, dB: 20 log10(mean / std), after ISO 15739:2023.
+    """Signal to noise ratio of linear luminance, dB:
+
+    20 log10(mean / std), after ISO 15739:2023.
 
     Raises
     ------
@@ -127,5 +153,7 @@ def snr(subject: Subject, rect: Rect) -> Measured:
     if found.value == 0:
         raise NotMeasurable("no noise at all: the ratio is infinite")
     value, low, high = (20 * math.log10(mean / s) for s in (found.value, found.high, found.low))
-    parts = _part_deviations(rest**2, lambda mean_square: np.asarray(20 * np.log10(mean) - 10 * np.log10(mean_square)))
+    parts = _part_deviations(
+        rest**2, lambda mean_square: np.asarray(20 * np.log10(mean) - 10 * np.log10(mean_square))
+    )
     return Measured(value, low, high, GRID, {"mean_luminance": mean}, parts)

@@ -1,4 +1,6 @@
-"""Noise by spatial frequency: its spectrum, coloured blotches, rows and columns that stand out."""
+"""Noise by spatial frequency: its spectrum, coloured blotches, rows and columns that
+stand out.
+"""
 
 from __future__ import annotations
 
@@ -29,9 +31,11 @@ SEGMENTS, BAND_GROUPS = 4, 10
 
 
 def spectra(rest: Doubles) -> tuple[Doubles, int]:
-    """Power spectra of half overlapped Hann blocks, shape (blocks, side, side // 2 + 1), and the side.
+    """Power spectra of half overlapped Hann blocks, shape (blocks, side, side // 2 +
+    1), and the side.
 
-    Each is a density over frequencies in cycles/px whose mean over the whole plane of them is the block's variance.
+    Each is a density over frequencies in cycles/px whose mean over the whole plane of
+    them is the block's variance.
 
     Raises
     ------
@@ -40,20 +44,25 @@ def spectra(rest: Doubles) -> tuple[Doubles, int]:
     """
     side = next((b for b in BLOCKS if welch.count(rest.shape, b) >= LEAST_BLOCKS), None)
     if side is None or min(rest.shape) < 2 * side:
-        raise NotMeasurable(f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]} output px")
+        raise NotMeasurable(
+            f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]}"
+            " output px"
+        )
     blocks = np.abs(welch.spectra(rest, side, level=False)) ** 2 / welch.power_of(side)
     return np.asarray(blocks, dtype=np.float64), side
 
 
 def nps(subject: Subject, rect: Rect) -> Measured:
-    """Mean frequency of the noise's power, cycles per frame px; the spectrum by frequency among the details.
+    """Mean frequency of the noise's power, cycles per frame px; the spectrum by
+    frequency among the details.
 
-    The higher, the finer the noise; white noise has 0.383 cycles per output px. The spectrum integrates to the variance
-    (codes squared over an area of frequencies).
+    The higher, the finer the noise; white noise has 0.383 cycles per output px. The
+    spectrum integrates to the variance (codes squared over an area of frequencies).
 
     References
     ----------
-    Welch 1967; the mean frequency as a figure for a noise power spectrum: AAPM Report 233, 2019.
+    Welch 1967; the mean frequency as a figure for a noise power spectrum: AAPM Report
+    233, 2019.
     """
     rest = luma_rest(subject, rect)
     if not rest.any():
@@ -65,8 +74,13 @@ def nps(subject: Subject, rect: Rect) -> Measured:
     left_out = np.array([_mean_frequency(total - s, radius) for s in sums])
     found = jackknife(_mean_frequency(total, radius), left_out)
     scale = (subject.output.mapping.sx + subject.output.mapping.sy) / 2
-    details = {"cycles_per_output_px": found.value, "spectrum": _radial(total / blocks.shape[0], radius, weight, scale)}
-    return Measured(found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details)
+    details = {
+        "cycles_per_output_px": found.value,
+        "spectrum": _radial(total / blocks.shape[0], radius, weight, scale),
+    }
+    return Measured(
+        found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details
+    )
 
 
 def _mean_frequency(power: Doubles, radius: Doubles) -> float:
@@ -74,7 +88,8 @@ def _mean_frequency(power: Doubles, radius: Doubles) -> float:
 
 
 def _radial(power: Doubles, radius: Doubles, weight: Doubles, scale: float) -> dict[str, Any]:
-    """The spectrum by distance from 0, in units of the frame's pixels, so that it still integrates to the variance.
+    """The spectrum by distance from 0, in units of the frame's pixels, so that it still
+    integrates to the variance.
 
     `power` of each bin is that of as many as it stands for.
     """
@@ -82,19 +97,25 @@ def _radial(power: Doubles, radius: Doubles, weight: Doubles, scale: float) -> d
     rings = Rings.of(ring, (ring > 0) & (radius <= 0.5))
     bins = rings.sums(weight)
     return {
-        "cycles_per_frame_px": [round(float(v), 4) for v in rings.sums(radius * weight) / bins * scale],
+        "cycles_per_frame_px": [
+            round(float(v), 4) for v in rings.sums(radius * weight) / bins * scale
+        ],
         "power": [float(f"{v:.4g}") for v in rings.sums(power) / bins / scale**2],
     }
 
 
 def blotch(subject: Subject, rect: Rect) -> Measured:
-    """How coarse colour noise is: share of its variance below 1/16 cycles per frame px, over that of white noise; 1 is white.
+    """How coarse colour noise is: share of its variance below 1/16 cycles per frame px,
+    over that of white noise; 1 is white.
 
-    The interval is that of a spectral estimate (chi square; degrees of freedom from the bins' own spread).
+    The interval is that of a spectral estimate (chi square; degrees of freedom from the
+    bins' own spread).
     """
     mapping = subject.output.mapping
     if min(rect.w, rect.h) < LEAST_BLOTCH_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_BLOTCH_SIDE} x {LEAST_BLOTCH_SIDE} frame px")
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_BLOTCH_SIDE} x {LEAST_BLOTCH_SIDE} frame px"
+        )
     rests = chroma_rests(subject, rect)
     total = sum(float((rest**2).sum()) for rest in rests)
     if total == 0:
@@ -104,14 +125,24 @@ def blotch(subject: Subject, rect: Rect) -> Measured:
     fx = np.abs(scipy.fft.fftfreq(width))[None, :] * mapping.sx
     coarse = np.hypot(fy, fx) < COARSE
     bins = np.concatenate(
-        [(np.abs(scipy.fft.fft2(rest.astype(np.float32))) ** 2)[coarse].astype(np.float64) / rest.size for rest in rests]
+        [
+            (np.abs(scipy.fft.fft2(rest.astype(np.float32))) ** 2)[coarse].astype(np.float64)
+            / rest.size
+            for rest in rests
+        ]
     )
-    frame_samples = rect.w * rect.h  # white noise of the frame's own pixels is what it is held against
+    frame_samples = (
+        rect.w * rect.h
+    )  # white noise of the frame's own pixels is what it is held against
     expected = (int(coarse.sum()) - FITTED) / (frame_samples - FITTED)
     value = float(bins.sum()) / total / expected
     degrees = max(2.0, 2 * float(bins.sum()) ** 2 / float((bins**2).sum()))
-    low, high = (value * degrees / float(scipy.special.chdtri(degrees, p)) for p in (TAIL, 1 - TAIL))
-    return Measured(value, low, high, GRID, {"share": float(bins.sum()) / total, "white_share": expected})
+    low, high = (
+        value * degrees / float(scipy.special.chdtri(degrees, p)) for p in (TAIL, 1 - TAIL)
+    )
+    return Measured(
+        value, low, high, GRID, {"share": float(bins.sum()) / total, "white_share": expected}
+    )
 
 
 def banding_rows(subject: Subject, rect: Rect) -> Measured:
@@ -125,10 +156,13 @@ def banding_cols(subject: Subject, rect: Rect) -> Measured:
 
 
 def _banding(subject: Subject, rest: Doubles) -> Measured:
-    """Deviation of row means over that which noise of this grain gives them: 1 where rows are no more alike than chance has it.
+    """Deviation of row means over that which noise of this grain gives them:
 
-    What rows have beyond the noise is taken from what means over segments that do not touch have in common. For white noise it is
-    the deviation of row means times the square root of their length, over the pixels' deviation.
+    1 where rows are no more alike than chance has it.
+
+    What rows have beyond the noise is taken from what means over segments that do not
+    touch have in common. For white noise it is the deviation of row means times the
+    square root of their length, over the pixels' deviation.
     """
     height, width = rest.shape
     if width < 8 * SEGMENTS:
@@ -140,13 +174,19 @@ def _banding(subject: Subject, rest: Doubles) -> Measured:
     means = rest[:, : side * SEGMENTS].reshape(height, SEGMENTS, side).mean(axis=2)
     # What a segment has in all its rows alike are bands the other way.
     means -= means.mean(axis=0)
-    products = np.mean([means[:, i] * means[:, j] for i in range(SEGMENTS) for j in range(i + 2, SEGMENTS)], axis=0)
+    products = np.mean(
+        [means[:, i] * means[:, j] for i in range(SEGMENTS) for j in range(i + 2, SEGMENTS)], axis=0
+    )
     groups = np.arange(height) * BAND_GROUPS // height
     left_out = np.array([products[groups != g].mean() for g in range(BAND_GROUPS)])
     shared = jackknife(float(products.mean()), left_out)
     # Means of segments tell how much chance leaves of noise in a row's mean, coarse or fine.
     chance = max(float(means.var()) - max(0.0, shared.value), variance / side / 4) / SEGMENTS
-    found = Interval(*(math.sqrt(max(0.0, 1 + v / chance)) for v in (shared.value, shared.low, shared.high)))
+    found = Interval(
+        *(math.sqrt(max(0.0, 1 + v / chance)) for v in (shared.value, shared.low, shared.high))
+    )
     plain = float(rest.mean(axis=1).std()) * math.sqrt(width / variance)
     stripes = math.sqrt(max(0.0, shared.value))
-    return Measured(found.value, found.low, found.high, GRID, {"stripes_codes": stripes, "plain_ratio": plain})
+    return Measured(
+        found.value, found.low, found.high, GRID, {"stripes_codes": stripes, "plain_ratio": plain}
+    )

@@ -1,4 +1,6 @@
-"""Pixel by pixel, in as few passes over the pictures as there can be: luma and errors in codes, and CIEDE2000."""
+"""Pixel by pixel, in as few passes over the pictures as there can be: luma and errors
+in codes, and CIEDE2000.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ _RED, _GREEN, _BLUE = (F(v) for v in LUMA)
 
 @dataclass(frozen=True)
 class Errors:
-    """Luma of both, 8-bit codes, float32 (h, w); squared and absolute error averaged over the channels, summed over cells."""
+    """Luma of both, 8-bit codes, float32 (h, w); squared and absolute error averaged
+    over the channels, summed over cells.
+    """
 
     output: Floats
     truth: Floats
@@ -33,7 +37,9 @@ class Errors:
 
 @kernel
 def _split(row: Floats, planes: Floats) -> None:
-    """Red, green and blue of a row beside each other, so that what follows is done to eight pixels at a time."""
+    """Red, green and blue of a row beside each other, so that what follows is done to
+    eight pixels at a time.
+    """
     red, green, blue = planes[0], planes[1], planes[2]
     for j in range(red.size):
         red[j], green[j], blue[j] = row[j, 0], row[j, 1], row[j, 2]
@@ -46,7 +52,9 @@ def _to_codes(values: Floats) -> None:
 
 
 @kernel
-def _row_errors(one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, squared: Floats, absolute: Floats) -> None:
+def _row_errors(
+    one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, squared: Floats, absolute: Floats
+) -> None:
     for j in range(squared.size):
         r1, g1, b1, r2, g2, b2 = one[0, j], one[1, j], one[2, j], two[0, j], two[1, j], two[2, j]
         luma_one[j] = _RED * r1 + _GREEN * g1 + _BLUE * b1
@@ -57,9 +65,14 @@ def _row_errors(one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, sq
 
 
 @kernel
-def _errors(one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, squared: Floats, absolute: Floats) -> None:
+def _errors(
+    one: Floats, two: Floats, luma_one: Floats, luma_two: Floats, squared: Floats, absolute: Floats
+) -> None:
     width = one.shape[1]
-    planes_one, planes_two = np.empty((3, width), dtype=np.float32), np.empty((3, width), dtype=np.float32)
+    planes_one, planes_two = (
+        np.empty((3, width), dtype=np.float32),
+        np.empty((3, width), dtype=np.float32),
+    )
     for i in range(one.shape[0]):
         _split(one[i], planes_one)
         _split(two[i], planes_two)
@@ -96,10 +109,14 @@ _COS6, _SIN6 = (F(f(math.radians(6))) for f in (math.cos, math.sin))
 _COS63, _SIN63 = (F(f(math.radians(63))) for f in (math.cos, math.sin))
 _COS275, _SIN275 = (F(f(math.radians(275))) for f in (math.cos, math.sin))
 _W1, _W2, _W3, _W4 = F(0.17), F(0.24), F(0.32), F(0.20)
-_SL, _SC, _TWENTY, _FIFTY, _25TH, _500, _200, _116, _16 = (F(v) for v in (0.015, 0.045, 20, 50, 1 / 25, 500, 200, 116, 16))
+_SL, _SC, _TWENTY, _FIFTY, _25TH, _500, _200, _116, _16 = (
+    F(v) for v in (0.015, 0.045, 20, 50, 1 / 25, 500, 200, 116, 16)
+)
 # arctan over -1..1 to 1e-5, Abramowitz and Stegun 4.4.47.
 _A1, _A3, _A5, _A7, _A9 = (F(v) for v in (0.9998660, -0.3302995, 0.1801410, -0.0851330, 0.0208351))
-_SPREAD = F(-((math.degrees(2) / 25) ** 2) / math.log(2))  # exp(-(h / 25)^2) as a power of two, h from the tangent of its half
+_SPREAD = F(
+    -((math.degrees(2) / 25) ** 2) / math.log(2)
+)  # exp(-(h / 25)^2) as a power of two, h from the tangent of its half
 _TURN = F(math.radians(60))
 _S3, _S5, _S7 = F(-1 / 6), F(1 / 120), F(-1 / 5040)
 _LOWEST = F(-40)
@@ -116,7 +133,9 @@ def _seventh(c: Any) -> Any:
 
 @inlined
 def _rotation(c: Any, s: Any, cm: Any) -> Any:
-    """R_T from the cosine and sine of the mean hue; beyond 90 degrees from 275 it is under 1e-5."""
+    """R_T from the cosine and sine of the mean hue; beyond 90 degrees from 275 it is
+    under 1e-5.
+    """
     near, across = c * _COS275 + s * _SIN275, s * _COS275 - c * _SIN275
     t = across / max(_1 + near, _TINY)
     t = min(_1, max(-_1, t))
@@ -129,12 +148,17 @@ def _rotation(c: Any, s: Any, cm: Any) -> Any:
 
 @inlined
 def _difference(l1: Any, a1: Any, b1: Any, l2: Any, a2: Any, b2: Any) -> Any:
-    """CIEDE2000 without an angle: the mean hue is the direction of the two hues' unit vectors added."""
-    g = _1 + _HALF * (_1 - _seventh((math.sqrt(a1 * a1 + b1 * b1) + math.sqrt(a2 * a2 + b2 * b2)) * _HALF))
+    """CIEDE2000 without an angle: the mean hue is the direction of the two hues' unit
+    vectors added.
+    """
+    g = _1 + _HALF * (
+        _1 - _seventh((math.sqrt(a1 * a1 + b1 * b1) + math.sqrt(a2 * a2 + b2 * b2)) * _HALF)
+    )
     p1, p2 = g * a1, g * a2
     c1, c2 = math.sqrt(p1 * p1 + b1 * b1), math.sqrt(p2 * p2 + b2 * b2)
     cc, dot = c1 * c2, p1 * p2 + b1 * b2
-    # The cross product by differences: of near colours it is near zero, and must not drown in rounding.
+    # The cross product by differences: of near colours it is near zero, and must not drown in
+    # rounding.
     cross = p1 * (b2 - b1) - b1 * (p2 - p1)
     near = cross / math.sqrt(max(_HALF * (cc + dot), _TINY))
     far = math.sqrt(max(_2 * (cc - dot), _0))
@@ -167,7 +191,11 @@ def _to_lab(planes: Floats) -> None:
     red, green, blue = planes[0], planes[1], planes[2]
     for j in range(red.size):
         r, g, b = red[j], green[j], blue[j]
-        x, y, z = _f(_XR * r + _XG * g + _XB * b), _f(_YR * r + _YG * g + _YB * b), _f(_ZR * r + _ZG * g + _ZB * b)
+        x, y, z = (
+            _f(_XR * r + _XG * g + _XB * b),
+            _f(_YR * r + _YG * g + _YB * b),
+            _f(_ZR * r + _ZG * g + _ZB * b),
+        )
         red[j], green[j], blue[j] = _116 * y - _16, _500 * (x - y), _200 * (y - z)
 
 
@@ -181,7 +209,9 @@ def _labs(pixels: Floats, out: Floats) -> None:
 
 
 def lab_planes(pixels: Floats) -> Floats:
-    """CIELAB of a linear picture as three planes, float32 (3, h, w); within 1e-3 of the exact formula."""
+    """CIELAB of a linear picture as three planes, float32 (3, h, w); within 1e-3 of the
+    exact formula.
+    """
     out = np.empty((3, *pixels.shape[:2]), dtype=np.float32)
     _labs(np.asarray(pixels, dtype=np.float32), out)
     return out
@@ -196,7 +226,10 @@ def _row_differences(one: Floats, two: Floats, out: Floats) -> None:
 @kernel
 def _differences(one: Floats, two: Floats, out: Floats) -> None:
     width = one.shape[1]
-    planes_one, planes_two = np.empty((3, width), dtype=np.float32), np.empty((3, width), dtype=np.float32)
+    planes_one, planes_two = (
+        np.empty((3, width), dtype=np.float32),
+        np.empty((3, width), dtype=np.float32),
+    )
     for i in range(one.shape[0]):
         _split(one[i], planes_one)
         _split(two[i], planes_two)
@@ -206,7 +239,9 @@ def _differences(one: Floats, two: Floats, out: Floats) -> None:
 
 
 def differences(one: Floats, two: Floats) -> Floats:
-    """CIEDE2000 of two linear pictures of one size, float32 (h, w), in one pass; to about 1e-3 of the exact formula."""
+    """CIEDE2000 of two linear pictures of one size, float32 (h, w), in one pass; to
+    about 1e-3 of the exact formula.
+    """
     out = np.empty((one.shape[0], one.shape[1]), dtype=np.float32)
     one, two = np.asarray(one, dtype=np.float32), np.asarray(two, dtype=np.float32)
     in_strips(out.shape[0], lambda a, b: _differences(one[a:b], two[a:b], out[a:b]), FEW_ROWS)

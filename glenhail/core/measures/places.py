@@ -12,7 +12,9 @@ from glenhail.core.picture import Doubles
 
 
 @kernel
-def _colour_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: np.ndarray) -> None:
+def _colour_sums(
+    values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out: np.ndarray
+) -> None:
     for r in range(rows.size - 1):
         for i in range(rows[r], rows[r + 1]):
             for c in range(columns.size - 1):
@@ -28,7 +30,9 @@ def _colour_sums(values: np.ndarray, rows: np.ndarray, columns: np.ndarray, out:
 
 
 def sums(values: np.ndarray | Cells) -> tuple[Doubles, Doubles]:
-    """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each; smaller maps have fewer parts."""
+    """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each;
+    smaller maps have fewer parts.
+    """
     return (values if isinstance(values, Cells) else Cells.of(values)).parts
 
 
@@ -43,11 +47,19 @@ def colour_sums(pixels: np.ndarray) -> Doubles:
 def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:
     """Jackknife pseudo-values (Tukey 1958) from estimates that each leave out one part."""
     n = left_out.size
-    return tuple(float(f"{n * whole - (n - 1) * v:.6g}") for v in left_out) if n > 1 and np.isfinite(left_out).all() else ()
+    return (
+        tuple(float(f"{n * whole - (n - 1) * v:.6g}") for v in left_out)
+        if n > 1 and np.isfinite(left_out).all()
+        else ()
+    )
 
 
-def of_mean(values: np.ndarray | Cells, told: Callable[[Doubles], Doubles] = lambda mean: mean) -> tuple[float, ...]:
+def of_mean(
+    values: np.ndarray | Cells, told: Callable[[Doubles], Doubles] = lambda mean: mean
+) -> tuple[float, ...]:
     """Pseudo-values of a function of a map's mean; `told` takes and gives arrays."""
     total, count = sums(values)
     whole = float(told(np.array([total.sum() / count.sum()]))[0])
-    return pseudo(whole, told((total.sum() - total) / (count.sum() - count))) if total.size > 1 else ()
+    return (
+        pseudo(whole, told((total.sum() - total) / (count.sum() - count))) if total.size > 1 else ()
+    )

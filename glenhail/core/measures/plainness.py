@@ -42,7 +42,9 @@ def structure_in(pixels: Floats, known: Floats | None = None) -> str:
     sigma = float(rest.std())
     if sigma < LEAST_NOISE:
         return ""
-    if known is not None and float(residual(srgb.luma(known) * CODES).std()) > max(KNOWN * sigma, 0.25):
+    if known is not None and float(residual(srgb.luma(known) * CODES).std()) > max(
+        KNOWN * sigma, 0.25
+    ):
         return "the truth itself is not plain here"
     told = next((t for check in CHECKS if (t := check(rest, sigma))), "")
     return told or _not_gaussian(rest, residual(srgb.luminance(pixels)), sigma)
@@ -50,23 +52,39 @@ def structure_in(pixels: Floats, known: Floats | None = None) -> str:
 
 def _uneven(rest: Doubles, sigma: float) -> str:
     quiet = _quiet(rest)
-    return f"it has structure: {sigma:.1f} levels over all, {quiet:.1f} in its plainer parts" if sigma > UNEVEN * quiet else ""
+    return (
+        f"it has structure: {sigma:.1f} levels over all, {quiet:.1f} in its plainer parts"
+        if sigma > UNEVEN * quiet
+        else ""
+    )
 
 
 def _quiet(rest: Doubles) -> float:
-    """Deviation of the plainer tiles, each about its own mean and slope, corrected for what these take of noise."""
-    side = next((t for t in TILES if (rest.shape[0] // t) * (rest.shape[1] // t) >= LEAST_TILES), None)
+    """Deviation of the plainer tiles, each about its own mean and slope, corrected for
+    what these take of noise.
+    """
+    side = next(
+        (t for t in TILES if (rest.shape[0] // t) * (rest.shape[1] // t) >= LEAST_TILES), None
+    )
     if side is None:
         return float(rest.std())
     down, across = rest.shape[0] // side, rest.shape[1] // side
-    tiles = rest[: down * side, : across * side].reshape(down, side, across, side).swapaxes(1, 2).reshape(-1, side, side)
-    # What lies between tiles counts as noise as well where it is no more than coarse noise has within them.
+    tiles = (
+        rest[: down * side, : across * side]
+        .reshape(down, side, across, side)
+        .swapaxes(1, 2)
+        .reshape(-1, side, side)
+    )
+    # What lies between tiles counts as noise as well where it is no more than coarse noise has
+    # within them.
     within = tiles.var(axis=(1, 2))
     return math.sqrt(float(np.quantile(within, QUIET)) * _coarse(rest, side))
 
 
 def _coarse(rest: Doubles, side: int) -> float:
-    """How much larger noise's variance is over all than within tiles: from its short-range correlation alone."""
+    """How much larger noise's variance is over all than within tiles: from its
+    short-range correlation alone.
+    """
     down, across = (min(side - 1, n // 3) for n in rest.shape)
     height, width = rest.shape
     # Edges and objects are cut off, so that they do not pass for coarse noise.
@@ -92,7 +110,9 @@ def _stands_out(rest: Doubles, sigma: float) -> str:
 
 
 def _repeats(rest: Doubles, sigma: float) -> str:
-    """Whether single frequencies hold far more than others equally fine; rows and columns of bands aside, which are noise."""
+    """Whether single frequencies hold far more than others equally fine; rows and
+    columns of bands aside, which are noise.
+    """
     side = 32
     if min(rest.shape) < 1.5 * side:
         return ""
@@ -111,9 +131,11 @@ def _repeats(rest: Doubles, sigma: float) -> str:
 
 
 def _not_gaussian(rest: Doubles, light: Doubles, sigma: float) -> str:
-    """Whether strong variation has the long tails of edges and leaves; noise that strong is nearly Gaussian.
+    """Whether strong variation has the long tails of edges and leaves; noise that
+    strong is nearly Gaussian.
 
-    In light at least, where photons are counted; encoding skews what lies in deep shadow.
+    In light at least, where photons are counted; encoding skews what lies in deep
+    shadow.
     """
     if sigma <= STRONG:
         return ""

@@ -1,4 +1,6 @@
-"""How a preview that was captured from a screen differs from the file that was exported."""
+"""How a preview that was captured from a screen differs from the file that was
+exported.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,8 @@ from glenhail.core.lineup.register import line_up
 from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Picture, Rect
 
-# Side of the squares over which colour is compared, preview px: noise and sharpness do not count there.
+# Side of the squares over which colour is compared, preview px: noise and sharpness do not count
+# there.
 SQUARE = 8
 
 
@@ -21,8 +24,10 @@ SQUARE = 8
 class PreviewDifference:
     """What differs.
 
-    ``scale`` is the preview's size over the export's; ``de00`` the mean CIEDE2000 difference of areas, ``exposure_ev`` by how much
-    the preview is brighter; ``sharpness`` the preview's fine contrast over the export's, at the preview's size (1 is the same).
+    ``scale`` is the preview's size over the export's; ``de00`` the mean CIEDE2000
+    difference of areas, ``exposure_ev`` by how much the preview is brighter;
+    ``sharpness`` the preview's fine contrast over the export's, at the preview's size
+    (1 is the same).
     """
 
     scale: float
@@ -47,7 +52,9 @@ def compare_preview(export: Picture, preview: Picture) -> PreviewDifference:
     inner = found.border.inner(preview.width, preview.height).whole()
     seen = preview.crop(inner)
     box = m.back(inner).clipped(export.bounds)
-    given = resample(export.pixels, box, int(inner.w), int(inner.h), "area" if m.sx < 1 else "bicubic")
+    given = resample(
+        export.pixels, box, int(inner.w), int(inner.h), "area" if m.sx < 1 else "bicubic"
+    )
     one, other = _areas(given), _areas(seen)
     mean = [float(srgb.luminance(p).mean()) for p in (one, other)]
     return PreviewDifference(
@@ -63,7 +70,9 @@ def compare_preview(export: Picture, preview: Picture) -> PreviewDifference:
 
 def _areas(pixels: Floats) -> Floats:
     height, width = (max(1, n // SQUARE) for n in pixels.shape[:2])
-    return resample(np.clip(pixels, 0, 1), Rect(0, 0, pixels.shape[1], pixels.shape[0]), width, height, "area")
+    return resample(
+        np.clip(pixels, 0, 1), Rect(0, 0, pixels.shape[1], pixels.shape[0]), width, height, "area"
+    )
 
 
 def _fine(pixels: Floats) -> float:

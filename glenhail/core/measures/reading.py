@@ -8,10 +8,12 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Measured:
-    """A number with its 95 % interval, the grid it was taken on, and what stands behind it.
+    """A number with its 95 % interval, the grid it was taken on, and what stands behind
+    it.
 
-    ``parts`` are jackknife pseudo-values, one for each part of the patch in a fixed order: two outputs' readings of one patch are
-    compared part by part, so that what both share (texture, the frame's own noise) cancels. Empty where there are none.
+    ``parts`` are jackknife pseudo-values, one for each part of the patch in a fixed
+    order: two outputs' readings of one patch are compared part by part, so that what
+    both share (texture, the frame's own noise) cancels. Empty where there are none.
     """
 
     value: float
@@ -26,7 +28,8 @@ class Measured:
 class Reading:
     """One measure of one output on one patch, or the reason why there is none.
 
-    ``patch`` is None for the whole frame; exactly one of ``value`` and ``reason`` is set.
+    ``patch`` is None for the whole frame; exactly one of ``value`` and ``reason`` is
+    set.
     """
 
     measure: str

@@ -21,7 +21,11 @@ def residual(plane: np.ndarray) -> Doubles:
     fit[np.add.outer(np.arange(3), np.arange(3)) > 2] = 0
     rest = values - down.T @ (fit @ across)
     # What rounding leaves of an even plane is nothing.
-    return np.zeros_like(rest) if np.abs(rest).max() <= 1e-12 * np.abs(values).max() else np.asarray(rest)
+    return (
+        np.zeros_like(rest)
+        if np.abs(rest).max() <= 1e-12 * np.abs(values).max()
+        else np.asarray(rest)
+    )
 
 
 @cache

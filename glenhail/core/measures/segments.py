@@ -1,4 +1,6 @@
-"""The best straight edge within a patch of a natural picture, found where the picture shows it best."""
+"""The best straight edge within a patch of a natural picture, found where the picture
+shows it best.
+"""
 
 from __future__ import annotations
 
@@ -21,14 +23,18 @@ LEAST = 0.15
 
 @dataclass(frozen=True)
 class Segment:
-    """Part of a patch, in pixels from its corner, that holds one straight edge; quality from 0 to 1."""
+    """Part of a patch, in pixels from its corner, that holds one straight edge; quality
+    from 0 to 1.
+    """
 
     rect: Rect
     quality: float
 
 
 def quality_of(light: Floats, scale: float = 1.0) -> float:
-    """How well a part suits the slanted-edge method: contrast against what its plateaus still hold; 0 where not at all."""
+    """How well a part suits the slanted-edge method: contrast against what its plateaus
+    still hold; 0 where not at all.
+    """
     try:
         found = profiles(find_edge(light, scale), 0, scale).whole
     except NotMeasurable:
@@ -37,10 +43,13 @@ def quality_of(light: Floats, scale: float = 1.0) -> float:
 
 
 def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segment | None:
-    """The part of a plane of linear luminance with the best edge of any direction; the whole plane if that will do.
+    """The part of a plane of linear luminance with the best edge of any direction; the
+    whole plane if that will do.
 
-    Windows are picked by how strongly and how uniformly their gradients point one way (structure tensor, Förstner and Gülch 1987),
-    larger ones first; None if no window holds an edge that can be measured. Noise would hide edges: what is searched is blurred.
+    Windows are picked by how strongly and how uniformly their gradients point one way
+    (structure tensor, Förstner and Gülch 1987), larger ones first; None if no window
+    holds an edge that can be measured. Noise would hide edges: what is searched is
+    blurred.
     """
     height, width = light.shape
     if min(light.shape) < min(SIDES):
@@ -87,10 +96,17 @@ def _sum_gradients(light: Floats, tables: Doubles) -> None:
 
 
 def _promising(tables: Doubles, side: int) -> list[tuple[int, int]]:
-    """Corners of the windows whose gradients are strongest along one direction and weakest across it."""
+    """Corners of the windows whose gradients are strongest along one direction and
+    weakest across it.
+    """
     step = max(4, side // 4)
     left, right = slice(0, -side, step), slice(side, None, step)
-    xx, yy, xy = tables[:, right, right] - tables[:, left, right] - tables[:, right, left] + tables[:, left, left]
+    xx, yy, xy = (
+        tables[:, right, right]
+        - tables[:, left, right]
+        - tables[:, right, left]
+        + tables[:, left, left]
+    )
     spread = np.hypot(xx - yy, 2 * xy)
     # Along minus four times across: a corner or a texture falls below zero.
     score = spread - 1.5 * (xx + yy - spread)

@@ -33,21 +33,28 @@ WINDOW = _GAUSS / _GAUSS.sum()
 _W0, _W1, _W2, _W3, _W4, _W5 = (float(w) for w in WINDOW[RADIUS:])
 _TWO, _QUARTER = 2.0, np.float32(0.25)
 ROWS = 256  # rows that are done at a time: ten more have to be filtered for each such strip
-TILE = 256  # columns that are done at a time, so that what a window needs stays in the processor's cache
+# columns that are done at a time, so that what a window needs stays in the processor's cache
+TILE = 256
 
 
 @inlined
 def _window(v: Floats, j: int) -> Any:
     """The window's sum along a row."""
     return (
-        _W0 * v[j + 5] + _W1 * (v[j + 4] + v[j + 6]) + _W2 * (v[j + 3] + v[j + 7])
-        + _W3 * (v[j + 2] + v[j + 8]) + _W4 * (v[j + 1] + v[j + 9]) + _W5 * (v[j] + v[j + 10])
-    )  # fmt: skip
+        _W0 * v[j + 5]
+        + _W1 * (v[j + 4] + v[j + 6])
+        + _W2 * (v[j + 3] + v[j + 7])
+        + _W3 * (v[j + 2] + v[j + 8])
+        + _W4 * (v[j + 1] + v[j + 9])
+        + _W5 * (v[j] + v[j + 10])
+    )
 
 
 @kernel
 def _across(one: Floats, two: Floats, products: Floats, out: Floats) -> None:
-    """Five sums along one row: of both, of their squares, and of their product; from them, the sum and difference of squares."""
+    """Five sums along one row: of both, of their squares, and of their product; from
+    them, the sum and difference of squares.
+    """
     x, y, squares, product = products[0], products[1], products[2], products[3]
     for j in range(x.size):
         a, b = one[j] - LEVEL, two[j] - LEVEL
@@ -64,18 +71,31 @@ def _across(one: Floats, two: Floats, products: Floats, out: Floats) -> None:
 
 @kernel
 def _down(ring: Floats, row: int, sums: Floats) -> None:
-    """The same down the columns, over eleven rows kept in a ring of which `row` is the oldest."""
+    """The same down the columns, over eleven rows kept in a ring of which `row` is the
+    oldest.
+    """
     n = 2 * RADIUS + 1
-    r0, r1, r2, r3, r4, r5 = row % n, (row + 1) % n, (row + 2) % n, (row + 3) % n, (row + 4) % n, (row + 5) % n
+    r0, r1, r2, r3, r4, r5 = (
+        row % n,
+        (row + 1) % n,
+        (row + 2) % n,
+        (row + 3) % n,
+        (row + 4) % n,
+        (row + 5) % n,
+    )
     r6, r7, r8, r9, r10 = (row + 6) % n, (row + 7) % n, (row + 8) % n, (row + 9) % n, (row + 10) % n
     a0, a1, a2, a3, a4, a5 = ring[r0], ring[r1], ring[r2], ring[r3], ring[r4], ring[r5]
     a6, a7, a8, a9, a10 = ring[r6], ring[r7], ring[r8], ring[r9], ring[r10]
     for m in range(4):
         for j in range(sums.shape[1]):
             sums[m, j] = (
-                _W0 * a5[m, j] + _W1 * (a4[m, j] + a6[m, j]) + _W2 * (a3[m, j] + a7[m, j])
-                + _W3 * (a2[m, j] + a8[m, j]) + _W4 * (a1[m, j] + a9[m, j]) + _W5 * (a0[m, j] + a10[m, j])
-            )  # fmt: skip
+                _W0 * a5[m, j]
+                + _W1 * (a4[m, j] + a6[m, j])
+                + _W2 * (a3[m, j] + a7[m, j])
+                + _W3 * (a2[m, j] + a8[m, j])
+                + _W4 * (a1[m, j] + a9[m, j])
+                + _W5 * (a0[m, j] + a10[m, j])
+            )
 
 
 @kernel
@@ -99,7 +119,10 @@ def _similarity(one: Floats, two: Floats, out: Floats, contrast: Floats) -> None
         sums = np.empty((4, width), dtype=np.float64)
         for row in range(one.shape[0]):
             _across(
-                one[row, left : left + width + 2 * RADIUS], two[row, left : left + width + 2 * RADIUS], products, ring[row % rows]
+                one[row, left : left + width + 2 * RADIUS],
+                two[row, left : left + width + 2 * RADIUS],
+                products,
+                ring[row % rows],
             )
             done = row - 2 * RADIUS
             if done >= 0:
@@ -125,7 +148,9 @@ def ssim_map(one: Floats, two: Floats) -> Floats:
 
 
 def _cells(one: Floats, two: Floats) -> tuple[Cells, Cells]:
-    """The same, and its part for contrast and structure alone (the paper's c times s), summed over cells while they are made."""
+    """The same, and its part for contrast and structure alone (the paper's c times s),
+    summed over cells while they are made.
+    """
 
     def fill(a: int, b: int, out: Floats) -> None:
         rows = slice(a, b + 2 * RADIUS)
@@ -148,13 +173,16 @@ def ssim(subject: Subject, rect: Rect) -> Measured:
         raise NotMeasurable(f"the patch is too small, needs {least} x {least} px of the truth")
     likeness = _of_pair(subject, rect)[0]
     found = block_mean(likeness)
-    return Measured(found.value, found.low, min(1.0, found.high), pair.grid, parts=of_mean(likeness))
+    return Measured(
+        found.value, found.low, min(1.0, found.high), pair.grid, parts=of_mean(likeness)
+    )
 
 
 def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     """Similarity of luma over five scales against the truth, 0..1.
 
-    Contrast and structure at each scale, luminance at the coarsest, averages of 2 x 2 pixels between scales.
+    Contrast and structure at each scale, luminance at the coarsest, averages of 2 x 2
+    pixels between scales.
 
     References
     ----------
@@ -163,7 +191,9 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     pair = subject.pair(rect)
     least = (2 * RADIUS + 1) * 2 ** (len(SCALES) - 1)
     if min(pair.rect.w, pair.rect.h) < least:
-        raise NotMeasurable(f"the patch is too small for five scales, needs {least} x {least} px of the truth")
+        raise NotMeasurable(
+            f"the patch is too small for five scales, needs {least} x {least} px of the truth"
+        )
     planes, found_at = pair.lumas, _of_pair(subject, rect)
     means, parts = [], []
     for scale in range(len(SCALES)):
@@ -173,12 +203,23 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
         total, count = found_at[0 if scale == len(SCALES) - 1 else 1].parts
         means.append(max(0.0, float(total.sum() / count.sum())))
         # The coarsest map of a small patch has too few values to leave some out of.
-        some = (total.sum() - total) / (count.sum() - count) if count.size == ACROSS**2 else np.full(ACROSS**2, means[-1])
+        some = (
+            (total.sum() - total) / (count.sum() - count)
+            if count.size == ACROSS**2
+            else np.full(ACROSS**2, means[-1])
+        )
         parts.append(np.maximum(0, some))
     value = math.prod(m**w for m, w in zip(means, SCALES, strict=True))
     left_out = np.prod([p**w for p, w in zip(parts, SCALES, strict=True)], axis=0)
     found = jackknife(value, left_out)
-    return Measured(value, found.low, min(1.0, found.high), pair.grid, {"by_scale": means}, pseudo(value, left_out))
+    return Measured(
+        value,
+        found.low,
+        min(1.0, found.high),
+        pair.grid,
+        {"by_scale": means},
+        pseudo(value, left_out),
+    )
 
 
 @kernel
@@ -186,7 +227,10 @@ def _average(plane: Floats, out: Floats) -> None:
     for i in range(out.shape[0]):
         for j in range(out.shape[1]):
             out[i, j] = (
-                plane[2 * i, 2 * j] + plane[2 * i, 2 * j + 1] + plane[2 * i + 1, 2 * j] + plane[2 * i + 1, 2 * j + 1]
+                plane[2 * i, 2 * j]
+                + plane[2 * i, 2 * j + 1]
+                + plane[2 * i + 1, 2 * j]
+                + plane[2 * i + 1, 2 * j + 1]
             ) * _QUARTER
 
 

@@ -1,4 +1,6 @@
-"""What of a truth's structure is still there, by frequency: cross spectrum of two planes on one grid."""
+"""What of a truth's structure is still there, by frequency: cross spectrum of two
+planes on one grid.
+"""
 
 from __future__ import annotations
 
@@ -20,8 +22,9 @@ LEAST_BLOCKS, MANY_BLOCKS = 4, 25  # fewer than many only where no smaller block
 
 @dataclass(frozen=True)
 class Beyond:
-    """The same beyond a frame's own Nyquist frequency: shares of amplitude and power, in per cent, and the truth's power there
-    summed over the region's bins."""
+    """The same beyond a frame's own Nyquist frequency: shares of amplitude and power,
+    in per cent, and the truth's power there summed over the region's bins.
+    """
 
     kept: float
     added: float
@@ -32,8 +35,9 @@ class Beyond:
 class Transfer:
     """By spatial frequency, cycles/px.
 
-    ``kept`` is Re(S_xy) / S_xx, the share of the truth's amplitude that is there, in place and in phase; ``added`` is the power
-    that is not coherent with the truth, over the truth's power.
+    ``kept`` is Re(S_xy) / S_xx, the share of the truth's amplitude that is there, in
+    place and in phase; ``added`` is the power that is not coherent with the truth, over
+    the truth's power.
     """
 
     frequency: Doubles
@@ -43,7 +47,9 @@ class Transfer:
     beyond: Beyond | None = None
 
     def mean_kept(self, low: float, high: float) -> float:
-        """Share kept between two frequencies, each weighted by the truth's amplitude there, in per cent."""
+        """Share kept between two frequencies, each weighted by the truth's amplitude
+        there, in per cent.
+        """
         return 100 * self._mean(self.kept, low, high)
 
     def mean_added(self, low: float, high: float) -> float:
@@ -70,8 +76,9 @@ class Transfers:
 
 @dataclass(frozen=True)
 class Places:
-    """Which bins of a spectrum lie in each ring of frequencies, those rings' mean frequencies in cycles/px, and the rings beyond
-    the frame's square Nyquist region."""
+    """Which bins of a spectrum lie in each ring of frequencies, those rings' mean
+    frequencies in cycles/px, and the rings beyond the frame's square Nyquist region.
+    """
 
     rings: Rings
     frequency: Doubles
@@ -80,7 +87,9 @@ class Places:
 
 @cache
 def places_of(side: int, scale: float) -> Places:
-    """`GUARD` bins beyond the region's border belong to neither side: a window spreads each frequency that far."""
+    """`GUARD` bins beyond the region's border belong to neither side: a window spreads
+    each frequency that far.
+    """
     fy, fx = welch.frequencies(side)
     radius = np.hypot(fx, fy)
     ring = np.round(radius * side).astype(int)
@@ -90,12 +99,14 @@ def places_of(side: int, scale: float) -> Places:
 
 
 def transfer(truth: Floats, made: Floats) -> Transfer:
-    """Compare two planes of one size; a shift of a fraction of a pixel between them is taken out first.
+    """Compare two planes of one size; a shift of a fraction of a pixel between them is
+    taken out first.
 
     References
     ----------
-    Kirk, Herzer, Artmann, Kunz: Description of texture loss using the dead leaves target. Proc. SPIE 9014, 2014.
-    Welch 1967 for the averaging of blocks (half overlapped, Hann window).
+    Kirk, Herzer, Artmann, Kunz: Description of texture loss using the dead leaves
+    target. Proc. SPIE 9014, 2014. Welch 1967 for the averaging of blocks (half
+    overlapped, Hann window).
 
     Raises
     ------
@@ -106,10 +117,11 @@ def transfer(truth: Floats, made: Floats) -> Transfer:
 
 
 def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> Transfers:
-    """The same, with up to `groups` comparisons that each leave out one group of neighbouring blocks, for an interval.
+    """The same, with up to `groups` comparisons that each leave out one group of
+    neighbouring blocks, for an interval.
 
-    `scale` is how many pixels of the truth go to one of the frame: blocks are as much larger, and what lies beyond the frame's own
-    Nyquist frequency is told apart.
+    `scale` is how many pixels of the truth go to one of the frame: blocks are as much
+    larger, and what lies beyond the frame's own Nyquist frequency is told apart.
     """
     blocks = [b * max(1, round(scale)) for b in BLOCKS]
     side = next((b for b in blocks if welch.count(truth.shape, b) >= MANY_BLOCKS), None)
@@ -117,7 +129,9 @@ def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> T
     if side is None:
         least = 1.5 * blocks[-1]
         size = f"{truth.shape[1]} x {truth.shape[0]} px of the truth"
-        raise NotMeasurable(f"{size} are too few to tell frequencies apart, needs {least:.0f} x {least:.0f}")
+        raise NotMeasurable(
+            f"{size} are too few to tell frequencies apart, needs {least:.0f} x {least:.0f}"
+        )
     one, two = (welch.spectra(plane, side) for plane in (truth, made))
     cross = two * np.conj(one)
     starts = welch.groups_of(one.shape[0], groups)
@@ -152,7 +166,10 @@ def _told(sums: list[np.ndarray], counts: np.ndarray, places: Places) -> list[Tr
     power, cross, more = (places.rings.means(v) for v in (xx, xy.real, rest))
     power = np.maximum(power, 1e-30)
     beyond = _beyond(places.beyond, xx, xy.real, rest) if places.beyond else [None] * len(counts)
-    return [Transfer(places.frequency, c / p, m / p, p, b) for c, m, p, b in zip(cross, more, power, beyond, strict=True)]
+    return [
+        Transfer(places.frequency, c / p, m / p, p, b)
+        for c, m, p, b in zip(cross, more, power, beyond, strict=True)
+    ]
 
 
 def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[Beyond | None]:
@@ -162,17 +179,24 @@ def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[Beyon
     kept = (cross / np.maximum(power, 1e-30) * amplitude).sum(axis=1) / amplitude.sum(axis=1)
     total = power.sum(axis=1)
     added = more.sum(axis=1) / np.maximum(total, 1e-30)
-    return [Beyond(100 * float(k), 100 * float(a), float(t)) for k, a, t in zip(kept, added, total, strict=True)]
+    return [
+        Beyond(100 * float(k), 100 * float(a), float(t))
+        for k, a, t in zip(kept, added, total, strict=True)
+    ]
 
 
 def _shift_phase(xy: np.ndarray, side: int, scale: float) -> Doubles:
-    """Cycles of phase at each frequency that a plain shift explains, from the coarse structure, in two rounds."""
+    """Cycles of phase at each frequency that a plain shift explains, from the coarse
+    structure, in two rounds.
+    """
     fy, fx = welch.frequencies(side)
     radius = np.hypot(fx, fy)
     total = np.zeros(2)
     for most in (0.12 / scale, 0.25 / scale):
         use = (radius < most) & (radius > 0)
-        rest = np.angle(xy[use] * np.exp(2j * np.pi * (fx[use] * total[0] + fy[use] * total[1]))) / (-2 * np.pi)
+        rest = np.angle(
+            xy[use] * np.exp(2j * np.pi * (fx[use] * total[0] + fy[use] * total[1]))
+        ) / (-2 * np.pi)
         weight = np.abs(xy[use])
         design = np.stack([fx[use], fy[use]], axis=1)
         total += np.linalg.lstsq(design * weight[:, None], rest * weight, rcond=None)[0]

@@ -1,4 +1,6 @@
-"""What is measured: an output on its frame, perhaps with a truth, and how they lie on each other."""
+"""What is measured: an output on its frame, perhaps with a truth, and how they lie on
+each other.
+"""
 
 from __future__ import annotations
 
@@ -33,19 +35,25 @@ class Laid:
 
     @cached_property
     def straight(self) -> Laid:
-        """The same without the mapping's bend: for averages over areas, not for noise, since pixels are interpolated."""
+        """The same without the mapping's bend: for averages over areas, not for noise,
+        since pixels are interpolated.
+        """
         if self.mapping.bend is None:
             return self
         pixels = straightened(self.picture.pixels, self.mapping, self.picture.bounds)
-        part = self.mapping.straight.rect(shared_part(Rect(-1e6, -1e6, 2e6, 2e6), self.mapping, self.usable))
+        part = self.mapping.straight.rect(
+            shared_part(Rect(-1e6, -1e6, 2e6, 2e6), self.mapping, self.usable)
+        )
         return Laid(Picture(pixels, self.picture.facts), self.mapping.straight, part)
 
 
 @dataclass(frozen=True)
 class Pair:
-    """Output and truth on the truth's grid (or output and frame on the frame's), linear, shape (h, w, 3).
+    """Output and truth on the truth's grid (or output and frame on the frame's),
+    linear, shape (h, w, 3).
 
-    ``rect`` is in that grid's pixels, ``scale`` how many of them go to one of the frame's. Both are compared in one pass.
+    ``rect`` is in that grid's pixels, ``scale`` how many of them go to one of the
+    frame's. Both are compared in one pass.
     """
 
     output: Floats
@@ -71,7 +79,10 @@ class Pair:
 
 
 def _is_light(pixels: Floats) -> bool:
-    """Whether all values are finite and within what half precision holds; NaN makes either end one."""
+    """Whether all values are finite and within what half precision holds;
+
+    NaN makes either end one.
+    """
     return bool(pixels.min() >= -MOST_LIGHT and pixels.max() <= MOST_LIGHT)
 
 
@@ -90,7 +101,8 @@ class Subject:
     no_truth : str
         The reason told where there is none.
     plain : sequence of Rect
-        Places of the frame that are flat, lit or dark: where its noise and the output's are seen alone.
+        Places of the frame that are flat, lit or dark: where its noise and the output's
+        are seen alone.
     second : Laid, optional
         Another exposure of the same scene, whose noise is its own.
     """
@@ -109,7 +121,8 @@ class Subject:
         return Subject(self.source, output, self.truth, self.no_truth, self.plain, self.second)
 
     def once(self, name: str, rect: Rect, find: Callable[[], T]) -> T:
-        """What `find` gives, kept by name for measures that share it on one place; its reason too, if it gives none.
+        """What `find` gives, kept by name for measures that share it on one place; its
+        reason too, if it gives none.
 
         Only what belongs to the place asked for last is kept.
         """
@@ -126,12 +139,15 @@ class Subject:
         return cast("T", found)
 
     def shared(self, name: str, rect: Rect, find: Callable[[], T]) -> T:
-        """What `find` gives for a place of the frame and its truth, whatever the output: found once for all of them.
+        """What `find` gives for a place of the frame and its truth, whatever the
+        output: found once for all of them.
 
         Kept as long as the frame itself is held, the places asked for last.
         """
         kept = _of_frames.setdefault(self.source, OrderedDict())
-        truth = (ref(self.truth.picture), self.truth.mapping, self.truth.usable) if self.truth else None
+        truth = (
+            (ref(self.truth.picture), self.truth.mapping, self.truth.usable) if self.truth else None
+        )
         key = (name, rect, truth)
         # Workers' threads may ask at once: at worst both find the same.
         found = kept[key] if key in kept else find()
@@ -152,11 +168,20 @@ class Subject:
 
         def find() -> bool:
             target = self.output.mapping.rect(rect).whole().clipped(self.output.picture.bounds)
-            places = ((self.source, rect.whole().clipped(self.whole)), (self.output.picture, target))
-            return all(_is_light(picture.crop(place)) for picture, place in places if place.w >= 1 and place.h >= 1)
+            places = (
+                (self.source, rect.whole().clipped(self.whole)),
+                (self.output.picture, target),
+            )
+            return all(
+                _is_light(picture.crop(place))
+                for picture, place in places
+                if place.w >= 1 and place.h >= 1
+            )
 
         if not self.once("numbers", rect, find):
-            raise NotMeasurable("the picture has values here that are not numbers, or beyond all light")
+            raise NotMeasurable(
+                "the picture has values here that are not numbers, or beyond all light"
+            )
 
     @property
     def whole(self) -> Rect:
@@ -164,7 +189,8 @@ class Subject:
         return self.source.bounds
 
     def native(self, rect: Rect) -> Floats:
-        """The output's own pixels under a frame rectangle: linear, whole pixels, not resampled.
+        """The output's own pixels under a frame rectangle: linear, whole pixels, not
+        resampled.
 
         Raises
         ------
@@ -179,7 +205,8 @@ class Subject:
         return self.output.picture.crop(target)
 
     def pair(self, rect: Rect) -> Pair:
-        """Output and truth on the truth's grid: on a smaller one a doubled pixel would be perfect.
+        """Output and truth on the truth's grid: on a smaller one a doubled pixel would
+        be perfect.
 
         Raises
         ------
@@ -191,10 +218,13 @@ class Subject:
             raise NotMeasurable(self.no_truth)
         if truth.picture is self.output.picture:
             raise NotMeasurable("this is the truth itself")
-        return self.once("pair", rect, lambda: self._beside(rect, truth.straight, "the truth", to_truth_grid))
+        return self.once(
+            "pair", rect, lambda: self._beside(rect, truth.straight, "the truth", to_truth_grid)
+        )
 
     def with_frame(self, rect: Rect) -> Pair:
-        """Output and the frame itself on the frame's grid; the frame stands as `Pair.truth`.
+        """Output and the frame itself on the frame's grid; the frame stands as
+        `Pair.truth`.
 
         Raises
         ------
@@ -202,10 +232,14 @@ class Subject:
             If the output does not show all of a patch.
         """
         frame = Laid(self.source, Mapping(), self.whole)
-        return self.once("with frame", rect, lambda: self._beside(rect, frame, "the frame", to_frame_grid))
+        return self.once(
+            "with frame", rect, lambda: self._beside(rect, frame, "the frame", to_frame_grid)
+        )
 
     def frame_on_truth(self, pair: Pair) -> Floats:
-        """The frame itself on the truth's grid, over a pair's place: what an output could not lack through its own fault."""
+        """The frame itself on the truth's grid, over a pair's place: what an output
+        could not lack through its own fault.
+        """
         assert self.truth is not None
         mapping = Mapping().seen_from(self.truth.straight.mapping)
         return to_truth_grid(self.source.pixels, mapping, pair.rect).pixels
@@ -215,7 +249,9 @@ class Subject:
         """What shows best what is there: the truth, or else the frame itself."""
         return self.truth or Laid(self.source, Mapping(), self.whole)
 
-    def _beside(self, rect: Rect, grid: Laid, name: str, place: Callable[[Floats, Mapping, Rect], Placed]) -> Pair:
+    def _beside(
+        self, rect: Rect, grid: Laid, name: str, place: Callable[[Floats, Mapping, Rect], Placed]
+    ) -> Pair:
         """Output beside a picture whose own pixels are the grid."""
         mapping = self.output.mapping.seen_from(grid.mapping)
         wanted = grid.mapping.rect(rect).whole() if rect != self.whole else grid.usable.whole()
@@ -225,4 +261,10 @@ class Subject:
         if part.w < 1 or part.h < 1:
             raise NotMeasurable(f"this output and {name} share no part of the frame")
         placed = place(self.output.picture.pixels, mapping, part)
-        return Pair(placed.pixels, grid.picture.crop(part), part, placed.grid, (grid.mapping.sx + grid.mapping.sy) / 2)
+        return Pair(
+            placed.pixels,
+            grid.picture.crop(part),
+            part,
+            placed.grid,
+            (grid.mapping.sx + grid.mapping.sy) / 2,
+        )

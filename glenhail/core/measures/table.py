@@ -1,4 +1,6 @@
-"""The one visible table of measures, and the thin function that looks one up and calls it."""
+"""The one visible table of measures, and the thin function that looks one up and calls
+it.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,13 @@ from glenhail.core.picture import Rect
 
 ROLES = ("flat", "shadow", "edge", "texture", "face", "lights", "print", "leave-alone")
 # Families, in the order they are shown in.
-ERROR, NOISE_, DETAIL, ARTEFACTS, CHANGE = FAMILIES = ("error", "noise", "detail", "artefacts", "change")
+ERROR, NOISE_, DETAIL, ARTEFACTS, CHANGE = FAMILIES = (
+    "error",
+    "noise",
+    "detail",
+    "artefacts",
+    "change",
+)
 
 
 @dataclass(frozen=True)
@@ -42,7 +50,8 @@ class Measure:
     family : str
         What it tells of: error, noise, detail, artefacts, or what was changed besides.
     best : float or None
-        Its best value: `HIGHEST`, `LOWEST` or a target (measures.best); None where no value is better than another.
+        Its best value: `HIGHEST`, `LOWEST` or a target (measures.best); None where no
+        value is better than another.
     roles : tuple of str
         Roles of patches it is read on.
     whole : bool
@@ -115,7 +124,9 @@ AGAINST_TRUTH = frozenset(
     }
 )
 # Read at a place, or against lights, that the truth shows best where there is one.
-BY_TRUTH = frozenset({"mtf50", "rise", "overshoot", "undershoot", "fringe", "lateral", "lights_kept", "lights_long"})
+BY_TRUTH = frozenset(
+    {"mtf50", "rise", "overshoot", "undershoot", "fringe", "lateral", "lights_kept", "lights_long"}
+)
 
 NOISE = ("flat", "shadow")
 EDGE = ("edge",)
@@ -123,89 +134,505 @@ TEXTURE = ("texture", "face", "print")
 LIGHTS = ("lights",)
 COARSE = ("texture", "face", "print", "leave-alone")
 
-# fmt: off
 MEASURES: dict[str, Measure] = {
     m.id: m
     for m in (
-        Measure("psnr", "PSNR", "dB", ERROR, HIGHEST, ROLES, True, 2, "3", "20 log10(255 / rmse), encoded RGB", error.psnr),
-        Measure("ssim", "SSIM", "", ERROR, HIGHEST, ROLES, True, 4, "3", "Wang et al. 2004, luma", similarity.ssim),
-        Measure("ms_ssim", "MS-SSIM", "", ERROR, HIGHEST, ROLES, True, 4, "2", "Wang et al. 2003, luma", similarity.ms_ssim),
-        Measure("de00_mean", "Colour error", "CIEDE2000", ERROR, LOWEST, ROLES, True, 2, "3", "CIE 142-2001", colour.de00_mean),
-        Measure("de00_p95", "Colour error, worst 5 %", "CIEDE2000", ERROR, LOWEST, ROLES, True, 2, "2",
-                "CIE 142-2001, 95th percentile", colour.de00_p95),
-        Measure("mae", "Mean absolute error", "codes", ERROR, LOWEST, ROLES, True, 2, "3", "encoded RGB, 8-bit codes", error.mae),
-        Measure("rmse", "RMS error", "codes", ERROR, LOWEST, ROLES, True, 2, "3", "encoded RGB, 8-bit codes", error.rmse),
-        Measure("noise_luma", "Brightness noise", "codes", NOISE_, LOWEST, NOISE, False, 2, "2",
-                "std of luma less a 2-D quadratic", noise.noise_luma),
-        Measure("noise_chroma", "Colour noise", "CIELAB", NOISE_, LOWEST, NOISE, False, 2, "2",
-                "std of a* and b* less a 2-D quadratic", noise.noise_chroma),
-        Measure("snr", "Signal to noise", "dB", NOISE_, HIGHEST, NOISE, False, 1, "2",
-                "after ISO 15739:2023, linear light", noise.snr),
-        Measure("grain", "Grain size", "px", NOISE_, None, NOISE, False, 2, "1",
-                "root of the area under the autocorrelation", grain.grain),
-        Measure("nps", "Mean noise frequency", "cycles/px", NOISE_, None, NOISE, False, 3, "1",
-                "noise power spectrum, Welch 1967", noise_spectrum.nps),
-        Measure("blotch", "Coloured blotches", "x white", NOISE_, LOWEST, NOISE, False, 1, "1",
-                "colour noise below 1/16 cycles/px, over white noise's", noise_spectrum.blotch),
-        Measure("unevenness", "Unevenness of noise", "x even", NOISE_, 1.0, NOISE, False, 2, "1",
-                "spread of local variance, over even noise's", grain.unevenness),
-        Measure("banding_rows", "Bands along rows", "x none", NOISE_, 1.0, NOISE, False, 2, "1",
-                "std of row means over that of noise", noise_spectrum.banding_rows),
-        Measure("banding_cols", "Bands along columns", "x none", NOISE_, 1.0, NOISE, False, 2, "1",
-                "std of column means over that of noise", noise_spectrum.banding_cols),
-        Measure("mtf50", "MTF50", "cycles/px", DETAIL, HIGHEST, EDGE, False, 3, "3", "ISO 12233:2017 e-SFR", edge.mtf50),
-        Measure("rise", "Edge rise 10-90 %", "px", DETAIL, LOWEST, EDGE, False, 2, "3", "10 to 90 % of the step", edge.rise),
-        Measure("detail_kept", "Detail kept", "%", DETAIL, 100.0, TEXTURE, False, 1, "2",
-                "Kirk et al. 2014, 0.05 to 0.4 cycles/px", texture.detail_kept),
-        Measure("detail_added", "Noise and false detail", "%", DETAIL, LOWEST, TEXTURE, False, 1, "2",
-                "power not coherent with the truth, same band", texture.detail_added),
-        Measure("detail_restored", "Detail restored", "%", DETAIL, 100.0, TEXTURE, False, 1, "1",
-                "Kirk et al. 2014, beyond the frame's Nyquist frequency", texture.detail_restored),
-        Measure("detail_invented", "Detail invented", "%", DETAIL, LOWEST, TEXTURE, False, 1, "1",
-                "power not coherent with the truth, same band", texture.detail_invented),
-        Measure("detail_frame", "Detail of the frame kept", "%", DETAIL, 100.0, TEXTURE, False, 1, "1",
-                "McElvain et al. 2010; Cao, Guichard and Hornung 2009", detail_frame.detail_frame),
-        Measure("contrast_change", "Coarse contrast", "x frame", CHANGE, 1.0, COARSE, False, 3, "1",
-                "gain of structure coarser than 16 px", texture.contrast_change),
-        Measure("overshoot", "Bright halo", "% of step", ARTEFACTS, 0.0, EDGE, False, 1, "3",
-                "beyond the bright plateau", halo.overshoot),
-        Measure("undershoot", "Dark halo", "% of step", ARTEFACTS, 0.0, EDGE, False, 1, "3",
-                "beyond the dark plateau", halo.undershoot),
-        Measure("fringe", "Colour fringe", "C*", ARTEFACTS, LOWEST, EDGE, False, 2, "1",
-                "chroma along an edge beyond a mix of both sides, less the frame's", fringe.fringe),
-        Measure("lateral", "Red or blue beside green", "px", ARTEFACTS, 0.0, EDGE, False, 2, "1",
-                "channels' edges apart, less the frame's", fringe.lateral),
-        Measure("lights_kept", "Lights kept", "%", ARTEFACTS, HIGHEST, LIGHTS, False, 0, "1",
-                "points found again within 1 px", lights.lights_kept),
-        Measure("lights_long", "Lights drawn out", "x reference", ARTEFACTS, LOWEST, LIGHTS, False, 2, "1",
-                "length over width, over the reference's", lights.lights_long),
-        Measure("back_projection", "Faithfulness", "dB", ERROR, HIGHEST, ROLES, True, 2, "1",
-                "PSNR of the enlargement averaged back, against the frame", change.back_projection),
-        Measure("colour_shift", "Colour shift", "CIEDE2000", CHANGE, LOWEST, ROLES, False, 2, "1",
-                "mean colours at one luminance, against the frame", change.colour_shift),
-        Measure("clipped", "Clipped", "%", CHANGE, None, (*LIGHTS, "shadow", "face"), True, 2, "1",
-                "pixels at either end of the coded range", change.clipped),
-        Measure("exposure", "Exposure shift", "EV", CHANGE, 0.0, (), True, 3, "1",
-                "log2 ratio of mean luminance, median over cells", exposure.exposure),
-        Measure("tone", "Tone shift", "codes", CHANGE, 0.0, (), True, 1, "2",
-                "largest move of shadows, mids or lights beside exposure", change.tone),
+        Measure(
+            "psnr",
+            "PSNR",
+            "dB",
+            ERROR,
+            HIGHEST,
+            ROLES,
+            True,
+            2,
+            "3",
+            "20 log10(255 / rmse), encoded RGB",
+            error.psnr,
+        ),
+        Measure(
+            "ssim",
+            "SSIM",
+            "",
+            ERROR,
+            HIGHEST,
+            ROLES,
+            True,
+            4,
+            "3",
+            "Wang et al. 2004, luma",
+            similarity.ssim,
+        ),
+        Measure(
+            "ms_ssim",
+            "MS-SSIM",
+            "",
+            ERROR,
+            HIGHEST,
+            ROLES,
+            True,
+            4,
+            "2",
+            "Wang et al. 2003, luma",
+            similarity.ms_ssim,
+        ),
+        Measure(
+            "de00_mean",
+            "Colour error",
+            "CIEDE2000",
+            ERROR,
+            LOWEST,
+            ROLES,
+            True,
+            2,
+            "3",
+            "CIE 142-2001",
+            colour.de00_mean,
+        ),
+        Measure(
+            "de00_p95",
+            "Colour error, worst 5 %",
+            "CIEDE2000",
+            ERROR,
+            LOWEST,
+            ROLES,
+            True,
+            2,
+            "2",
+            "CIE 142-2001, 95th percentile",
+            colour.de00_p95,
+        ),
+        Measure(
+            "mae",
+            "Mean absolute error",
+            "codes",
+            ERROR,
+            LOWEST,
+            ROLES,
+            True,
+            2,
+            "3",
+            "encoded RGB, 8-bit codes",
+            error.mae,
+        ),
+        Measure(
+            "rmse",
+            "RMS error",
+            "codes",
+            ERROR,
+            LOWEST,
+            ROLES,
+            True,
+            2,
+            "3",
+            "encoded RGB, 8-bit codes",
+            error.rmse,
+        ),
+        Measure(
+            "noise_luma",
+            "Brightness noise",
+            "codes",
+            NOISE_,
+            LOWEST,
+            NOISE,
+            False,
+            2,
+            "2",
+            "std of luma less a 2-D quadratic",
+            noise.noise_luma,
+        ),
+        Measure(
+            "noise_chroma",
+            "Colour noise",
+            "CIELAB",
+            NOISE_,
+            LOWEST,
+            NOISE,
+            False,
+            2,
+            "2",
+            "std of a* and b* less a 2-D quadratic",
+            noise.noise_chroma,
+        ),
+        Measure(
+            "snr",
+            "Signal to noise",
+            "dB",
+            NOISE_,
+            HIGHEST,
+            NOISE,
+            False,
+            1,
+            "2",
+            "after ISO 15739:2023, linear light",
+            noise.snr,
+        ),
+        Measure(
+            "grain",
+            "Grain size",
+            "px",
+            NOISE_,
+            None,
+            NOISE,
+            False,
+            2,
+            "1",
+            "root of the area under the autocorrelation",
+            grain.grain,
+        ),
+        Measure(
+            "nps",
+            "Mean noise frequency",
+            "cycles/px",
+            NOISE_,
+            None,
+            NOISE,
+            False,
+            3,
+            "1",
+            "noise power spectrum, Welch 1967",
+            noise_spectrum.nps,
+        ),
+        Measure(
+            "blotch",
+            "Coloured blotches",
+            "x white",
+            NOISE_,
+            LOWEST,
+            NOISE,
+            False,
+            1,
+            "1",
+            "colour noise below 1/16 cycles/px, over white noise's",
+            noise_spectrum.blotch,
+        ),
+        Measure(
+            "unevenness",
+            "Unevenness of noise",
+            "x even",
+            NOISE_,
+            1.0,
+            NOISE,
+            False,
+            2,
+            "1",
+            "spread of local variance, over even noise's",
+            grain.unevenness,
+        ),
+        Measure(
+            "banding_rows",
+            "Bands along rows",
+            "x none",
+            NOISE_,
+            1.0,
+            NOISE,
+            False,
+            2,
+            "1",
+            "std of row means over that of noise",
+            noise_spectrum.banding_rows,
+        ),
+        Measure(
+            "banding_cols",
+            "Bands along columns",
+            "x none",
+            NOISE_,
+            1.0,
+            NOISE,
+            False,
+            2,
+            "1",
+            "std of column means over that of noise",
+            noise_spectrum.banding_cols,
+        ),
+        Measure(
+            "mtf50",
+            "MTF50",
+            "cycles/px",
+            DETAIL,
+            HIGHEST,
+            EDGE,
+            False,
+            3,
+            "3",
+            "ISO 12233:2017 e-SFR",
+            edge.mtf50,
+        ),
+        Measure(
+            "rise",
+            "Edge rise 10-90 %",
+            "px",
+            DETAIL,
+            LOWEST,
+            EDGE,
+            False,
+            2,
+            "3",
+            "10 to 90 % of the step",
+            edge.rise,
+        ),
+        Measure(
+            "detail_kept",
+            "Detail kept",
+            "%",
+            DETAIL,
+            100.0,
+            TEXTURE,
+            False,
+            1,
+            "2",
+            "Kirk et al. 2014, 0.05 to 0.4 cycles/px",
+            texture.detail_kept,
+        ),
+        Measure(
+            "detail_added",
+            "Noise and false detail",
+            "%",
+            DETAIL,
+            LOWEST,
+            TEXTURE,
+            False,
+            1,
+            "2",
+            "power not coherent with the truth, same band",
+            texture.detail_added,
+        ),
+        Measure(
+            "detail_restored",
+            "Detail restored",
+            "%",
+            DETAIL,
+            100.0,
+            TEXTURE,
+            False,
+            1,
+            "1",
+            "Kirk et al. 2014, beyond the frame's Nyquist frequency",
+            texture.detail_restored,
+        ),
+        Measure(
+            "detail_invented",
+            "Detail invented",
+            "%",
+            DETAIL,
+            LOWEST,
+            TEXTURE,
+            False,
+            1,
+            "1",
+            "power not coherent with the truth, same band",
+            texture.detail_invented,
+        ),
+        Measure(
+            "detail_frame",
+            "Detail of the frame kept",
+            "%",
+            DETAIL,
+            100.0,
+            TEXTURE,
+            False,
+            1,
+            "1",
+            "McElvain et al. 2010; Cao, Guichard and Hornung 2009",
+            detail_frame.detail_frame,
+        ),
+        Measure(
+            "contrast_change",
+            "Coarse contrast",
+            "x frame",
+            CHANGE,
+            1.0,
+            COARSE,
+            False,
+            3,
+            "1",
+            "gain of structure coarser than 16 px",
+            texture.contrast_change,
+        ),
+        Measure(
+            "overshoot",
+            "Bright halo",
+            "% of step",
+            ARTEFACTS,
+            0.0,
+            EDGE,
+            False,
+            1,
+            "3",
+            "beyond the bright plateau",
+            halo.overshoot,
+        ),
+        Measure(
+            "undershoot",
+            "Dark halo",
+            "% of step",
+            ARTEFACTS,
+            0.0,
+            EDGE,
+            False,
+            1,
+            "3",
+            "beyond the dark plateau",
+            halo.undershoot,
+        ),
+        Measure(
+            "fringe",
+            "Colour fringe",
+            "C*",
+            ARTEFACTS,
+            LOWEST,
+            EDGE,
+            False,
+            2,
+            "1",
+            "chroma along an edge beyond a mix of both sides, less the frame's",
+            fringe.fringe,
+        ),
+        Measure(
+            "lateral",
+            "Red or blue beside green",
+            "px",
+            ARTEFACTS,
+            0.0,
+            EDGE,
+            False,
+            2,
+            "1",
+            "channels' edges apart, less the frame's",
+            fringe.lateral,
+        ),
+        Measure(
+            "lights_kept",
+            "Lights kept",
+            "%",
+            ARTEFACTS,
+            HIGHEST,
+            LIGHTS,
+            False,
+            0,
+            "1",
+            "points found again within 1 px",
+            lights.lights_kept,
+        ),
+        Measure(
+            "lights_long",
+            "Lights drawn out",
+            "x reference",
+            ARTEFACTS,
+            LOWEST,
+            LIGHTS,
+            False,
+            2,
+            "1",
+            "length over width, over the reference's",
+            lights.lights_long,
+        ),
+        Measure(
+            "back_projection",
+            "Faithfulness",
+            "dB",
+            ERROR,
+            HIGHEST,
+            ROLES,
+            True,
+            2,
+            "1",
+            "PSNR of the enlargement averaged back, against the frame",
+            change.back_projection,
+        ),
+        Measure(
+            "colour_shift",
+            "Colour shift",
+            "CIEDE2000",
+            CHANGE,
+            LOWEST,
+            ROLES,
+            False,
+            2,
+            "1",
+            "mean colours at one luminance, against the frame",
+            change.colour_shift,
+        ),
+        Measure(
+            "clipped",
+            "Clipped",
+            "%",
+            CHANGE,
+            None,
+            (*LIGHTS, "shadow", "face"),
+            True,
+            2,
+            "1",
+            "pixels at either end of the coded range",
+            change.clipped,
+        ),
+        Measure(
+            "exposure",
+            "Exposure shift",
+            "EV",
+            CHANGE,
+            0.0,
+            (),
+            True,
+            3,
+            "1",
+            "log2 ratio of mean luminance, median over cells",
+            exposure.exposure,
+        ),
+        Measure(
+            "tone",
+            "Tone shift",
+            "codes",
+            CHANGE,
+            0.0,
+            (),
+            True,
+            1,
+            "2",
+            "largest move of shadows, mids or lights beside exposure",
+            change.tone,
+        ),
     )
 }
-# fmt: on
 
 # What is told first of a patch, by its role.
 OWN = {
-    "flat": "noise_luma", "shadow": "noise_luma", "edge": "mtf50", "texture": "detail_kept", "face": "detail_kept",
-    "print": "detail_kept", "lights": "lights_kept", "leave-alone": "ssim",
-}  # fmt: skip
+    "flat": "noise_luma",
+    "shadow": "noise_luma",
+    "edge": "mtf50",
+    "texture": "detail_kept",
+    "face": "detail_kept",
+    "print": "detail_kept",
+    "lights": "lights_kept",
+    "leave-alone": "ssim",
+}
 # What stands in where there is no truth to hold it against.
 WITHOUT_TRUTH = {"detail_kept": "detail_frame"}
 # What a report shows first; the others stand below, folded away.
-HEADLINES = frozenset({
-    "psnr", "ssim", "de00_mean", "noise_luma", "noise_chroma", "blotch", "unevenness", "mtf50", "overshoot", "detail_kept",
-    "detail_added", "detail_restored",
-    "detail_invented", "detail_frame", "contrast_change", "lights_kept", "lights_long", "back_projection", "exposure", "tone",
-})  # fmt: skip
+HEADLINES = frozenset(
+    {
+        "psnr",
+        "ssim",
+        "de00_mean",
+        "noise_luma",
+        "noise_chroma",
+        "blotch",
+        "unevenness",
+        "mtf50",
+        "overshoot",
+        "detail_kept",
+        "detail_added",
+        "detail_restored",
+        "detail_invented",
+        "detail_frame",
+        "contrast_change",
+        "lights_kept",
+        "lights_long",
+        "back_projection",
+        "exposure",
+        "tone",
+    }
+)
 
 
 @dataclass(frozen=True)
@@ -218,7 +645,9 @@ class Patch:
 
 
 def concerns(reason: str) -> bool:
-    """Whether a measure that gives this reason concerns its output at all; one not enlarged is neither faithful nor not."""
+    """Whether a measure that gives this reason concerns its output at all; one not
+    enlarged is neither faithful nor not.
+    """
     return reason not in (change.NOT_ENLARGED, texture.NO_LARGER_TRUTH)
 
 
@@ -243,7 +672,9 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
         if not all(map(math.isfinite, (found.value, found.low, found.high))):
             raise NotMeasurable("it can not be told of so small or so empty a place")
     except NotMeasurable as why:
-        return Reading(measure.id, name, None, None, None, measure.unit, measure.version, reason=str(why))
+        return Reading(
+            measure.id, name, None, None, None, measure.unit, measure.version, reason=str(why)
+        )
     return Reading(
         measure.id,
         name,
@@ -259,8 +690,11 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
     )
 
 
-def take_all(subject: Subject, patches: Iterable[Patch], ids: Iterable[str] | None = None) -> list[Reading]:
-    """Every reading of the patches by their roles; of the whole frame where there are no patches.
+def take_all(
+    subject: Subject, patches: Iterable[Patch], ids: Iterable[str] | None = None
+) -> list[Reading]:
+    """Every reading of the patches by their roles; of the whole frame where there are
+    no patches.
 
     Raises
     ------
@@ -272,4 +706,9 @@ def take_all(subject: Subject, patches: Iterable[Patch], ids: Iterable[str] | No
     if unknown:
         raise BadRequest(f"{', '.join(unknown)}: no such measure; there are {', '.join(MEASURES)}")
     places: list[Patch | None] = list(patches) or [None]
-    return [take(subject, m, place) for place in places for m in measures_for(place) if wanted is None or m.id in wanted]
+    return [
+        take(subject, m, place)
+        for place in places
+        for m in measures_for(place)
+        if wanted is None or m.id in wanted
+    ]

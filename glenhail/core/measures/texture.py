@@ -1,4 +1,6 @@
-"""Detail of texture against a truth, and contrast of coarse structure, told apart by frequency."""
+"""Detail of texture against a truth, and contrast of coarse structure, told apart by
+frequency.
+"""
 
 from __future__ import annotations
 
@@ -19,15 +21,24 @@ from glenhail.core.measures.spectra import Beyond, Transfer, Transfers, transfer
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
 
-# Cycles per frame px between which detail counts: below lies contrast, above lies aliasing (MEASURES' own choice).
+# Cycles per frame px between which detail counts: below lies contrast, above lies aliasing
+# (MEASURES' own choice).
 BAND = (0.05, 0.4)
 GROUPS = 16
 MOST_SIDE = 1024
 HANN_POWER = 0.140625  # mean square of a two-dimensional Hann window
-LEAST_LARGER, LEAST_BEYOND = 1.02, 1.25  # times the frame that a truth has to be for something to lie beyond
-LEAST_FINE = 0.1  # codes, deviation of the truth beyond the frame's limit under which there is nothing to win back
-NO_LARGER_TRUTH = "the truth is no larger than the frame: nothing lies beyond what the frame could hold"
-LEAST_TEXTURE = 0.5  # codes, deviation of the truth within the band under which there is no texture to keep
+LEAST_LARGER, LEAST_BEYOND = (
+    1.02,
+    1.25,
+)  # times the frame that a truth has to be for something to lie beyond
+# codes, deviation of the truth beyond the frame's limit under which there is nothing to win back
+LEAST_FINE = 0.1
+NO_LARGER_TRUTH = (
+    "the truth is no larger than the frame: nothing lies beyond what the frame could hold"
+)
+LEAST_TEXTURE = (
+    0.5  # codes, deviation of the truth within the band under which there is no texture to keep
+)
 # Half of a Gaussian's contrast is left at 0.18739 / sigma: 1/16 cycle per frame px.
 COARSE_SIGMA = 0.18739 * 16
 LEAST_COARSE_SIDE = 48
@@ -50,12 +61,16 @@ def _transfers(subject: Subject, rect: Rect) -> Transfers:
 
 
 def _band(scale: float) -> tuple[float, float]:
-    """The band in cycles per px of a truth that has `scale` of them for each of the frame's."""
+    """The band in cycles per px of a truth that has `scale` of them for each of the
+    frame's.
+    """
     return BAND[0] / scale, BAND[1] / max(scale, 1.0)
 
 
 def _in_band(found: Transfer, scale: float) -> float:
-    """Deviation of the truth within the band, codes; spectra are of Hann blocks, whose window takes 0.1406 of the power."""
+    """Deviation of the truth within the band, codes; spectra are of Hann blocks, whose
+    window takes 0.1406 of the power.
+    """
     low, high = _band(scale)
     inside = (found.frequency >= low) & (found.frequency <= high)
     step = float(np.diff(found.frequency).mean())
@@ -65,10 +80,11 @@ def _in_band(found: Transfer, scale: float) -> float:
 
 
 def detail_kept(subject: Subject, rect: Rect) -> Measured:
-    """Share of the truth's texture that is there, in place and in phase, per cent; noise and invention do not raise it.
+    """Share of the truth's texture that is there, in place and in phase, per cent;
+    noise and invention do not raise it.
 
-    Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each frequency by the truth's amplitude: the truth
-    itself has 100, a blur its MTF.
+    Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each
+    frequency by the truth's amplitude: the truth itself has 100, a blur its MTF.
 
     References
     ----------
@@ -78,7 +94,9 @@ def detail_kept(subject: Subject, rect: Rect) -> Measured:
 
 
 def detail_added(subject: Subject, rect: Rect) -> Measured:
-    """Power in the same band that is not coherent with the truth, over the truth's, per cent: noise or invention."""
+    """Power in the same band that is not coherent with the truth, over the truth's, per
+    cent: noise or invention.
+    """
     return _read(subject, rect, "added")
 
 
@@ -95,11 +113,15 @@ def _read(subject: Subject, rect: Rect, what: str) -> Measured:
     details = _curve(found, pair.scale)
     if what == "kept" and pair.scale > LEAST_LARGER:
         details["frame_holds"] = _frame_holds(subject, rect)
-    return Measured(interval.value, low, interval.high, pair.grid, details, pseudo(interval.value, left_out))
+    return Measured(
+        interval.value, low, interval.high, pair.grid, details, pseudo(interval.value, left_out)
+    )
 
 
 def _frame_holds(subject: Subject, rect: Rect) -> float:
-    """Detail kept by the frame itself, enlarged by Lanczos: what its own making (averaging, say) has lost, no enlarger keeps."""
+    """Detail kept by the frame itself, enlarged by Lanczos: what its own making
+    (averaging, say) has lost, no enlarger keeps.
+    """
 
     def find() -> float:
         pair = subject.pair(rect)
@@ -112,33 +134,45 @@ def _frame_holds(subject: Subject, rect: Rect) -> float:
 
 
 def detail_restored(subject: Subject, rect: Rect) -> Measured:
-    """Share of the truth's texture beyond the frame's own Nyquist frequency that an enlargement has, in place and in phase, %.
+    """Share of the truth's texture beyond the frame's own Nyquist frequency that an
+    enlargement has, in place and in phase, %.
 
-    Beyond means max(|fx|, |fy|) over half a cycle per frame px, up to 0.4 cycles per px of the truth. A sinc enlargement, which
-    adds nothing, has 0; the truth has 100; texture that only looks like it has 0 as well.
+    Beyond means max(|fx|, |fy|) over half a cycle per frame px, up to 0.4 cycles per px
+    of the truth. A sinc enlargement, which adds nothing, has 0; the truth has 100;
+    texture that only looks like it has 0 as well.
 
     Raises
     ------
     NotMeasurable
-        If there is no truth, it is no larger than 1.25 times the frame, or it has no texture there.
+        If there is no truth, it is no larger than 1.25 times the frame, or it has no
+        texture there.
     """
     return _read_beyond(subject, rect, lambda b: b.kept, None)
 
 
 def detail_invented(subject: Subject, rect: Rect) -> Measured:
-    """Power in that band that is not coherent with the truth, over the truth's, %: made up, or sharpened stairs."""
+    """Power in that band that is not coherent with the truth, over the truth's, %: made
+    up, or sharpened stairs.
+    """
     return _read_beyond(subject, rect, lambda b: b.added, 0.0)
 
 
-def _read_beyond(subject: Subject, rect: Rect, told: Callable[[Beyond], float], least: float | None) -> Measured:
+def _read_beyond(
+    subject: Subject, rect: Rect, told: Callable[[Beyond], float], least: float | None
+) -> Measured:
     pair = subject.pair(rect)
     if pair.scale <= LEAST_BEYOND:
-        larger = f"the truth is {pair.scale:.2f} times the frame: nothing lies between their limits, needs over {LEAST_BEYOND:g}"
+        larger = (
+            f"the truth is {pair.scale:.2f} times the frame: nothing lies between their limits,"
+            f" needs over {LEAST_BEYOND:g}"
+        )
         raise NotMeasurable(NO_LARGER_TRUTH if pair.scale <= LEAST_LARGER else larger)
     found = _transfers(subject, rect)
     whole = found.whole.beyond
     if whole is None:
-        raise NotMeasurable("the patch is too small to tell what lies beyond the frame's own detail")
+        raise NotMeasurable(
+            "the patch is too small to tell what lies beyond the frame's own detail"
+        )
     side = round(1 / float(np.diff(found.whole.frequency).mean()))
     # Both halves of the plane of frequencies count, over a Hann window's power.
     if math.sqrt(2 * whole.power / (side**4 * HANN_POWER)) < LEAST_FINE:
@@ -146,42 +180,71 @@ def _read_beyond(subject: Subject, rect: Rect, told: Callable[[Beyond], float], 
     left_out = np.array([told(t.beyond) for t in found.left_out if t.beyond is not None])
     interval = jackknife(told(whole), left_out)
     low = interval.low if least is None else max(least, interval.low)
-    return Measured(interval.value, low, interval.high, pair.grid, _curve(found, pair.scale), pseudo(interval.value, left_out))
+    return Measured(
+        interval.value,
+        low,
+        interval.high,
+        pair.grid,
+        _curve(found, pair.scale),
+        pseudo(interval.value, left_out),
+    )
 
 
 def _curve(found: Transfers, scale: float) -> dict[str, Any]:
-    """Texture transfer by frequency with its own intervals, up to the frame's limit, for the charts."""
+    """Texture transfer by frequency with its own intervals, up to the frame's limit,
+    for the charts.
+    """
     whole, count = found.whole, len(found.left_out)
     if count > 1:
         spread = np.stack([t.kept for t in found.left_out])
         error = np.sqrt((count - 1) / count * ((spread - spread.mean(axis=0)) ** 2).sum(axis=0))
     else:
         error = np.zeros_like(whole.kept)
-    rows = {"cycles_per_frame_px": whole.frequency * scale, "kept": whole.kept, "error": 2 * error, "added": whole.added}
-    return {"transfer": {name: [round(float(v), 4) for v in values] for name, values in rows.items()}}
+    rows = {
+        "cycles_per_frame_px": whole.frequency * scale,
+        "kept": whole.kept,
+        "error": 2 * error,
+        "added": whole.added,
+    }
+    return {
+        "transfer": {name: [round(float(v), 4) for v in values] for name, values in rows.items()}
+    }
 
 
 def contrast_change(subject: Subject, rect: Rect) -> Measured:
-    """Gain of structure coarser than 16 frame px, output over frame: contrast, which is not detail. 1 is unchanged.
+    """Gain of structure coarser than 16 frame px, output over frame: contrast, which is
+    not detail. 1 is unchanged.
 
-    Regression of blurred luma on the frame's, so that contrast is told apart from the detail that it raises as well. An average of
-    noisy encoded values is darker than the light is, so that averaging noise in linear light seems to raise contrast; sharpening
-    encoded values seems so in linear light. So both averages are taken, and of two that differ the one that says less.
+    Regression of blurred luma on the frame's, so that contrast is told apart from the
+    detail that it raises as well. An average of noisy encoded values is darker than the
+    light is, so that averaging noise in linear light seems to raise contrast;
+    sharpening encoded values seems so in linear light. So both averages are taken, and
+    of two that differ the one that says less.
     """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_COARSE_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_COARSE_SIDE} x {LEAST_COARSE_SIDE} frame px")
+        raise NotMeasurable(
+            f"the patch is too small, needs {LEAST_COARSE_SIDE} x {LEAST_COARSE_SIDE} frame px"
+        )
     encoded = _gains(*(gaussian(plane, COARSE_SIGMA) for plane in pair.lumas))
     linear = _gains(*(_coarse(pixels) for pixels in (pair.output, pair.truth)))
     details = {"averaged_encoded": encoded[0], "averaged_linear": linear[0]}
-    value, left_out = linear if abs(encoded[0] - linear[0]) > AGREE and abs(linear[0] - 1) < abs(encoded[0] - 1) else encoded
+    value, left_out = (
+        linear
+        if abs(encoded[0] - linear[0]) > AGREE and abs(linear[0] - 1) < abs(encoded[0] - 1)
+        else encoded
+    )
     found = jackknife(value, left_out)
     return Measured(value, found.low, found.high, pair.grid, details, pseudo(value, left_out))
 
 
 def _gains(made: Floats, frame: Floats) -> tuple[float, Doubles]:
-    """Gain of one blurred plane over another, and others that each leave out one part of the patch."""
-    made, frame = (plane - plane.mean(dtype=np.float64).astype(np.float32) for plane in (made, frame))
+    """Gain of one blurred plane over another, and others that each leave out one part
+    of the patch.
+    """
+    made, frame = (
+        plane - plane.mean(dtype=np.float64).astype(np.float32) for plane in (made, frame)
+    )
     both, own = sums(made * frame)[0], sums(frame * frame)[0]
     if math.sqrt(own.sum() / frame.size) < LEAST_CONTRAST:
         raise NotMeasurable("the frame has no coarse structure here to tell contrast by")
@@ -189,8 +252,12 @@ def _gains(made: Floats, frame: Floats) -> tuple[float, Doubles]:
 
 
 def _coarse(linear: Floats) -> Floats:
-    """Luma of cells averaged in linear light, codes, blurred so that half of the contrast is left at 1/16 cycle a px."""
+    """Luma of cells averaged in linear light, codes, blurred so that half of the
+    contrast is left at 1/16 cycle a px.
+    """
     rows, columns = linear.shape[0] // CELL, linear.shape[1] // CELL
     whole = np.ascontiguousarray(linear[: rows * CELL, : columns * CELL])
-    cells = np.asarray(cv2.resize(whole, (columns, rows), interpolation=cv2.INTER_AREA), dtype=np.float32)
+    cells = np.asarray(
+        cv2.resize(whole, (columns, rows), interpolation=cv2.INTER_AREA), dtype=np.float32
+    )
     return gaussian(srgb.luma(cells) * np.float32(CODES), COARSE_SIGMA / CELL)

@@ -1,4 +1,6 @@
-"""Spectra of half overlapped Hann blocks (Welch 1967), and sums over rings of frequencies: what every spectrum here is made of."""
+"""Spectra of half overlapped Hann blocks (Welch 1967), and sums over rings of
+frequencies: what every spectrum here is made of.
+"""
 
 from __future__ import annotations
 
@@ -31,14 +33,18 @@ def power_of(side: int) -> float:
 
 
 def spectra(plane: np.ndarray, side: int, level: bool = True) -> np.ndarray:
-    """Fourier transforms of a plane's blocks, in reading order; complex64, shape (blocks, side, side // 2 + 1).
+    """Fourier transforms of a plane's blocks, in reading order; complex64, shape
+    (blocks, side, side // 2 + 1).
 
-    Each block's own mean is taken off first where `level` says so. Divided by `power_of`, their squares are densities over
-    frequencies in cycles/px whose mean over the whole plane of them is the variance.
+    Each block's own mean is taken off first where `level` says so. Divided by
+    `power_of`, their squares are densities over frequencies in cycles/px whose mean
+    over the whole plane of them is the variance.
     """
     # Single precision is enough (1e-6 of a spectrum), in half the time.
     single = np.asarray(plane, dtype=np.float32)
-    views = np.lib.stride_tricks.sliding_window_view(single, (side, side))[:: side // 2, :: side // 2].reshape(-1, side, side)
+    views = np.lib.stride_tricks.sliding_window_view(single, (side, side))[
+        :: side // 2, :: side // 2
+    ].reshape(-1, side, side)
     blocks = views - views.mean(axis=(1, 2), keepdims=True) if level else views
     return np.asarray(scipy.fft.rfft2(blocks * window(side), axes=(1, 2)))
 
@@ -52,7 +58,9 @@ def frequencies(side: int) -> tuple[Doubles, Doubles]:
 
 @cache
 def sides(side: int) -> Doubles:
-    """How many bins of the whole plane of frequencies each bin of half of it stands for."""
+    """How many bins of the whole plane of frequencies each bin of half of it stands
+    for.
+    """
     found = np.full((side, side // 2 + 1), 2.0)
     found[:, 0] = found[:, -1] = 1
     return found
@@ -61,11 +69,15 @@ def sides(side: int) -> Doubles:
 def groups_of(blocks: int, most: int) -> np.ndarray:
     """First block of each of up to `most` groups of neighbours."""
     groups = min(most, blocks)
-    return np.asarray(-(-np.arange(groups) * blocks // groups)) if groups else np.zeros(0, dtype=int)
+    return (
+        np.asarray(-(-np.arange(groups) * blocks // groups)) if groups else np.zeros(0, dtype=int)
+    )
 
 
 def by_groups(values: np.ndarray, starts: np.ndarray) -> np.ndarray:
-    """Sums of blocks' values over groups that begin at `starts`; shape (groups, ...), double precision."""
+    """Sums of blocks' values over groups that begin at `starts`; shape (groups, ...),
+    double precision.
+    """
     member = np.zeros((starts.size, values.shape[0]), dtype=values.dtype)
     for g, (first, end) in enumerate(pairwise([*starts, values.shape[0]])):
         member[g, first:end] = 1
@@ -75,7 +87,9 @@ def by_groups(values: np.ndarray, starts: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True)
 class Rings:
-    """Bins sorted by ring: their order among those of a flattened spectrum, where each ring begins, and how many bins it has."""
+    """Bins sorted by ring: their order among those of a flattened spectrum, where each
+    ring begins, and how many bins it has.
+    """
 
     order: np.ndarray
     starts: np.ndarray
@@ -83,7 +97,9 @@ class Rings:
 
     @classmethod
     def of(cls, ring: np.ndarray, used: np.ndarray) -> Rings:
-        """Rings by number, over the bins that are used; rings without a bin are left out."""
+        """Rings by number, over the bins that are used; rings without a bin are left
+        out.
+        """
         places = np.flatnonzero(used.ravel())
         order = places[np.argsort(ring.ravel()[places], kind="stable")]
         _, starts, found = np.unique(ring.ravel()[order], return_index=True, return_counts=True)

@@ -1,4 +1,6 @@
-"""Undoing a blur whose kernel is known, or supposed, on linear light; through scikit-image. Borders are mirrored."""
+"""Undoing a blur whose kernel is known, or supposed, on linear light; through
+scikit-image. Borders are mirrored.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,8 @@ KERNEL: tuple[Parameter, ...] = (
 TAIL = 4e-6
 FARTHEST = 448
 LUCY_FARTHEST = 192
-# The part of a picture from which unsupervised Wiener learns, at its centre, and the draws that are left out.
+# The part of a picture from which unsupervised Wiener learns, at its centre, and the draws that are
+# left out.
 LEARNED_ON, SETTLING = 512, 15
 
 
@@ -39,14 +42,20 @@ def kernel_of(values: Values) -> Doubles:
 
 
 def wiener_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """The Wiener filter with a Laplacian prior (Hunt 1971, in scikit-image's `restoration.wiener`)."""
+    """The Wiener filter with a Laplacian prior (Hunt 1971, in scikit-image's
+    `restoration.wiener`).
+    """
     from skimage.restoration import wiener  # slow to import
 
     kernel, balance = kernel_of(values), measured["balance"]
     height, width = plane.shape
     margin = wiener_reach(values, measured)
-    # Its Fourier transform takes the picture to go round: mirrored borders, wide enough, keep each side from the other one.
-    below, right = _fast(height + 2 * margin) - height - margin, _fast(width + 2 * margin) - width - margin
+    # Its Fourier transform takes the picture to go round: mirrored borders, wide enough, keep each
+    # side from the other one.
+    below, right = (
+        _fast(height + 2 * margin) - height - margin,
+        _fast(width + 2 * margin) - width - margin,
+    )
     padded = np.pad(plane, ((margin, below), (margin, right)), mode="symmetric")
     made = wiener(padded, kernel.astype(np.float32), balance, clip=False)
     return np.asarray(made[margin : margin + height, margin : margin + width], dtype=np.float32)
@@ -62,9 +71,11 @@ def told_balance(linear: Floats, values: Values) -> Measured:
 
 
 def learned_balance(linear: Floats, values: Values) -> Measured:
-    """The balance of noise and prior that the picture itself suggests (Orieux, Giovannelli and Rodet 2010, scikit-image).
+    """The balance of noise and prior that the picture itself suggests (Orieux,
+    Giovannelli and Rodet 2010, scikit-image).
 
-    Learned on the luminance of the picture's centre, so that it does not depend on how the work is divided.
+    Learned on the luminance of the picture's centre, so that it does not depend on how
+    the work is divided.
     """
     from skimage.restoration import unsupervised_wiener  # slow to import
 
@@ -72,13 +83,17 @@ def learned_balance(linear: Floats, values: Values) -> Measured:
     top, left = max(0, (height - LEARNED_ON) // 2), max(0, (width - LEARNED_ON) // 2)
     centre = srgb.luminance(linear[top : top + LEARNED_ON, left : left + LEARNED_ON])
     chains = unsupervised_wiener(centre.astype(np.float64), kernel_of(values), clip=False, rng=0)[1]
-    noise, prior = (float(np.mean(chains[name][SETTLING:] or chains[name])) for name in ("noise", "prior"))
+    noise, prior = (
+        float(np.mean(chains[name][SETTLING:] or chains[name])) for name in ("noise", "prior")
+    )
     return {"balance": prior / noise}
 
 
 def wiener_reach(values: Values, measured: Measured) -> int:
     """Where the filter's answer to a point has died down."""
-    return _died_down(str(values["kernel"]), float(values["size"]), float(values["angle"]), measured["balance"])
+    return _died_down(
+        str(values["kernel"]), float(values["size"]), float(values["angle"]), measured["balance"]
+    )
 
 
 @lru_cache(maxsize=32)
@@ -90,25 +105,34 @@ def _died_down(shape: str, size: float, angle: float, balance: float) -> int:
     curve = np.fft.rfft2(np.array([[0, -1, 0], [-1, 4, -1], [0, -1, 0]], dtype=float), (side, side))
     undone = np.conj(seen) / (np.abs(seen) ** 2 + balance * np.abs(curve) ** 2)
     answer = np.abs(np.fft.fftshift(np.fft.irfft2(undone, (side, side))))
-    # The answer's rows and columns, counted from its middle; the kernel's own middle is not at its corner.
+    # The answer's rows and columns, counted from its middle; the kernel's own middle is not at its
+    # corner.
     far = np.maximum(*(np.abs(np.indices(answer.shape) - FARTHEST)))
     left_out = np.cumsum(np.bincount(far.ravel(), answer.ravel())[::-1])[::-1]
     within = np.flatnonzero(left_out < TAIL)
-    return min(FARTHEST - 1, (int(within[0]) if within.size else FARTHEST) + int(kernel.shape[0]) // 2)
+    return min(
+        FARTHEST - 1, (int(within[0]) if within.size else FARTHEST) + int(kernel.shape[0]) // 2
+    )
 
 
 def lucy_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Richardson-Lucy (Richardson 1972, Lucy 1974; scikit-image), a fixed number of rounds."""
+    """Richardson-Lucy (Richardson 1972, Lucy 1974; scikit-image), a fixed number of
+    rounds.
+    """
     from skimage.restoration import richardson_lucy  # slow to import
 
     margin = lucy_reach(values, measured)
     height, width = plane.shape
     # Light is never negative, and nothing may be divided by none.
     padded = np.pad(np.maximum(plane, 1e-6), margin, mode="symmetric")
-    made = richardson_lucy(padded, kernel_of(values).astype(np.float32), num_iter=int(values["rounds"]), clip=False)
+    made = richardson_lucy(
+        padded, kernel_of(values).astype(np.float32), num_iter=int(values["rounds"]), clip=False
+    )
     return np.asarray(made[margin : margin + height, margin : margin + width], dtype=np.float32)
 
 
 def lucy_reach(values: Values, measured: Measured) -> int:
-    """Twice through the kernel in each round; what comes from farther than `LUCY_FARTHEST` is nothing one could see."""
+    """Twice through the kernel in each round; what comes from farther than
+    `LUCY_FARTHEST` is nothing one could see.
+    """
     return min(LUCY_FARTHEST, 2 * (int(kernel_of(values).shape[0]) // 2) * int(values["rounds"]))

@@ -1,7 +1,8 @@
-"""Denoising anybody has, on one plane at a time; brightness and colour have their own amounts.
+"""Denoising anybody has, on one plane at a time; brightness and colour have their own
+amounts.
 
-Amounts that compare values are told as multiples of the plane's own measured noise, so that one setting means the same at
-every ISO. What was measured is kept with the result.
+Amounts that compare values are told as multiples of the plane's own measured noise, so
+that one setting means the same at every ISO. What was measured is kept with the result.
 """
 
 from __future__ import annotations
@@ -37,7 +38,8 @@ def measure_noise(linear: Floats, values: Values) -> Measured:
 
 
 def guided(plane: Floats, radius: int, epsilon: float) -> Floats:
-    """Smooth a plane where its local variance is below `epsilon` (He, Sun and Tang 2010, self-guided).
+    """Smooth a plane where its local variance is below `epsilon` (He, Sun and Tang
+    2010, self-guided).
 
     Parameters
     ----------
@@ -64,7 +66,13 @@ def guided_plane(plane: Floats, index: int, values: Values, measured: Measured) 
 def gaussian_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """A Gaussian of a given standard deviation in px (scipy)."""
     sigma = amount(values, index)
-    return np.asarray(scipy.ndimage.gaussian_filter(plane, sigma, mode="reflect", truncate=GAUSSIAN_REACH)) if sigma else plane
+    return (
+        np.asarray(
+            scipy.ndimage.gaussian_filter(plane, sigma, mode="reflect", truncate=GAUSSIAN_REACH)
+        )
+        if sigma
+        else plane
+    )
 
 
 def gaussian_reach(values: Values, measured: Measured) -> int:
@@ -84,16 +92,24 @@ def bilateral_plane(plane: Floats, index: int, values: Values, measured: Measure
     if spread == 0:
         return plane
     side = 2 * bilateral_reach(values, measured) + 1
-    return np.asarray(cv2.bilateralFilter(plane, side, spread, float(values["space"]), borderType=cv2.BORDER_REFLECT_101))
+    return np.asarray(
+        cv2.bilateralFilter(
+            plane, side, spread, float(values["space"]), borderType=cv2.BORDER_REFLECT_101
+        )
+    )
 
 
 def bilateral_reach(values: Values, measured: Measured) -> int:
-    """Half the window: one and a half standard deviations in space, as OpenCV chooses it by itself."""
+    """Half the window: one and a half standard deviations in space, as OpenCV chooses
+    it by itself.
+    """
     return max(1, round(1.5 * float(values["space"])))
 
 
 def means_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Non-local means (Buades, Coll and Morel 2005; scikit-image's fast mode after Darbon et al. 2008)."""
+    """Non-local means (Buades, Coll and Morel 2005; scikit-image's fast mode after
+    Darbon et al. 2008).
+    """
     from skimage.restoration import denoise_nl_means  # slow to import
 
     h = amount(values, index) * measured["noise"][index]
@@ -101,7 +117,11 @@ def means_plane(plane: Floats, index: int, values: Values, measured: Measured) -
         return plane
     # In double precision: its running sums would otherwise depend on how much is summed.
     made = denoise_nl_means(
-        plane.astype(np.float64), patch_size=int(values["patch"]), patch_distance=int(values["distance"]), h=h, fast_mode=True
+        plane.astype(np.float64),
+        patch_size=int(values["patch"]),
+        patch_distance=int(values["distance"]),
+        h=h,
+        fast_mode=True,
     )
     return np.asarray(made, dtype=np.float32)
 
@@ -112,18 +132,26 @@ def means_reach(values: Values, measured: Measured) -> int:
 
 
 def variation_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Least total variation (Rudin, Osher and Fatemi 1992; Chambolle 2004 in scikit-image), a fixed number of steps."""
+    """Least total variation (Rudin, Osher and Fatemi 1992;
+
+    Chambolle 2004 in scikit-image), a fixed number of steps.
+    """
     from skimage.restoration import denoise_tv_chambolle  # slow to import
 
     weight = amount(values, index) * measured["noise"][index]
     if weight == 0:
         return plane
     # No stopping early: when to stop would depend on what else is in the picture.
-    return np.asarray(denoise_tv_chambolle(plane, weight=weight, eps=0, max_num_iter=TV_STEPS), dtype=np.float32)
+    return np.asarray(
+        denoise_tv_chambolle(plane, weight=weight, eps=0, max_num_iter=TV_STEPS), dtype=np.float32
+    )
 
 
 def wavelet_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Soft thresholding of wavelet details (Donoho and Johnstone 1994; PyWavelets, db2, 4 levels)."""
+    """Soft thresholding of wavelet details (Donoho and Johnstone 1994;
+
+    PyWavelets, db2, 4 levels).
+    """
     threshold = amount(values, index) * measured["noise"][index]
     if threshold == 0:
         return plane
@@ -135,5 +163,7 @@ def wavelet_plane(plane: Floats, index: int, values: Values, measured: Measured)
 
 
 def wavelet_reach(values: Values, measured: Measured) -> int:
-    """Down and up again through filters of 4 taps, each level twice as wide as the one before."""
+    """Down and up again through filters of 4 taps, each level twice as wide as the one
+    before.
+    """
     return int(2 * 3 * (2**LEVELS - 1) + 2**LEVELS)

@@ -1,4 +1,6 @@
-"""What a built-in method is: the planes it works on, what it asks for, how far a pixel sees."""
+"""What a built-in method is: the planes it works on, what it asks for, how far a pixel
+sees.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ Measured = Mapping[str, Any]
 
 
 class Domain(Enum):
-    """The three planes a picture is taken apart into before a method works on them one by one."""
+    """The three planes a picture is taken apart into before a method works on them one
+    by one.
+    """
 
     LUMA_AND_COLOUR = "encoded luma and two colour differences"
     ENCODED = "encoded red, green and blue"
@@ -53,15 +57,18 @@ class Method:
     Attributes
     ----------
     work : callable
-        ``(plane, index, values, measured)`` to a plane of the same size; index 0, 1 or 2 says which one of the domain's.
+        ``(plane, index, values, measured)`` to a plane of the same size; index 0, 1 or
+        2 says which one of the domain's.
     reach : callable
-        How many pixels away a pixel's result still depends on anything, for given values and measurements.
+        How many pixels away a pixel's result still depends on anything, for given
+        values and measurements.
     align : callable
         The rows at which a band may begin are multiples of this.
     measure : callable
         What has to be known of the whole picture before any part of it is worked on.
     scale : callable
-        Size of the result over that of the picture. A method with a scale other than 1 resizes, and has no ``work``.
+        Size of the result over that of the picture. A method with a scale other than 1
+        resizes, and has no ``work``.
     """
 
     id: str

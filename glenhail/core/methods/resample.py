@@ -1,7 +1,9 @@
-"""Resampling with an antialiased separable filter, through Pillow's float path; area averages and nearest pixels are our own.
+"""Resampling with an antialiased separable filter, through Pillow's float path; area
+averages and nearest pixels are our own.
 
-Pillow's box filter takes whole pixels only, which moves things by up to half a pixel where the ratio is not whole. Its nearest
-pixel depends on rounding where two are as near, and so on which part of a picture is asked for.
+Pillow's box filter takes whole pixels only, which moves things by up to half a pixel
+where the ratio is not whole. Its nearest pixel depends on rounding where two are as
+near, and so on which part of a picture is asked for.
 """
 
 from __future__ import annotations
@@ -52,8 +54,12 @@ def _average_columns(source: Floats, start: float, step: float, out: Floats) -> 
 BAND = 16  # rows averaged across while they are still in the cache
 
 
-def _area(values: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
-    """Exact averages over the area of each new pixel; of a plane, or of all colours of a picture at once."""
+def _area(
+    values: Floats, box: tuple[float, float, float, float], width: int, height: int
+) -> Floats:
+    """Exact averages over the area of each new pixel; of a plane, or of all colours of
+    a picture at once.
+    """
     left, top, right, bottom = box
     flat = values.reshape(values.shape[0], -1)
     channels = values.shape[2] if values.ndim == 3 else 1
@@ -64,18 +70,26 @@ def _area(values: Floats, box: tuple[float, float, float, float], width: int, he
             b = min(end, a + BAND)
             rows = np.empty((b - a, flat.shape[1]), dtype=np.float32)
             _average_rows(flat, top, (bottom - top) / height, rows, a)
-            _average_columns(rows.reshape(b - a, -1, channels), left, (right - left) / width, out[a:b])
+            _average_columns(
+                rows.reshape(b - a, -1, channels), left, (right - left) / width, out[a:b]
+            )
 
     in_strips(height, strip, FEW_ROWS)
     return out.reshape(height, width, *values.shape[2:])
 
 
-def _nearest(plane: Floats, box: tuple[float, float, float, float], width: int, height: int) -> Floats:
+def _nearest(
+    plane: Floats, box: tuple[float, float, float, float], width: int, height: int
+) -> Floats:
     """The pixel that each new pixel's centre lies in; on a border the one after it."""
     left, top, right, bottom = box
     columns = np.floor(left + (np.arange(width) + 0.5) * (right - left) / width + 1e-9).astype(int)
     rows = np.floor(top + (np.arange(height) + 0.5) * (bottom - top) / height + 1e-9).astype(int)
-    return np.ascontiguousarray(plane[np.minimum(rows, plane.shape[0] - 1)[:, None], np.minimum(columns, plane.shape[1] - 1)])
+    return np.ascontiguousarray(
+        plane[
+            np.minimum(rows, plane.shape[0] - 1)[:, None], np.minimum(columns, plane.shape[1] - 1)
+        ]
+    )
 
 
 OWN = {"area": _area, "nearest": _nearest}
@@ -92,7 +106,8 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
     width, height : int
         Size of the result in pixels.
     method : str
-        One of `FILTERS`; all but nearest widen with the reduction, so that nothing aliases.
+        One of `FILTERS`; all but nearest widen with the reduction, so that nothing
+        aliases.
 
     Returns
     -------
@@ -101,7 +116,9 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
     if method not in FILTERS:
         raise ValueError(f"unknown filter {method!r}, one of {', '.join(FILTERS)} wanted")
     if values.ndim == 3 and method not in OWN:
-        planes = [resample(values[..., i], box, width, height, method) for i in range(values.shape[2])]
+        planes = [
+            resample(values[..., i], box, width, height, method) for i in range(values.shape[2])
+        ]
         return np.stack(planes, axis=-1)
     # Only the part that matters goes into the library: it copies all it is given.
     margin = 8 * max(1.0, box.w / width, box.h / height)

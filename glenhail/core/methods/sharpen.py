@@ -17,12 +17,15 @@ LUMA, CHANNELS = "luma", "each channel"
 
 
 def unsharp(plane: Floats, gain: float, reach: float, floor: float = 0.0) -> Floats:
-    """Add back `gain` times what a Gaussian of `reach` px takes away, where that is more than `floor`.
+    """Add back `gain` times what a Gaussian of `reach` px takes away, where that is
+    more than `floor`.
 
-    Common practice, no source; on an ideal edge of step s it gives the closed form s (1 + gain) Q - gain s G, with the
-    step Q and the Gaussian's integral G.
+    Common practice, no source; on an ideal edge of step s it gives the closed form s (1
+    + gain) Q - gain s G, with the step Q and the Gaussian's integral G.
     """
-    lost = plane - scipy.ndimage.gaussian_filter(plane, reach, mode="nearest", truncate=GAUSSIAN_REACH)
+    lost = plane - scipy.ndimage.gaussian_filter(
+        plane, reach, mode="nearest", truncate=GAUSSIAN_REACH
+    )
     if floor > 0:
         lost = np.where(np.abs(lost) > floor, lost, 0)
     return np.asarray(plane + np.float32(gain) * lost, dtype=np.float32)
@@ -62,23 +65,33 @@ def unsharp_plane(plane: Floats, index: int, values: Values, measured: Measured)
     """`unsharp` with a floor in 8-bit levels."""
     if _left_alone(index, values):
         return plane
-    return unsharp(plane, float(values["gain"]), float(values["reach"]), float(values["floor"]) / 255)
+    return unsharp(
+        plane, float(values["gain"]), float(values["reach"]), float(values["floor"]) / 255
+    )
 
 
 def laplacian_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Take away the Laplacian of the Gaussian-smoothed plane, scaled by the Gaussian's variance (scipy)."""
+    """Take away the Laplacian of the Gaussian-smoothed plane, scaled by the Gaussian's
+    variance (scipy).
+    """
     if _left_alone(index, values):
         return plane
     sigma = float(values["reach"])
     curved = scipy.ndimage.gaussian_laplace(plane, sigma, mode="nearest", truncate=GAUSSIAN_REACH)
-    return np.asarray(plane - np.float32(float(values["gain"]) * sigma**2) * curved, dtype=np.float32)
+    return np.asarray(
+        plane - np.float32(float(values["gain"]) * sigma**2) * curved, dtype=np.float32
+    )
 
 
 def high_pass_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """What a Gaussian takes away, about mid grey, laid over the plane by "overlay" (W3C Compositing and Blending Level 1)."""
+    """What a Gaussian takes away, about mid grey, laid over the plane by "overlay" (W3C
+    Compositing and Blending Level 1).
+    """
     if _left_alone(index, values):
         return plane
-    blurred = scipy.ndimage.gaussian_filter(plane, float(values["reach"]), mode="nearest", truncate=GAUSSIAN_REACH)
+    blurred = scipy.ndimage.gaussian_filter(
+        plane, float(values["reach"]), mode="nearest", truncate=GAUSSIAN_REACH
+    )
     layer = np.clip(0.5 + float(values["gain"]) * (plane - blurred), 0, 1)
     made = np.where(plane <= 0.5, 2 * plane * layer, 1 - 2 * (1 - plane) * (1 - layer))
     return np.asarray(made, dtype=np.float32)

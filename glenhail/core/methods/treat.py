@@ -1,7 +1,9 @@
-"""Treating a picture with a built-in method, in bands of rows, so that its size costs time but little memory.
+"""Treating a picture with a built-in method, in bands of rows, so that its size costs
+time but little memory.
 
-Each band is worked on together with as many rows around it as its pixels see, and only its own rows are kept: the result does
-not depend on where the bands begin (but for rounding, well under half a 16-bit code).
+Each band is worked on together with as many rows around it as its pixels see, and only
+its own rows are kept: the result does not depend on where the bands begin (but for
+rounding, well under half a 16-bit code).
 """
 
 from __future__ import annotations
@@ -29,7 +31,9 @@ Tell = Callable[[float], None]
 
 @dataclass(frozen=True)
 class Part:
-    """A part of the picture, in per cent of its width and height from the top left corner."""
+    """A part of the picture, in per cent of its width and height from the top left
+    corner.
+    """
 
     x: float
     y: float
@@ -39,7 +43,12 @@ class Part:
     def rows_and_columns(self, height: int, width: int) -> tuple[int, int, int, int]:
         """First and end row, first and end column, whole pixels."""
         top, left = round(self.y / 100 * height), round(self.x / 100 * width)
-        return top, round((self.y + self.h) / 100 * height), left, round((self.x + self.w) / 100 * width)
+        return (
+            top,
+            round((self.y + self.h) / 100 * height),
+            left,
+            round((self.x + self.w) / 100 * width),
+        )
 
 
 @dataclass(frozen=True)
@@ -57,11 +66,20 @@ def size_after(name: str, values: Mapping[str, Any], height: int, width: int) ->
     """Height and width of what a method makes of a picture of that size."""
     method = method_of(name)
     scale = method.scale(checked(method.title, method.parameters, values))
-    return (height, width) if scale == 1 else (max(1, round(height * scale)), max(1, round(width * scale)))
+    return (
+        (height, width)
+        if scale == 1
+        else (max(1, round(height * scale)), max(1, round(width * scale)))
+    )
 
 
 def bands(
-    linear: Floats, name: str, values: Mapping[str, Any], strength: float = 100, part: Part | None = None, rows: int | None = None
+    linear: Floats,
+    name: str,
+    values: Mapping[str, Any],
+    strength: float = 100,
+    part: Part | None = None,
+    rows: int | None = None,
 ) -> Iterator[Floats]:
     """What a method makes of a picture, in bands of full width from the top down.
 
@@ -69,9 +87,11 @@ def bands(
     ----------
     linear : ndarray of float32, shape (h, w, 3)
     name, values
-        A method's id, and values for its parameters; those not told take their usual value.
+        A method's id, and values for its parameters; those not told take their usual
+        value.
     strength : float
-        Per cent of the way from the picture to what the method makes of it, in the planes that it works on.
+        Per cent of the way from the picture to what the method makes of it, in the
+        planes that it works on.
     part : Part or None
         What lies outside of it stays as it was.
     rows : int or None
@@ -80,22 +100,34 @@ def bands(
     Raises
     ------
     BadRequest
-        If the method or a value is unknown, or a method that resizes is asked for a strength or a part.
+        If the method or a value is unknown, or a method that resizes is asked for a
+        strength or a part.
     """
     method = method_of(name)
     told = checked(method.title, method.parameters, values)
     if method.work is None:
         if strength != 100 or part is not None:
-            raise BadRequest(f"{method.title}: it changes the size, so that it has no strength, and no part to be kept to.")
+            raise BadRequest(
+                f"{method.title}: it changes the size, so that it has no strength, and no part to"
+                " be kept to."
+            )
         yield from _resized(linear, method, told, rows)
         return
     work = Work(method, told, method.measure(linear, told), strength / 100, part)
     height, width = linear.shape[:2]
     step = rows or max(STRIP, BAND_PIXELS // width // STRIP * STRIP)
-    yield from in_order(lambda a: _band(linear, work, a, min(height, a + step)), range(0, height, step))
+    yield from in_order(
+        lambda a: _band(linear, work, a, min(height, a + step)), range(0, height, step)
+    )
 
 
-def treat(linear: Floats, name: str, values: Mapping[str, Any], tell: Tell = lambda share: None, **how: Any) -> Floats:
+def treat(
+    linear: Floats,
+    name: str,
+    values: Mapping[str, Any],
+    tell: Tell = lambda share: None,
+    **how: Any,
+) -> Floats:
     """All `bands` in one picture; `tell` hears what share of it is done."""
     height, width = size_after(name, values, *linear.shape[:2])
     made = np.empty((height, width, 3), dtype=np.float32)
@@ -117,13 +149,19 @@ def _band(linear: Floats, work: Work, first: int, end: int) -> Floats:
     planes = take_apart(around, domain)
     for i, plane in enumerate(planes):
         made = method.work(plane, i, work.values, work.measured)
-        planes[i] = _blended(plane[first - top : end - top], made[first - top : end - top], work.strength)
+        planes[i] = _blended(
+            plane[first - top : end - top], made[first - top : end - top], work.strength
+        )
     treated = put_together(planes, domain)
     return treated if work.part is None else _only_part(linear, treated, work.part, first, end)
 
 
 def _blended(given: Floats, made: Floats, strength: float) -> Floats:
-    return np.ascontiguousarray(made) if strength == 1 else np.asarray(given + np.float32(strength) * (made - given))
+    return (
+        np.ascontiguousarray(made)
+        if strength == 1
+        else np.asarray(given + np.float32(strength) * (made - given))
+    )
 
 
 def _only_part(linear: Floats, treated: Floats, part: Part, first: int, end: int) -> Floats:
@@ -142,6 +180,8 @@ def _resized(linear: Floats, method: Method, values: Values, rows: int | None) -
 
     def band(first: int) -> Floats:
         count = min(step, new_height - first)
-        return resample(linear, Rect(0, first * per_row, width, count * per_row), new_width, count, method.id)
+        return resample(
+            linear, Rect(0, first * per_row, width, count * per_row), new_width, count, method.id
+        )
 
     yield from in_order(band, range(0, new_height, step))

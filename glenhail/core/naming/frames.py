@@ -1,4 +1,6 @@
-"""Which frame a file shows: by what its name and folders say, and by what it looks like."""
+"""Which frame a file shows: by what its name and folders say, and by what it looks
+like.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,15 @@ from pathlib import PurePosixPath
 import numpy as np
 
 from glenhail.core.naming.thumb import Thumb, likeness
-from glenhail.core.naming.words import NOISE, PREVIEW, best, compact, path_pieces, pieces, stands_for
+from glenhail.core.naming.words import (
+    NOISE,
+    PREVIEW,
+    best,
+    compact,
+    path_pieces,
+    pieces,
+    stands_for,
+)
 
 LOOKS_ALIKE, LOOKS_OTHER = 0.9, 0.6
 
@@ -29,7 +39,9 @@ class FrameSeen:
 
 @dataclass(frozen=True)
 class FileSeen:
-    """A file: its path within the folder; its size in px and its thumb once it was decoded."""
+    """A file: its path within the folder; its size in px and its thumb once it was
+    decoded.
+    """
 
     path: str
     width: int = 0
@@ -69,7 +81,9 @@ def drop_common(works: list[Work]) -> None:
 
 
 def take_back_common(works: list[Work]) -> None:
-    """Where nothing but the frame tells the names apart, all are of one contender, and what they share says which."""
+    """Where nothing but the frame tells the names apart, all are of one contender, and
+    what they share says which.
+    """
     if len({w.rest for w in works}) == 1:
         for work in works:
             work.rest = (*work.common, *work.rest)
@@ -117,7 +131,13 @@ def _seen(work: Work, frame: FrameSeen) -> float | None:
     return float(np.clip((alike - LOOKS_OTHER) / (LOOKS_ALIKE - LOOKS_OTHER), 0, 1)) * 2 - 1
 
 
-def _settle_frame(work: Work, frames: Sequence[FrameSeen], named: list[float], seen: list[float | None], order: list[int]) -> None:
+def _settle_frame(
+    work: Work,
+    frames: Sequence[FrameSeen],
+    named: list[float],
+    seen: list[float | None],
+    order: list[int],
+) -> None:
     first = order[0]
     total = [n + (s or 0.0) for n, s in zip(named, seen, strict=True)]
     margin = total[first] - total[order[1]] if len(order) > 1 else 1.0
@@ -154,7 +174,11 @@ def _without_frame(work: Work) -> tuple[str, ...]:
             left = cut
             break
     words = {w for n in work.frame.names for w in pieces(n)}
-    return tuple(p for p in left if p not in NOISE and not any(len(w) > 1 and stands_for(p, w) >= 0.8 for w in words))
+    return tuple(
+        p
+        for p in left
+        if p not in NOISE and not any(len(w) > 1 and stands_for(p, w) >= 0.8 for w in words)
+    )
 
 
 def _cut_run(left: list[str], whole: str) -> list[str] | None:
@@ -171,8 +195,13 @@ def _cut_run(left: list[str], whole: str) -> list[str] | None:
 
 
 def set_keys(works: list[Work]) -> None:
-    """By which a name is known another time: what it says besides the frame, without the folders that hold all files."""
-    folders = [set(path_pieces(str(PurePosixPath(w.file.path.replace("\\", "/")).parent) + "/_")) for w in works]
+    """By which a name is known another time: what it says besides the frame, without
+    the folders that hold all files.
+    """
+    folders = [
+        set(path_pieces(str(PurePosixPath(w.file.path.replace("\\", "/")).parent) + "/_"))
+        for w in works
+    ]
     shared = set.intersection(*folders) if folders else set()
     for work in works:
         work.key = " ".join(p for p in work.rest if p not in shared) or " ".join(work.rest)

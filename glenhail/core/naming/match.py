@@ -1,8 +1,10 @@
-"""Proposals for a whole folder at once: which frame each file is of, and which contender made it.
+"""Proposals for a whole folder at once: which frame each file is of, and which
+contender made it.
 
-A name may say it, in the reviewer's own way; what is left of the name once the frame's words are taken out is the same for all
-files of one contender, so that what one of them tells serves them all. Size and content say the rest. Every cell gets one file
-of a kind at most.
+A name may say it, in the reviewer's own way; what is left of the name once the frame's
+words are taken out is the same for all files of one contender, so that what one of them
+tells serves them all. Size and content say the rest. Every cell gets one file of a kind
+at most.
 """
 
 from __future__ import annotations
@@ -31,7 +33,8 @@ from glenhail.core.treatments.step import Treatment
 
 SAME_SIZE = 0.03
 KNOWN, SIZE, FROM_GROUP = 50.0, 0.6, 0.05
-# A contender whose own file fits it better by this much is out of the question for another file of the same frame.
+# A contender whose own file fits it better by this much is out of the question for another file of
+# the same frame.
 CLEARLY = 0.1
 
 
@@ -46,7 +49,10 @@ class ContenderSeen:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What a file is taken for. Confidences are 0..1; ``rest`` is what its name says besides the frame; ``why`` in words."""
+    """What a file is taken for. Confidences are 0..1;
+
+    ``rest`` is what its name says besides the frame; ``why`` in words.
+    """
 
     frame: int | None
     frame_confidence: float
@@ -73,7 +79,8 @@ def propose(
     Parameters
     ----------
     known : mapping of str to int, optional
-        What a name says besides the frame (`Proposal.rest`), to the contender that it stood for in an earlier folder.
+        What a name says besides the frame (`Proposal.rest`), to the contender that it
+        stood for in an earlier folder.
     """
     works = [taken_apart(f) for f in files]
     drop_common(works)
@@ -82,9 +89,19 @@ def propose(
     set_keys(works)
     scores = _scores(works, contenders, known or {})
     chosen = _assigned(works, scores)
-    holders = {(_cell_of(w), c): scores[i][c] for i, (w, c) in enumerate(zip(works, chosen, strict=True)) if c is not None}
+    holders = {
+        (_cell_of(w), c): scores[i][c]
+        for i, (w, c) in enumerate(zip(works, chosen, strict=True))
+        if c is not None
+    }
     return [
-        _proposal(w, scores[i], chosen[i], contenders, {c: s for (cell, c), s in holders.items() if cell == _cell_of(w)})
+        _proposal(
+            w,
+            scores[i],
+            chosen[i],
+            contenders,
+            {c: s for (cell, c), s in holders.items() if cell == _cell_of(w)},
+        )
         for i, w in enumerate(works)
     ]
 
@@ -109,37 +126,56 @@ def _words_of(contender: ContenderSeen) -> dict[str, float]:
     return words
 
 
-def _scores(works: list[Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]) -> list[list[float]]:
+def _scores(
+    works: list[Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]
+) -> list[list[float]]:
     """How well each file's name and size fit each contender."""
     bags = [_words_of(c) for c in contenders]
     rare = rarity([set(b) for b in bags])
     groups: dict[tuple[str, ...], list[float]] = {}
     for rest, key in {w.rest: w.key for w in works}.items():
         groups[rest] = [
-            KNOWN if known.get(key) == c.id else _fits(rest, c, bag, rare) for c, bag in zip(contenders, bags, strict=True)
+            KNOWN if known.get(key) == c.id else _fits(rest, c, bag, rare)
+            for c, bag in zip(contenders, bags, strict=True)
         ]
     likely = _one_to_one(groups, len(contenders))
     return [
-        [groups[w.rest][i] + _size_fits(w, c) + (FROM_GROUP if likely.get(w.rest) == i else 0) for i, c in enumerate(contenders)]
+        [
+            groups[w.rest][i] + _size_fits(w, c) + (FROM_GROUP if likely.get(w.rest) == i else 0)
+            for i, c in enumerate(contenders)
+        ]
         for w in works
     ]
 
 
-def _fits(rest: tuple[str, ...], contender: ContenderSeen, bag: Mapping[str, float], rare: Mapping[str, float]) -> float:
+def _fits(
+    rest: tuple[str, ...],
+    contender: ContenderSeen,
+    bag: Mapping[str, float],
+    rare: Mapping[str, float],
+) -> float:
     if rest == (contender.letter.lower(),):
         return 1.5
     total = 0.0
     for piece in rest:
         hints = [stands_for(piece, w) * weight * rare[w] for w, weight in bag.items()]
-        # "sw3": initials of a tool and a release run together are taken apart already; "3" may begin "3.0".
-        hints += [0.3 * rare[w] for w in bag if piece.isdigit() and w.isdigit() and w.startswith(piece) and w != piece]
+        # "sw3": initials of a tool and a release run together are taken apart already; "3" may
+        # begin "3.0".
+        hints += [
+            0.3 * rare[w]
+            for w in bag
+            if piece.isdigit() and w.isdigit() and w.startswith(piece) and w != piece
+        ]
         total += max(hints, default=0.0)
     return total + _order_fits(rest, contender)
 
 
 def _order_fits(rest: tuple[str, ...], contender: ContenderSeen) -> float:
     """A name that gives several tools in the order of the treatment's steps."""
-    places = [next((i for i, p in enumerate(rest) if best([p], w) >= 0.4), None) for w in _first_words(contender.treatment)]
+    places = [
+        next((i for i, p in enumerate(rest) if best([p], w) >= 0.4), None)
+        for w in _first_words(contender.treatment)
+    ]
     told = [p for p in places if p is not None]
     if len(contender.treatment.steps) < 2 or len(told) < len(places):
         return 0.0
@@ -151,7 +187,9 @@ def _first_words(treatment: Treatment) -> list[str]:
 
 
 def _size_fits(work: Work, contender: ContenderSeen) -> float:
-    """Whether the file's size is what the contender's enlargement gives; nothing where the size is not known."""
+    """Whether the file's size is what the contender's enlargement gives; nothing where
+    the size is not known.
+    """
     if work.frame is None or not work.file.width or work.preview:
         return 0.0
     wanted = math.prod(s.times or 1.0 for s in contender.treatment.steps)
@@ -159,8 +197,12 @@ def _size_fits(work: Work, contender: ContenderSeen) -> float:
     return SIZE * 0.2 if abs(got / wanted - 1) < SAME_SIZE else -SIZE
 
 
-def _one_to_one(groups: Mapping[tuple[str, ...], list[float]], count: int) -> dict[tuple[str, ...], int]:
-    """Each way of naming as one contender: what no word decides is decided by what is left over, and alike for all frames."""
+def _one_to_one(
+    groups: Mapping[tuple[str, ...], list[float]], count: int
+) -> dict[tuple[str, ...], int]:
+    """Each way of naming as one contender: what no word decides is decided by what is
+    left over, and alike for all frames.
+    """
     keys = sorted(groups)
     if not keys or not count:
         return {}
@@ -188,7 +230,11 @@ def _assigned(works: list[Work], scores: list[list[float]]) -> list[int | None]:
 
 
 def _proposal(
-    work: Work, scores: list[float], chosen: int | None, contenders: Sequence[ContenderSeen], holders: Mapping[int, float]
+    work: Work,
+    scores: list[float],
+    chosen: int | None,
+    contenders: Sequence[ContenderSeen],
+    holders: Mapping[int, float],
 ) -> Proposal:
     frame = work.frame.id if work.frame else None
     rest = work.key
@@ -197,7 +243,11 @@ def _proposal(
         if work.frame and contenders:
             why = [*why, "there are more files of this frame than contenders"]
         return Proposal(frame, work.frame_confidence, None, 0.0, work.preview, rest, why)
-    others = [s for i, s in enumerate(scores) if i != chosen and not (i in holders and holders[i] > s + CLEARLY)]
+    others = [
+        s
+        for i, s in enumerate(scores)
+        if i != chosen and not (i in holders and holders[i] > s + CLEARLY)
+    ]
     margin = scores[chosen] - max(others, default=-1.0)
     by_itself = scores[chosen] - max((s for i, s in enumerate(scores) if i != chosen), default=-1.0)
     told = scores[chosen] - FROM_GROUP
@@ -210,4 +260,12 @@ def _proposal(
         sure, words = 0.45, f"“{rest}” fits several contenders"
     else:
         sure, words = 0.3, "what is left over"
-    return Proposal(frame, work.frame_confidence, contenders[chosen].id, round(sure, 3), work.preview, rest, [*work.why, words])
+    return Proposal(
+        frame,
+        work.frame_confidence,
+        contenders[chosen].id,
+        round(sure, 3),
+        work.preview,
+        rest,
+        [*work.why, words],
+    )

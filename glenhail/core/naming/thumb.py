@@ -14,14 +14,18 @@ Thumb = list[float]
 
 
 def thumb_of(linear: Floats) -> Thumb:
-    """The luma of `SIDE` x `SIDE` areas of a picture, row by row, whatever its shape; three decimals are plenty."""
+    """The luma of `SIDE` x `SIDE` areas of a picture, row by row, whatever its shape;
+    three decimals are plenty.
+    """
     height, width = linear.shape[:2]
     small = resample(linear, Rect(0, 0, width, height), SIDE, SIDE, "area")
     return [round(float(v), 3) for v in srgb.luma(np.clip(small, 0, 1)).ravel()]
 
 
 def likeness(one: Thumb, other: Thumb) -> float:
-    """The correlation of two thumbs, -1..1: exposure and contrast do not matter, noise and small shifts hardly do."""
+    """The correlation of two thumbs, -1..1: exposure and contrast do not matter, noise
+    and small shifts hardly do.
+    """
     a, b = (np.asarray(t, dtype=np.float64) - np.mean(t) for t in (one, other))
     spread = float(np.linalg.norm(a) * np.linalg.norm(b))
     return float(a @ b) / spread if spread > 0 else 0.0

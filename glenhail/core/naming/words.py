@@ -1,4 +1,6 @@
-"""Names taken apart into words, and how near a word of a file's name is to one that it may stand for."""
+"""Names taken apart into words, and how near a word of a file's name is to one that it
+may stand for.
+"""
 
 from __future__ import annotations
 
@@ -49,7 +51,9 @@ def path_pieces(path: str) -> list[str]:
 
 
 def stands_for(piece: str, word: str) -> float:
-    """How likely a piece of a name stands for a word, 0..1: the word itself, its beginning, a typo, a few of its letters."""
+    """How likely a piece of a name stands for a word, 0..1: the word itself, its
+    beginning, a typo, a few of its letters.
+    """
     if piece == word:
         return 1.0
     if piece.isdigit() or word.isdigit() or len(piece) < 2:

@@ -24,8 +24,9 @@ MOST = {"seconds": 86_400, "memory_mb": 262_144, "output_mb": 65_536}
 class Command:
     """How a release is run.
 
-    ``program`` is the name of a file in the directory of allowed programs. Each argument may name places in braces: {input},
-    {output}, {mode}, {strength}, or a setting's name; one that names a place which a step does not tell is left out.
+    ``program`` is the name of a file in the directory of allowed programs. Each
+    argument may name places in braces: {input}, {output}, {mode}, {strength}, or a
+    setting's name; one that names a place which a step does not tell is left out.
     ``network`` says whether an owner lets it use the network.
     """
 
@@ -40,7 +41,12 @@ class Command:
     def line(self, program: Path, step: Step, source: Path, target: Path) -> list[str]:
         """The whole command line for one step on one file."""
         told: dict[str, Value | None] = {s.name: s.value for s in step.settings if not s.automatic}
-        told |= {"mode": step.mode or None, "strength": step.strength, INPUT: str(source), OUTPUT: str(target)}
+        told |= {
+            "mode": step.mode or None,
+            "strength": step.strength,
+            INPUT: str(source),
+            OUTPUT: str(target),
+        }
         filled = (_filled(argument, told) for argument in self.arguments)
         return [str(program), *(a for a in filled if a is not None)]
 
@@ -62,17 +68,29 @@ def _check_value(value: str, argument: str, name: str) -> None:
     Raises
     ------
     BadRequest
-        If it would begin an argument with a sign that tools take for an option, leave the folder of a path, or end a line.
+        If it would begin an argument with a sign that tools take for an option, leave
+        the folder of a path, or end a line.
     """
     begins = argument.startswith(f"{{{name}}}")
     if begins and value.startswith(("-", "+", "@")):
-        raise BadRequest(f"“{value}” can not be handed over: the tool would take it for one of its options.")
+        raise BadRequest(
+            f"“{value}” can not be handed over: the tool would take it for one of its options."
+        )
     if not value.isprintable():
-        raise BadRequest(f"The value of {name} can not be handed over: it holds signs that can not be seen.")
+        raise BadRequest(
+            f"The value of {name} can not be handed over: it holds signs that can not be seen."
+        )
     parts = re.split(r"[/\\]", value)
     alone = argument == f"{{{name}}}"
-    if ".." in parts or value.startswith(("/", "\\", "~")) or re.match(r"[A-Za-z]:[/\\]", value) or (len(parts) > 1 and not alone):
-        raise BadRequest(f"“{value}” can not be handed over: as part of a path it would lead elsewhere.")
+    if (
+        ".." in parts
+        or value.startswith(("/", "\\", "~"))
+        or re.match(r"[A-Za-z]:[/\\]", value)
+        or (len(parts) > 1 and not alone)
+    ):
+        raise BadRequest(
+            f"“{value}” can not be handed over: as part of a path it would lead elsewhere."
+        )
 
 
 def _plain(value: Value | None) -> str:
@@ -87,22 +105,37 @@ def command_of(told: Mapping[str, Any]) -> Command:
     Raises
     ------
     BadRequest
-        If it names no input or output, has limits that make no sense, or an argument that is none.
+        If it names no input or output, has limits that make no sense, or an argument
+        that is none.
     """
     program = str(told.get("program", "")).strip()
     arguments: Sequence[Any] = told.get("arguments", ())
     if not program or "/" in program or program.startswith("."):
-        raise BadRequest("A command names a program by the name of its file in the directory of allowed programs.")
-    if len(arguments) > MOST_ARGUMENTS or not all(isinstance(a, str) and len(a) <= LONGEST and "\0" not in a for a in arguments):
-        raise BadRequest(f"A command has at most {MOST_ARGUMENTS} arguments of at most {LONGEST} characters.")
+        raise BadRequest(
+            "A command names a program by the name of its file in the directory of allowed"
+            " programs."
+        )
+    if len(arguments) > MOST_ARGUMENTS or not all(
+        isinstance(a, str) and len(a) <= LONGEST and "\0" not in a for a in arguments
+    ):
+        raise BadRequest(
+            f"A command has at most {MOST_ARGUMENTS} arguments of at most {LONGEST} characters."
+        )
     places = {name for a in arguments for name in PLACE.findall(a)}
     if not {INPUT, OUTPUT} <= places:
-        raise BadRequest("A command's arguments name {input} and {output}, so that the tool knows its files.")
+        raise BadRequest(
+            "A command's arguments name {input} and {output}, so that the tool knows its files."
+        )
     ending = str(told.get("ending", ".tif"))
     if ending not in ENDINGS:
         raise BadRequest(f"A tool's files end in one of {', '.join(ENDINGS)}.")
-    limits = {name: _limit(name, told.get(name, getattr(Command, name)), most) for name, most in MOST.items()}
-    return Command(program, tuple(arguments), ending, **limits, network=bool(told.get("network", False)))
+    limits = {
+        name: _limit(name, told.get(name, getattr(Command, name)), most)
+        for name, most in MOST.items()
+    }
+    return Command(
+        program, tuple(arguments), ending, **limits, network=bool(told.get("network", False))
+    )
 
 
 def _limit(name: str, value: Any, most: float) -> float:
@@ -115,7 +148,11 @@ def allowed(directory: Path) -> list[str]:
     """The names of the programs in the directory of allowed ones."""
     if not directory.is_dir():
         return []
-    return sorted(p.name for p in directory.iterdir() if p.is_file() and os.access(p, os.X_OK) and not p.name.startswith("."))
+    return sorted(
+        p.name
+        for p in directory.iterdir()
+        if p.is_file() and os.access(p, os.X_OK) and not p.name.startswith(".")
+    )
 
 
 def find_program(directory: Path, name: str) -> Path:
@@ -127,5 +164,8 @@ def find_program(directory: Path, name: str) -> Path:
         If there is none of that name; the text says where it would have to be.
     """
     if name not in allowed(directory):
-        raise BadRequest(f"“{name}” is not among the allowed programs. An owner puts it, or a link to it, into their directory.")
+        raise BadRequest(
+            f"“{name}” is not among the allowed programs. An owner puts it, or a link to it, into"
+            " their directory."
+        )
     return directory / name

@@ -1,8 +1,10 @@
-"""Shutting a program in: it sees none of the bench's files but its own folder, no other process, and no network.
+"""Shutting a program in: it sees none of the bench's files but its own folder, no other
+process, and no network.
 
-Made of Linux namespaces, which an ordinary account may have where the machine allows it; `why_open` says where it does not.
-Within them the program's folder and the allowed programs are put back over empty folders, and all rights to change that are
-given up before it begins.
+Made of Linux namespaces, which an ordinary account may have where the machine allows
+it; `why_open` says where it does not. Within them the program's folder and the allowed
+programs are put back over empty folders, and all rights to change that are given up
+before it begins.
 """
 
 from __future__ import annotations
@@ -35,7 +37,8 @@ cd "$here"
 set +e
 echo >&$begun
 exec {begun}>&-
-unshare --user --map-user="$user" --map-group="$group" -- setpriv --no-new-privs --bounding-set=-all --inh-caps=-all -- "$@" \
+unshare --user --map-user="$user" --map-group="$group" -- \
+  setpriv --no-new-privs --bounding-set=-all --inh-caps=-all -- "$@" \
   2>&$said {said}>&-
 exit $?
 """
@@ -63,11 +66,44 @@ class Fence:
     network: bool = False
 
     def around(self, line: Sequence[str], folder: Path, begun: int) -> list[str]:
-        """A command line within the fence; it writes a line to the descriptor `begun` when the program begins, and closes it."""
+        """A command line within the fence; it writes a line to the descriptor `begun`
+        when the program begins, and closes it.
+        """
         network = [] if self.network else ["--net"]
-        spaces = ["--user", "--map-root-user", "--mount", "--pid", "--fork", "--kill-child=KILL", "--mount-proc", "--ipc", *network]
-        told = [self.run, self.programs, folder, begun, os.geteuid(), os.getegid(), *self.outermost()]
-        return ["unshare", *spaces, "--", "bash", "--norc", "--noprofile", "-c", SETUP, "fence", *map(str, told), "--", *line]
+        spaces = [
+            "--user",
+            "--map-root-user",
+            "--mount",
+            "--pid",
+            "--fork",
+            "--kill-child=KILL",
+            "--mount-proc",
+            "--ipc",
+            *network,
+        ]
+        told = [
+            self.run,
+            self.programs,
+            folder,
+            begun,
+            os.geteuid(),
+            os.getegid(),
+            *self.outermost(),
+        ]
+        return [
+            "unshare",
+            *spaces,
+            "--",
+            "bash",
+            "--norc",
+            "--noprofile",
+            "-c",
+            SETUP,
+            "fence",
+            *map(str, told),
+            "--",
+            *line,
+        ]
 
     def outermost(self) -> list[Path]:
         """The hidden folders that there are, without those that lie in others."""
@@ -77,7 +113,9 @@ class Fence:
 
 @cache
 def why_open() -> str:
-    """Why programs can not be shut in on this machine, as a clause; empty where they can. Tried once."""
+    """Why programs can not be shut in on this machine, as a clause; empty where they
+    can. Tried once.
+    """
     with tempfile.TemporaryDirectory() as folder:
         room = Path(folder)
         for name in ("run", "programs", "hidden"):
@@ -88,7 +126,11 @@ def why_open() -> str:
         try:
             look = ["test", "!", "-e", str(room / "hidden" / "secret")]
             done = subprocess.run(
-                fence.around(look, room / "run", write), pass_fds=[write], capture_output=True, timeout=20, check=False
+                fence.around(look, room / "run", write),
+                pass_fds=[write],
+                capture_output=True,
+                timeout=20,
+                check=False,
             )
         except (OSError, subprocess.TimeoutExpired) as error:
             return f"namespaces can not be had here ({error})"
@@ -96,4 +138,8 @@ def why_open() -> str:
             os.close(write)
             os.close(read)
     said = done.stderr.decode(errors="replace").strip().splitlines()
-    return "" if done.returncode == 0 else f"namespaces can not be had here ({said[-1] if said else f'code {done.returncode}'})"
+    return (
+        ""
+        if done.returncode == 0
+        else f"namespaces can not be had here ({said[-1] if said else f'code {done.returncode}'})"
+    )

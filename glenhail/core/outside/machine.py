@@ -14,7 +14,9 @@ SETTING = "GLENHAIL_MACHINE"
 
 @cache
 def machine() -> str:
-    """What the bench is told to call it (``GLENHAIL_MACHINE``), else the processor's own name, cores, memory, system."""
+    """What the bench is told to call it (``GLENHAIL_MACHINE``), else the processor's
+    own name, cores, memory, system.
+    """
     named = " ".join(os.environ.get(SETTING, "").split())
     return named or f"{_processor()}, {size()}"
 

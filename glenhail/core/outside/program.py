@@ -1,7 +1,10 @@
-"""Running one program with limits: of time, of memory, of what it writes. Nothing it starts outlives it.
+"""Running one program with limits: of time, of memory, of what it writes.
 
-Every program runs in a session and a folder of its own, with nothing to read on standard input and a mark in its environment by
-which whatever it started is found again, even after this process was killed.
+Nothing it starts outlives it.
+
+Every program runs in a session and a folder of its own, with nothing to read on
+standard input and a mark in its environment by which whatever it started is found
+again, even after this process was killed.
 """
 
 from __future__ import annotations
@@ -27,14 +30,21 @@ SAID = ("said.out", "said.err")
 LOOK_EVERY = 0.05  # seconds
 FENCED_WITHIN = 20.0  # seconds
 MOST_SAID = 4 * 2**20  # bytes that a program may say on each of its two ways of talking
-STANDARD = {"PATH": "/usr/local/bin:/usr/bin:/bin", "LANG": "C.UTF-8", "OPENBLAS_NUM_THREADS": str(os.cpu_count() or 1)}
+STANDARD = {
+    "PATH": "/usr/local/bin:/usr/bin:/bin",
+    "LANG": "C.UTF-8",
+    "OPENBLAS_NUM_THREADS": str(os.cpu_count() or 1),
+}
 
 Alive = Callable[[float, Told], None]
 
 
 @dataclass(frozen=True)
 class Ran:
-    """How a program's run went. ``trouble`` is a sentence where it did not end well; times in seconds, memory in MB."""
+    """How a program's run went.
+
+    ``trouble`` is a sentence where it did not end well; times in seconds, memory in MB.
+    """
 
     trouble: str
     wall_s: float
@@ -65,13 +75,15 @@ def run_program(
     mark : str
         Names this run in the environment of all that the program starts.
     alive : callable
-        Called all the while with the seconds passed and what was told so far; what it raises ends the program, and is raised.
+        Called all the while with the seconds passed and what was told so far; what it
+        raises ends the program, and is raised.
     fence : Fence, optional
         What the program is shut in by.
 
     Notes
     -----
-    ``setpriv`` ends the program when this thread dies, ``prlimit`` keeps any file it writes below the limit.
+    ``setpriv`` ends the program when this thread dies, ``prlimit`` keeps any file it
+    writes below the limit.
     """
     end_marked(mark)
     watch = _Watch(folder, limits)
@@ -79,9 +91,15 @@ def run_program(
         read, begun = os.pipe()
         within = fence.around(line, folder, begun) if fence else line
         process = subprocess.Popen(
-            [*_bounds(limits), *within], cwd=folder, stdin=subprocess.DEVNULL, stdout=out, stderr=err, start_new_session=True,
-            env={**STANDARD, MARK: mark, "HOME": str(folder), "TMPDIR": str(folder)}, pass_fds=[begun] if fence else [],
-        )  # fmt: skip
+            [*_bounds(limits), *within],
+            cwd=folder,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=err,
+            start_new_session=True,
+            env={**STANDARD, MARK: mark, "HOME": str(folder), "TMPDIR": str(folder)},
+            pass_fds=[begun] if fence else [],
+        )
         os.close(begun)
         shut_in = not fence or _begins(read)
         os.close(read)
@@ -96,11 +114,16 @@ def run_program(
     if not shut_in:
         trouble = trouble or "It was not run: it could not be shut in on this machine."
     trouble = trouble or explained(process.returncode, ends_of(folder / "said.err", 1))
-    return Ran(trouble, wall, max(0.0, watch.cpu - watch.before), watch.peak / 2**20, told, _said(folder))
+    return Ran(
+        trouble, wall, max(0.0, watch.cpu - watch.before), watch.peak / 2**20, told, _said(folder)
+    )
 
 
 def _begins(handle: int) -> bool:
-    """Wait until a program within a fence begins; False where the fence could not be made."""
+    """Wait until a program within a fence begins;
+
+    False where the fence could not be made.
+    """
     ready = select.select([handle], [], [], FENCED_WITHIN)[0]
     return bool(ready and os.read(handle, 1))
 
@@ -129,7 +152,9 @@ def _watched(process: subprocess.Popen[bytes], watch: _Watch, began: float, aliv
 
 
 def _ended(process: subprocess.Popen[bytes], watch: _Watch) -> bool:
-    """Whether it has ended; then the system's own count of its processor time, and of all that it waited for, is taken."""
+    """Whether it has ended; then the system's own count of its processor time, and of
+    all that it waited for, is taken.
+    """
     pid, status, usage = os.wait4(process.pid, os.WNOHANG)
     if pid == 0:
         return False
@@ -155,7 +180,11 @@ class _Watch:
         self.peak, self.cpu = max(self.peak, memory), max(self.cpu, cpu)
         if seconds > self.limits.seconds:
             waited = cpu - self.before < 0.05 * seconds
-            why = " It used hardly any processor time: it may be waiting for an answer or a window." if waited else ""
+            why = (
+                " It used hardly any processor time: it may be waiting for an answer or a window."
+                if waited
+                else ""
+            )
             return f"It did not end within {self.limits.seconds:g} s and was stopped.{why}"
         if memory > self.limits.memory_mb * 2**20:
             return f"It used more than {self.limits.memory_mb:,g} MB of memory and was stopped."
@@ -167,7 +196,9 @@ class _Watch:
 
 
 def _used(pid: int) -> tuple[int, float]:
-    """Memory in bytes and processor time in seconds of a process and its children, those that ended included."""
+    """Memory in bytes and processor time in seconds of a process and its children,
+    those that ended included.
+    """
     memory, cpu = 0, 0.0
     with contextlib.suppress(psutil.Error):
         top = psutil.Process(pid)
@@ -196,7 +227,9 @@ def _end(process: subprocess.Popen[bytes], mark: str) -> None:
 
 
 def end_marked(mark: str) -> None:
-    """End every process that carries a run's mark: what a killed worker left behind, or what hid from its session."""
+    """End every process that carries a run's mark: what a killed worker left behind, or
+    what hid from its session.
+    """
     wanted = f"{MARK}={mark}".encode()
     for entry in Path("/proc").iterdir():
         if entry.name.isdigit() and int(entry.name) != os.getpid():
@@ -214,7 +247,10 @@ SIGNALS = {
     signal.SIGFPE: "it made an impossible calculation (a crash)",
     signal.SIGBUS: "it reached for memory that is not there (a crash)",
 }
-CODES = {126: "it is not a program that can be run here", 127: "it, or something it needs, was not found"}
+CODES = {
+    126: "it is not a program that can be run here",
+    127: "it, or something it needs, was not found",
+}
 
 
 def explained(code: int, last_words: str) -> str:

@@ -1,4 +1,6 @@
-"""What a program said: its timings where it tells them, and its last words made harmless."""
+"""What a program said: its timings where it tells them, and its last words made
+harmless.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,9 @@ MOST_CHARACTERS = 4000
 
 @dataclass(frozen=True)
 class Told:
-    """Seconds for loading, processing, export, and how far it is (0..1), where the tool tells; None where it does not."""
+    """Seconds for loading, processing, export, and how far it is (0..1), where the tool
+    tells; None where it does not.
+    """
 
     load_s: float | None = None
     process_s: float | None = None
@@ -24,9 +28,11 @@ class Told:
 
 
 def told_by(path: Path) -> Told:
-    """Read a program's standard output: any line that is a JSON object with load_s, process_s, export_s or progress.
+    """Read a program's standard output: any line that is a JSON object with load_s,
+    process_s, export_s or progress.
 
-    The times of several lines add up; the last progress counts. Anything else is ignored, whatever bytes it is made of.
+    The times of several lines add up; the last progress counts. Anything else is
+    ignored, whatever bytes it is made of.
     """
     found: dict[str, float] = {}
     for line in _last(path).decode("utf-8", "replace").splitlines():

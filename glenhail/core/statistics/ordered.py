@@ -1,4 +1,6 @@
-"""Quantiles of a map by sorting it whole: numpy sorts single precision eight at a time, faster than it finds one quantile."""
+"""Quantiles of a map by sorting it whole: numpy sorts single precision eight at a time,
+faster than it finds one quantile.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ def ordered(values: np.ndarray) -> np.ndarray:
 
 
 def quantile(in_order: np.ndarray, share: float) -> float:
-    """The value below which a share of 0 to 1 of the ordered values lies, interpolated linearly."""
+    """The value below which a share of 0 to 1 of the ordered values lies, interpolated
+    linearly.
+    """
     place = share * (in_order.size - 1)
     first = min(int(place), max(0, in_order.size - 2))
     low, high = float(in_order[first]), float(in_order[min(first + 1, in_order.size - 1)])
@@ -26,5 +30,7 @@ def median(values: np.ndarray) -> float:
 
 
 def robust_deviation(values: np.ndarray) -> float:
-    """Standard deviation by the median distance from the median: what lies far out has no part in it."""
+    """Standard deviation by the median distance from the median: what lies far out has
+    no part in it.
+    """
     return NORMAL * median(np.abs(values - values.dtype.type(median(values))))

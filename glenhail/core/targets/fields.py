@@ -19,7 +19,10 @@ Painter = Callable[[Values, int, int, float], Floats]
 
 @dataclass(frozen=True)
 class FieldKind:
-    """What a field is called, what it shows, what it asks for; ``least`` is the smallest side in px it can be painted at."""
+    """What a field is called, what it shows, what it asks for;
+
+    ``least`` is the smallest side in px it can be painted at.
+    """
 
     id: str
     title: str
@@ -36,8 +39,12 @@ def _number(values: Values, name: str) -> float:
 def square_of(p: Values, width: int, height: int) -> shapes.Square:
     """The slanted square of an edges field."""
     angle = _number(p, "angle")
-    side = 0.62 * min(width, height) / (math.cos(math.radians(angle)) + math.sin(math.radians(angle)))
-    return shapes.Square(width / 2, height / 2, side * 1.1, angle, _number(p, "dark"), _number(p, "light"))
+    side = (
+        0.62 * min(width, height) / (math.cos(math.radians(angle)) + math.sin(math.radians(angle)))
+    )
+    return shapes.Square(
+        width / 2, height / 2, side * 1.1, angle, _number(p, "dark"), _number(p, "light")
+    )
 
 
 def _edges(p: Values, width: int, height: int, sigma: float) -> Floats:
@@ -48,8 +55,20 @@ def _leaves(p: Values, width: int, height: int, sigma: float) -> Floats:
     low, high = _number(p, "low"), _number(p, "high")
     smallest, largest = _number(p, "smallest"), _number(p, "largest")
     if largest <= smallest or high <= low:
-        raise BadRequest("Dead leaves: the largest leaf and the lightest grey lie above the smallest and the darkest.")
-    return shapes.leaves(width, height, smallest, min(largest, min(width, height) / 4), low, high, int(p["seed"]), sigma)
+        raise BadRequest(
+            "Dead leaves: the largest leaf and the lightest grey lie above the smallest and the"
+            " darkest."
+        )
+    return shapes.leaves(
+        width,
+        height,
+        smallest,
+        min(largest, min(width, height) / 4),
+        low,
+        high,
+        int(p["seed"]),
+        sigma,
+    )
 
 
 def star_radius(width: int, height: int) -> float:
@@ -59,7 +78,9 @@ def star_radius(width: int, height: int) -> float:
 
 def _star(p: Values, width: int, height: int, sigma: float) -> Floats:
     radius = star_radius(width, height)
-    return shapes.star(width, height, radius, int(p["spokes"]), _number(p, "low"), _number(p, "high"), sigma)
+    return shapes.star(
+        width, height, radius, int(p["spokes"]), _number(p, "low"), _number(p, "high"), sigma
+    )
 
 
 def wedge_steps(p: Values, width: int, height: int) -> list[tuple[Rect, float]]:
@@ -72,7 +93,12 @@ def wedge_steps(p: Values, width: int, height: int) -> list[tuple[Rect, float]]:
         row, column = divmod(i, columns)
         x0, x1 = round(width * column / columns), round(width * (column + 1) / columns)
         y0, y1 = round(height * row / rows), round(height * (row + 1) / rows)
-        found.append((Rect(x0, y0, x1 - x0, y1 - y0), _number(p, "white") * 2 ** (_number(p, "reach") * i / (count - 1))))
+        found.append(
+            (
+                Rect(x0, y0, x1 - x0, y1 - y0),
+                _number(p, "white") * 2 ** (_number(p, "reach") * i / (count - 1)),
+            )
+        )
     return found
 
 
@@ -84,7 +110,9 @@ def _wedge(p: Values, width: int, height: int, sigma: float) -> Floats:
 
 
 def line_groups(p: Values, width: int, height: int) -> list[tuple[Rect, float, bool]]:
-    """Each group's place, frequency in cycles/px and whether its lines stand upright; coarse to fine."""
+    """Each group's place, frequency in cycles/px and whether its lines stand upright;
+    coarse to fine.
+    """
     count = int(p["groups"])
     coarse, fine = _number(p, "coarse"), _number(p, "fine")
     found = []
@@ -104,12 +132,16 @@ def _lines(p: Values, width: int, height: int, sigma: float) -> Floats:
         w, h = int(rect.w), int(rect.h)
         y, x = shapes.grid(w, h)
         wave = shapes.bars(x if upright else y, frequency, sigma)
-        plane[int(rect.y) : int(rect.y) + h, int(rect.x) : int(rect.x) + w] = (low + high) / 2 + (high - low) / 2 * wave
+        plane[int(rect.y) : int(rect.y) + h, int(rect.x) : int(rect.x) + w] = (low + high) / 2 + (
+            high - low
+        ) / 2 * wave
     return plane
 
 
 def light_places(p: Values, width: int, height: int) -> list[tuple[float, float, float]]:
-    """Each light's x, y and linear peak above the ground: rows grow fainter, places fall between pixels differently each time."""
+    """Each light's x, y and linear peak above the ground: rows grow fainter, places
+    fall between pixels differently each time.
+    """
     spacing = _number(p, "spacing")
     columns, rows = max(1, int(width / spacing)), max(1, int(height / spacing))
     rng = np.random.default_rng(int(p["seed"]))
@@ -118,12 +150,16 @@ def light_places(p: Values, width: int, height: int) -> list[tuple[float, float,
         peak = _number(p, "peak") * 2 ** (-_number(p, "fall") * row / max(1, rows - 1))
         for column in range(columns):
             dx, dy = rng.uniform(-0.5, 0.5, 2)
-            found.append(((column + 0.5) * width / columns + dx, (row + 0.5) * height / rows + dy, peak))
+            found.append(
+                ((column + 0.5) * width / columns + dx, (row + 0.5) * height / rows + dy, peak)
+            )
     return found
 
 
 def _lights(p: Values, width: int, height: int, sigma: float) -> Floats:
-    return shapes.points(width, height, light_places(p, width, height), _number(p, "ground"), max(sigma, 0.5))
+    return shapes.points(
+        width, height, light_places(p, width, height), _number(p, "ground"), max(sigma, 0.5)
+    )
 
 
 def _dark(usual: float) -> Number:
@@ -142,46 +178,69 @@ KINDS = {
     kind.id: kind
     for kind in (
         FieldKind(
-            "edges", "Slanted edges", "a turned square: four edges for the MTF (ISO 12233)",
+            "edges",
+            "Slanted edges",
+            "a turned square: four edges for the MTF (ISO 12233)",
             (
                 Number("angle", "angle", "deg", 2, 20, 5),
                 Number("dark", "square", "of white", 0.002, 0.9, 0.05),
                 Number("light", "ground", "of white", 0.01, 1.0, 0.75),
             ),
-            _edges, 90,
+            _edges,
+            90,
         ),
         FieldKind(
-            "leaves", "Dead leaves", "texture that looks the same at every scale (Cao et al. 2009)",
-            (Number("smallest", "smallest leaf", "px", 0.5, 20, 1.5), Number("largest", "largest leaf", "px", 4, 400, 60),
-             _dark(0.1), _light(0.7), _seed()),
-            _leaves, 128,
+            "leaves",
+            "Dead leaves",
+            "texture that looks the same at every scale (Cao et al. 2009)",
+            (
+                Number("smallest", "smallest leaf", "px", 0.5, 20, 1.5),
+                Number("largest", "largest leaf", "px", 4, 400, 60),
+                _dark(0.1),
+                _light(0.7),
+                _seed(),
+            ),
+            _leaves,
+            128,
         ),
         FieldKind(
-            "star", "Siemens star", "sine spokes: sharpness in every direction (ISO 12233, annex E)",
+            "star",
+            "Siemens star",
+            "sine spokes: sharpness in every direction (ISO 12233, annex E)",
             (Number("spokes", "spokes", "", 8, 200, 48, whole=True), _dark(0.08), _light(0.75)),
-            _star, 90,
+            _star,
+            90,
         ),
         FieldKind(
-            "wedge", "Step wedge", "plain steps from white down: tone, noise and range",
+            "wedge",
+            "Step wedge",
+            "plain steps from white down: tone, noise and range",
             (
                 Number("steps", "steps", "", 3, 24, 12, whole=True),
                 Number("white", "lightest", "of white", 0.1, 1.0, 0.9),
                 Number("reach", "darkest", "EV", -14, -1, -8),
             ),
-            _wedge, 60,
+            _wedge,
+            60,
         ),
         FieldKind(
-            "lines", "Fine lines", "groups of bars, coarse to fine, both ways",
+            "lines",
+            "Fine lines",
+            "groups of bars, coarse to fine, both ways",
             (
                 Number("groups", "groups", "", 3, 12, 6, whole=True),
                 Number("coarse", "coarsest", "cycles/px", 0.02, 0.3, 0.06),
                 Number("fine", "finest", "cycles/px", 0.05, 0.48, 0.4),
-                _dark(0.08), _light(0.75),
+                _dark(0.08),
+                _light(0.75),
             ),
-            _lines, 120,
+            _lines,
+            120,
         ),
         FieldKind(
-            "lights", "Points of light", "small lights on a dark ground, fainter from row to row",
+            "lights",
+            "Points of light",
+            "small lights on a dark ground, fainter from row to row",
             (
                 Number("spacing", "apart", "px", 12, 200, 32),
                 Number("peak", "brightest", "of white", 0.05, 4.0, 0.9),
@@ -189,7 +248,8 @@ KINDS = {
                 Number("ground", "ground", "of white", 0.0, 0.5, 0.01),
                 _seed(),
             ),
-            _lights, 60,
+            _lights,
+            60,
         ),
     )
-}  # fmt: skip
+}

@@ -1,4 +1,6 @@
-"""Finding a target sheet in a picture: its four marks, the number in its strip, and how the sheet lies in the picture."""
+"""Finding a target sheet in a picture: its four marks, the number in its strip, and how
+the sheet lies in the picture.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,11 @@ from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Rect
 from glenhail.core.targets import sheet as sheets
 
-SIDES = (2400, 1200, 600)  # longest side in px that is searched, finest first: less noise the coarser
+SIDES = (
+    2400,
+    1200,
+    600,
+)  # longest side in px that is searched, finest first: less noise the coarser
 MOST_MARKS = 14
 LEAST_RING = 9  # px across
 STRIP_ROWS = 7  # places across the strip's height that each cell is read at
@@ -42,19 +48,25 @@ class Found:
 
 @dataclass(frozen=True)
 class Lie:
-    """How a sheet lies in a picture: sheet px to picture px, as a plane seen in perspective (3 x 3)."""
+    """How a sheet lies in a picture: sheet px to picture px, as a plane seen in
+    perspective (3 x 3).
+    """
 
     matrix: Doubles
 
     @classmethod
     def of_corners(cls, sheet: sheets.Sheet, corners: list[list[float]]) -> Lie:
-        """From where the sheet's corners lie in the picture: upper left, then clockwise."""
+        """From where the sheet's corners lie in the picture: upper left, then
+        clockwise.
+        """
         w, h = sheet.width, sheet.height
         return cls(_homography(((0, 0), (w, 0), (w, h), (0, h)), [(x, y) for x, y in corners]))
 
     def to_picture(self, x: Doubles | float, y: Doubles | float) -> tuple[Doubles, Doubles]:
         """Picture places of sheet places."""
-        return _through(self.matrix, np.asarray(x, dtype=np.float64), np.asarray(y, dtype=np.float64))
+        return _through(
+            self.matrix, np.asarray(x, dtype=np.float64), np.asarray(y, dtype=np.float64)
+        )
 
     def to_sheet(self, x: Doubles | float, y: Doubles | float) -> tuple[Doubles, Doubles]:
         """Sheet places of picture places."""
@@ -74,7 +86,9 @@ class Lie:
         return math.degrees(math.atan2(y[1] - y[0], x[1] - x[0]))
 
     def inner(self, part: Rect) -> Rect:
-        """The upright rectangle that lies within a part of the sheet, picture px; empty where there is none."""
+        """The upright rectangle that lies within a part of the sheet, picture px; empty
+        where there is none.
+        """
         x, y = self.to_picture(
             np.array([part.x, part.x + part.w, part.x + part.w, part.x]),
             np.array([part.y, part.y, part.y + part.h, part.y + part.h]),
@@ -97,7 +111,9 @@ def find(light: Floats) -> Found | None:
             continue
         tried.add(step)
         marks = _marks(_reduced(light, step))
-        found = _sheet_of_marks(light, [Mark(m.x * step, m.y * step, m.radius * step) for m in marks])
+        found = _sheet_of_marks(
+            light, [Mark(m.x * step, m.y * step, m.radius * step) for m in marks]
+        )
         if found is not None:
             return found
     return None
@@ -131,8 +147,12 @@ def _marks(light: Floats) -> list[Mark]:
     return _paired(rings, dots)
 
 
-def _paired(rings: list[tuple[float, float, float]], dots: list[tuple[float, float, float]]) -> list[Mark]:
-    """Rings whose dot lies in their middle and has its size; how well it does ranks them."""
+def _paired(
+    rings: list[tuple[float, float, float]], dots: list[tuple[float, float, float]]
+) -> list[Mark]:
+    """Rings whose dot lies in their middle and has its size; how well it does ranks
+    them.
+    """
     found = []
     for x, y, size in rings:
         for dx, dy, small in dots:
@@ -164,7 +184,9 @@ def _clockwise(four: tuple[Mark, ...]) -> list[Mark]:
 
 
 def _centred(light: Floats, mark: Mark) -> Mark:
-    """The mark with its centre to a fraction of a pixel: the centroid of its ink, at full size."""
+    """The mark with its centre to a fraction of a pixel: the centroid of its ink, at
+    full size.
+    """
     x, y = mark.x, mark.y
     for _ in range(3):
         reach = 1.25 * mark.radius
@@ -184,17 +206,24 @@ def _centred(light: Floats, mark: Mark) -> Mark:
 
 
 def _read_strip(light: Floats, four: tuple[Mark, ...]) -> int | None:
-    """The number in the strip between the first two of four marks, which may be seen in perspective."""
-    # A square of side 1 between the marks: along its upper side the sheet's own scale is even, whatever its shape.
+    """The number in the strip between the first two of four marks, which may be seen in
+    perspective.
+    """
+    # A square of side 1 between the marks: along its upper side the sheet's own scale is even,
+    # whatever its shape.
     matrix = _homography(((0, 0), (1, 0), (1, 1), (0, 1)), [(m.x, m.y) for m in four])
     radius = sum(m.radius for m in four) / 4
-    wide, high = (_length(four[i], four[j]) + _length(four[k], four[m]) for i, j, k, m in ((0, 1, 3, 2), (0, 3, 1, 2)))
+    wide, high = (
+        _length(four[i], four[j]) + _length(four[k], four[m])
+        for i, j, k, m in ((0, 1, 3, 2), (0, 3, 1, 2))
+    )
     for inch in (1.0, 0.96, 1.04, 0.92, 1.08):  # the ring's size is known to within some per cent
         start = sheets.STRIP_FROM * radius * inch / (wide / 2)
         if (1 - 2 * start) * wide / 2 < 1.5 * sheets.CELLS:
             return None
         value = _cells(light, matrix, start, radius / (high / 2))
-        # The strip starts with ink then paper and ends with paper then ink: both levels are known without guessing.
+        # The strip starts with ink then paper and ends with paper then ink: both levels are known
+        # without guessing.
         ink, paper = (value[0] + value[-1]) / 2, (value[1] + value[-2]) / 2
         if paper - ink < 0.02:
             continue
@@ -209,7 +238,9 @@ def _length(one: Mark, two: Mark) -> float:
 
 
 def _cells(light: Floats, matrix: Doubles, start: float, radius: float) -> Doubles:
-    """Mean light of each cell: several places across and along it, in a square of side 1 between the marks."""
+    """Mean light of each cell: several places across and along it, in a square of side
+    1 between the marks.
+    """
     cell = (1 - 2 * start) / sheets.CELLS
     along = start + (np.arange(sheets.CELLS) + 0.5) * cell
     across = np.linspace(-0.3, 0.3, STRIP_ROWS) * sheets.STRIP_HIGH * radius
@@ -220,7 +251,9 @@ def _cells(light: Floats, matrix: Doubles, start: float, radius: float) -> Doubl
 
 
 def _homography(of: tuple[tuple[float, float], ...], to: list[tuple[float, float]]) -> Doubles:
-    """The plane's mapping that takes four points to four others (direct linear transform)."""
+    """The plane's mapping that takes four points to four others (direct linear
+    transform).
+    """
     rows, right = [], []
     for (x, y), (u, v) in zip(of, to, strict=True):
         rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y], [0, 0, 0, x, y, 1, -v * x, -v * y]]

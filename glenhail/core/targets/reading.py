@@ -27,7 +27,8 @@ from glenhail.core.targets.sheet import Field, Sheet, paint_field
 VERSION = "1"
 MOST_TURN = 10.0  # degrees; patches are upright rectangles
 DETAIL = (0.05, 0.4)  # cycles/px of the sheet: the band in which detail is told
-SEEN = 0.10  # of the contrast painted: bars fainter than this count as gone (common practice, no source)
+# of the contrast painted: bars fainter than this count as gone (common practice, no source)
+SEEN = 0.10
 FOUND_WITHIN = 1.0  # px
 
 
@@ -87,15 +88,30 @@ class Seen:
         return self.lie.scale(self.cell)
 
     def reading(
-        self, name: str, value: float, unit: str, digits: int, low: float | None = None, high: float | None = None
+        self,
+        name: str,
+        value: float,
+        unit: str,
+        digits: int,
+        low: float | None = None,
+        high: float | None = None,
     ) -> FieldReading:
-        return FieldReading(self.number, self.field.kind.id, name, value, unit, digits, None, low, high)
+        return FieldReading(
+            self.number, self.field.kind.id, name, value, unit, digits, None, low, high
+        )
 
     def none(self, name: str, unit: str, why: str) -> FieldReading:
         return FieldReading(self.number, self.field.kind.id, name, None, unit, 0, why)
 
     def curve(self, name: str, x: Doubles, y: Doubles, x_unit: str, y_unit: str) -> Curve:
-        return Curve(self.number, name, [round(float(v), 5) for v in x], [round(float(v), 5) for v in y], x_unit, y_unit)
+        return Curve(
+            self.number,
+            name,
+            [round(float(v), 5) for v in x],
+            [round(float(v), 5) for v in y],
+            x_unit,
+            y_unit,
+        )
 
     def inner(self, part: Rect) -> Rect:
         """A part of the field as an upright rectangle of the picture."""
@@ -106,11 +122,17 @@ class Seen:
         return found
 
     def pixels(self, part: Rect) -> tuple[Doubles, Doubles, Doubles]:
-        """A part's pixels: their places in field coordinates (x, y), and their light, each flat."""
+        """A part's pixels: their places in field coordinates (x, y), and their light,
+        each flat.
+        """
         r = self.inner(part)
         y, x = np.mgrid[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)] + 0.5
         sx, sy = self.lie.to_sheet(x.ravel(), y.ravel())
-        light = self.light[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)].ravel().astype(np.float64)
+        light = (
+            self.light[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)]
+            .ravel()
+            .astype(np.float64)
+        )
         return sx - self.cell.x, sy - self.cell.y, light
 
 
@@ -127,7 +149,10 @@ def read_sheet(picture: Picture, sheet: Sheet, lie: Lie) -> Told:
     """
     turn = (lie.turn + 45) % 90 - 45
     if abs(turn) > MOST_TURN or abs(lie.turn) > 45:
-        raise NotMeasurable(f"the target is turned by {lie.turn:.0f} deg; up to {MOST_TURN:.0f} can be measured. Hold it straight.")
+        raise NotMeasurable(
+            f"the target is turned by {lie.turn:.0f} deg; up to {MOST_TURN:.0f} can be measured."
+            " Hold it straight."
+        )
     light = srgb.luminance(picture.pixels)
     told: list[FieldReading | Curve] = []
     for number, (field, cell) in enumerate(zip(sheet.fields, sheet.cells, strict=True), 1):
@@ -136,7 +161,9 @@ def read_sheet(picture: Picture, sheet: Sheet, lie: Lie) -> Told:
             told += list(TELLERS[field.kind.id](seen))
         except NotMeasurable as why:
             told.append(seen.none(field.kind.title, "", str(why)))
-    return Told([t for t in told if isinstance(t, FieldReading)], [t for t in told if isinstance(t, Curve)])
+    return Told(
+        [t for t in told if isinstance(t, FieldReading)], [t for t in told if isinstance(t, Curve)]
+    )
 
 
 def _edges(seen: Seen) -> Iterator[FieldReading | Curve]:
@@ -149,13 +176,17 @@ def _edges(seen: Seen) -> Iterator[FieldReading | Curve]:
         except NotMeasurable as why:
             yield seen.none(f"MTF50, {side} edge", "cycles/px", str(why))
             continue
-        yield seen.reading(f"MTF50, {side} edge", found.value, "cycles/px", 3, found.low, found.high)
+        yield seen.reading(
+            f"MTF50, {side} edge", found.value, "cycles/px", 3, found.low, found.high
+        )
         if quarter == 0:
             x, y = (np.array(found.details["mtf"][k]) for k in ("cycles_per_frame_px", "transfer"))
             yield seen.curve("MTF, right edge", x, y, "cycles/px", "share of contrast")
             for name, measure in (("Bright halo", halo.overshoot), ("Dark halo", halo.undershoot)):
                 try:
-                    yield seen.reading(f"{name}, right edge", measure(subject, rect).value, "% of step", 1)
+                    yield seen.reading(
+                        f"{name}, right edge", measure(subject, rect).value, "% of step", 1
+                    )
                 except NotMeasurable as why:
                     yield seen.none(f"{name}, right edge", "% of step", str(why))
 
@@ -178,7 +209,9 @@ def _leaves(seen: Seen) -> Iterator[FieldReading | Curve]:
 
 
 def _truth_and_made(seen: Seen) -> tuple[Floats, Floats]:
-    """The field as painted, on the picture's own grid, and what the picture shows there."""
+    """The field as painted, on the picture's own grid, and what the picture shows
+    there.
+    """
     margin = 2 / seen.scale + 2
     whole = Rect(margin, margin, seen.cell.w - 2 * margin, seen.cell.h - 2 * margin)
     r = seen.inner(whole)
@@ -191,19 +224,25 @@ def _truth_and_made(seen: Seen) -> tuple[Floats, Floats]:
         for dx in range(parts):
             y, x = np.mgrid[0:height, 0:width] + (np.array([dy, dx])[:, None, None] + 0.5) / parts
             sx, sy = seen.lie.to_sheet(x + r.x, y + r.y)
-            total += scipy.ndimage.map_coordinates(plane, [sy - seen.cell.y - 0.5, sx - seen.cell.x - 0.5], order=3, mode="nearest")
+            total += scipy.ndimage.map_coordinates(
+                plane, [sy - seen.cell.y - 0.5, sx - seen.cell.x - 0.5], order=3, mode="nearest"
+            )
     made = seen.light[int(r.y) : int(r.y) + height, int(r.x) : int(r.x) + width]
     return np.asarray(total / parts**2, dtype=np.float32), made
 
 
 def _modulation(phase: Doubles, light: Doubles) -> float:
-    """Amplitude over mean of a sine of that phase (radians) in scattered values, less what noise adds to it."""
+    """Amplitude over mean of a sine of that phase (radians) in scattered values, less
+    what noise adds to it.
+    """
     design = np.stack([np.ones_like(phase), np.cos(phase), np.sin(phase)], axis=1)
     fit, _, rank, _ = np.linalg.lstsq(design, light, rcond=None)
     if rank < 3 or fit[0] <= 0:
         raise NotMeasurable("it lies too small in the picture")
     noise = float(((light - design @ fit) ** 2).sum()) / max(1, light.size - 3)
-    return math.sqrt(max(0.0, float(fit[1] ** 2 + fit[2] ** 2) - 4 * noise / light.size)) / float(fit[0])
+    return math.sqrt(max(0.0, float(fit[1] ** 2 + fit[2] ** 2) - 4 * noise / light.size)) / float(
+        fit[0]
+    )
 
 
 def _contrast(p: Any) -> float:
@@ -232,7 +271,9 @@ def _star(seen: Seen) -> Iterator[FieldReading | Curve]:
         found = crossing(f, k, level / 100)
         name = f"Star MTF{level}"
         if found is None:
-            yield seen.none(name, "cycles/px", f"contrast stays above {level} % up to {f[-1]:.2f} cycles/px")
+            yield seen.none(
+                name, "cycles/px", f"contrast stays above {level} % up to {f[-1]:.2f} cycles/px"
+            )
         else:
             yield seen.reading(name, found, "cycles/px", 3)
     yield seen.curve("Star MTF", f, k, "cycles/px", "share of contrast")
@@ -241,7 +282,9 @@ def _star(seen: Seen) -> Iterator[FieldReading | Curve]:
 def _wedge(seen: Seen) -> Iterator[FieldReading | Curve]:
     painted, means, deviations = [], [], []
     for rect, light in fields.wedge_steps(seen.field.values, int(seen.cell.w), int(seen.cell.h)):
-        part = seen.inner(Rect(rect.x + 0.15 * rect.w, rect.y + 0.15 * rect.h, 0.7 * rect.w, 0.7 * rect.h))
+        part = seen.inner(
+            Rect(rect.x + 0.15 * rect.w, rect.y + 0.15 * rect.h, 0.7 * rect.w, 0.7 * rect.h)
+        )
         if min(part.w, part.h) < 6:
             raise NotMeasurable("its steps lie too small in the picture")
         pixels = seen.picture.crop(part)
@@ -255,7 +298,9 @@ def _wedge(seen: Seen) -> Iterator[FieldReading | Curve]:
     if lit.sum() < 2:
         raise NotMeasurable("too few of its steps are neither black nor clipped")
     yield seen.reading("Exposure", float(np.median(np.log2(m[lit] / p[lit]))), "EV", 2)
-    yield seen.reading("Tone, slope in light", float(np.polyfit(np.log2(p[lit]), np.log2(m[lit]), 1)[0]), "", 3)
+    yield seen.reading(
+        "Tone, slope in light", float(np.polyfit(np.log2(p[lit]), np.log2(m[lit]), 1)[0]), "", 3
+    )
     yield seen.reading("Noise at mid grey", grey, "codes", 2)
     snr = 20 * np.log10(np.maximum(m, 1e-9) / np.maximum(s, 1e-9))
     stops = -np.log2(p / p[0])
@@ -281,9 +326,15 @@ def _lines(seen: Seen) -> Iterator[FieldReading | Curve]:
         found, k = np.array(frequency), np.array(kept)
         seen_lines = np.flatnonzero(k >= SEEN)
         if seen_lines.size == 0:
-            yield seen.none(f"Finest lines seen, {name}", "cycles/px", "none of the groups can be told from plain grey")
+            yield seen.none(
+                f"Finest lines seen, {name}",
+                "cycles/px",
+                "none of the groups can be told from plain grey",
+            )
         else:
-            yield seen.reading(f"Finest lines seen, {name}", float(found[seen_lines[-1]]), "cycles/px", 3)
+            yield seen.reading(
+                f"Finest lines seen, {name}", float(found[seen_lines[-1]]), "cycles/px", 3
+            )
         yield seen.curve(f"Lines, {name}", found, k, "cycles/px", "share of contrast")
 
 
@@ -309,10 +360,17 @@ def _lights(seen: Seen) -> Iterator[FieldReading | Curve]:
 
 
 def _spot(light: Floats, x: float, y: float, sigma: float) -> tuple[float, float, float] | None:
-    """A light near a place: how far off, its standard deviation in px, and length over breadth; None where none stands out."""
+    """A light near a place: how far off, its standard deviation in px, and length over
+    breadth; None where none stands out.
+    """
     reach = math.ceil(4 + 3 * sigma)
     x0, y0 = int(x) - reach, int(y) - reach
-    if x0 < 0 or y0 < 0 or int(x) + reach + 1 > light.shape[1] or int(y) + reach + 1 > light.shape[0]:
+    if (
+        x0 < 0
+        or y0 < 0
+        or int(x) + reach + 1 > light.shape[1]
+        or int(y) + reach + 1 > light.shape[0]
+    ):
         return None
     part = light[y0 : int(y) + reach + 1, x0 : int(x) + reach + 1].astype(np.float64)
     gy, gx = shapes.grid(part.shape[1], part.shape[0])
@@ -326,13 +384,27 @@ def _spot(light: Floats, x: float, y: float, sigma: float) -> tuple[float, float
         return None
     cx, cy = float(column) + 0.5, float(row) + 0.5
     for _ in range(6):  # weighted moments, the weight a Gaussian about the light
-        weight = np.clip(part - ground, 0, None) * np.exp(-((gx - cx) ** 2 + (gy - cy) ** 2) / (2 * (1.5 * sigma + 0.7) ** 2))
-        cx, cy = float((gx * weight).sum() / weight.sum()), float((gy * weight).sum() / weight.sum())
-    xx, yy, xy = (float((v * weight).sum() / weight.sum()) for v in ((gx - cx) ** 2, (gy - cy) ** 2, (gx - cx) * (gy - cy)))
+        weight = np.clip(part - ground, 0, None) * np.exp(
+            -((gx - cx) ** 2 + (gy - cy) ** 2) / (2 * (1.5 * sigma + 0.7) ** 2)
+        )
+        cx, cy = (
+            float((gx * weight).sum() / weight.sum()),
+            float((gy * weight).sum() / weight.sum()),
+        )
+    xx, yy, xy = (
+        float((v * weight).sum() / weight.sum())
+        for v in ((gx - cx) ** 2, (gy - cy) ** 2, (gx - cx) * (gy - cy))
+    )
     middle, half = (xx + yy) / 2, math.hypot((xx - yy) / 2, xy)
     # The weight narrows what it weighs: of two Gaussians the precisions add.
-    long, broad = (_unweighted(v, 1.5 * sigma + 0.7) for v in (middle + half, max(middle - half, 1e-3)))
-    return math.hypot(cx + x0 - x, cy + y0 - y), math.sqrt(math.sqrt(long * broad)), math.sqrt(long / broad)
+    long, broad = (
+        _unweighted(v, 1.5 * sigma + 0.7) for v in (middle + half, max(middle - half, 1e-3))
+    )
+    return (
+        math.hypot(cx + x0 - x, cy + y0 - y),
+        math.sqrt(math.sqrt(long * broad)),
+        math.sqrt(long / broad),
+    )
 
 
 def _unweighted(variance: float, weight: float) -> float:
@@ -340,5 +412,10 @@ def _unweighted(variance: float, weight: float) -> float:
 
 
 TELLERS: dict[str, Teller] = {
-    "edges": _edges, "leaves": _leaves, "star": _star, "wedge": _wedge, "lines": _lines, "lights": _lights,
-}  # fmt: skip
+    "edges": _edges,
+    "leaves": _leaves,
+    "star": _star,
+    "wedge": _wedge,
+    "lines": _lines,
+    "lights": _lights,
+}

@@ -1,6 +1,8 @@
-"""What target fields are painted with: edges, discs, bars and points, each exact under a Gaussian of `sigma` px.
+"""What target fields are painted with: edges, discs, bars and points, each exact under
+a Gaussian of `sigma` px.
 
-Planes are linear luminance, 1.0 = display white. Coordinates are px of the plane, between pixels as in `picture.Rect`.
+Planes are linear luminance, 1.0 = display white. Coordinates are px of the plane,
+between pixels as in `picture.Rect`.
 """
 
 from __future__ import annotations
@@ -21,7 +23,8 @@ ROOT2 = math.sqrt(2)
 class Square:
     """A dark square turned by an angle on a lighter ground: four slanted edges.
 
-    ``x``, ``y`` centre and ``side`` in px, ``angle`` in degrees clockwise, ``dark`` and ``light`` linear.
+    ``x``, ``y`` centre and ``side`` in px, ``angle`` in degrees clockwise, ``dark`` and
+    ``light`` linear.
     """
 
     x: float
@@ -32,10 +35,15 @@ class Square:
     light: float
 
     def edge(self, quarter: int) -> tuple[float, float, float, float]:
-        """Both ends of an edge: x0, y0, x1, y1; 0 is the right-hand one, then clockwise: bottom, left, top."""
+        """Both ends of an edge: x0, y0, x1, y1;
+
+        0 is the right-hand one, then clockwise: bottom, left, top.
+        """
         turn = math.radians(self.angle + 90 * quarter)
         c, s, half = math.cos(turn), math.sin(turn), self.side / 2
-        (x0, y0), (x1, y1) = ((self.x + half * c - v * s, self.y + half * s + v * c) for v in (-half, half))
+        (x0, y0), (x1, y1) = (
+            (self.x + half * c - v * s, self.y + half * s + v * c) for v in (-half, half)
+        )
         return x0, y0, x1, y1
 
     def edge_patch(self, quarter: int) -> Rect:
@@ -53,7 +61,10 @@ def grid(width: int, height: int) -> tuple[Doubles, Doubles]:
 
 
 def square(width: int, height: int, shape: Square, sigma: float) -> Floats:
-    """A square on its ground. Exact, corners too: a Gaussian of a square is the product of two Gaussians of bands."""
+    """A square on its ground.
+
+    Exact, corners too: a Gaussian of a square is the product of two Gaussians of bands.
+    """
     y, x = grid(width, height)
     turn = math.radians(shape.angle)
     u = (x - shape.x) * math.cos(turn) + (y - shape.y) * math.sin(turn)
@@ -69,7 +80,9 @@ def band(at: Doubles, half: float, sigma: float) -> Doubles:
 
 
 def bars(at: Doubles, frequency: float, sigma: float) -> Doubles:
-    """Bars of a square wave, -1 to 1, `frequency` in cycles/px, under a Gaussian: the sum of its harmonics that remain."""
+    """Bars of a square wave, -1 to 1, `frequency` in cycles/px, under a Gaussian: the
+    sum of its harmonics that remain.
+    """
     total = np.zeros_like(at)
     for k in range(1, 400, 2):
         kept = math.exp(-2 * (math.pi * sigma * k * frequency) ** 2)
@@ -79,8 +92,12 @@ def bars(at: Doubles, frequency: float, sigma: float) -> Doubles:
     return total
 
 
-def star(width: int, height: int, radius: float, spokes: int, low: float, high: float, sigma: float) -> Floats:
-    """A sine Siemens star (ISO 12233:2017, annex E) in the middle, its modulation kept as a Gaussian of that frequency keeps it."""
+def star(
+    width: int, height: int, radius: float, spokes: int, low: float, high: float, sigma: float
+) -> Floats:
+    """A sine Siemens star (ISO 12233:2017, annex E) in the middle, its modulation kept
+    as a Gaussian of that frequency keeps it.
+    """
     y, x = grid(width, height)
     r, phi = np.hypot(x - width / 2, y - height / 2), np.arctan2(y - height / 2, x - width / 2)
     frequency = spokes / (2 * math.pi * np.maximum(r, 1e-6))
@@ -92,17 +109,30 @@ def star(width: int, height: int, radius: float, spokes: int, low: float, high: 
 
 
 def leaf_sizes(smallest: float, largest: float, count: int, rng: np.random.Generator) -> Doubles:
-    """Radii with density r^-3 between two bounds: the same picture at every scale (Cao, Guichard, Hornung 2009)."""
+    """Radii with density r^-3 between two bounds: the same picture at every scale (Cao,
+    Guichard, Hornung 2009).
+    """
     a, b = smallest**-2, largest**-2
     return np.asarray((a - rng.random(count) * (a - b)) ** -0.5)
 
 
-def leaves(width: int, height: int, smallest: float, largest: float, low: float, high: float, seed: int, sigma: float) -> Floats:
-    """Dead leaves: discs that cover each other until no ground is left, the foremost painted first.
+def leaves(
+    width: int,
+    height: int,
+    smallest: float,
+    largest: float,
+    low: float,
+    high: float,
+    seed: int,
+    sigma: float,
+) -> Floats:
+    """Dead leaves: discs that cover each other until no ground is left, the foremost
+    painted first.
 
     References
     ----------
-    Cao, Guichard, Hornung: Measuring texture sharpness of a digital camera. Proc. SPIE 7250, 2009.
+    Cao, Guichard, Hornung: Measuring texture sharpness of a digital camera. Proc. SPIE
+    7250, 2009.
     """
     rng = np.random.default_rng(seed)
     light, bare = np.zeros((height, width)), np.ones((height, width))
@@ -116,8 +146,18 @@ def leaves(width: int, height: int, smallest: float, largest: float, low: float,
 
 
 @numba.njit(cache=True, nogil=True)
-def _lay(light: Doubles, bare: Doubles, x: Doubles, y: Doubles, radius: Doubles, grey: Doubles, sigma: float) -> None:
-    """Lay discs under what lies there already; their rim is that of a straight edge under the Gaussian."""
+def _lay(
+    light: Doubles,
+    bare: Doubles,
+    x: Doubles,
+    y: Doubles,
+    radius: Doubles,
+    grey: Doubles,
+    sigma: float,
+) -> None:
+    """Lay discs under what lies there already; their rim is that of a straight edge
+    under the Gaussian.
+    """
     height, width = light.shape
     for i in range(x.size):
         reach = radius[i] + 4 * sigma
@@ -134,13 +174,20 @@ def _lay(light: Doubles, bare: Doubles, x: Doubles, y: Doubles, radius: Doubles,
                 bare[row, column] = left * (1 - share)
 
 
-def points(width: int, height: int, places: list[tuple[float, float, float]], ground: float, sigma: float) -> Floats:
-    """Points of light, each (x, y, peak): a Gaussian of `sigma` px whose top is `peak` above the ground."""
+def points(
+    width: int, height: int, places: list[tuple[float, float, float]], ground: float, sigma: float
+) -> Floats:
+    """Points of light, each (x, y, peak): a Gaussian of `sigma` px whose top is `peak`
+    above the ground.
+    """
     plane = np.full((height, width), ground, dtype=np.float32)
     reach = math.ceil(5 * sigma)
     for x, y, peak in places:
         x0, y0 = max(0, int(x) - reach), max(0, int(y) - reach)
         part = plane[y0 : int(y) + reach + 1, x0 : int(x) + reach + 1]
         gy, gx = grid(part.shape[1], part.shape[0])
-        part += np.asarray(peak * np.exp(-((gx + x0 - x) ** 2 + (gy + y0 - y) ** 2) / (2 * sigma**2)), dtype=np.float32)
+        part += np.asarray(
+            peak * np.exp(-((gx + x0 - x) ** 2 + (gy + y0 - y) ** 2) / (2 * sigma**2)),
+            dtype=np.float32,
+        )
     return plane

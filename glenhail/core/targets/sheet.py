@@ -1,4 +1,6 @@
-"""A target sheet: fields in a grid, four ring marks, and a strip of bars that says which sheet it is."""
+"""A target sheet: fields in a grid, four ring marks, and a strip of bars that says
+which sheet it is.
+"""
 
 from __future__ import annotations
 
@@ -56,7 +58,13 @@ class Sheet:
     def as_json(self) -> dict[str, Any]:
         """Plain values, which `sheet_of` reads back."""
         fields = [{"kind": f.kind.id, **f.values} for f in self.fields]
-        return {"version": VERSION, "width": self.width, "height": self.height, "blur": self.blur, "fields": fields}
+        return {
+            "version": VERSION,
+            "width": self.width,
+            "height": self.height,
+            "blur": self.blur,
+            "fields": fields,
+        }
 
     @property
     def number(self) -> int:
@@ -73,7 +81,12 @@ class Sheet:
     def marks(self) -> tuple[tuple[float, float], ...]:
         """Centres of the marks: top left, top right, bottom right, bottom left."""
         off = OFF * self.mark
-        return ((off, off), (self.width - off, off), (self.width - off, self.height - off), (off, self.height - off))
+        return (
+            (off, off),
+            (self.width - off, off),
+            (self.width - off, self.height - off),
+            (off, self.height - off),
+        )
 
     @property
     def cells(self) -> list[Rect]:
@@ -84,7 +97,10 @@ class Sheet:
         rows = math.ceil(len(self.fields) / columns)
         w, h = int((wide - gap * (columns - 1)) / columns), int((high - gap * (rows - 1)) / rows)
         places = (divmod(i, columns) for i in range(len(self.fields)))
-        return [Rect(round(inset + c * (w + gap)), round(inset + r * (h + gap)), w, h) for r, c in places]
+        return [
+            Rect(round(inset + c * (w + gap)), round(inset + r * (h + gap)), w, h)
+            for r, c in places
+        ]
 
     def known(self) -> Known:
         """Its edges and lights, as places beforehand known of a scene."""
@@ -95,9 +111,20 @@ class Sheet:
                 square = square_of(field.values, w, h)
                 for quarter, side in enumerate(("right", "bottom", "left", "top")):
                     x0, y0, x1, y1 = square.edge(quarter)
-                    edges.append(KnownEdge(f"Field {number}, {side} edge", x0 + cell.x, y0 + cell.y, x1 + cell.x, y1 + cell.y))
+                    edges.append(
+                        KnownEdge(
+                            f"Field {number}, {side} edge",
+                            x0 + cell.x,
+                            y0 + cell.y,
+                            x1 + cell.x,
+                            y1 + cell.y,
+                        )
+                    )
             if field.kind.id == "lights":
-                lights += [Light(x + cell.x, y + cell.y, peak) for x, y, peak in light_places(field.values, w, h)]
+                lights += [
+                    Light(x + cell.x, y + cell.y, peak)
+                    for x, y, peak in light_places(field.values, w, h)
+                ]
         return Known(self.width, self.height, tuple(lights), tuple(edges))
 
 
@@ -107,25 +134,40 @@ def sheet_of(values: Any) -> Sheet:
     Raises
     ------
     BadRequest
-        If it is none, or a field would be too small; the text names what is wrong and lists what is valid.
+        If it is none, or a field would be too small; the text names what is wrong and
+        lists what is valid.
     """
     fields = values.get("fields") if isinstance(values, dict) else None
     if not isinstance(fields, list) or not 1 <= len(fields) <= MOST_FIELDS:
         raise BadRequest(f"A target has 1 to {MOST_FIELDS} fields.")
     if values.get("version", VERSION) != VERSION:
-        raise BadRequest(f"This target is of version {values['version']}; version {VERSION} is known here.")
+        raise BadRequest(
+            f"This target is of version {values['version']}; version {VERSION} is known here."
+        )
     width, height = (values.get(side) for side in ("width", "height"))
-    if not all(isinstance(v, int) and not isinstance(v, bool) and LEAST_SIDE <= v <= MOST_SIDE for v in (width, height)):
-        raise BadRequest(f"Width and height are whole numbers from {LEAST_SIDE} to {MOST_SIDE:,} px.")
+    if not all(
+        isinstance(v, int) and not isinstance(v, bool) and LEAST_SIDE <= v <= MOST_SIDE
+        for v in (width, height)
+    ):
+        raise BadRequest(
+            f"Width and height are whole numbers from {LEAST_SIDE} to {MOST_SIDE:,} px."
+        )
     blur = values.get("blur", 0.6)
-    if not isinstance(blur, int | float) or isinstance(blur, bool) or not BLUR[0] <= blur <= BLUR[1]:
+    if (
+        not isinstance(blur, int | float)
+        or isinstance(blur, bool)
+        or not BLUR[0] <= blur <= BLUR[1]
+    ):
         raise BadRequest(f"The blur is a number from {BLUR[0]:g} to {BLUR[1]:g} px.")
-    sheet = Sheet(int(width), int(height), float(blur), tuple(_field(i, f) for i, f in enumerate(fields, 1)))
+    sheet = Sheet(
+        int(width), int(height), float(blur), tuple(_field(i, f) for i, f in enumerate(fields, 1))
+    )
     for number, (field, cell) in enumerate(zip(sheet.fields, sheet.cells, strict=True), 1):
         if min(cell.w, cell.h) < field.kind.least:
             raise BadRequest(
-                f"Field {number}, {field.kind.title}: it would be {cell.w:.0f} x {cell.h:.0f} px and needs "
-                f"{field.kind.least} px a side. Make the target larger, or take fields out."
+                f"Field {number}, {field.kind.title}: it would be {cell.w:.0f} x {cell.h:.0f} px"
+                f" and needs {field.kind.least} px a side. Make the target larger, or take fields"
+                " out."
             )
     return sheet
 
@@ -139,9 +181,13 @@ def _field(number: int, values: Any) -> Field:
 
 
 def strip_bits(number: int) -> list[int]:
-    """The strip's cells from left to right, 1 = ink: a start, the sheet's number, its check sum, an end."""
+    """The strip's cells from left to right, 1 = ink: a start, the sheet's number, its
+    check sum, an end.
+    """
     total = zlib.crc32(number.to_bytes(4, "big")) & (2**SUM_BITS - 1)
-    bits = [number >> i & 1 for i in reversed(range(ID_BITS))] + [total >> i & 1 for i in reversed(range(SUM_BITS))]
+    bits = [number >> i & 1 for i in reversed(range(ID_BITS))] + [
+        total >> i & 1 for i in reversed(range(SUM_BITS))
+    ]
     return [*START, *bits, *END]
 
 
@@ -159,7 +205,9 @@ def paint(sheet: Sheet) -> Floats:
     _paint_strip(plane, sheet)
     for field, cell in zip(sheet.fields, sheet.cells, strict=True):
         w, h = int(cell.w), int(cell.h)
-        plane[int(cell.y) : int(cell.y) + h, int(cell.x) : int(cell.x) + w] = paint_field(sheet, field, w, h)
+        plane[int(cell.y) : int(cell.y) + h, int(cell.x) : int(cell.x) + w] = paint_field(
+            sheet, field, w, h
+        )
     return np.repeat(plane[..., None], 3, axis=2)
 
 

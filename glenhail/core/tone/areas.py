@@ -1,4 +1,6 @@
-"""Sums over a grid of areas in one pass over a picture, where the grid's lines fall on whole pixels."""
+"""Sums over a grid of areas in one pass over a picture, where the grid's lines fall on
+whole pixels.
+"""
 
 from __future__ import annotations
 
@@ -18,8 +20,10 @@ _EXPONENT, _SCALE, _OFFSET, _LINEAR, _KNEE = F(1 / 2.4), F(1.055), F(0.055), F(1
 
 @dataclass(frozen=True)
 class Sums:
-    """Of each area, shape (down, across, 3) and by channel: mean linear light, mean of encoded values, shares of values at black
-    and at white; and mean linear light of its sixteen parts, shape (4 down, 4 across, 3)."""
+    """Of each area, shape (down, across, 3) and by channel: mean linear light, mean of
+    encoded values, shares of values at black and at white; and mean linear light of its
+    sixteen parts, shape (4 down, 4 across, 3).
+    """
 
     light: Doubles
     encoded: Doubles
@@ -39,9 +43,16 @@ def _encode(values: Floats) -> None:
 
 @kernel
 def _gather(
-    pixels: Floats, row_of: np.ndarray, cuts: np.ndarray, black: float, white: float, coded: bool,
-    light: np.ndarray, encoded: np.ndarray, ends: np.ndarray,
-) -> None:  # fmt: skip
+    pixels: Floats,
+    row_of: np.ndarray,
+    cuts: np.ndarray,
+    black: float,
+    white: float,
+    coded: bool,
+    light: np.ndarray,
+    encoded: np.ndarray,
+    ends: np.ndarray,
+) -> None:
     low, high, width = F(black), F(white), pixels.shape[1]
     planes = np.empty((3, width), dtype=np.float32)
     for y in range(pixels.shape[0]):
@@ -71,8 +82,13 @@ def _gather(
                     encoded[r, c, k] += total
 
 
-def sums(pixels: Floats, rows: np.ndarray, columns: np.ndarray, black: float, white: float, coded: bool) -> Sums:
-    """Sums over areas whose lines are given in whole pixels; `coded` adds the encoded values."""
+def sums(
+    pixels: Floats, rows: np.ndarray, columns: np.ndarray, black: float, white: float, coded: bool
+) -> Sums:
+    """Sums over areas whose lines are given in whole pixels;
+
+    `coded` adds the encoded values.
+    """
     fine = [_quartered(cuts) for cuts in (rows, columns)]
     row_of = np.repeat(np.arange(fine[0].size - 1), np.diff(fine[0]))
     across = fine[1] - fine[1][0]
@@ -91,9 +107,12 @@ def sums(pixels: Floats, rows: np.ndarray, columns: np.ndarray, black: float, wh
     whole = _gathered(count)
     share = _gathered(ends) / whole[..., None, None]
     return Sums(
-        _gathered(light) / whole[..., None], _gathered(encoded) / whole[..., None], share[..., 0, :], share[..., 1, :],
+        _gathered(light) / whole[..., None],
+        _gathered(encoded) / whole[..., None],
+        share[..., 0, :],
+        share[..., 1, :],
         light / count[..., None],
-    )  # fmt: skip
+    )
 
 
 def _quartered(cuts: np.ndarray) -> np.ndarray:
@@ -105,4 +124,7 @@ def _quartered(cuts: np.ndarray) -> np.ndarray:
 def _gathered(values: np.ndarray) -> Doubles:
     """Sums of parts as sums of areas."""
     down, across = values.shape[0] // PARTS, values.shape[1] // PARTS
-    return np.asarray(values.reshape(down, PARTS, across, PARTS, *values.shape[2:]).sum(axis=(1, 3)), dtype=np.float64)
+    return np.asarray(
+        values.reshape(down, PARTS, across, PARTS, *values.shape[2:]).sum(axis=(1, 3)),
+        dtype=np.float64,
+    )

@@ -1,4 +1,6 @@
-"""How an output's colours differ from its frame's once exposure and tone are taken off: white balance, saturation, hues."""
+"""How an output's colours differ from its frame's once exposure and tone are taken off:
+white balance, saturation, hues.
+"""
 
 from __future__ import annotations
 
@@ -12,8 +14,17 @@ from glenhail.core.picture import Doubles
 from glenhail.core.tone.curve import LEAST_IN_ZONE, Estimate, luminances, middle
 from glenhail.core.tone.matched import Matched
 
-# CIELAB hue angles at which each named hue begins, degrees; sectors about the primaries of BT.709. Names: common practice.
-HUES = {"red": 345.0, "orange": 50.0, "yellow": 85.0, "green": 120.0, "cyan": 165.0, "blue": 230.0, "purple": 315.0}
+# CIELAB hue angles at which each named hue begins, degrees; sectors about the primaries of BT.709.
+# Names: common practice.
+HUES = {
+    "red": 345.0,
+    "orange": 50.0,
+    "yellow": 85.0,
+    "green": 120.0,
+    "cyan": 165.0,
+    "blue": 230.0,
+    "purple": 315.0,
+}
 # Chroma C* under which an area is grey, and over which its hue can be told.
 GREY, COLOURED = 6.0, 8.0
 DARKEST_L = 12.0  # L* under which noise and rounding turn hues
@@ -21,7 +32,9 @@ DARKEST_L = 12.0  # L* under which noise and rounding turn hues
 
 @dataclass(frozen=True)
 class HueShift:
-    """What became of one hue: its areas, chroma of output over frame, degrees that it turned, mean CIEDE2000."""
+    """What became of one hue: its areas, chroma of output over frame, degrees that it
+    turned, mean CIEDE2000.
+    """
 
     hue: str
     areas: int
@@ -34,8 +47,9 @@ class HueShift:
 class Cast:
     """Colour, after the areas' luminance was matched.
 
-    ``grey_a`` and ``grey_b`` are shifts of greys along a* (to red) and b* (to yellow), None where the frame has too few greys;
-    ``all_a`` and ``all_b`` the same of all areas. ``saturation`` is chroma of output over frame, ``de00`` the mean colour
+    ``grey_a`` and ``grey_b`` are shifts of greys along a* (to red) and b* (to yellow),
+    None where the frame has too few greys; ``all_a`` and ``all_b`` the same of all
+    areas. ``saturation`` is chroma of output over frame, ``de00`` the mean colour
     difference of all areas, which noise alone raises.
     """
 
@@ -60,7 +74,8 @@ def cast(matched: Matched) -> Cast | None:
     if one.shape[0] < LEAST_IN_ZONE:
         return None
     chroma, made = np.hypot(one[:, 1], one[:, 2]), np.hypot(other[:, 1], other[:, 2])
-    # Sorted by what lies midway: by the frame's own noisy colours, those that noise had moved would seem to move back.
+    # Sorted by what lies midway: by the frame's own noisy colours, those that noise had moved would
+    # seem to move back.
     midway = (one + other) / 2
     between = np.hypot(midway[:, 1], midway[:, 2])
     grey, coloured = between < GREY, between > COLOURED
@@ -72,7 +87,14 @@ def cast(matched: Matched) -> Cast | None:
         _shift(other[grey, 1] - one[grey, 1]),
         _shift(other[grey, 2] - one[grey, 2]),
         _shift(made[coloured] / chroma[coloured]),
-        [h for h in (_hue(name, one[coloured][names == name], other[coloured][names == name]) for name in HUES) if h is not None],
+        [
+            h
+            for h in (
+                _hue(name, one[coloured][names == name], other[coloured][names == name])
+                for name in HUES
+            )
+            if h is not None
+        ],
     )
 
 
@@ -95,7 +117,13 @@ def _hue(name: str, one: Doubles, other: Doubles) -> HueShift | None:
     turned = (_angle(other) - _angle(one) + 180) % 360 - 180
     ratio = np.hypot(other[:, 1], other[:, 2]) / np.hypot(one[:, 1], one[:, 2])
     usual = [np.median(side, axis=0, keepdims=True) for side in (one, other)]
-    return HueShift(name, one.shape[0], float(np.median(ratio)), float(np.median(turned)), float(ciede2000(*usual)[0]))
+    return HueShift(
+        name,
+        one.shape[0],
+        float(np.median(ratio)),
+        float(np.median(turned)),
+        float(ciede2000(*usual)[0]),
+    )
 
 
 def _angle(colours: Doubles) -> Doubles:

@@ -7,16 +7,27 @@ from dataclasses import dataclass
 from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Picture
 from glenhail.core.tone.cast import Cast, cast
-from glenhail.core.tone.curve import Estimate, ToneCurve, contrast, curve, exposure, vignetting, zones
+from glenhail.core.tone.curve import (
+    Estimate,
+    ToneCurve,
+    contrast,
+    curve,
+    exposure,
+    vignetting,
+    zones,
+)
 from glenhail.core.tone.matched import Matched, match
 
 
 @dataclass(frozen=True)
 class ToneColour:
-    """How an output's tone and colour differ from its frame's; what can not be told is None.
+    """How an output's tone and colour differ from its frame's; what can not be told is
+    None.
 
-    ``exposure`` and ``vignetting`` in EV, ``zones`` in encoded values (1 is white), ``contrast`` a ratio; ``clipped`` and
-    ``crushed`` the shares of values that the output has at white and at black and the frame has not (negative where it has fewer).
+    ``exposure`` and ``vignetting`` in EV, ``zones`` in encoded values (1 is white),
+    ``contrast`` a ratio; ``clipped`` and ``crushed`` the shares of values that the
+    output has at white and at black and the frame has not (negative where it has
+    fewer).
     """
 
     areas: int
@@ -63,12 +74,18 @@ def in_words(found: ToneColour) -> list[str]:
         lines.append(f"exposure {_signed(found.exposure, 3)} EV")
     lines += [f"{name} {_signed(z, 4)} of white, encoded" for name, z in found.zones.items()]
     if found.contrast:
-        lines.append(f"coarse contrast {found.contrast.value:.3f} [{found.contrast.low:.3f}, {found.contrast.high:.3f}] times")
+        lines.append(
+            f"coarse contrast {found.contrast.value:.3f} [{found.contrast.low:.3f},"
+            f" {found.contrast.high:.3f}] times"
+        )
     if found.vignetting:
         lines.append(f"corners {_signed(found.vignetting, 3)} EV against the middle")
     if found.colour:
         lines += _colours(found.colour)
-    lines.append(f"clipped at white {100 * found.clipped:+.2f} %, at black {100 * found.crushed:+.2f} % of the values")
+    lines.append(
+        f"clipped at white {100 * found.clipped:+.2f} %, at black {100 * found.crushed:+.2f} % of"
+        " the values"
+    )
     return lines
 
 
@@ -78,7 +95,10 @@ def _colours(colour: Cast) -> list[str]:
         lines.append(f"greys {_signed(colour.grey_a, 2)} a*, {_signed(colour.grey_b, 2)} b*")
     if colour.saturation:
         lines.append(f"chroma {colour.saturation.value:.3f} times")
-    lines += [f"{h.hue}: chroma {h.chroma:.3f} times, turned {h.turned:+.1f} deg, {h.de00:.2f} dE00" for h in colour.hues]
+    lines += [
+        f"{h.hue}: chroma {h.chroma:.3f} times, turned {h.turned:+.1f} deg, {h.de00:.2f} dE00"
+        for h in colour.hues
+    ]
     return lines
 
 

@@ -1,4 +1,6 @@
-"""The transfer from a frame's tones to an output's: exposure, a monotone curve, contrast, vignetting."""
+"""The transfer from a frame's tones to an output's: exposure, a monotone curve,
+contrast, vignetting.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ class Estimate:
 
 @dataclass(frozen=True)
 class ToneCurve:
-    """Encoded tones of the frame and what the output has for them (0..1, rising), with how far areas scatter about it."""
+    """Encoded tones of the frame and what the output has for them (0..1, rising), with
+    how far areas scatter about it.
+    """
 
     source: list[float]
     output: list[float]
@@ -47,24 +51,38 @@ def luminances(matched: Matched) -> tuple[Doubles, Doubles]:
 
 
 def exposure(matched: Matched) -> Estimate | None:
-    """log2 of the output's over the frame's luminance, EV: the areas' median; None where there are too few useful ones."""
+    """log2 of the output's over the frame's luminance, EV: the areas' median;
+
+    None where there are too few useful ones.
+    """
     frame, output = luminances(matched)
     useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
-    return middle(np.log2(output[useful] / frame[useful])) if int(useful.sum()) >= LEAST_IN_ZONE else None
+    return (
+        middle(np.log2(output[useful] / frame[useful]))
+        if int(useful.sum()) >= LEAST_IN_ZONE
+        else None
+    )
 
 
 def middle(values: Doubles) -> Estimate:
     """The median with its interval, from the median absolute deviation."""
     value = float(np.median(values))
-    error = 1.2533 * NORMAL * float(np.median(np.abs(values - value))) / np.sqrt(max(1.0, values.size / NEIGHBOURS))
+    error = (
+        1.2533
+        * NORMAL
+        * float(np.median(np.abs(values - value)))
+        / np.sqrt(max(1.0, values.size / NEIGHBOURS))
+    )
     return Estimate(value, value - 1.96 * error, value + 1.96 * error)
 
 
 def curve(matched: Matched) -> ToneCurve | None:
-    """The monotone curve through the areas' encoded values: medians of equal counts, made to rise (Barlow et al. 1972).
+    """The monotone curve through the areas' encoded values: medians of equal counts,
+    made to rise (Barlow et al. 1972).
 
-    All three channels of an area count, as curves are usually applied to each of them (common practice, no source): the luma of
-    a coloured area does not follow the curve of its channels.
+    All three channels of an area count, as curves are usually applied to each of them
+    (common practice, no source): the luma of a coloured area does not follow the curve
+    of its channels.
 
     None where fewer than three groups of areas can be told apart.
     """
@@ -72,24 +90,34 @@ def curve(matched: Matched) -> ToneCurve | None:
 
     frame, output = channels(matched)
     order = np.argsort(frame)
-    groups = [g for g in np.array_split(order, min(KNOTS, order.size // LEAST_IN_KNOT or 1)) if g.size >= LEAST_IN_KNOT]
+    groups = [
+        g
+        for g in np.array_split(order, min(KNOTS, order.size // LEAST_IN_KNOT or 1))
+        if g.size >= LEAST_IN_KNOT
+    ]
     if len(groups) < 3:
         return None
     x = np.array([float(np.median(frame[g])) for g in groups])
     y = np.array([float(np.median(output[g])) for g in groups])
-    rising = np.asarray(isotonic_regression(y, weights=np.array([g.size for g in groups], dtype=float)).x)
+    rising = np.asarray(
+        isotonic_regression(y, weights=np.array([g.size for g in groups], dtype=float)).x
+    )
     scatter = NORMAL * float(np.median(np.abs(output - np.interp(frame, x, rising))))
     return ToneCurve([round(float(v), 5) for v in x], [round(float(v), 5) for v in rising], scatter)
 
 
 def channels(matched: Matched) -> tuple[Doubles, Doubles]:
     """Encoded values of the plain areas' channels, frame and output, all in one row."""
-    return encoded(matched.source[matched.plain].ravel()), encoded(matched.output[matched.plain].ravel())
+    return encoded(matched.source[matched.plain].ravel()), encoded(
+        matched.output[matched.plain].ravel()
+    )
 
 
 def encoded(linear: Doubles) -> Doubles:
     """sRGB codes (0..1) of linear values."""
-    return np.asarray(srgb.encode(linear.astype(np.float32).reshape(-1, 1)), dtype=np.float64).ravel()
+    return np.asarray(
+        srgb.encode(linear.astype(np.float32).reshape(-1, 1)), dtype=np.float64
+    ).ravel()
 
 
 def decoded(codes: Doubles) -> Doubles:
@@ -98,7 +126,8 @@ def decoded(codes: Doubles) -> Doubles:
 
 
 def zones(matched: Matched) -> dict[str, Estimate]:
-    """How much brighter the output is in shadows, mids and lights beside its exposure, encoded (1 is white).
+    """How much brighter the output is in shadows, mids and lights beside its exposure,
+    encoded (1 is white).
 
     Zones with too few areas are left out.
     """
@@ -113,9 +142,11 @@ def zones(matched: Matched) -> dict[str, Estimate]:
 
 
 def _level(matched: Matched) -> float:
-    """EV that most lit areas share: the middle of the shortest half of them (Andrews et al. 1972, shorth).
+    """EV that most lit areas share: the middle of the shortest half of them (Andrews et
+    al. 1972, shorth).
 
-    Opened shadows or rolled-off lights are no half an exposure, as a median would have it.
+    Opened shadows or rolled-off lights are no half an exposure, as a median would have
+    it.
     """
     frame, output = luminances(matched)
     lit = (frame > float(decoded(np.array([ZONES["mids"][0]]))[0])) & (output > DARKEST)
@@ -129,7 +160,9 @@ def _level(matched: Matched) -> float:
 
 
 def contrast(matched: Matched) -> Estimate | None:
-    """Coarse contrast, output over frame: the slope through encoded values of the areas, robust (Theil 1950, Sen 1968)."""
+    """Coarse contrast, output over frame: the slope through encoded values of the
+    areas, robust (Theil 1950, Sen 1968).
+    """
     frame, output = channels(matched)
     if frame.size < LEAST_IN_ZONE:
         return None
@@ -140,28 +173,41 @@ def contrast(matched: Matched) -> Estimate | None:
         return None
     slopes = (output[one] - output[other])[apart] / (frame[one] - frame[other])[apart]
     value = float(np.median(slopes))
-    error = 1.2533 * NORMAL * float(np.median(np.abs(slopes - value))) / np.sqrt(frame.size / NEIGHBOURS)
+    error = (
+        1.2533
+        * NORMAL
+        * float(np.median(np.abs(slopes - value)))
+        / np.sqrt(frame.size / NEIGHBOURS)
+    )
     return Estimate(value, value - 1.96 * error, value + 1.96 * error)
 
 
 def _through(matched: Matched, found: ToneCurve) -> Doubles:
-    """The frame's areas as the curve makes them, linear; beyond its ends it goes on level with them."""
+    """The frame's areas as the curve makes them, linear; beyond its ends it goes on
+    level with them.
+    """
     codes = encoded(matched.source.ravel())
     shift = np.interp(codes, found.source, np.asarray(found.output) - np.asarray(found.source))
-    return np.asarray(srgb.decode(np.maximum(codes + shift, 0)), dtype=np.float64).reshape(matched.source.shape)
+    return np.asarray(srgb.decode(np.maximum(codes + shift, 0)), dtype=np.float64).reshape(
+        matched.source.shape
+    )
 
 
 def vignetting(matched: Matched) -> Estimate | None:
-    """How much brighter the output's corners are against its middle than the frame's, EV, once its tone curve is taken off.
+    """How much brighter the output's corners are against its middle than the frame's,
+    EV, once its tone curve is taken off.
 
-    Curve and fall-off are found in turn, each with the other taken off: the fall-off is the straight line of the areas' EV over the
-    squared distance from the middle. None where the areas do not reach from the middle to the corners. Without the curve, opened
-    shadows would look like lit corners wherever the corners are dark.
+    Curve and fall-off are found in turn, each with the other taken off: the fall-off is
+    the straight line of the areas' EV over the squared distance from the middle. None
+    where the areas do not reach from the middle to the corners. Without the curve,
+    opened shadows would look like lit corners wherever the corners are dark.
     """
     away = (matched.x**2 + matched.y**2) / 2
     slope, found = 0.0, None
     for _ in range(ROUNDS):
-        found = _fall_off(replace(matched, output=matched.output * 2 ** (-slope * away)[:, None]), away)
+        found = _fall_off(
+            replace(matched, output=matched.output * 2 ** (-slope * away)[:, None]), away
+        )
         if found is None:
             return None
         slope += found.value
@@ -176,7 +222,8 @@ def _fall_off(matched: Matched, away: Doubles) -> Estimate | None:
     if tones is None:
         return None
     frame, output = _through(matched, tones) @ LUMA.astype(np.float64), luminances(matched)[1]
-    # Plain areas alone: smoothing encoded values darkens what is textured, wherever in the picture that lies.
+    # Plain areas alone: smoothing encoded values darkens what is textured, wherever in the picture
+    # that lies.
     useful = matched.plain & (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
     far = away[useful]
     if far.size < LEAST_IN_ZONE or far.min() > 0.15 or far.max() < 0.6:

@@ -1,4 +1,6 @@
-"""Matched areas of a frame and an output: so large that noise and sharpness do not count, so small that tones do not mix."""
+"""Matched areas of a frame and an output: so large that noise and sharpness do not
+count, so small that tones do not mix.
+"""
 
 from __future__ import annotations
 
@@ -16,9 +18,11 @@ from glenhail.core.tone.areas import sums
 
 ACROSS = 96
 SMALLEST = 8  # frame px, side of an area
-# An area with more of its values at black or at white than this is left out: their mean is not that of the light.
+# An area with more of its values at black or at white than this is left out: their mean is not that
+# of the light.
 CUT_OFF = 0.02
-# An area whose own tones spread by more than this (encoded) mixes them: an average of a curve is not the curve of an average.
+# An area whose own tones spread by more than this (encoded) mixes them: an average of a curve is
+# not the curve of an average.
 MIXED = 0.09
 LEAST = 40
 AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
@@ -28,10 +32,11 @@ AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
 class Matched:
     """Areas of the frame with what the output has there.
 
-    ``source`` and ``output`` are mean linear light, shape (n, 3); ``smoothed`` is the frame's mean of encoded values, decoded: what
-    averaging noise away on encoded values makes of it, which is darker the more noise there is.
-    ``x`` and ``y`` the areas' middles from -1 to 1 over the whole
-    frame's width and height; ``plain`` says of which areas the tones do not mix. ``black`` and ``white`` are the shares of values
+    ``source`` and ``output`` are mean linear light, shape (n, 3); ``smoothed`` is the
+    frame's mean of encoded values, decoded: what averaging noise away on encoded values
+    makes of it, which is darker the more noise there is. ``x`` and ``y`` the areas'
+    middles from -1 to 1 over the whole frame's width and height; ``plain`` says of
+    which areas the tones do not mix. ``black`` and ``white`` are the shares of values
     at either end, in the frame and in the output.
     """
 
@@ -59,7 +64,10 @@ def match(frame: Picture, output: Laid) -> Matched:
     if across < 2 or part.h < 2 * SMALLEST:
         raise NotMeasurable("the frame and this output share too small a part")
     down = max(2, round(across * part.h / part.w))
-    cuts = [_cuts(start, side, n) for start, side, n in ((part.y, part.h, down), (part.x, part.w, across))]
+    cuts = [
+        _cuts(start, side, n)
+        for start, side, n in ((part.y, part.h, down), (part.x, part.w, across))
+    ]
     found = _in_one_pass(frame, output, *cuts) or _resampled(frame, output, part, across, down)
     light, ends, smoothed, spread = found.light, found.ends, found.smoothed, found.spread
     useful = np.all([(e <= CUT_OFF).all(axis=(-1, -2)) for e in ends], axis=0)
@@ -70,10 +78,15 @@ def match(frame: Picture, output: Laid) -> Matched:
     grid_x, grid_y = np.meshgrid(middle_x, middle_y)
     shares = [tuple(float(e[..., end, :].mean()) for e in ends) for end in (0, 1)]
     return Matched(
-        light[0][useful], light[1][useful], smoothed[useful],
-        grid_x[useful], grid_y[useful], spread[useful] < MIXED,
-        (shares[0][0], shares[0][1]), (shares[1][0], shares[1][1]),
-    )  # fmt: skip
+        light[0][useful],
+        light[1][useful],
+        smoothed[useful],
+        grid_x[useful],
+        grid_y[useful],
+        spread[useful] < MIXED,
+        (shares[0][0], shares[0][1]),
+        (shares[1][0], shares[1][1]),
+    )
 
 
 def _cuts(start: float, side: float, count: int) -> np.ndarray:
@@ -83,8 +96,10 @@ def _cuts(start: float, side: float, count: int) -> np.ndarray:
 
 @dataclass(frozen=True)
 class _Areas:
-    """Over the grid: mean light of frame and output, their shares at either end (down, across, 2, 3), the frame's mean of encoded
-    values, decoded, and how far its tones are apart within each area."""
+    """Over the grid: mean light of frame and output, their shares at either end (down,
+    across, 2, 3), the frame's mean of encoded values, decoded, and how far its tones
+    are apart within each area.
+    """
 
     light: list[Doubles]
     ends: list[Doubles]
@@ -92,14 +107,22 @@ class _Areas:
     spread: Doubles
 
 
-def _in_one_pass(frame: Picture, output: Laid, rows: np.ndarray, columns: np.ndarray) -> _Areas | None:
+def _in_one_pass(
+    frame: Picture, output: Laid, rows: np.ndarray, columns: np.ndarray
+) -> _Areas | None:
     """Where the grid's lines fall on whole pixels of both pictures; else None."""
     m = output.mapping
     if not all(float(v).is_integer() for v in (m.sx, m.sy, m.dx, m.dy)):
         return None
-    there = (np.rint(rows * m.sy + m.dy).astype(np.int64), np.rint(columns * m.sx + m.dx).astype(np.int64))
+    there = (
+        np.rint(rows * m.sy + m.dy).astype(np.int64),
+        np.rint(columns * m.sx + m.dx).astype(np.int64),
+    )
     inside = (
-        there[0][0] >= 0 and there[1][0] >= 0 and there[0][-1] <= output.picture.height and there[1][-1] <= output.picture.width
+        there[0][0] >= 0
+        and there[1][0] >= 0
+        and there[0][-1] <= output.picture.height
+        and there[1][-1] <= output.picture.width
     )
     if not inside:
         return None
@@ -138,14 +161,20 @@ def _smoothed(frame: Picture, part: Rect, across: int, down: int) -> Doubles:
 
 
 def _ends(laid: Laid, part: Rect, across: int, down: int) -> Floats:
-    """Shares of values at black and at white in each area and channel, shape (down, across, 2, 3)."""
+    """Shares of values at black and at white in each area and channel, shape (down,
+    across, 2, 3).
+    """
     target = laid.mapping.rect(part).clipped(laid.picture.bounds)
     pixels = laid.picture.pixels
-    return np.stack([_share(m, target, across, down) for m in (pixels <= AT_BLACK, pixels >= AT_WHITE)], axis=-2)
+    return np.stack(
+        [_share(m, target, across, down) for m in (pixels <= AT_BLACK, pixels >= AT_WHITE)], axis=-2
+    )
 
 
 def _share(at_end: np.ndarray, target: Rect, across: int, down: int) -> Floats:
-    """Share of values that are at one end, by area and channel; most pictures have none at most ends."""
+    """Share of values that are at one end, by area and channel; most pictures have none
+    at most ends.
+    """
     made = np.zeros((down, across, 3), dtype=np.float32)
     for channel in range(3):
         plane = at_end[..., channel]
@@ -155,7 +184,9 @@ def _share(at_end: np.ndarray, target: Rect, across: int, down: int) -> Floats:
 
 
 def _spread(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
-    """How far the tones of each area are apart once noise is averaged: of its sixteen parts, encoded luma."""
+    """How far the tones of each area are apart once noise is averaged: of its sixteen
+    parts, encoded luma.
+    """
     fine = srgb.luma(np.asarray(_mean(laid, part, 4 * across, 4 * down), dtype=np.float32))
     parts = fine.reshape(down, 4, across, 4)
     return np.asarray(parts.max(axis=(1, 3)) - parts.min(axis=(1, 3)), dtype=np.float64)

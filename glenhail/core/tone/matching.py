@@ -1,4 +1,6 @@
-"""Taking a difference in brightness off an output, for looking or for a set of readings of its own: never without saying so."""
+"""Taking a difference in brightness off an output, for looking or for a set of readings
+of its own: never without saying so.
+"""
 
 from __future__ import annotations
 
@@ -41,15 +43,18 @@ WORDS = {
 
 
 def at_exposure(pixels: Floats, stops: float) -> Floats:
-    """Linear light of an output that is `stops` EV brighter than its frame, brought to the frame's."""
+    """Linear light of an output that is `stops` EV brighter than its frame, brought to
+    the frame's.
+    """
     return np.asarray(pixels * np.float32(2.0**-stops), dtype=np.float32)
 
 
 def at_tone(pixels: Floats, curve: ToneCurve) -> Floats:
-    """An output's pixels brought back through its tone curve, channel by channel on encoded values.
+    """An output's pixels brought back through its tone curve, channel by channel on
+    encoded values.
 
-    Where the curve is level, several tones of the frame became one: the middle one comes back. Beyond its ends the curve goes on
-    at the distance it has there.
+    Where the curve is level, several tones of the frame became one: the middle one
+    comes back. Beyond its ends the curve goes on at the distance it has there.
     """
     source, output = np.array(curve.source), np.array(curve.output)
     steps = np.linspace(0, 1, TABLE)
@@ -64,7 +69,9 @@ def at_tone(pixels: Floats, curve: ToneCurve) -> Floats:
 
 
 def matched(laid: Laid, stops: float | None, curve: ToneCurve | None) -> Laid:
-    """The same output with its exposure, or its tone (which holds the exposure), brought to its frame's."""
+    """The same output with its exposure, or its tone (which holds the exposure),
+    brought to its frame's.
+    """
     if curve is not None:
         pixels = at_tone(laid.picture.pixels, curve)
     elif stops:
@@ -75,7 +82,9 @@ def matched(laid: Laid, stops: float | None, curve: ToneCurve | None) -> Laid:
 
 
 def at_scale(laid: Laid, scale: float) -> Laid:
-    """The same output resampled so that it has `scale` pixels for each of its frame's: Lanczos, antialiased where it gets smaller.
+    """The same output resampled so that it has `scale` pixels for each of its frame's:
+
+    Lanczos, antialiased where it gets smaller.
 
     What is within a pixel of that size already is left as it is.
     """
@@ -84,7 +93,9 @@ def at_scale(laid: Laid, scale: float) -> Laid:
     if abs(new_width - width) <= 1 and abs(new_height - height) <= 1:
         return laid
     kx, ky = new_width / width, new_height / height
-    pixels = resample(laid.picture.pixels, Rect(0, 0, width, height), new_width, new_height, "lanczos")
+    pixels = resample(
+        laid.picture.pixels, Rect(0, 0, width, height), new_width, new_height, "lanczos"
+    )
     mapping = replace(m, sx=m.sx * kx, sy=m.sy * ky, dx=m.dx * kx, dy=m.dy * ky)
     u = laid.usable
     usable = Rect(u.x * kx, u.y * ky, u.w * kx, u.h * ky).whole()
@@ -92,11 +103,18 @@ def at_scale(laid: Laid, scale: float) -> Laid:
 
 
 def patch_stops(frame: Picture, laid: Laid, rect: Rect) -> float:
-    """By how many EV an output is brighter on one patch: heavily averaged, so that noise and sharpness do not count.
+    """By how many EV an output is brighter on one patch: heavily averaged, so that
+    noise and sharpness do not count.
 
     Nothing (0) where either side is black.
     """
-    one = float(srgb.luminance(frame.crop(rect.whole().clipped(frame.bounds))).mean(dtype=np.float64))
+    one = float(
+        srgb.luminance(frame.crop(rect.whole().clipped(frame.bounds))).mean(dtype=np.float64)
+    )
     target = laid.mapping.rect(rect).whole().clipped(laid.picture.bounds)
-    other = float(srgb.luminance(laid.picture.crop(target)).mean(dtype=np.float64)) if target.w >= 1 and target.h >= 1 else 0.0
+    other = (
+        float(srgb.luminance(laid.picture.crop(target)).mean(dtype=np.float64))
+        if target.w >= 1 and target.h >= 1
+        else 0.0
+    )
     return float(np.log2(other / one)) if one > 1e-5 and other > 1e-5 else 0.0

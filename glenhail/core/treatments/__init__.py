@@ -1,1 +1,3 @@
-"""What is done to a frame, as rules: steps in words, what differs between two treatments, whole families of them."""
+"""What is done to a frame, as rules: steps in words, what differs between two
+treatments, whole families of them.
+"""

@@ -13,7 +13,9 @@ NOTHING = "–"
 
 @dataclass(frozen=True)
 class Difference:
-    """One thing that differs: where (a step's number in words), what, and how it stands on either side."""
+    """One thing that differs: where (a step's number in words), what, and how it stands
+    on either side.
+    """
 
     where: str
     what: str
@@ -27,7 +29,9 @@ def differences(left: Treatment, right: Treatment) -> list[Difference]:
     one, other = [s.tool for s in left.steps], [s.tool for s in right.steps]
     if one != other and sorted(one) == sorted(other):
         found.append(Difference("", "order of steps", ", then ".join(one), ", then ".join(other)))
-        pairs: list[tuple[Step | None, Step | None]] = [(s, _same_tool(s, right)) for s in left.steps]
+        pairs: list[tuple[Step | None, Step | None]] = [
+            (s, _same_tool(s, right)) for s in left.steps
+        ]
     else:
         pairs = list(_aligned(left.steps, right.steps))
     for a, b in pairs:
@@ -40,7 +44,9 @@ def _same_tool(step: Step, other: Treatment) -> Step:
     return next((s for s in same if s == step), same[0])
 
 
-def _aligned(left: tuple[Step, ...], right: tuple[Step, ...]) -> Iterator[tuple[Step | None, Step | None]]:
+def _aligned(
+    left: tuple[Step, ...], right: tuple[Step, ...]
+) -> Iterator[tuple[Step | None, Step | None]]:
     """Steps of the same tool beside each other; what has no partner stands alone."""
     matcher = SequenceMatcher(a=[s.tool for s in left], b=[s.tool for s in right], autojunk=False)
     for _, a0, a1, b0, b1 in matcher.get_opcodes():

@@ -17,7 +17,9 @@ STRENGTH, MODE = "strength", "mode"
 def _all_different(made: Sequence[Treatment]) -> list[Treatment]:
     kept = list(dict.fromkeys(made))
     if len(kept) > MOST:
-        raise BadRequest(f"That makes {len(kept)} treatments; {MOST} at most can be entered in one go.")
+        raise BadRequest(
+            f"That makes {len(kept)} treatments; {MOST} at most can be entered in one go."
+        )
     return kept
 
 
@@ -32,7 +34,8 @@ def _with_step(base: Treatment, at: int, step: Step) -> Treatment:
 
 
 def swept(base: Treatment, at: int, name: str, values: Sequence[Value]) -> list[Treatment]:
-    """One for each value of a setting of one step, or of its strength or mode; the setting is by hand then.
+    """One for each value of a setting of one step, or of its strength or mode; the
+    setting is by hand then.
 
     Raises
     ------

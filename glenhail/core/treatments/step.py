@@ -1,4 +1,6 @@
-"""Steps and treatments, plain and complete: what is kept with an output must read the same years later."""
+"""Steps and treatments, plain and complete: what is kept with an output must read the
+same years later.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,10 @@ ENLARGING_MODE = re.compile(r"(\d+(?:\.\d+)?)x")
 
 @dataclass(frozen=True)
 class Setting:
-    """One setting: its value with a unit, by hand or automatic. An automatic value is None where the tool does not tell it."""
+    """One setting: its value with a unit, by hand or automatic.
+
+    An automatic value is None where the tool does not tell it.
+    """
 
     name: str
     value: Value | None
@@ -40,8 +45,9 @@ class Setting:
 class Step:
     """One release with a mode and settings.
 
-    ``strength`` is in per cent, None where the tool has none; ``limit`` says in words which part of the picture it works on, and
-    ``part`` does so for a built-in method; ``method`` is a built-in method's id.
+    ``strength`` is in per cent, None where the tool has none; ``limit`` says in words
+    which part of the picture it works on, and ``part`` does so for a built-in method;
+    ``method`` is a built-in method's id.
     """
 
     tool: str
@@ -64,9 +70,19 @@ class Step:
         """Everything else."""
         strength = "" if self.strength is None else f"strength {self.strength:g} %"
         how = "automatic" if self.automatic else ""
-        part = "" if self.part is None else f"only on {self.part.w:g} x {self.part.h:g} % at {self.part.x:g}, {self.part.y:g} %"
+        part = (
+            ""
+            if self.part is None
+            else (
+                f"only on {self.part.w:g} x {self.part.h:g} % at {self.part.x:g}, {self.part.y:g} %"
+            )
+        )
         limit = f"only on {self.limit}" if self.limit else ""
-        return ", ".join(w for w in (self.mode, strength, *(s.words for s in self.settings), how, limit, part) if w)
+        return ", ".join(
+            w
+            for w in (self.mode, strength, *(s.words for s in self.settings), how, limit, part)
+            if w
+        )
 
     @property
     def words(self) -> str:
@@ -75,7 +91,9 @@ class Step:
 
     @property
     def times(self) -> float | None:
-        """How much it enlarges, as its setting "scale" or "factor" or a mode like "2x" says; None where nothing says so."""
+        """How much it enlarges, as its setting "scale" or "factor" or a mode like "2x"
+        says; None where nothing says so.
+        """
         for name in ("scale", "factor"):
             value = self.value(name)
             if isinstance(value, int | float) and not isinstance(value, bool):
@@ -102,14 +120,20 @@ class Treatment:
 
     @property
     def manner(self) -> str:
-        """Mode and settings of every step, and what it is handed where that is not the usual thing."""
+        """Mode and settings of every step, and what it is handed where that is not the
+        usual thing.
+        """
         told = ", then ".join(s.manner for s in self.steps if s.manner)
-        return ", ".join(w for w in (told, "" if self.feed == RENDERED else f"from the {self.feed}") if w)
+        return ", ".join(
+            w for w in (told, "" if self.feed == RENDERED else f"from the {self.feed}") if w
+        )
 
     @property
     def words(self) -> str:
         """All of it on one line; two treatments with the same words do the same."""
-        return ", ".join(w for w in (", then ".join(s.words for s in self.steps), f"from the {self.feed}") if w)
+        return ", ".join(
+            w for w in (", then ".join(s.words for s in self.steps), f"from the {self.feed}") if w
+        )
 
     def as_json(self) -> dict[str, Any]:
         """As it is kept and sent."""
@@ -159,8 +183,17 @@ def _part_of(tool: str, told: Mapping[str, Any] | None) -> Part | None:
     if told is None:
         return None
     part = Part(*(float(told[k]) for k in "xywh"))
-    if not (part.w > 0 and part.h > 0 and part.x >= 0 and part.y >= 0 and part.x + part.w <= 100 and part.y + part.h <= 100):
-        raise BadRequest(f"{tool}: a part of the picture lies within its 100 % of width and height.")
+    if not (
+        part.w > 0
+        and part.h > 0
+        and part.x >= 0
+        and part.y >= 0
+        and part.x + part.w <= 100
+        and part.y + part.h <= 100
+    ):
+        raise BadRequest(
+            f"{tool}: a part of the picture lies within its 100 % of width and height."
+        )
     return part
 
 

@@ -1,4 +1,6 @@
-"""A truth from many exposures of a scene that kept still: their mean, without what happened in only one of them."""
+"""A truth from many exposures of a scene that kept still: their mean, without what
+happened in only one of them.
+"""
 
 from __future__ import annotations
 
@@ -43,11 +45,13 @@ class Burst:
     rejected : float
         Share of the values that were left out as outliers.
     noises : tuple of float
-        Each frame's own noise from frame to frame (temporal noise), from differences of pairs.
+        Each frame's own noise from frame to frame (temporal noise), from differences of
+        pairs.
     left : float
         The temporal noise that remains in the mean.
     fixed : float
-        What stays the same from frame to frame in the plainest parts of the picture: fixed pattern, and what texture is left there.
+        What stays the same from frame to frame in the plainest parts of the picture:
+        fixed pattern, and what texture is left there.
     """
 
     mean: Floats
@@ -63,11 +67,13 @@ class Burst:
 
 
 def burst_mean(loads: Sequence[Load], told: Callable[[int], None] = lambda _: None) -> Burst:
-    """The mean of at least three frames of one scene; never more than two of them are held in memory.
+    """The mean of at least three frames of one scene; never more than two of them are
+    held in memory.
 
-    Values further than five deviations from their pixel's median are left out. The deviation is that of noise at this
-    brightness, from differences of two frames, so that fixed pattern and texture do not count as noise (photon transfer,
-    Janesick 2007).
+    Values further than five deviations from their pixel's median are left out. The
+    deviation is that of noise at this brightness, from differences of two frames, so
+    that fixed pattern and texture do not count as noise (photon transfer, Janesick
+    2007).
 
     Parameters
     ----------
@@ -79,7 +85,8 @@ def burst_mean(loads: Sequence[Load], told: Callable[[int], None] = lambda _: No
     Raises
     ------
     BadRequest
-        If there are too few or too many, their sizes differ, or camera, scene or exposure changed; the text names the frame.
+        If there are too few or too many, their sizes differ, or camera, scene or
+        exposure changed; the text names the frame.
     """
     if not LEAST <= len(loads) <= MOST:
         raise BadRequest(f"A burst has {LEAST} to {MOST} frames; {len(loads)} were given.")
@@ -95,8 +102,11 @@ def burst_mean(loads: Sequence[Load], told: Callable[[int], None] = lambda _: No
             left_out += int(good.size - good.sum())
         noises = _noises(frames)
         left = float(np.sqrt((np.array(noises) ** 2).sum())) / len(frames)
-        # What is left in the mean, of the difference of the first two: they need not be as noisy as the others.
-        fixed = _fixed(mean, frames[0], frames[1], left**2 / max(noises[0] ** 2 + noises[1] ** 2, 1e-12))
+        # What is left in the mean, of the difference of the first two: they need not be as noisy as
+        # the others.
+        fixed = _fixed(
+            mean, frames[0], frames[1], left**2 / max(noises[0] ** 2 + noises[1] ** 2, 1e-12)
+        )
     return Burst(mean, left_out / (len(loads) * mean.size), noises, left, fixed)
 
 
@@ -119,21 +129,31 @@ def _spread_out(loads: Sequence[Load], folder: Path, told: Callable[[int], None]
 def _check_still(first: Picture, other: Picture) -> None:
     if other.pixels.shape != first.pixels.shape:
         raise BadRequest(
-            f"{other.facts.name}: {other.width} x {other.height} px, the others have {first.width} x {first.height}. Leave it out."
+            f"{other.facts.name}: {other.width} x {other.height} px, the others have {first.width}"
+            f" x {first.height}. Leave it out."
         )
     one, two = _cell_means(first), _cell_means(other)
-    # The median, so that a few cells that changed do not count; the darker half says little of exposure.
+    # The median, so that a few cells that changed do not count; the darker half says little of
+    # exposure.
     lit = one + two > np.median(one + two)
     exposure = float(np.log2(max(float(np.median(two[lit] / np.maximum(one[lit], 1e-9))), 1e-6)))
     if abs(exposure) > MOST_EXPOSURE:
-        raise BadRequest(f"{other.facts.name}: {exposure:+.2f} EV from the first frame. Leave it out; a burst has one exposure.")
+        raise BadRequest(
+            f"{other.facts.name}: {exposure:+.2f} EV from the first frame. Leave it out; a burst"
+            " has one exposure."
+        )
     try:
         found = line_up(first, other)
     except NoLineUp as error:
-        raise BadRequest(f"{other.facts.name}: {error}. Leave it out; all frames of a burst show the same.") from error
+        raise BadRequest(
+            f"{other.facts.name}: {error}. Leave it out; all frames of a burst show the same."
+        ) from error
     m = move_of(found.mapping, first.width, first.height)
     if max(abs(m.dx), abs(m.dy)) > MOST_SHIFT or max(m.stretch, m.bent) > MOST_STRETCH:
-        raise BadRequest(f"{other.facts.name}: moved by {m.dx:.1f}, {m.dy:.1f} px. Leave it out; camera and scene must keep still.")
+        raise BadRequest(
+            f"{other.facts.name}: moved by {m.dx:.1f}, {m.dy:.1f} px. Leave it out; camera and"
+            " scene must keep still."
+        )
 
 
 def _cell_means(picture: Picture) -> Floats:
@@ -175,7 +195,9 @@ def _sample(frame: Floats) -> Floats:
 
 
 def _noises(frames: list[Floats]) -> tuple[float, ...]:
-    """Each frame's noise, from pairs: a pair's difference has both variances, and three pairs tell three frames apart."""
+    """Each frame's noise, from pairs: a pair's difference has both variances, and three
+    pairs tell three frames apart.
+    """
     count = len(frames)
     codes = [srgb.encode(_sample(f)) * np.float32(255) for f in frames]
     pairs = sorted({tuple(sorted((i, (i + d) % count))) for i in range(count) for d in (1, 2)})
@@ -188,7 +210,9 @@ def _noises(frames: list[Floats]) -> tuple[float, ...]:
 
 
 def _fixed(mean: Floats, one: Floats, two: Floats, share: float) -> float:
-    """Deviation of what stays, where the picture is plainest; what is left of temporal noise is taken off."""
+    """Deviation of what stays, where the picture is plainest; what is left of temporal
+    noise is taken off.
+    """
     height, width = (n // BLOCK * BLOCK for n in mean.shape[:2])
     if min(height, width) < BLOCK:
         return 0.0
@@ -196,7 +220,11 @@ def _fixed(mean: Floats, one: Floats, two: Floats, share: float) -> float:
     luma = srgb.luma(mean) * np.float32(255)
     # Chosen by coarse structure only, or quiet pixels would choose themselves.
     coarse = scipy.ndimage.gaussian_filter(luma, 3.0)
-    plain = sorted((float(residual(coarse[y : y + BLOCK, x : x + BLOCK]).std()), y, x) for y, x in grid if _lit(mean, y, x))
+    plain = sorted(
+        (float(residual(coarse[y : y + BLOCK, x : x + BLOCK]).std()), y, x)
+        for y, x in grid
+        if _lit(mean, y, x)
+    )
     found = []
     for _, y, x in plain[: max(8, int(PLAINEST * len(plain)))]:
         at = np.s_[y : y + BLOCK, x : x + BLOCK]

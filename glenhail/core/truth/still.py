@@ -11,10 +11,12 @@ from glenhail.core.picture import Mapping
 
 @dataclass(frozen=True)
 class Move:
-    """Shift in the middle of the picture, by how much its ends come apart or together, and what a turn or bend moves at most, px.
+    """Shift in the middle of the picture, by how much its ends come apart or together,
+    and what a turn or bend moves at most, px.
 
-    Two shots from one tripod have one scale. In noise a line-up finds it to some tenths of a pixel, end to end, so that little
-    says nothing; more says that something else was changed.
+    Two shots from one tripod have one scale. In noise a line-up finds it to some tenths
+    of a pixel, end to end, so that little says nothing; more says that something else
+    was changed.
     """
 
     dx: float

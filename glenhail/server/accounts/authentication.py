@@ -18,7 +18,10 @@ SCHEME = "Bearer"
 
 
 class ByToken(BaseAuthentication):
-    """``Authorization: Bearer ...`` (RFC 6750). The person can then do what both their role and the token's scope allow."""
+    """``Authorization: Bearer ...`` (RFC 6750).
+
+    The person can then do what both their role and the token's scope allow.
+    """
 
     def authenticate(self, request: Request) -> tuple[User, Token] | None:
         """The token's person; None where none was sent."""
@@ -46,7 +49,9 @@ class ByTokenInDocument(OpenApiAuthenticationExtension):  # type: ignore[no-unty
 
 
 class InPerson(BasePermission):
-    """Passwords, sessions and tokens are changed by the person alone, never by a token: one that leaked must not make others."""
+    """Passwords, sessions and tokens are changed by the person alone, never by a token:
+    one that leaked must not make others.
+    """
 
     message = "Sign in with your password for this; a token does not do."
 

@@ -1,4 +1,6 @@
-"""Sending links by mail, where whoever runs the bench has set a mail server (docs/operations.md)."""
+"""Sending links by mail, where whoever runs the bench has set a mail server
+(docs/operations.md).
+"""
 
 from __future__ import annotations
 
@@ -10,8 +12,14 @@ from django.core.mail import send_mail
 from glenhail.server.common.errors import ActionError
 
 WORDS = {
-    "invite": ("You are invited to a bench", "You can join the bench “{bench}” here, within seven days:"),
-    "reset": ("A new password", "You can set a new password for the bench “{bench}” here, within a day:"),
+    "invite": (
+        "You are invited to a bench",
+        "You can join the bench “{bench}” here, within seven days:",
+    ),
+    "reset": (
+        "A new password",
+        "You can set a new password for the bench “{bench}” here, within a day:",
+    ),
 }
 
 
@@ -24,9 +32,18 @@ def send_link(kind: str, bench: str, to: str, address: str) -> None:
         If this bench sends no mail, or the mail server takes none.
     """
     if not settings.EMAIL_HOST:
-        raise ActionError("This bench sends no mail. Leave the address out and hand the link over yourself.")
+        raise ActionError(
+            "This bench sends no mail. Leave the address out and hand the link over yourself."
+        )
     subject, words = WORDS[kind]
     try:
-        send_mail(subject, f"{words.format(bench=bench)}\n\n{address}\n", settings.DEFAULT_FROM_EMAIL, [to])
+        send_mail(
+            subject,
+            f"{words.format(bench=bench)}\n\n{address}\n",
+            settings.DEFAULT_FROM_EMAIL,
+            [to],
+        )
     except (SMTPException, OSError) as error:
-        raise ActionError("The mail server did not take the mail. Leave the address out and hand the link over.") from error
+        raise ActionError(
+            "The mail server did not take the mail. Leave the address out and hand the link over."
+        ) from error

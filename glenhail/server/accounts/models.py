@@ -28,11 +28,15 @@ class Membership(models.Model):
     """One person at one bench."""
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="memberships")
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships"
+    )
     role = models.CharField(max_length=10, choices=Role.choices, default=Role.VIEWER)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["bench", "user"], name="one_membership_per_bench")]
+        constraints = [
+            models.UniqueConstraint(fields=["bench", "user"], name="one_membership_per_bench")
+        ]
 
     def __str__(self) -> str:
         return f"{self.user}, {self.role} of {self.bench}"
@@ -62,14 +66,20 @@ class LinkKind(models.TextChoices):
 
 
 class Link(models.Model):
-    """A link that lets somebody in once: to join a bench, or to set a forgotten password. Only its token's hash is kept."""
+    """A link that lets somebody in once: to join a bench, or to set a forgotten
+    password. Only its token's hash is kept.
+    """
 
     kind = models.CharField(max_length=10, choices=LinkKind.choices)
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="links")
     token_hash = models.CharField(max_length=64, unique=True)
     role = models.CharField(max_length=10, choices=Role.choices, blank=True)
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="links")
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="links"
+    )
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     expires = models.DateTimeField()
     used = models.DateTimeField(null=True)
 
@@ -78,10 +88,15 @@ class Link(models.Model):
 
 
 class Token(models.Model):
-    """By which a person's scripts sign in. ``scope`` is the most that they may do with it; only the token's hash is kept."""
+    """By which a person's scripts sign in.
+
+    ``scope`` is the most that they may do with it; only the token's hash is kept.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="tokens")
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens"
+    )
     name = models.CharField(max_length=60)
     scope = models.CharField(max_length=10, choices=Role.choices)
     token_hash = models.CharField(max_length=64, unique=True)

@@ -19,7 +19,12 @@ def membership(actor: Actor) -> Membership:
     NotAllowed
         If the actor belongs to none.
     """
-    found = Membership.objects.select_related("bench").filter(user_id=actor.pk or 0).order_by("pk").first()
+    found = (
+        Membership.objects.select_related("bench")
+        .filter(user_id=actor.pk or 0)
+        .order_by("pk")
+        .first()
+    )
     if found is None:
         raise NotAllowed("This account belongs to no bench. Ask an owner to add it.")
     return _within(actor, found)

@@ -13,7 +13,9 @@ MOST = 4000  # characters
 
 
 class PlainAddresses:
-    """Middleware: no NUL, no halves of surrogate pairs, and no address longer than any that is used."""
+    """Middleware: no NUL, no halves of surrogate pairs, and no address longer than any
+    that is used.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -23,7 +25,9 @@ class PlainAddresses:
         query = unquote(request.META.get("QUERY_STRING", ""), errors="replace")
         if len(request.path) + len(query) > MOST or not (_plain(request.path) and _plain(query)):
             return JsonResponse(
-                problem(400, "That is no address", "This address can not be one of ours."), status=400, content_type=CONTENT_TYPE
+                problem(400, "That is no address", "This address can not be one of ours."),
+                status=400,
+                content_type=CONTENT_TYPE,
             )
         return self.get_response(request)
 

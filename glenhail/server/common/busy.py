@@ -16,7 +16,9 @@ MOST_STREAMS = 3  # answers that are written while they are read: a slow reader 
 
 
 class NotAllAtOnce:
-    """Middleware: a person's further requests are to come again in a moment while several are under way."""
+    """Middleware: a person's further requests are to come again in a moment while
+    several are under way.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response
@@ -44,7 +46,8 @@ class NotAllAtOnce:
                     del self.under_way[who]
 
     def _answered(self, response: HttpResponseBase) -> HttpResponseBase:
-        """The response, or another to come again where too many are being written while they are read.
+        """The response, or another to come again where too many are being written while
+        they are read.
 
         Files are not among them: the front sends those itself.
         """
@@ -53,7 +56,9 @@ class NotAllAtOnce:
         with self.lock:
             if self.streams >= MOST_STREAMS:
                 response.close()
-                return self._later("Others are downloading at the moment. Ask again in a minute.", 60)
+                return self._later(
+                    "Others are downloading at the moment. Ask again in a minute.", 60
+                )
             self.streams += 1
         response._resource_closers.append(self._stream_ended)  # type: ignore[attr-defined]  # Django has no other way
         return response
@@ -62,6 +67,12 @@ class NotAllAtOnce:
         with self.lock:
             self.streams -= 1
 
-    def _later(self, why: str = "Several of your requests are under way. Ask again in a moment.", after_s: int = 1) -> HttpResponse:
+    def _later(
+        self,
+        why: str = "Several of your requests are under way. Ask again in a moment.",
+        after_s: int = 1,
+    ) -> HttpResponse:
         body = problem(429, "One after the other", why)
-        return JsonResponse(body, status=429, content_type=CONTENT_TYPE, headers={"Retry-After": str(after_s)})
+        return JsonResponse(
+            body, status=429, content_type=CONTENT_TYPE, headers={"Retry-After": str(after_s)}
+        )

@@ -13,7 +13,9 @@
 
 
 class ActionError(Exception):
-    """A request that can not be carried out; the text says what is wrong and what to do."""
+    """A request that can not be carried out; the text says what is wrong and what to
+    do.
+    """
 
     status = 400
     title = "That can not be done"
@@ -41,7 +43,10 @@ class Conflict(ActionError):
 
 
 class Outdated(ActionError):
-    """What is to be changed was changed by somebody else; ``current`` is how it is now, under ``tag``."""
+    """What is to be changed was changed by somebody else;
+
+    ``current`` is how it is now, under ``tag``.
+    """
 
     status = 412
     title = "Changed meanwhile"
@@ -52,7 +57,9 @@ class Outdated(ActionError):
 
 
 class NotYet(ActionError):
-    """It is being made, or its maker is away for a moment: ask again after so many seconds."""
+    """It is being made, or its maker is away for a moment: ask again after so many
+    seconds.
+    """
 
     status = 503
     title = "Not yet"

@@ -25,8 +25,14 @@ class Outage:
             return None
         answer: HttpResponse
         if request.path.startswith("/api/"):
-            answer = JsonResponse(problem(503, "Away for a moment", DATABASE_AWAY), status=503, content_type=CONTENT_TYPE)
+            answer = JsonResponse(
+                problem(503, "Away for a moment", DATABASE_AWAY),
+                status=503,
+                content_type=CONTENT_TYPE,
+            )
         else:
-            answer = HttpResponse(DATABASE_AWAY, status=503, content_type="text/plain; charset=utf-8")
+            answer = HttpResponse(
+                DATABASE_AWAY, status=503, content_type="text/plain; charset=utf-8"
+            )
         answer["Retry-After"] = "2"
         return answer

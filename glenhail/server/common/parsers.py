@@ -14,9 +14,17 @@ DEEPEST = 50
 
 
 class KeepableJSON(JSONParser):
-    """JSON as RFC 8259 has it, less what no text may hold: NUL, and halves of surrogate pairs."""
+    """JSON as RFC 8259 has it, less what no text may hold:
 
-    def parse(self, stream: IO[bytes], media_type: str | None = None, parser_context: Mapping[str, Any] | None = None) -> Any:
+    NUL, and halves of surrogate pairs.
+    """
+
+    def parse(
+        self,
+        stream: IO[bytes],
+        media_type: str | None = None,
+        parser_context: Mapping[str, Any] | None = None,
+    ) -> Any:
         raw = stream.read(MOST_BYTES + 1)
         if len(raw) > MOST_BYTES:
             raise ParseError(f"The request is larger than {MOST_BYTES:,} bytes.")

@@ -7,13 +7,16 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 POLICY = (
-    "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; "
-    "font-src 'self' data:; object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'self'"
+    "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src"
+    " 'self' data:; object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'self'"
 )
 
 
 class ContentPolicy:
-    """Adds the policy. Inline styles are allowed because the theme writes its colours as one."""
+    """Adds the policy.
+
+    Inline styles are allowed because the theme writes its colours as one.
+    """
 
     def __init__(self, respond: Callable[[HttpRequest], HttpResponse]) -> None:
         self.respond = respond

@@ -19,7 +19,10 @@ from glenhail.server.common.errors import ActionError, NotYet, Outdated
 log = logging.getLogger(__name__)
 CONTENT_TYPE = "application/problem+json"
 AWAY = (OperationalError, InterfaceError)
-DATABASE_AWAY = "The database does not answer. It is started again by itself; nothing was lost. Ask again in a moment."
+DATABASE_AWAY = (
+    "The database does not answer. It is started again by itself; nothing was lost. Ask again in a"
+    " moment."
+)
 DISK_FULL = "The disk of this bench is full. Nothing was lost: free some room and try again."
 
 
@@ -40,7 +43,11 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
         return _problem(503, "Away for a moment", DATABASE_AWAY, {"Retry-After": "2"})
     if isinstance(error, DataError | OverflowError | UnicodeError):
         log.warning("refused as no value that can be kept", exc_info=error)
-        return _problem(400, "That can not be done", "A value is larger, longer or stranger than any that can be kept.")
+        return _problem(
+            400,
+            "That can not be done",
+            "A value is larger, longer or stranger than any that can be kept.",
+        )
     if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
         return _problem(507, "No room left", DISK_FULL)
     if isinstance(error, Http404):
@@ -56,8 +63,12 @@ def handler(error: Exception, context: dict[str, Any]) -> Response | None:  # no
     return None
 
 
-def _problem(status: int, title: str, detail: str, headers: dict[str, str] | None = None) -> Response:
-    return Response(problem(status, title, detail), status=status, content_type=CONTENT_TYPE, headers=headers)
+def _problem(
+    status: int, title: str, detail: str, headers: dict[str, str] | None = None
+) -> Response:
+    return Response(
+        problem(status, title, detail), status=status, content_type=CONTENT_TYPE, headers=headers
+    )
 
 
 def problem(status: int, title: str, detail: str) -> dict[str, Any]:

@@ -1,4 +1,6 @@
-"""Two who edit the same thing: the later one is told, and sees both, instead of overwriting the first (RFC 9110, 13.1.1)."""
+"""Two who edit the same thing: the later one is told, and sees both, instead of
+overwriting the first (RFC 9110, 13.1.1).
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ def tagged(content: Any) -> dict[str, str]:
 
 
 def require_current(request: Request, content: Any) -> None:
-    """Let pass who edits what is there now, or says nothing of it. Ask within the transaction that locks it.
+    """Let pass who edits what is there now, or says nothing of it.
+
+    Ask within the transaction that locks it.
 
     Raises
     ------

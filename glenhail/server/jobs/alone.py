@@ -1,7 +1,8 @@
-"""Jobs that need the machine to themselves, so that what they time is not slowed by others.
+"""Jobs that need the machine to themselves, so that what they time is not slowed by
+others.
 
-Every job holds a lock in the database while it runs: most of them together, one that times something by itself. A worker that
-dies lets go of it with its connection.
+Every job holds a lock in the database while it runs: most of them together, one that
+times something by itself. A worker that dies lets go of it with its connection.
 """
 
 from __future__ import annotations
@@ -25,7 +26,10 @@ def to_be_alone(kind: str, arguments: dict[str, Any]) -> bool:
 
 @contextmanager
 def machine(alone: bool) -> Iterator[None]:
-    """Hold the machine, alone or with others. Who waits to be alone is served before those who come later."""
+    """Hold the machine, alone or with others.
+
+    Who waits to be alone is served before those who come later.
+    """
     how = "" if alone else "_shared"
     with connection.cursor() as cursor:
         cursor.execute(f"SELECT pg_advisory_lock{how}(%s)", [LOCK])

@@ -23,7 +23,8 @@ ACTIVE = (State.QUEUED, State.RUNNING)
 class Job(models.Model):
     """One piece of long work.
 
-    ``key`` names what is worked on: one job with a key runs at a time, and one more may wait.
+    ``key`` names what is worked on: one job with a key runs at a time, and one more may
+    wait.
     """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="jobs")
@@ -44,7 +45,11 @@ class Job(models.Model):
     class Meta:
         ordering = ["-created", "-pk"]
         indexes = [models.Index(fields=["state", "-created"])]
-        constraints = [models.UniqueConstraint(fields=["key"], condition=models.Q(state="queued"), name="one_waiting_job_per_key")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["key"], condition=models.Q(state="queued"), name="one_waiting_job_per_key"
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.label} ({self.state})"

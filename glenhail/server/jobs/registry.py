@@ -25,7 +25,9 @@ class Progress:
         self.low, self.high = low, high
 
     def within(self, low: float, high: float) -> Progress:
-        """For a part of the work that takes a job from one share of the whole to another, each 0..1."""
+        """For a part of the work that takes a job from one share of the whole to
+        another, each 0..1.
+        """
         span = self.high - self.low
         return Progress(self.job, self.low + span * low, self.low + span * high)
 
@@ -44,9 +46,11 @@ class Progress:
 
     @contextmanager
     def settling(self) -> Iterator[None]:
-        """A transaction in which a job writes down what came of it, as its last step, and is done with its end.
+        """A transaction in which a job writes down what came of it, as its last step,
+        and is done with its end.
 
-        Cancelling waits for that end and is too late, or came before and nothing is written.
+        Cancelling waits for that end and is too late, or came before and nothing is
+        written.
 
         Raises
         ------
@@ -54,7 +58,11 @@ class Progress:
             If the job was cancelled before.
         """
         with transaction.atomic():
-            if not Job.objects.select_for_update().filter(pk=self.job.pk, state=State.RUNNING).exists():
+            if (
+                not Job.objects.select_for_update()
+                .filter(pk=self.job.pk, state=State.RUNNING)
+                .exists()
+            ):
                 raise Cancelled(str(self.job))
             yield
             finish(self.job.pk, State.DONE)
@@ -67,11 +75,16 @@ SETTLERS: dict[str, Settle] = {}
 RIGHTS: dict[str, Role] = {}
 
 
-def does(kind: str, settle: Settle | None = None, least: Role = Role.EDITOR) -> Callable[[Work], Work]:
-    """Register the function that does a kind of job. It must be idempotent: a job may run again.
+def does(
+    kind: str, settle: Settle | None = None, least: Role = Role.EDITOR
+) -> Callable[[Work], Work]:
+    """Register the function that does a kind of job.
 
-    `least` is the role that asking for it takes, and so cancelling and retrying it. `settle` is told the arguments and the reason
-    when a job fails or is cancelled, in the transaction that says so: what it was about must not go on waiting for it.
+    It must be idempotent: a job may run again.
+
+    `least` is the role that asking for it takes, and so cancelling and retrying it.
+    `settle` is told the arguments and the reason when a job fails or is cancelled, in
+    the transaction that says so: what it was about must not go on waiting for it.
     """
 
     def register(work: Work) -> Work:
@@ -86,7 +99,9 @@ def does(kind: str, settle: Settle | None = None, least: Role = Role.EDITOR) -> 
 
 @transaction.atomic
 def finish(job_id: int, state: State, problem: str = "", of: State = State.RUNNING) -> bool:
-    """Close a job that is in a state, and settle what it was about where it came to nothing; whether it was in that state."""
+    """Close a job that is in a state, and settle what it was about where it came to
+    nothing; whether it was in that state.
+    """
     changes: dict[str, Any] = {"state": state, "problem": problem, "finished": timezone.now()}
     if state == State.DONE:
         changes["progress"] = 1.0

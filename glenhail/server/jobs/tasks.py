@@ -26,7 +26,10 @@ log = logging.getLogger(__name__)
 MOST_ATTEMPTS = 3
 STALLED_AFTER = 20.0  # seconds without a sign of life from the worker
 DIED = "The worker died each time it tried this. Look at its log, then retry."
-NO_MEMORY = "This needs more memory than there is. Nothing was lost: try a smaller picture, or retry when less is going on."
+NO_MEMORY = (
+    "This needs more memory than there is. Nothing was lost: try a smaller picture, or retry when"
+    " less is going on."
+)
 DISK_FULL = "The disk of this bench is full. Nothing was lost: free some room, then retry."
 UNFORESEEN = "Something unforeseen went wrong; the worker's log says what. Nothing was lost: retry."
 
@@ -46,7 +49,9 @@ def _run(job: Job) -> None:
     job_id = job.pk
     alone = to_be_alone(job.kind, job.arguments)
     if alone:
-        Job.objects.filter(pk=job_id, state=State.RUNNING).update(message="waiting to have the machine to itself")
+        Job.objects.filter(pk=job_id, state=State.RUNNING).update(
+            message="waiting to have the machine to itself"
+        )
     try:
         with machine(alone):
             KINDS[job.kind](Progress(job), job.arguments)
@@ -69,7 +74,10 @@ def _run(job: Job) -> None:
 
 @transaction.atomic
 def _claim(job_id: int) -> Job | None:
-    """The job, now running; None where it was cancelled, has ended, or is given up. Cancelling and this exclude each other."""
+    """The job, now running; None where it was cancelled, has ended, or is given up.
+
+    Cancelling and this exclude each other.
+    """
     job = Job.objects.select_for_update().filter(pk=job_id, state__in=ACTIVE).first()
     if job is None:
         return None
@@ -84,8 +92,9 @@ def _claim(job_id: int) -> Job | None:
 def defer(job: Job) -> None:
     """Hand a job to the queue within the caller's transaction.
 
-    In a worker the queue has a connection of its own; a job handed over on it could be fetched, and found missing, before the
-    transaction that makes the job's row ends. So Django's connection is named here.
+    In a worker the queue has a connection of its own; a job handed over on it could be
+    fetched, and found missing, before the transaction that makes the job's row ends. So
+    Django's connection is named here.
     """
     deferrer = run_job.configure(lock=job.key)
     deferrer.job_manager = JobManager(DjangoConnector())
@@ -93,13 +102,22 @@ def defer(job: Job) -> None:
 
 
 def put_back_lost(older_than: float = STALLED_AFTER) -> int:
-    """Hand over again every active job that the queue does not know, whatever came between; returns how many there were."""
+    """Hand over again every active job that the queue does not know, whatever came
+    between; returns how many there were.
+    """
     since = timezone.now() - timedelta(seconds=older_than)
-    handed = "SELECT (args->>'job_id')::bigint FROM procrastinate_jobs WHERE status IN ('todo', 'doing') AND task_name = %s"
+    handed = (
+        "SELECT (args->>'job_id')::bigint FROM procrastinate_jobs WHERE status IN ('todo', 'doing')"
+        " AND task_name = %s"
+    )
     with transaction.atomic(), connection.cursor() as cursor:
         cursor.execute(handed, [run_job.name])
         known = {row[0] for row in cursor.fetchall()}
-        lost = Job.objects.select_for_update(skip_locked=True).filter(state__in=ACTIVE, created__lt=since).exclude(pk__in=known)
+        lost = (
+            Job.objects.select_for_update(skip_locked=True)
+            .filter(state__in=ACTIVE, created__lt=since)
+            .exclude(pk__in=known)
+        )
         for job in lost:
             log.warning("job %s was lost to the queue; handing it over again", job.pk)
             defer(job)
@@ -111,7 +129,9 @@ def put_back_lost(older_than: float = STALLED_AFTER) -> int:
 async def rescue(context: JobContext, timestamp: int) -> None:
     """Put back jobs whose worker was killed."""
     manager = context.app.job_manager
-    for stalled in await manager.get_stalled_jobs(queue="work", seconds_since_heartbeat=STALLED_AFTER):
+    for stalled in await manager.get_stalled_jobs(
+        queue="work", seconds_since_heartbeat=STALLED_AFTER
+    ):
         log.warning("rescuing job %s", stalled.task_kwargs)
         await manager.retry_job(stalled)
     await sync_to_async(put_back_lost)()
@@ -120,6 +140,8 @@ async def rescue(context: JobContext, timestamp: int) -> None:
 @app.periodic(cron="17 * * * *")
 @app.task(name="glenhail.tidy", queue="work", queueing_lock="tidy", pass_context=True)
 async def tidy(context: JobContext, timestamp: int) -> None:
-    """Forget the queue's record of work finished three days ago, and uploads left unfinished for a week."""
+    """Forget the queue's record of work finished three days ago, and uploads left
+    unfinished for a week.
+    """
     await builtin_tasks.remove_old_jobs(context, max_hours=72)
     await sync_to_async(forget_old)()

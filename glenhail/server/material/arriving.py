@@ -21,7 +21,14 @@ TOLD_EVERY = 0.5  # seconds
 def on_upload_arrived(sender: object, upload: Upload, **_: object) -> None:
     """Queue it; what a study waits for is shown with the study."""
     study = upload.delivery.get("study")
-    enqueue(upload.bench, "take upload", f"upload:{upload.pk}", f"Keep {upload.name}", {"upload": str(upload.pk)}, study)
+    enqueue(
+        upload.bench,
+        "take upload",
+        f"upload:{upload.pk}",
+        f"Keep {upload.name}",
+        {"upload": str(upload.pk)},
+        study,
+    )
 
 
 def not_taken(arguments: dict[str, Any], problem: str) -> None:

@@ -1,4 +1,6 @@
-"""Decoded pictures, kept by each worker while there is room: several jobs in a row need the same frame."""
+"""Decoded pictures, kept by each worker while there is room: several jobs in a row need
+the same frame.
+"""
 
 from __future__ import annotations
 

@@ -32,7 +32,9 @@ def _no_check(actor: Actor, bench: Bench, values: Values) -> None:
 
 
 def take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
-    """Add a frame; the same file again gives the frame that is there, under the name it has."""
+    """Add a frame; the same file again gives the frame that is there, under the name it
+    has.
+    """
     frame, made = frames.add_frame(actor, bench, source, name)
     return {"frame": frame.pk, "known": None if made else frame.name}
 

@@ -1,4 +1,6 @@
-"""Display pyramids: made when a file is taken in, and made again whenever one is gone, for derived files may be deleted."""
+"""Display pyramids: made when a file is taken in, and made again whenever one is gone,
+for derived files may be deleted.
+"""
 
 from __future__ import annotations
 
@@ -39,12 +41,16 @@ def ensure(picture: Picture) -> None:
 
 
 def ask_for(bench: Bench, picture: Picture, at_once: bool = True) -> bool:
-    """Have it made again if it is gone, before other work where somebody waits for it; whether it was gone."""
+    """Have it made again if it is gone, before other work where somebody waits for it;
+    whether it was gone.
+    """
     if picture.state != PictureState.READY or is_there(picture):
         return False
     key = f"display:{picture.file_id}"
     # Without a name: another bench may know the same bytes by another.
-    enqueue(bench, "display", key, "Make a picture ready to be shown again", {"picture": picture.pk})
+    enqueue(
+        bench, "display", key, "Make a picture ready to be shown again", {"picture": picture.pk}
+    )
     if at_once:
         bring_forward([key])
     return True

@@ -1,4 +1,7 @@
-"""A picture in the form that every tool takes: 16-bit TIFF or PNG of what Glenhail measures, made once and kept."""
+"""A picture in the form that every tool takes:
+
+16-bit TIFF or PNG of what Glenhail measures, made once and kept.
+"""
 
 from __future__ import annotations
 
@@ -36,7 +39,9 @@ def export_path(picture: Picture, ending: str) -> str:
 
 
 def ask_for_export(actor: Actor, bench: Bench, picture: Picture, name: str, ending: str) -> bool:
-    """Whether the file is there; where it is not, its making is queued. `name` is what the bench knows the picture by.
+    """Whether the file is there; where it is not, its making is queued.
+
+    `name` is what the bench knows the picture by.
 
     Raises
     ------
@@ -48,12 +53,16 @@ def ask_for_export(actor: Actor, bench: Bench, picture: Picture, name: str, endi
         raise Conflict(f"{name} is not ready. Wait until it was taken in.")
     key = f"export:{ending}:{picture.file_id}"[:120]
     arguments = {"picture": picture.pk, "ending": ending}
-    return ask_for_derived(actor, bench, path, "export", key, f"{name} as {ending.upper()}", arguments)
+    return ask_for_derived(
+        actor, bench, path, "export", key, f"{name} as {ending.upper()}", arguments
+    )
 
 
 @does("export")
 def export(progress: Progress, arguments: dict[str, Any]) -> None:
-    """Write the file: linear light encoded by the sRGB curve, 16 bit, cut off at black and white."""
+    """Write the file: linear light encoded by the sRGB curve, 16 bit, cut off at black
+    and white.
+    """
     picture = Picture.objects.select_related("file").get(pk=arguments["picture"])
     ending = arguments["ending"]
     progress.tell(0.1, "decoding")

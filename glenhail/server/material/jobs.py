@@ -18,8 +18,14 @@ from glenhail.server.material.signals import picture_settled
 
 
 def not_decoded(arguments: dict[str, Any], problem: str) -> None:
-    """A picture that was not taken in says so; one that is refused for what is in it keeps that reason."""
-    picture = Picture.objects.select_for_update().filter(pk=arguments["picture"], state=PictureState.WAITING).first()
+    """A picture that was not taken in says so; one that is refused for what is in it
+    keeps that reason.
+    """
+    picture = (
+        Picture.objects.select_for_update()
+        .filter(pk=arguments["picture"], state=PictureState.WAITING)
+        .first()
+    )
     if picture is not None:
         _settle(picture, state=PictureState.REFUSED, problem=f"{picture.name}: {problem}")
 

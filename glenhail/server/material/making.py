@@ -52,14 +52,18 @@ def degrade(progress: Progress, arguments: dict[str, Any]) -> None:
 
 def _facts_of_made(facts: Facts, recipe: Recipe) -> Facts:
     """The clean frame's own, with the ISO that its noise now has."""
-    iso = next((float(s.named["iso"]) for s in recipe.steps if s.kind.id == "sensor_noise"), facts.iso)
+    iso = next(
+        (float(s.named["iso"]) for s in recipe.steps if s.kind.id == "sensor_noise"), facts.iso
+    )
     return replace(facts, iso=iso, software="Glenhail")
 
 
 @does("twin")
 def twin(progress: Progress, arguments: dict[str, Any]) -> None:
     """Make a base-ISO frame the truth of another."""
-    frame, base = (Frame.objects.select_related(*RELATED).get(pk=arguments[k]) for k in ("frame", "base"))
+    frame, base = (
+        Frame.objects.select_related(*RELATED).get(pk=arguments[k]) for k in ("frame", "base")
+    )
     progress.tell(0.05, "decoding both frames")
     shot, clean = decoded(frame.picture), replace(decoded(base.picture))
     clean = replace(clean, facts=replace(clean.facts, name=base.file_name))
@@ -74,19 +78,32 @@ def twin(progress: Progress, arguments: dict[str, Any]) -> None:
 def _told_of_twin(made: Twin, base: Frame) -> dict[str, Any]:
     numbers = asdict(made) | {"truth": None}
     words = (
-        f"{base.name}, lined up to {made.residual:.2f} px (shift {made.mapping.dx:.2f}, {made.mapping.dy:.2f} px), "
-        f"{made.exposure:+.2f} EV taken off; {100 * made.moved:.2f} % differs by more than noise"
+        f"{base.name}, lined up to {made.residual:.2f} px (shift {made.mapping.dx:.2f},"
+        f" {made.mapping.dy:.2f} px), {made.exposure:+.2f} EV taken off; {100 * made.moved:.2f} %"
+        " differs by more than noise"
     )
-    return {"kind": "twin", "words": words, "from": [base.name], "numbers": {k: v for k, v in numbers.items() if v is not None}}
+    return {
+        "kind": "twin",
+        "words": words,
+        "from": [base.name],
+        "numbers": {k: v for k, v in numbers.items() if v is not None},
+    }
 
 
 @does("burst")
 def burst(progress: Progress, arguments: dict[str, Any]) -> None:
     """Make the mean of some frames the truth of each."""
-    frames = list(Frame.objects.select_related(*RELATED).filter(pk__in=arguments["frames"]).order_by("pk"))
+    frames = list(
+        Frame.objects.select_related(*RELATED).filter(pk__in=arguments["frames"]).order_by("pk")
+    )
     count = len(arguments["frames"])
     loads = [partial(decoded, frame.picture) for frame in frames]
-    made = burst_mean(loads, lambda done: progress.tell(0.7 * done / count, f"{done} of {count} frames read and compared"))
+    made = burst_mean(
+        loads,
+        lambda done: progress.tell(
+            0.7 * done / count, f"{done} of {count} frames read and compared"
+        ),
+    )
     progress.tell(0.85, "writing")
     with _made_file() as path:
         facts = decoded(frames[0].picture).facts
@@ -96,10 +113,16 @@ def burst(progress: Progress, arguments: dict[str, Any]) -> None:
 
 def _told_of_burst(made: Burst, frames: list[Frame]) -> dict[str, Any]:
     words = (
-        f"mean of {len(frames)} frames, {100 * made.rejected:.2f} % of the values left out as outliers; temporal noise "
-        f"of one frame {made.temporal:.2f} codes, {made.left:.2f} left in the mean; fixed pattern {made.fixed:.2f} codes"
+        f"mean of {len(frames)} frames, {100 * made.rejected:.2f} % of the values left out as"
+        f" outliers; temporal noise of one frame {made.temporal:.2f} codes, {made.left:.2f} left in"
+        f" the mean; fixed pattern {made.fixed:.2f} codes"
     )
-    numbers = {"noises": made.noises, "rejected": made.rejected, "left": made.left, "fixed": made.fixed}
+    numbers = {
+        "noises": made.noises,
+        "rejected": made.rejected,
+        "left": made.left,
+        "fixed": made.fixed,
+    }
     return {"kind": "burst", "words": words, "from": [f.name for f in frames], "numbers": numbers}
 
 

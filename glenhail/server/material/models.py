@@ -19,14 +19,18 @@ class PictureState(models.TextChoices):
 
 
 class Picture(models.Model):
-    """A file taken in as a picture: what it says of itself, and whether it can be shown and measured.
+    """A file taken in as a picture: what it says of itself, and whether it can be shown
+    and measured.
 
-    ``thumb`` is the picture in a handful of numbers (core.naming.thumb), by which others of the same thing are known.
+    ``thumb`` is the picture in a handful of numbers (core.naming.thumb), by which
+    others of the same thing are known.
     """
 
     file = models.OneToOneField(StoredFile, on_delete=models.PROTECT, related_name="picture")
     name = models.CharField(max_length=255)
-    state = models.CharField(max_length=10, choices=PictureState.choices, default=PictureState.WAITING)
+    state = models.CharField(
+        max_length=10, choices=PictureState.choices, default=PictureState.WAITING
+    )
     problem = models.TextField(blank=True)
     width = models.IntegerField(default=0)
     height = models.IntegerField(default=0)
@@ -37,8 +41,14 @@ class Picture(models.Model):
         return self.name
 
     def problem_as(self, name: str) -> str:
-        """Why it was refused, told of the name that a bench knows it by: another may have sent the same bytes under another."""
-        return self.problem.replace(self.name, name, 1) if name and self.problem.startswith(self.name) else self.problem
+        """Why it was refused, told of the name that a bench knows it by: another may
+        have sent the same bytes under another.
+        """
+        return (
+            self.problem.replace(self.name, name, 1)
+            if name and self.problem.startswith(self.name)
+            else self.problem
+        )
 
     @property
     def pyramid(self) -> str:
@@ -66,7 +76,9 @@ class SceneKind(models.TextChoices):
 
 
 class Scene(models.Model):
-    """What was photographed: of which kinds it is, and what is known of it beforehand (core.known)."""
+    """What was photographed: of which kinds it is, and what is known of it beforehand
+    (core.known).
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="scenes")
     name = models.CharField(max_length=120)
@@ -75,7 +87,11 @@ class Scene(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["bench", "name"], name="a_scene_has_one_name_on_a_bench")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["bench", "name"], name="a_scene_has_one_name_on_a_bench"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -84,8 +100,8 @@ class Scene(models.Model):
 class Body(models.Model):
     """A camera body, named as its files name it: that is how frames find it.
 
-    Full well in electrons at ISO 100, read noise in electrons below and from the ISO of the second gain stage on; None where
-    they are not known.
+    Full well in electrons at ISO 100, read noise in electrons below and from the ISO of
+    the second gain stage on; None where they are not known.
     """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="bodies")
@@ -102,7 +118,9 @@ class Body(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["bench", "name"], name="a_body_has_one_name_on_a_bench")]
+        constraints = [
+            models.UniqueConstraint(fields=["bench", "name"], name="a_body_has_one_name_on_a_bench")
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -114,9 +132,11 @@ class Body(models.Model):
 
 
 class Frame(models.Model):
-    """One source file of a scene, with the truth it is measured against where there is one.
+    """One source file of a scene, with the truth it is measured against where there is
+    one.
 
-    ``truth_made`` says how the truth came about where it was made here: from a base-ISO twin, or as a burst's mean.
+    ``truth_made`` says how the truth came about where it was made here: from a base-ISO
+    twin, or as a burst's mean.
     """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="frames")
@@ -124,7 +144,9 @@ class Frame(models.Model):
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="frames")
     truth = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="truth_of", null=True)
     scene = models.ForeignKey(Scene, on_delete=models.PROTECT, related_name="frames", null=True)
-    made_from = models.ForeignKey("self", on_delete=models.PROTECT, related_name="degraded", null=True)
+    made_from = models.ForeignKey(
+        "self", on_delete=models.PROTECT, related_name="degraded", null=True
+    )
     recipe = models.JSONField(null=True)
     made_by = models.TextField(blank=True)
     file_name = models.CharField(max_length=255)
@@ -134,19 +156,28 @@ class Frame(models.Model):
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["bench", "picture"], name="a_file_is_one_frame_of_a_bench")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["bench", "picture"], name="a_file_is_one_frame_of_a_bench"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name
 
     @property
     def pristine(self) -> Picture:
-        """What a known degradation starts from: the truth where there is one, else the frame itself."""
+        """What a known degradation starts from: the truth where there is one, else the
+        frame itself.
+        """
         return self.truth or self.picture
 
 
 class Target(models.Model):
-    """A target sheet (core.targets) and, once it is painted, its frame. ``number`` is the one in its strip."""
+    """A target sheet (core.targets) and, once it is painted, its frame.
+
+    ``number`` is the one in its strip.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="targets")
     name = models.CharField(max_length=120)
@@ -157,14 +188,21 @@ class Target(models.Model):
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["bench", "number"], name="a_sheet_is_one_target_of_a_bench")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["bench", "number"], name="a_sheet_is_one_target_of_a_bench"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name
 
 
 class Finding(models.Model):
-    """A target found in a frame: where its corners lie there, and what its fields tell; ``reason`` where they can not be read."""
+    """A target found in a frame: where its corners lie there, and what its fields tell;
+
+    ``reason`` where they can not be read.
+    """
 
     frame = models.OneToOneField(Frame, on_delete=models.CASCADE, related_name="finding")
     target = models.ForeignKey(Target, on_delete=models.CASCADE, related_name="findings")

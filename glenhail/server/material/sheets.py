@@ -10,12 +10,14 @@ from glenhail.core.picture import Rect
 from glenhail.core.targets.sheet import Sheet, paint
 
 WIDTH = 720
-# Painted in about a quarter of a second: it happens in a request. A larger sheet is shown as its smaller likeness.
+# Painted in about a quarter of a second: it happens in a request. A larger sheet is shown as its
+# smaller likeness.
 MOST_PAINTED = 1_000_000  # px
 
 
 def preview_png(sheet: Sheet) -> bytes:
-    """The sheet, reduced to a width that fits the page; of one beyond a megapixel, what it looks like at that size.
+    """The sheet, reduced to a width that fits the page; of one beyond a megapixel, what
+    it looks like at that size.
 
     Raises
     ------
@@ -27,4 +29,8 @@ def preview_png(sheet: Sheet) -> bytes:
     plane = paint(shown)
     width = min(WIDTH, shown.width)
     height = max(1, round(width * shown.height / shown.width))
-    return png_bytes(encoded_codes(resample(plane, Rect(0, 0, shown.width, shown.height), width, height, "area"), 8))
+    return png_bytes(
+        encoded_codes(
+            resample(plane, Rect(0, 0, shown.width, shown.height), width, height, "area"), 8
+        )
+    )

@@ -1,8 +1,9 @@
 """A backup of one moment: the database as it was, and every file that it speaks of.
 
-The database is written down first. Originals and editions are never altered, and are in their place before a row speaks of them,
-so that every file of that moment can still be copied afterwards, while people go on working. Files lie in the backup by their
-hash, once for all backups of one folder.
+The database is written down first. Originals and editions are never altered, and are in
+their place before a row speaks of them, so that every file of that moment can still be
+copied afterwards, while people go on working. Files lie in the backup by their hash,
+once for all backups of one folder.
 """
 
 from __future__ import annotations
@@ -48,14 +49,21 @@ def back_up(home: Path, tell: Tell) -> Backup:
     Raises
     ------
     CommandError
-        If a file is missing or damaged, here or in the backup; what is left is named `unfinished-...`.
+        If a file is missing or damaged, here or in the backup; what is left is named
+        `unfinished-...`.
     """
     # Two backups of one second are two backups.
     stamp = datetime.now(UTC).strftime("%Y-%m-%dT%H%M%S.%fZ")
     unfinished = home / f"unfinished-{stamp}"
     unfinished.mkdir(parents=True)
     with database.nothing_cleared():
-        database.run("pg_dump", "--format=custom", "--no-owner", "--no-privileges", f"--file={unfinished / DUMP}")
+        database.run(
+            "pg_dump",
+            "--format=custom",
+            "--no-owner",
+            "--no-privileges",
+            f"--file={unfinished / DUMP}",
+        )
         # Those of the dump, and perhaps some that came since.
         expected = list(expected_files())
         tell(f"database written; {len(expected)} files")
@@ -69,7 +77,9 @@ def back_up(home: Path, tell: Tell) -> Backup:
         "format": FORMAT,
         "made": stamp,
         "database": {"sha256": durable.sha256_of(dump), "size": dump.stat().st_size},
-        "files": [{"store": f.store, "name": f.name, "sha256": f.sha256, "size": f.size} for f in expected],
+        "files": [
+            {"store": f.store, "name": f.name, "sha256": f.sha256, "size": f.size} for f in expected
+        ],
     }
     (unfinished / LIST).write_text(json.dumps(told, indent=1))
     durable.sync(unfinished / LIST)
@@ -90,13 +100,21 @@ def _copy(file: Expected, target: Path) -> None:
     if target.exists() and target.stat().st_size == file.size:
         return
     try:
-        with local_copy(storages[file.store], file.name) as path, path.open("rb") as stream, durable.aside(target.parent) as new:
+        with (
+            local_copy(storages[file.store], file.name) as path,
+            path.open("rb") as stream,
+            durable.aside(target.parent) as new,
+        ):
             written = durable.write(stream, new)
             if written.sha256 != file.sha256:
-                raise CommandError(f"{file.store}/{file.name} is damaged on this bench. {file.remedy()}")
+                raise CommandError(
+                    f"{file.store}/{file.name} is damaged on this bench. {file.remedy()}"
+                )
             durable.place(new, target)
     except FileNotFoundError as error:
-        raise CommandError(f"{file.store}/{file.name} is gone from this bench. {file.remedy()}") from error
+        raise CommandError(
+            f"{file.store}/{file.name} is gone from this bench. {file.remedy()}"
+        ) from error
 
 
 def read_backup(folder: Path) -> Backup:
@@ -114,7 +132,9 @@ def read_backup(folder: Path) -> Backup:
         folder = kept[-1]
     told = json.loads((folder / LIST).read_text())
     if told["format"] > FORMAT:
-        raise CommandError(f"{folder} was written by a later version of Glenhail. Install that one.")
+        raise CommandError(
+            f"{folder} was written by a later version of Glenhail. Install that one."
+        )
     return Backup(folder, told)
 
 
@@ -138,7 +158,9 @@ def faults_of(backup: Backup) -> Iterator[str]:
 
 
 def restore(backup: Backup, tell: Tell) -> None:
-    """Put a bench back to a backup's moment. Derived files are not part of it: they are made again when they are asked for.
+    """Put a bench back to a backup's moment.
+
+    Derived files are not part of it: they are made again when they are asked for.
 
     Raises
     ------
@@ -147,17 +169,29 @@ def restore(backup: Backup, tell: Tell) -> None:
     """
     faults = list(faults_of(backup))
     if faults:
-        raise CommandError("This backup is damaged, so nothing was changed: " + "; ".join(faults[:5]))
+        raise CommandError(
+            "This backup is damaged, so nothing was changed: " + "; ".join(faults[:5])
+        )
     if database.others():
-        raise CommandError("The server or a worker still uses the database. Stop them; PostgreSQL itself has to run.")
+        raise CommandError(
+            "The server or a worker still uses the database. Stop them; PostgreSQL itself has to"
+            " run."
+        )
     tell("the backup is whole; bringing its files back")
     for file in backup.files:
         _bring_back(backup, file)
     tell("files are back; bringing the database back")
     database.run(
-        "pg_restore", "--clean", "--if-exists", "--no-owner", "--no-privileges", "--single-transaction", "--exit-on-error",
-        f"--dbname={connection.settings_dict['NAME']}", str(backup.folder / DUMP),
-    )  # fmt: skip
+        "pg_restore",
+        "--clean",
+        "--if-exists",
+        "--no-owner",
+        "--no-privileges",
+        "--single-transaction",
+        "--exit-on-error",
+        f"--dbname={connection.settings_dict['NAME']}",
+        str(backup.folder / DUMP),
+    )
 
 
 def _bring_back(backup: Backup, file: dict[str, Any]) -> None:
@@ -166,5 +200,8 @@ def _bring_back(backup: Backup, file: dict[str, Any]) -> None:
         with local_copy(store, file["name"]) as path:
             if path.stat().st_size == file["size"] and durable.sha256_of(path) == file["sha256"]:
                 return
-    with _pooled(backup.folder.parent, file["sha256"]).open("rb") as stream, durable.aside(Path(store.path(""))) as new:
+    with (
+        _pooled(backup.folder.parent, file["sha256"]).open("rb") as stream,
+        durable.aside(Path(store.path(""))) as new,
+    ):
         put(store, file["name"], durable.write(stream, new).path)

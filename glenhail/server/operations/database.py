@@ -23,7 +23,9 @@ def program(name: str) -> str:
     CommandError
         If it is not installed.
     """
-    found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda p: int(p.parts[-3]))
+    found = sorted(
+        Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda p: int(p.parts[-3])
+    )
     path = str(found[-1]) if found else shutil.which(name)
     if path is None:
         raise CommandError(f"{name} is not installed: apt-get install postgresql-client.")
@@ -39,12 +41,20 @@ def run(name: str, *arguments: str) -> str:
         With its own words, if it fails.
     """
     settings = connection.settings_dict
-    where = {"PGHOST": settings["HOST"], "PGPORT": settings["PORT"], "PGUSER": settings["USER"], "PGPASSWORD": settings["PASSWORD"]}
+    where = {
+        "PGHOST": settings["HOST"],
+        "PGPORT": settings["PORT"],
+        "PGUSER": settings["USER"],
+        "PGPASSWORD": settings["PASSWORD"],
+    }
     told = {key: str(value) for key, value in where.items() if value}
     done = subprocess.run(
-        [program(name), *arguments], env={**os.environ, **told, "PGDATABASE": str(settings["NAME"])},
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        [program(name), *arguments],
+        env={**os.environ, **told, "PGDATABASE": str(settings["NAME"])},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     if done.returncode:
         raise CommandError(f"{name} failed: {done.stderr.strip()[-2000:]}")
     return done.stdout
@@ -54,8 +64,8 @@ def others() -> int:
     """How many other connections the database has: a server, workers."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() "
-            "AND backend_type = 'client backend'"
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <>"
+            " pg_backend_pid() AND backend_type = 'client backend'"
         )
         return int(cursor.fetchone()[0])
 
@@ -74,7 +84,9 @@ def nothing_cleared() -> Iterator[None]:
 
 @contextmanager
 def clearing() -> Iterator[bool]:
-    """Whether things may be cleared away now: not while a backup is written, nor while somebody else does so."""
+    """Whether things may be cleared away now: not while a backup is written, nor while
+    somebody else does so.
+    """
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_try_advisory_lock(%s)", [CLEARING])
         may = bool(cursor.fetchone()[0])

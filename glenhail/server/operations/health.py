@@ -48,7 +48,10 @@ def _storage() -> str:
 
 
 def _workers() -> str:
-    alive = "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - make_interval(secs => %s)"
+    alive = (
+        "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() -"
+        " make_interval(secs => %s)"
+    )
     with connection.cursor() as cursor:
         cursor.execute(alive, [SILENT_AFTER])
         count = int(cursor.fetchone()[0])
@@ -89,6 +92,8 @@ def look() -> list[Check]:
             found.append(Check(name, True, check()))
         except RuntimeError as why:
             found.append(Check(name, False, str(why)))
-        except Exception as error:  # whatever is wrong is what is asked for; its innards are not told
+        except (
+            Exception
+        ) as error:  # whatever is wrong is what is asked for; its innards are not told
             found.append(Check(name, False, f"does not answer ({type(error).__name__})"))
     return found

@@ -1,4 +1,6 @@
-"""Clearing away what nothing needs: originals of removed frames, what killed work left behind, derived files of old versions."""
+"""Clearing away what nothing needs: originals of removed frames, what killed work left
+behind, derived files of old versions.
+"""
 
 from __future__ import annotations
 
@@ -39,7 +41,9 @@ class Cleared:
         self.bytes[kind] = self.bytes.get(kind, 0) + size
 
 
-def purge(dry_run: bool = False, grace: timedelta = GRACE, left_behind: timedelta = LEFT_BEHIND) -> Cleared:
+def purge(
+    dry_run: bool = False, grace: timedelta = GRACE, left_behind: timedelta = LEFT_BEHIND
+) -> Cleared:
     """Clear away what nothing needs; with `dry_run`, only tell what that is."""
     with clearing() as may:
         return _purge(dry_run, grace, left_behind) if may else Cleared()
@@ -60,7 +64,10 @@ def _purge(dry_run: bool, grace: timedelta, left_behind: timedelta) -> Cleared:
 
 
 def unused_pictures() -> models.QuerySet[Picture]:
-    """Pictures that no frame, output or folder holds. What was only worked out of one (line-ups, suggestions) goes with it."""
+    """Pictures that no frame, output or folder holds.
+
+    What was only worked out of one (line-ups, suggestions) goes with it.
+    """
     holders = [r for r in Picture._meta.related_objects if r.on_delete is models.PROTECT]
     return Picture.objects.filter(**{f"{holder.name}__isnull": True for holder in holders})
 
@@ -77,7 +84,9 @@ def _needed_by_nothing() -> models.QuerySet[StoredFile]:
 
 
 def _mark_unused(dry_run: bool) -> None:
-    """Note when a file was first found to be needed by nothing; what is needed again is not unused."""
+    """Note when a file was first found to be needed by nothing; what is needed again is
+    not unused.
+    """
     if dry_run:
         return
     free = set(_needed_by_nothing().values_list("pk", flat=True))
@@ -94,7 +103,9 @@ def _unused(grace: timedelta, dry_run: bool) -> list[StoredFile]:
 
 @transaction.atomic
 def _remove_original(file: StoredFile) -> None:
-    """Row and bytes together: whoever keeps the same bytes at this moment waits, and then finds neither."""
+    """Row and bytes together: whoever keeps the same bytes at this moment waits, and
+    then finds neither.
+    """
     lock_original(file.pk)
     if not _needed_by_nothing().filter(pk=file.pk).exists():
         return
@@ -109,7 +120,9 @@ def _remove_original(file: StoredFile) -> None:
 
 
 def _left_behind(before: float) -> Iterator[tuple[str, Path]]:
-    """Files and folders that work which was killed has left: by kind, those not touched since."""
+    """Files and folders that work which was killed has left: by kind, those not touched
+    since.
+    """
     incoming = Path(settings.FILE_UPLOAD_TEMP_DIR)
     for path in incoming.iterdir() if incoming.exists() else ():
         if path.name != PARTS and _touched(path) < before:
@@ -127,7 +140,9 @@ def _left_behind(before: float) -> Iterator[tuple[str, Path]]:
 
 
 def _without_row(before: float) -> Iterator[tuple[str, Path]]:
-    """Originals that got their place and never a row: what a crash between the two leaves."""
+    """Originals that got their place and never a row: what a crash between the two
+    leaves.
+    """
     root = root_of(storages["originals"])
     # Asked for after the files: one that gets its row meanwhile is known.
     paths = [path for path in root.glob("??/??/*") if _touched(path) < before] if root else []

@@ -41,7 +41,10 @@ class Expected:
 
 
 def wrong_with(expected: Expected, quick: bool) -> str:
-    """What is wrong with a file, as half a sentence; "" where nothing is. `quick` looks at its size alone."""
+    """What is wrong with a file, as half a sentence; "" where nothing is.
+
+    `quick` looks at its size alone.
+    """
     store: Storage = storages[expected.store]
     size = size_in(store, expected.name)
     if size is None:
@@ -61,35 +64,63 @@ def expected_files() -> Iterator[Expected]:
     for edition in Edition.objects.select_related("report").order_by("pk"):
         for part in edition.files:
             name = f"{edition.folder}/{part['name']}"
-            yield Expected("editions", name, part["sha256"], part["size"], partial(_from_backup, edition))
+            yield Expected(
+                "editions", name, part["sha256"], part["size"], partial(_from_backup, edition)
+            )
 
 
 def _from_backup(edition: Edition) -> str:
-    return f"Edition {edition.number} of “{edition.report.slug}” has to come from a backup (manage.py restore)."
+    return (
+        f"Edition {edition.number} of “{edition.report.slug}” has to come from a backup (manage.py"
+        " restore)."
+    )
 
 
 def _remedy(file: StoredFile) -> str:
     """Who can send it again, by the names it is known by."""
     picture = Picture.objects.filter(file=file).first()
-    frames = [f"frame “{f.name}” ({f.file_name})" for f in Frame.objects.filter(picture=picture)] if picture else []
-    truths = [f"the truth of “{f.name}” ({f.truth_name})" for f in Frame.objects.filter(truth=picture)] if picture else []
-    cells = Output.objects.select_related("contender__study", "frame").filter(picture=picture) if picture else []
-    outputs = [f"{o.contender.letter} of “{o.frame.name}” in “{o.contender.study.question}” ({o.file_name})" for o in cells]
+    frames = (
+        [f"frame “{f.name}” ({f.file_name})" for f in Frame.objects.filter(picture=picture)]
+        if picture
+        else []
+    )
+    truths = (
+        [f"the truth of “{f.name}” ({f.truth_name})" for f in Frame.objects.filter(truth=picture)]
+        if picture
+        else []
+    )
+    cells = (
+        Output.objects.select_related("contender__study", "frame").filter(picture=picture)
+        if picture
+        else []
+    )
+    outputs = [
+        f"{o.contender.letter} of “{o.frame.name}” in “{o.contender.study.question}”"
+        f" ({o.file_name})"
+        for o in cells
+    ]
     known = [*frames, *truths, *outputs]
     if not known:
         return "Nothing shown uses it; take it from a backup if you have one."
-    return f"It is {'; '.join(known[:5])}. Send the same file again, or take it from a backup: either mends it."
+    return (
+        f"It is {'; '.join(known[:5])}. Send the same file again, or take it from a backup: either"
+        " mends it."
+    )
 
 
 def verify(quick: bool = False) -> Iterator[tuple[Expected, Fault | None]]:
     """Every file that is written down, with its fault where it has one."""
     for expected in expected_files():
         wrong = wrong_with(expected, quick)
-        yield expected, Fault(f"{expected.store}/{expected.name}", wrong, expected.remedy()) if wrong else None
+        yield (
+            expected,
+            Fault(f"{expected.store}/{expected.name}", wrong, expected.remedy()) if wrong else None,
+        )
 
 
 def set_aside(expected: Expected) -> None:
-    """Take a damaged original out of its place, so that the same bytes sent again are kept anew; what is left of it stays beside.
+    """Take a damaged original out of its place, so that the same bytes sent again are
+    kept anew; what is left of it stays beside.
 
     An edition's file stays where it is: only a backup mends it.
     """

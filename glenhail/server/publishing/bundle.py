@@ -1,4 +1,6 @@
-"""An edition's download: a ZIP streamed from the immutable originals and the printed files."""
+"""An edition's download: a ZIP streamed from the immutable originals and the printed
+files.
+"""
 
 from __future__ import annotations
 
@@ -37,13 +39,19 @@ class _Outlet(io.RawIOBase):
 
 
 def stream_bundle(edition: Edition) -> Iterator[bytes]:
-    """The ZIP's bytes: originals/ with their three hashes, report/ and SHA256SUMS in the format of sha256sum."""
+    """The ZIP's bytes: originals/ with their three hashes, report/ and SHA256SUMS in
+    the format of sha256sum.
+    """
     outlet = _Outlet()
     sums: list[str] = []
     with zipfile.ZipFile(outlet, "w", zipfile.ZIP_STORED, allowZip64=True) as pack:
-        kept_back = "".join(f"{e['name']}: {e['withheld']}.\n" for e in edition.manifest if "withheld" in e)
+        kept_back = "".join(
+            f"{e['name']}: {e['withheld']}.\n" for e in edition.manifest if "withheld" in e
+        )
         if kept_back:
-            yield from _member(pack, outlet, "originals/NOT-HERE.txt", io.BytesIO(kept_back.encode()), sums)
+            yield from _member(
+                pack, outlet, "originals/NOT-HERE.txt", io.BytesIO(kept_back.encode()), sums
+            )
         for entry in edition.manifest:
             if "withheld" in entry:
                 continue
@@ -59,7 +67,9 @@ def stream_bundle(edition: Edition) -> Iterator[bytes]:
     yield outlet.taken()
 
 
-def _member(pack: zipfile.ZipFile, outlet: _Outlet, name: str, file: IO[bytes], sums: list[str]) -> Iterator[bytes]:
+def _member(
+    pack: zipfile.ZipFile, outlet: _Outlet, name: str, file: IO[bytes], sums: list[str]
+) -> Iterator[bytes]:
     digest = hashlib.sha256()
     with pack.open(zipfile.ZipInfo(name, FIXED_DATE), "w", force_zip64=True) as target:
         while chunk := file.read(CHUNK):

@@ -1,4 +1,7 @@
-"""Colours of contenders, second to their letters: Okabe and Ito 2008, told apart by colour-blind eyes too."""
+"""Colours of contenders, second to their letters:
+
+Okabe and Ito 2008, told apart by colour-blind eyes too.
+"""
 
 from glenhail.server.studies.models import LETTERS
 

@@ -1,4 +1,6 @@
-"""A study as one plain document: all that an edition's page, data file and crops are made from."""
+"""A study as one plain document: all that an edition's page, data file and crops are
+made from.
+"""
 
 from __future__ import annotations
 
@@ -37,8 +39,14 @@ def compile_document(report: Report, number: int, note: str) -> Document:
     shown = [o for o in rows if queries.output_state(o, lineups.get(o.pk))[0] == "ready"]
     frames = [sf.frame for sf in queries.study_frames(study)]
     sets = queries.ranked_readings(study)
-    values, matched = (_values([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED))
-    contenders = [c for c in queries.contenders().filter(study=study) if c.kind != Kind.TRUTH or any(f.truth for f in frames)]
+    values, matched = (
+        _values([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED)
+    )
+    contenders = [
+        c
+        for c in queries.contenders().filter(study=study)
+        if c.kind != Kind.TRUTH or any(f.truth for f in frames)
+    ]
     columns = [_column(c) for c in contenders]
     return {
         "format": "glenhail edition 1",
@@ -53,15 +61,25 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "method": report.method,
         "disclosure": report.disclosure,
         "findings": findings_table(study, contenders),
-        "fairness": fairness_table(study, {c.pk: c for c in contenders}, {f.pk: f.name for f in frames}),
+        "fairness": fairness_table(
+            study, {c.pk: c for c in contenders}, {f.pk: f.name for f in frames}
+        ),
         "tools": tools_table(study),
         "costs": costs_table(study),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
-        "earlier": [{"number": e.number, "note": e.note, "published": e.published.isoformat()} for e in report.editions.all()],
+        "earlier": [
+            {"number": e.number, "note": e.note, "published": e.published.isoformat()}
+            for e in report.editions.all()
+        ],
         "contenders": columns,
-        "frames": [_frame(f, rows, lineups, values, columns) | _beside(matched, (f.pk, None), columns) for f in frames],
+        "frames": [
+            _frame(f, rows, lineups, values, columns) | _beside(matched, (f.pk, None), columns)
+            for f in frames
+        ],
         "patches": [
-            _patch(p, shown, lineups, values, columns) | _beside(matched, (p.frame_id, p.pk), columns) for p in study.patches.all()
+            _patch(p, shown, lineups, values, columns)
+            | _beside(matched, (p.frame_id, p.pk), columns)
+            for p in study.patches.all()
         ],
         "measures": [_measure(m) for m in MEASURES],
     }
@@ -75,18 +93,35 @@ def _beside(matched: Values, place: Any, columns: list[Document]) -> Document:
 
 def _measure(measure_id: str) -> Document:
     m = MEASURES[measure_id]
-    return {"id": m.id, "name": m.name, "unit": m.unit, "source": m.source, "version": m.version, "best": m.best_in_words}
+    return {
+        "id": m.id,
+        "name": m.name,
+        "unit": m.unit,
+        "source": m.source,
+        "version": m.version,
+        "best": m.best_in_words,
+    }
 
 
 def _column(contender: Contender) -> Document:
     return {
-        "letter": contender.letter, "kind": contender.kind, "title": contender.title.capitalize()
-        if contender.kind != Kind.TREATMENT else contender.title, "manner": contender.manner,
+        "letter": contender.letter,
+        "kind": contender.kind,
+        "title": (
+            contender.title.capitalize() if contender.kind != Kind.TREATMENT else contender.title
+        ),
+        "manner": contender.manner,
         "colour": colour_of(contender.letter),
-    }  # fmt: skip
+    }
 
 
-def _frame(frame: Frame, rows: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
+def _frame(
+    frame: Frame,
+    rows: list[Output],
+    lineups: dict[int, LineUp],
+    values: Values,
+    columns: list[Document],
+) -> Document:
     mine = [o for o in rows if o.frame_id == frame.pk]
     table = _table(values, (frame.pk, None), columns)
     return {
@@ -122,14 +157,26 @@ def _output(output: Output, lineup: LineUp | None) -> Document:
 def lineup_words(row: LineUp) -> str:
     """A line-up in one line."""
     scale = f"{row.sx:.5g}x" if row.sx == row.sy else f"{row.sx:.5g}x by {row.sy:.5g}x"
-    parts = [f"scale {scale}", f"shift {row.dx:+.2f}, {row.dy:+.2f} px", f"residual {row.residual:.2f} px"]
+    parts = [
+        f"scale {scale}",
+        f"shift {row.dx:+.2f}, {row.dy:+.2f} px",
+        f"residual {row.residual:.2f} px",
+    ]
     if abs(row.turn) >= 0.005:
         parts.append(f"turned {row.turn:+.2f} deg")
-    edges = [f"{n} px {side}" for side in ("left", "top", "right", "bottom") if (n := getattr(row, side))]
+    edges = [
+        f"{n} px {side}" for side in ("left", "top", "right", "bottom") if (n := getattr(row, side))
+    ]
     return ", ".join(parts + ([f"border {', '.join(edges)}"] if edges else []))
 
 
-def _patch(patch: Patch, shown: list[Output], lineups: dict[int, LineUp], values: Values, columns: list[Document]) -> Document:
+def _patch(
+    patch: Patch,
+    shown: list[Output],
+    lineups: dict[int, LineUp],
+    values: Values,
+    columns: list[Document],
+) -> Document:
     magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= WIDEST), MAGNIFICATIONS[-1])
     width, height = (min(SHOWN_SIDE, side * magnification) for side in (patch.w, patch.h))
     table = _table(values, (patch.frame_id, patch.pk), columns)
@@ -165,11 +212,21 @@ def _cell(ranked: queries.Ranked) -> Document:
     half = max(r.high - r.value, r.value - r.low)
     rank = ""
     if place is not None:
-        rank = ORDINALS.get(place.rank, f"{place.rank}th") + (", tied" if place.tied else "") + (" ≈" if place.unsure else "")
+        rank = (
+            ORDINALS.get(place.rank, f"{place.rank}th")
+            + (", tied" if place.tied else "")
+            + (" ≈" if place.unsure else "")
+        )
     return {
-        "text": f"{r.value:.{m.digits}f}", "half": f"{half:.{m.digits}f}", "rank": rank, "value": r.value, "low": r.low,
-        "high": r.high, "grid": r.grid, "version": r.version,
-    }  # fmt: skip
+        "text": f"{r.value:.{m.digits}f}",
+        "half": f"{half:.{m.digits}f}",
+        "rank": rank,
+        "value": r.value,
+        "low": r.low,
+        "high": r.high,
+        "grid": r.grid,
+        "version": r.version,
+    }
 
 
 def _table(values: Values, place: Any, columns: list[Document]) -> list[Document]:
@@ -180,20 +237,36 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
         row = [cells.get((m.id, c["letter"]), {}) for c in columns]
         if any("value" in cell for cell in row):
             rows.append(
-                {"id": m.id, "measure": m.name, "unit": m.unit, "best": m.best_in_words, "cells": row, "main": m.id in HEADLINES,
-                 "reasons": _reasons(row, columns)}
-            )  # fmt: skip
+                {
+                    "id": m.id,
+                    "measure": m.name,
+                    "unit": m.unit,
+                    "best": m.best_in_words,
+                    "cells": row,
+                    "main": m.id in HEADLINES,
+                    "reasons": _reasons(row, columns),
+                }
+            )
         elif not any(concerns(cell["reason"]) for cell in row if "reason" in cell):
             continue
         elif reasons := _reasons(row, columns):
             rows.append(
-                {"id": m.id, "measure": m.name, "unit": m.unit, "best": m.best_in_words, "cells": [], "reasons": reasons[:1]}
+                {
+                    "id": m.id,
+                    "measure": m.name,
+                    "unit": m.unit,
+                    "best": m.best_in_words,
+                    "cells": [],
+                    "reasons": reasons[:1],
+                }
             )
     return rows
 
 
 def absences(table: list[Document]) -> list[str]:
-    """Why numbers are missing from a table, each reason once, with the measures it is for."""
+    """Why numbers are missing from a table, each reason once, with the measures it is
+    for.
+    """
     by_text: dict[str, list[str]] = defaultdict(list)
     for row in table:
         for reason in row["reasons"]:

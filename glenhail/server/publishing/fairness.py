@@ -1,4 +1,6 @@
-"""What a report says of its own fairness: what was found not to be like for like, and what was done about it."""
+"""What a report says of its own fairness: what was found not to be like for like, and
+what was done about it.
+"""
 
 from __future__ import annotations
 
@@ -12,14 +14,21 @@ Document = dict[str, Any]
 
 
 def fairness_table(study: Study, letters: dict[int, Contender], frames: dict[int, str]) -> Document:
-    """The audit's line and its findings, open ones first; harmless ones apart. One finding of several contenders is one row."""
+    """The audit's line and its findings, open ones first; harmless ones apart.
+
+    One finding of several contenders is one row.
+    """
     now = study_audit(study)
     heavy = [j for j in now.judged if j.state != HARMLESS]
     return {
         "line": now.line,
         "matched": study.matched,
-        "rows": _together([_row(j, letters, frames) for j in sorted(heavy, key=lambda j: not j.open)]),
-        "harmless": _together([_row(j, letters, frames) for j in now.judged if j.state == HARMLESS]),
+        "rows": _together(
+            [_row(j, letters, frames) for j in sorted(heavy, key=lambda j: not j.open)]
+        ),
+        "harmless": _together(
+            [_row(j, letters, frames) for j in now.judged if j.state == HARMLESS]
+        ),
     }
 
 
@@ -27,11 +36,15 @@ SHARED = ("what", "tolerance", "weight", "state", "open", "reason", "who", "when
 
 
 def _together(rows: list[Document]) -> list[Document]:
-    """Rows that say the same of several contenders, and were decided alike, as one with a list of these."""
+    """Rows that say the same of several contenders, and were decided alike, as one with
+    a list of these.
+    """
     found: dict[tuple[Any, ...], list[Document]] = {}
     for row in rows:
         found.setdefault(tuple(row[name] for name in SHARED), []).append(row)
-    return [{**{name: group[0][name] for name in SHARED}, "each": group} for group in found.values()]
+    return [
+        {**{name: group[0][name] for name in SHARED}, "each": group} for group in found.values()
+    ]
 
 
 def _row(judged: Judged, letters: dict[int, Contender], frames: dict[int, str]) -> Document:

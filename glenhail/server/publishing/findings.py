@@ -1,4 +1,6 @@
-"""What an edition says of each contender in words, with the readings that each sentence was made from."""
+"""What an edition says of each contender in words, with the readings that each sentence
+was made from.
+"""
 
 from __future__ import annotations
 
@@ -45,5 +47,12 @@ def findings_table(study: Study, contenders: list[Contender]) -> list[Document]:
         if sentences:
             title = ", ".join(p for p in (contender.title, contender.manner) if p)
             colour = colour_of(contender.letter)
-            made.append({"letter": contender.letter, "colour": colour, "title": title, "sentences": sentences})
+            made.append(
+                {
+                    "letter": contender.letter,
+                    "colour": colour,
+                    "title": title,
+                    "sentences": sentences,
+                }
+            )
     return made

@@ -13,7 +13,9 @@ from glenhail.server.storage.files import local_copy
 
 
 def record_missing() -> int:
-    """Write down the files of editions that were printed before this was kept; returns how many those are."""
+    """Write down the files of editions that were printed before this was kept; returns
+    how many those are.
+    """
     editions = Edition.objects.select_related("report__study").filter(files=[])
     for edition in editions:
         _keep_letters(edition)

@@ -23,9 +23,11 @@ from glenhail.server.studies.models import Output
 
 @does("publish", least=Role.OWNER)
 def publish(progress: Progress, arguments: dict[str, Any]) -> None:
-    """Print a proof as its report's next edition: all files first, the edition's row last.
+    """Print a proof as its report's next edition: all files first, the edition's row
+    last.
 
-    Work that died leaves files of a number that no edition has; the next try replaces them.
+    Work that died leaves files of a number that no edition has; the next try replaces
+    them.
     """
     proof = Proof.objects.select_related("report__study__bench").get(pk=arguments["proof"])
     report, number = proof.report, proof.number
@@ -37,17 +39,31 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
     try:
         print_edition(proof.document, folder, proof.csv, progress.tell)
         progress.tell(0.95, "setting it in place")
-        edition = Edition(report=report, number=number, note=proof.document["note"], publisher_id=proof.asked_by_id)
+        edition = Edition(
+            report=report,
+            number=number,
+            note=proof.document["note"],
+            publisher_id=proof.asked_by_id,
+        )
         edition.manifest = manifest_of(report.study_id)
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:
             name, size = str(made.relative_to(folder)), made.stat().st_size
             edition.files.append({"name": name, "sha256": sha256_of(made), "size": size})
             put(storages["editions"], f"{edition.folder}/{name}", made)
         with progress.settling():
-            if Report.objects.select_for_update().get(pk=report.pk).editions.filter(number__gte=number).exists():
+            if (
+                Report.objects.select_for_update()
+                .get(pk=report.pk)
+                .editions.filter(number__gte=number)
+                .exists()
+            ):
                 raise Conflict(f"Edition {number} was published meanwhile.")
             # Nobody replaces an output between this look and the edition's row.
-            list(Output.objects.select_for_update().filter(contender__study=report.study_id).order_by("pk"))
+            list(
+                Output.objects.select_for_update()
+                .filter(contender__study=report.study_id)
+                .order_by("pk")
+            )
             check(proof)
             edition.save()
     finally:

@@ -22,10 +22,12 @@ class Report(models.Model):
 
 
 class Proof(models.Model):
-    """What an owner asked to be published, fixed at that moment: the printing takes nothing else.
+    """What an owner asked to be published, fixed at that moment: the printing takes
+    nothing else.
 
-    ``places`` has for each output that is shown the SHA-256 of its file and its mapping, from which the crops are cut; ``sha256``
-    is of the document as it stands here.
+    ``places`` has for each output that is shown the SHA-256 of its file and its
+    mapping, from which the crops are cut; ``sha256`` is of the document as it stands
+    here.
     """
 
     report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="proofs")
@@ -56,7 +58,9 @@ class Edition(models.Model):
 
     class Meta:
         ordering = ["-number"]
-        constraints = [models.UniqueConstraint(fields=["report", "number"], name="one_edition_per_number")]
+        constraints = [
+            models.UniqueConstraint(fields=["report", "number"], name="one_edition_per_number")
+        ]
 
     def __str__(self) -> str:
         return f"{self.report}, edition {self.number}"

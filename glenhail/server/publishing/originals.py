@@ -24,15 +24,19 @@ from glenhail.server.storage.models import StoredFile
 
 @dataclass(frozen=True)
 class Published:
-    """What readers get of an original: the original itself or a kept copy, and the hash of the pixels of both."""
+    """What readers get of an original: the original itself or a kept copy, and the hash
+    of the pixels of both.
+    """
 
     file: StoredFile
     pixels: str
 
 
 def published_copy(picture: Picture) -> Published | None:
-    """The original itself where nothing had to be taken out, else a kept copy that decodes to the same pixels; None where there can
-    be no such copy, and the original must stay here."""
+    """The original itself where nothing had to be taken out, else a kept copy that
+    decodes to the same pixels; None where there can be no such copy, and the original
+    must stay here.
+    """
     with original(picture.file) as path:
         result = cleaned(path.read_bytes(), str(picture.facts.get("format", "")))
     if result is None:
@@ -55,7 +59,9 @@ def pixels_hash(pixels: Floats) -> str:
 
 
 def rendering(picture: Picture) -> StoredFile:
-    """What is measured of a picture as a 16-bit TIFF, for readers who can not have the original."""
+    """What is measured of a picture as a 16-bit TIFF, for readers who can not have the
+    original.
+    """
     with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
         path = Path(folder) / "rendering.tif"
         write_tiff(path, decoded(picture).pixels)

@@ -36,7 +36,9 @@ def file_part(name: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "x"
 
 
-def print_edition(document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]) -> None:
+def print_edition(
+    document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]
+) -> None:
     """Write every file of an edition into an empty folder; `document` gains its crops."""
     (folder / "crops").mkdir(parents=True)
     patches = document["patches"]
@@ -46,19 +48,32 @@ def print_edition(document: Document, folder: Path, csv: str, tell: Callable[[fl
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
     (folder / "readings.csv").write_text(csv, "utf-8")
-    (folder / "edition.json").write_text(json.dumps(document, indent=1, ensure_ascii=False), "utf-8")
-    (folder / "index.html").write_text(render_to_string("publishing/edition.html", {"d": document}), "utf-8")
+    (folder / "edition.json").write_text(
+        json.dumps(document, indent=1, ensure_ascii=False), "utf-8"
+    )
+    (folder / "index.html").write_text(
+        render_to_string("publishing/edition.html", {"d": document}), "utf-8"
+    )
 
 
 def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
-    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related("contender", "picture__file", "frame__picture__file")
+    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related(
+        "contender", "picture__file", "frame__picture__file"
+    )
     lineups = queries.lineups(list(rows))
     columns = {c["letter"]: c for c in contenders}
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
     outputs = list(rows.order_by("contender__order"))
 
     def cut(output: Output) -> tuple[Document, Exhibit]:
-        return _crop(output, lineups[output.pk].mapping.rect, patch, columns[output.contender.letter], stem, folder)
+        return _crop(
+            output,
+            lineups[output.pk].mapping.rect,
+            patch,
+            columns[output.contender.letter],
+            stem,
+            folder,
+        )
 
     with ThreadPoolExecutor(max_workers=2) as pool:
         made = list(pool.map(cut, outputs))
@@ -68,7 +83,12 @@ def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) 
 
 
 def _crop(
-    output: Output, place: Callable[[Rect], Rect], patch: Document, column: Document, stem: str, folder: Path
+    output: Output,
+    place: Callable[[Rect], Rect],
+    patch: Document,
+    column: Document,
+    stem: str,
+    folder: Path,
 ) -> tuple[Document, Exhibit]:
     """Save an output's own pixels around a patch and tell the page how to lay them."""
     assert output.picture is not None
@@ -77,9 +97,11 @@ def _crop(
     rect = Rect(*patch["rect"])
     target = place(rect)
     more = Rect(
-        target.x - SURROUNDINGS * target.w, target.y - SURROUNDINGS * target.h,
-        (1 + 2 * SURROUNDINGS) * target.w, (1 + 2 * SURROUNDINGS) * target.h,
-    )  # fmt: skip
+        target.x - SURROUNDINGS * target.w,
+        target.y - SURROUNDINGS * target.h,
+        (1 + 2 * SURROUNDINGS) * target.w,
+        (1 + 2 * SURROUNDINGS) * target.h,
+    )
     part = more.clipped(Rect(0, 0, picture.width, picture.height)).whole()
     codes = crop_codes(picture, part)
     name = f"crops/{stem}-{column['letter']}.png"
@@ -100,21 +122,27 @@ def _crop(
         "css": _css(part, target, shown, patch["inset"]),
         "line": first,
     }
-    box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(Rect(0, 0, part.w, part.h))
+    box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(
+        Rect(0, 0, part.w, part.h)
+    )
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
 
 
 def _css(part: Rect, target: Rect, shown: float, inset: list[float]) -> dict[str, str]:
     """Lengths as CSS wants them, whatever the language of the server."""
     lengths = {
-        "width": part.w * shown, "height": part.h * shown,
-        "left": (part.x - target.x) * shown - inset[0], "top": (part.y - target.y) * shown - inset[1],
-    }  # fmt: skip
+        "width": part.w * shown,
+        "height": part.h * shown,
+        "left": (part.x - target.x) * shown - inset[0],
+        "top": (part.y - target.y) * shown - inset[1],
+    }
     return {k: f"{v:.3f}px" for k, v in lengths.items()}
 
 
 def _headline(patch: Document, letter: str) -> str:
-    """The reading told right under a crop: the role's own first, else the first there is."""
+    """The reading told right under a crop: the role's own first, else the first there
+    is.
+    """
     own = OWN[patch["role"]]
     rows = sorted(patch["table"], key=lambda row: row["id"] != own)
     for row in rows:
@@ -136,16 +164,17 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> 
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:
-    """Every original an edition offers: its name in the download, or why it is kept back.
+    """Every original an edition offers: its name in the download, or why it is kept
+    back.
 
-    Three hashes are told of each: ``original`` of the file as it came, ``sha256`` of what readers get, and ``pixels`` of what both
-    decode to.
+    Three hashes are told of each: ``original`` of the file as it came, ``sha256`` of
+    what readers get, and ``pixels`` of what both decode to.
     """
     entries: dict[str, dict[str, Any]] = {}
     copies: dict[int, Published | None] = {}
-    rows = Output.objects.filter(contender__study_id=study_id, picture__isnull=False).select_related(
-        "contender", "picture__file", "frame__picture"
-    )
+    rows = Output.objects.filter(
+        contender__study_id=study_id, picture__isnull=False
+    ).select_related("contender", "picture__file", "frame__picture")
     for output in rows.order_by("frame_id", "contender__order"):
         assert output.picture is not None
         if output.picture.pk not in copies:
@@ -155,8 +184,23 @@ def manifest_of(study_id: int) -> list[dict[str, Any]]:
         hashes = {"original": output.picture.file_id}
         if copy is None:
             entries[name] = {"name": name, "withheld": KEPT_BACK, **hashes}
-            file, instead = rendering(output.picture), f"{name.rpartition('.')[0] or name}-16bit.tif"
-            entries[instead] = {"name": instead, "sha256": file.pk, "size": file.size, "rendering_of": name, **hashes}
+            file, instead = (
+                rendering(output.picture),
+                f"{name.rpartition('.')[0] or name}-16bit.tif",
+            )
+            entries[instead] = {
+                "name": instead,
+                "sha256": file.pk,
+                "size": file.size,
+                "rendering_of": name,
+                **hashes,
+            }
         else:
-            entries[name] = {"name": name, "sha256": copy.file.pk, "size": copy.file.size, **hashes, "pixels": copy.pixels}
+            entries[name] = {
+                "name": name,
+                "sha256": copy.file.pk,
+                "size": copy.file.size,
+                **hashes,
+                "pixels": copy.pixels,
+            }
     return list(entries.values())

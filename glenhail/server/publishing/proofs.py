@@ -1,4 +1,6 @@
-"""What is published is fixed when an owner asks for it, and checked to be that when it is printed."""
+"""What is published is fixed when an owner asks for it, and checked to be that when it
+is printed.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
     document = compile_document(report, number, note)
     text = as_text(document)
     study = report.study
-    study.letters_published = sorted({*study.letters_published, *(c["letter"] for c in document["contenders"])})
+    study.letters_published = sorted(
+        {*study.letters_published, *(c["letter"] for c in document["contenders"])}
+    )
     study.save(update_fields=["letters_published"])
     return Proof.objects.create(
         report=report,
@@ -61,6 +65,14 @@ def check(proof: Proof) -> None:
     changed = [pk for pk, place in proof.places.items() if now.get(pk) != place]
     if not changed:
         return
-    named = [str(o) for o in Output.objects.select_related("contender", "frame").filter(pk__in=map(int, changed))]
+    named = [
+        str(o)
+        for o in Output.objects.select_related("contender", "frame").filter(
+            pk__in=map(int, changed)
+        )
+    ]
     what = ", ".join(named[:3]) or "An output"
-    raise Conflict(f"{what} changed after this edition was asked for, so nothing was published. Ask for it again.")
+    raise Conflict(
+        f"{what} changed after this edition was asked for, so nothing was published. Ask for it"
+        " again."
+    )

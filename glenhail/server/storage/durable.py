@@ -1,4 +1,6 @@
-"""Bytes that are on the disk for good before their name says so: written aside, checked, and only then put into their place."""
+"""Bytes that are on the disk for good before their name says so: written aside,
+checked, and only then put into their place.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,8 @@ from pathlib import Path
 from typing import IO
 
 CHUNK = 1 << 20
-ASIDE = ".arriving"  # folder beside what it is for, on the same file system, so that a rename is all that is left
+# folder beside what it is for, on the same file system, so that a rename is all that is left
+ASIDE = ".arriving"
 FULL = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
 
 Told = Callable[[int], None]
@@ -36,7 +39,9 @@ def is_full(error: OSError) -> bool:
 
 @contextmanager
 def aside(root: Path) -> Iterator[Path]:
-    """A name for a file under way beneath a store's root; whatever is left of it at the end goes."""
+    """A name for a file under way beneath a store's root; whatever is left of it at the
+    end goes.
+    """
     folder = root / ASIDE
     folder.mkdir(parents=True, exist_ok=True)
     path = folder / uuid.uuid4().hex
@@ -48,7 +53,8 @@ def aside(root: Path) -> Iterator[Path]:
 
 
 def write(stream: IO[bytes], path: Path, told: Told = lambda done: None) -> Written:
-    """Copy a stream to a new file, hash it on the way, and hold on until the disk has it.
+    """Copy a stream to a new file, hash it on the way, and hold on until the disk has
+    it.
 
     `told` hears how many bytes are done and may raise.
 
@@ -73,7 +79,9 @@ def write(stream: IO[bytes], path: Path, told: Told = lambda done: None) -> Writ
 
 
 def place(made: Path, target: Path) -> None:
-    """Give a finished file its name, replacing what had it; the name is on the disk when this returns."""
+    """Give a finished file its name, replacing what had it; the name is on the disk
+    when this returns.
+    """
     new = _make_folders(target.parent)
     try:
         made.replace(target)

@@ -31,8 +31,9 @@ def kept(source: Source, name: str) -> StoredFile:
 def keep(stream: IO[bytes], name: str, told: Told = lambda done: None) -> StoredFile:
     """Hash a stream and keep its bytes; the same bytes again give the same row.
 
-    The bytes are whole, checked and on the disk before they get their name, and have it before the row exists: a crash leaves at
-    worst an unused file. A file that has the name already is trusted only if it is as long; a shorter one is what a crash left of
+    The bytes are whole, checked and on the disk before they get their name, and have it
+    before the row exists: a crash leaves at worst an unused file. A file that has the
+    name already is trusted only if it is as long; a shorter one is what a crash left of
     it, and is replaced.
 
     Parameters
@@ -50,7 +51,10 @@ def keep(stream: IO[bytes], name: str, told: Told = lambda done: None) -> Stored
 
     def within_limit(done: int) -> None:
         if done > settings.MAX_UPLOAD_BYTES:
-            raise ActionError(f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes. Crop it.")
+            raise ActionError(
+                f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes."
+                " Crop it."
+            )
         told(done)
 
     stream.seek(0)
@@ -58,7 +62,9 @@ def keep(stream: IO[bytes], name: str, told: Told = lambda done: None) -> Stored
         return _put_original(stream, within_limit)
     except OSError as error:
         if durable.is_full(error):
-            raise NoRoom(f"{name}: the disk of this bench is full. Free some room and send it again.") from error
+            raise NoRoom(
+                f"{name}: the disk of this bench is full. Free some room and send it again."
+            ) from error
         raise
 
 
@@ -71,8 +77,12 @@ def _put_original(stream: IO[bytes], told: Told) -> StoredFile:
             lock_original(row.sha256)
             if size_in(originals, row.path) != row.size:
                 put(originals, row.path, written.path)
-            row = StoredFile.objects.get_or_create(sha256=row.sha256, defaults={"size": row.size})[0]
-            StoredFile.objects.filter(pk=row.pk).exclude(unused_since=None).update(unused_since=None)
+            row = StoredFile.objects.get_or_create(sha256=row.sha256, defaults={"size": row.size})[
+                0
+            ]
+            StoredFile.objects.filter(pk=row.pk).exclude(unused_since=None).update(
+                unused_since=None
+            )
     return row
 
 
@@ -100,12 +110,17 @@ def size_in(store: Storage, name: str) -> int | None:
 
 @contextmanager
 def local_copy(store: Storage, name: str) -> Iterator[Path]:
-    """A path that programs can open: the file itself, or a copy of it where the store is on another machine."""
+    """A path that programs can open: the file itself, or a copy of it where the store
+    is on another machine.
+    """
     root = root_of(store)
     if root is not None:
         yield Path(store.path(name))
         return
-    with tempfile.NamedTemporaryFile(dir=settings.FILE_UPLOAD_TEMP_DIR) as copy, store.open(name) as remote:
+    with (
+        tempfile.NamedTemporaryFile(dir=settings.FILE_UPLOAD_TEMP_DIR) as copy,
+        store.open(name) as remote,
+    ):
         shutil.copyfileobj(remote, copy, CHUNK)
         copy.flush()
         yield Path(copy.name)
@@ -124,7 +139,8 @@ def put_derived(name: str, made: Path) -> None:
 
 
 def put(store: Storage, name: str, made: Path) -> None:
-    """Move a finished file into a store: whole or not at all, and on the disk when this returns.
+    """Move a finished file into a store: whole or not at all, and on the disk when this
+    returns.
 
     Raises
     ------

@@ -1,4 +1,6 @@
-"""Originals: immutable, addressed by their SHA-256; and files that are still on their way."""
+"""Originals: immutable, addressed by their SHA-256; and files that are still on their
+way.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,8 @@ from glenhail.server.accounts.models import Bench
 class StoredFile(models.Model):
     """One original. The same bytes are kept once, whoever uploads them.
 
-    ``unused_since`` is when nothing was first found to need it; it goes some time after (operations.purge).
+    ``unused_since`` is when nothing was first found to need it; it goes some time after
+    (operations.purge).
     """
 
     sha256 = models.CharField(max_length=64, primary_key=True)
@@ -38,14 +41,18 @@ class UploadState(models.TextChoices):
 
 
 class Upload(models.Model):
-    """A file on its way in pieces, under a name that its sender made up: it can be gone on with from where it broke off.
+    """A file on its way in pieces, under a name that its sender made up: it can be gone
+    on with from where it broke off.
 
-    ``delivery`` says what it is for (`storage.uploads.DELIVERIES`), ``result`` what came of it.
+    ``delivery`` says what it is for (`storage.uploads.DELIVERIES`), ``result`` what
+    came of it.
     """
 
     id = models.UUIDField(primary_key=True)
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="uploads")
-    actor = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="uploads")
+    actor = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="uploads"
+    )
     name = models.CharField(max_length=255)
     size = models.BigIntegerField()
     received = models.BigIntegerField(default=0)

@@ -1,4 +1,6 @@
-"""Files that come in pieces: begun, gone on with after whatever broke them off, and handed to what they are for."""
+"""Files that come in pieces: begun, gone on with after whatever broke them off, and
+handed to what they are for.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ from glenhail.server.storage.signals import upload_arrived
 
 MOST_OPEN = 2_000  # files of one person on their way at once
 KEPT = timedelta(days=7)
-AT_ONCE = 8_000_000  # bytes up to which a file is taken in within the request: about a tenth of a second
+AT_ONCE = (
+    8_000_000  # bytes up to which a file is taken in within the request: about a tenth of a second
+)
 
 Values = dict[str, Any]
 
@@ -34,8 +38,9 @@ Values = dict[str, Any]
 class Delivery:
     """What a file can be for.
 
-    ``check`` raises before the first byte is sent if the actor may not, or what the file belongs to is not there; ``take`` does
-    it, and may be called again for the same file.
+    ``check`` raises before the first byte is sent if the actor may not, or what the
+    file belongs to is not there; ``take`` does it, and may be called again for the same
+    file.
     """
 
     check: Callable[[Actor, Bench, Values], None]
@@ -45,7 +50,9 @@ class Delivery:
 DELIVERIES: dict[str, Delivery] = {}
 
 
-def begin(actor: Actor, bench: Bench, upload_id: uuid.UUID, name: str, size: int, delivery: Values) -> Upload:
+def begin(
+    actor: Actor, bench: Bench, upload_id: uuid.UUID, name: str, size: int, delivery: Values
+) -> Upload:
     """Announce a file, or ask how far one is that was announced before.
 
     Raises
@@ -59,7 +66,13 @@ def begin(actor: Actor, bench: Bench, upload_id: uuid.UUID, name: str, size: int
     known = Upload.objects.filter(pk=upload_id).first()
     if known is None:
         _check(actor, bench, name, size, delivery)
-        fields = {"bench": bench, "actor_id": actor.pk, "name": name[:255], "size": size, "delivery": delivery}
+        fields = {
+            "bench": bench,
+            "actor_id": actor.pk,
+            "name": name[:255],
+            "size": size,
+            "delivery": delivery,
+        }
         try:
             with transaction.atomic():
                 return Upload.objects.create(pk=upload_id, **fields)
@@ -74,9 +87,14 @@ def _check(actor: Actor, bench: Bench, name: str, size: int, delivery: Values) -
     if size < 1:
         raise ActionError(f"{name}: the file is empty. Export it again.")
     if size > settings.MAX_UPLOAD_BYTES:
-        raise ActionError(f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes. Crop it.")
+        raise ActionError(
+            f"{name}: larger than the {settings.MAX_UPLOAD_BYTES:,} bytes this bench takes."
+            " Crop it."
+        )
     if Upload.objects.filter(actor_id=actor.pk, state=UploadState.OPEN).count() >= MOST_OPEN:
-        raise Conflict(f"{name}: {MOST_OPEN:,} files are on their way already. Wait until some have arrived.")
+        raise Conflict(
+            f"{name}: {MOST_OPEN:,} files are on their way already. Wait until some have arrived."
+        )
     _delivery(delivery).check(actor, bench, delivery)
 
 
@@ -100,22 +118,31 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
     if upload.state != UploadState.OPEN:
         return upload
     if offset != upload.received:
-        raise Conflict(f"{upload.name}: {upload.received:,} bytes have arrived; the piece begins at {offset:,}.")
+        raise Conflict(
+            f"{upload.name}: {upload.received:,} bytes have arrived; the piece begins at"
+            f" {offset:,}."
+        )
     path, arrived = part_path(upload), offset
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
         with path.open("r+b" if path.exists() else "wb") as part:
-            # What the disk holds counts for more than what was written down: a lost disk begins anew.
+            # What the disk holds counts for more than what was written down: a lost disk begins
+            # anew.
             arrived = min(offset, part.seek(0, 2))
             part.seek(arrived)
             part.truncate()
             arrived = _copy(stream, part, arrived, upload) if arrived == offset else arrived
     except OSError as error:
         if durable.is_full(error):
-            raise NoRoom(f"{upload.name}: the disk of this bench is full. Free some room; what arrived is kept.") from error
+            raise NoRoom(
+                f"{upload.name}: the disk of this bench is full. Free some room; what arrived is"
+                " kept."
+            ) from error
         raise
     finally:
-        Upload.objects.filter(pk=upload.pk, received=offset).update(received=arrived, touched=timezone.now())
+        Upload.objects.filter(pk=upload.pk, received=offset).update(
+            received=arrived, touched=timezone.now()
+        )
     upload.refresh_from_db()
     return upload
 
@@ -123,14 +150,19 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
 def _copy(stream: IO[bytes], part: IO[bytes], arrived: int, upload: Upload) -> int:
     while piece := _read(stream):
         if arrived + len(piece) > upload.size:
-            raise ActionError(f"{upload.name}: more bytes came than its {upload.size:,}. It changed meanwhile: send it anew.")
+            raise ActionError(
+                f"{upload.name}: more bytes came than its {upload.size:,}. It changed meanwhile:"
+                " send it anew."
+            )
         part.write(piece)
         arrived += len(piece)
     return arrived
 
 
 def _read(stream: IO[bytes]) -> bytes:
-    """The next bytes; a connection that broke off ends the piece, and what came before it counts."""
+    """The next bytes; a connection that broke off ends the piece, and what came before
+    it counts.
+    """
     try:
         return stream.read(CHUNK)
     except OSError:
@@ -140,7 +172,8 @@ def _read(stream: IO[bytes]) -> bytes:
 def finish(actor: Actor, upload: Upload) -> Upload:
     """Have a file that has arrived whole taken in; asked again, tells what came of it.
 
-    A large one is taken in by a job, since hashing and keeping it takes longer than a request may; it is `taking` until then.
+    A large one is taken in by a job, since hashing and keeping it takes longer than a
+    request may; it is `taking` until then.
 
     Raises
     ------
@@ -150,7 +183,8 @@ def finish(actor: Actor, upload: Upload) -> Upload:
     path = part_path(upload)
     arrived = path.stat().st_size if path.exists() else 0
     if upload.state == UploadState.OPEN and arrived < upload.size:
-        # Written down before the refusal, outside any transaction that it would undo: the sender goes on from here.
+        # Written down before the refusal, outside any transaction that it would undo: the sender
+        # goes on from here.
         open_now = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN)
         if open_now.update(received=min(arrived, upload.received)):
             raise Conflict(f"{upload.name}: {arrived:,} of {upload.size:,} bytes have arrived.")
@@ -163,22 +197,31 @@ def finish(actor: Actor, upload: Upload) -> Upload:
 
 @transaction.atomic
 def _begin_taking(upload: Upload) -> None:
-    claimed = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN).update(state=UploadState.TAKING, problem="")
+    claimed = Upload.objects.filter(pk=upload.pk, state=UploadState.OPEN).update(
+        state=UploadState.TAKING, problem=""
+    )
     if claimed and upload.size > AT_ONCE:
         upload_arrived.send(Upload, upload=upload)
 
 
 def take(upload_id: uuid.UUID, told: Told = lambda done: None) -> None:
-    """Keep the bytes of a file that has arrived, and hand it to what it is for; done before, it is left alone.
+    """Keep the bytes of a file that has arrived, and hand it to what it is for; done
+    before, it is left alone.
 
-    The bytes are hashed and kept outside any transaction. `told` hears how many are done.
+    The bytes are hashed and kept outside any transaction. `told` hears how many are
+    done.
 
     Raises
     ------
     NoRoom
-        If the disk is full; the file is open again, and can be finished once there is room.
+        If the disk is full; the file is open again, and can be finished once there is
+        room.
     """
-    upload = Upload.objects.select_related("bench", "actor").filter(pk=upload_id, state=UploadState.TAKING).first()
+    upload = (
+        Upload.objects.select_related("bench", "actor")
+        .filter(pk=upload_id, state=UploadState.TAKING)
+        .first()
+    )
     if upload is None:
         return
     path = part_path(upload)
@@ -202,7 +245,9 @@ def _deliver(upload: Upload, stored: StoredFile) -> None:
         return
     try:
         with transaction.atomic():
-            upload.result = _delivery(upload.delivery).take(upload.actor, upload.bench, upload.delivery, stored, upload.name)
+            upload.result = _delivery(upload.delivery).take(
+                upload.actor, upload.bench, upload.delivery, stored, upload.name
+            )
         upload.state = UploadState.DONE
     except (ActionError, CoreError) as error:
         upload.state, upload.problem = UploadState.REFUSED, str(error)
@@ -210,7 +255,9 @@ def _deliver(upload: Upload, stored: StoredFile) -> None:
 
 
 def give_back(upload_id: uuid.UUID, problem: str, received: int | None = None) -> None:
-    """Open a file again whose taking in came to nothing: its sender can finish it once more."""
+    """Open a file again whose taking in came to nothing: its sender can finish it once
+    more.
+    """
     changes: Values = {"state": UploadState.OPEN, "problem": problem}
     if received is not None:
         changes["received"] = received
@@ -218,7 +265,10 @@ def give_back(upload_id: uuid.UUID, problem: str, received: int | None = None) -
 
 
 def discard(upload: Upload) -> None:
-    """Give a file up; what arrived of it goes. One that is given up already is no error."""
+    """Give a file up; what arrived of it goes.
+
+    One that is given up already is no error.
+    """
     part_path(upload).unlink(missing_ok=True)
     Upload.objects.filter(pk=upload.pk).delete()
 
@@ -227,7 +277,9 @@ def find_upload(actor: Actor, upload_id: uuid.UUID) -> Upload:
     """An upload of the actor's own."""
     found = Upload.objects.select_related("bench").filter(pk=upload_id, actor_id=actor.pk).first()
     if found is None:
-        raise Missing("This upload is not known here, or lay unfinished for a week. Send the file anew.")
+        raise Missing(
+            "This upload is not known here, or lay unfinished for a week. Send the file anew."
+        )
     require(actor, found.bench, Role.EDITOR)
     return found
 

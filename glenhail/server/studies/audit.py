@@ -1,4 +1,6 @@
-"""A study's audit: what its outputs and treatments do not keep to, and what was decided about it."""
+"""A study's audit: what its outputs and treatments do not keep to, and what was decided
+about it.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,16 @@ from glenhail.core.treatments.step import Treatment
 from glenhail.server.studies import queries
 from glenhail.server.studies.coverage import Cost, costs
 from glenhail.server.studies.lining import examined_key, points_at
-from glenhail.server.studies.models import Contender, Decided, Decision, Examined, Kind, LineUp, Output, Study
+from glenhail.server.studies.models import (
+    Contender,
+    Decided,
+    Decision,
+    Examined,
+    Kind,
+    LineUp,
+    Output,
+    Study,
+)
 from glenhail.server.tools.models import Release, ToolKind
 
 OPEN, HARMLESS = "open", "harmless"
@@ -38,13 +49,19 @@ class Judged:
 
     @property
     def open(self) -> bool:
-        """Whether it still holds against the comparison. What is to be made again does until it is gone."""
+        """Whether it still holds against the comparison.
+
+        What is to be made again does until it is gone.
+        """
         return self.state in (OPEN, Decided.AGAIN)
 
 
 @dataclass(frozen=True)
 class Audit:
-    """All of a study's findings. ``examined`` of ``wanted`` outputs were examined so far."""
+    """All of a study's findings.
+
+    ``examined`` of ``wanted`` outputs were examined so far.
+    """
 
     judged: list[Judged]
     examined: int
@@ -52,7 +69,9 @@ class Audit:
 
     @property
     def open(self) -> list[Judged]:
-        """Those nothing was decided about, or that are to be made again and are still there."""
+        """Those nothing was decided about, or that are to be made again and are still
+        there.
+        """
         return [j for j in self.judged if j.open]
 
     @property
@@ -76,7 +95,10 @@ class Audit:
         if spoil:
             told.append(f"{spoil} {'spoils' if spoil == 1 else 'spoil'} the comparison")
         if colour:
-            told.append(f"{colour} {'colours' if colour == 1 else 'colour'} {'it' if spoil else 'the comparison'}")
+            told.append(
+                f"{colour} {'colours' if colour == 1 else 'colour'}"
+                f" {'it' if spoil else 'the comparison'}"
+            )
         after = f"; {decided} decided" if decided else ""
         return f"open findings: {', '.join(told)}{after}" if told else f"like for like{after}"
 
@@ -89,7 +111,9 @@ def study_audit(study: Study) -> Audit:
     contenders = list(queries.contenders().filter(study=study).exclude(kind=Kind.TRUTH))
     timed = {c.contender.pk: c for c in costs(study)}
     entrants = [_entrant(c, rows, lineups, examined, timed.get(c.pk)) for c in contenders]
-    made = [o for o in rows if o.contender.kind not in (Kind.TRUTH, Kind.UNPROCESSED) and o.picture_id]
+    made = [
+        o for o in rows if o.contender.kind not in (Kind.TRUTH, Kind.UNPROCESSED) and o.picture_id
+    ]
     refused = sum(1 for o in made if o.pk in lineups and lineups[o.pk].refused)
     wanted = [o for o in made if queries.output_state(o, lineups.get(o.pk))[0] != "refused"]
     findings = audit(entrants, study.factor)
@@ -108,9 +132,12 @@ def examined_of(rows: Sequence[Output]) -> dict[int, Examination]:
         return {}
     placed = points_at(rows[0].contender.study.bench_id, {o.frame.picture_id for o in rows})
     keys = {
-        o.pk: examined_key(o.frame.picture, o.picture, placed.get((o.frame.picture_id, o.picture.pk), []))
-        for o in rows if o.picture is not None
-    }  # fmt: skip
+        o.pk: examined_key(
+            o.frame.picture, o.picture, placed.get((o.frame.picture_id, o.picture.pk), [])
+        )
+        for o in rows
+        if o.picture is not None
+    }
     kept = {e.key: e.told for e in Examined.objects.filter(key__in=set(keys.values()))}
     return {pk: examination_of(kept[key]) for pk, key in keys.items() if key in kept}
 
@@ -129,12 +156,22 @@ def tones_of(rows: Sequence[Output]) -> dict[int, dict[str, Any]]:
 
 
 def _entrant(
-    contender: Contender, rows: Sequence[Output], lineups: dict[int, LineUp], examined: dict[int, Examination], cost: Cost | None
+    contender: Contender,
+    rows: Sequence[Output],
+    lineups: dict[int, LineUp],
+    examined: dict[int, Examination],
+    cost: Cost | None,
 ) -> Entrant:
     told = contender.treatment.told if contender.treatment else None
-    releases = [step.release for step in contender.treatment.steps.all()] if contender.treatment else []
+    releases = (
+        [step.release for step in contender.treatment.steps.all()] if contender.treatment else []
+    )
     works = [_work(r) for r in releases]
-    mine = [o for o in rows if o.contender_id == contender.pk and o.pk in lineups and o.picture is not None]
+    mine = [
+        o
+        for o in rows
+        if o.contender_id == contender.pk and o.pk in lineups and o.picture is not None
+    ]
     asked = _asked(told)
     keeps = bool(works) and all(w in (ToolKind.DENOISE, ToolKind.SHARPEN) for w in works)
     return Entrant(
@@ -164,36 +201,82 @@ def _asked(told: Treatment | None) -> float | None:
 
 
 def _load_share(cost: Cost | None) -> float | None:
-    """What opening a file takes of the time that the tool itself tells of; beside other work that says nothing."""
-    if cost is None or not (cost.alone or cost.told_by_hand) or cost.speed.load is None or cost.speed.process is None:
+    """What opening a file takes of the time that the tool itself tells of; beside other
+    work that says nothing.
+    """
+    if (
+        cost is None
+        or not (cost.alone or cost.told_by_hand)
+        or cost.speed.load is None
+        or cost.speed.process is None
+    ):
         return None
-    parts = [m.value for m in (cost.speed.load, cost.speed.process, cost.speed.export) if m is not None]
+    parts = [
+        m.value for m in (cost.speed.load, cost.speed.process, cost.speed.export) if m is not None
+    ]
     return parts[0] / sum(parts) if sum(parts) > 0 else None
 
 
-def _made(output: Output, row: LineUp, found: Examination | None, works: frozenset[str], asked: float | None, keeps: bool) -> Made:
+def _made(
+    output: Output,
+    row: LineUp,
+    found: Examination | None,
+    works: frozenset[str],
+    asked: float | None,
+    keeps: bool,
+) -> Made:
     assert output.picture is not None
     facts, preview = output.picture.facts, output.preview_told or {}
     seen = Seen(
-        output.picture.width, output.picture.height, row.mapping, Border(row.left, row.top, row.right, row.bottom), row.residual,
-        row.refused, tuple(row.doubts), found or Examination(), asked, works, output.contender.kind == Kind.BODY, keeps,
-    )  # fmt: skip
+        output.picture.width,
+        output.picture.height,
+        row.mapping,
+        Border(row.left, row.top, row.right, row.bottom),
+        row.residual,
+        row.refused,
+        tuple(row.doubts),
+        found or Examination(),
+        asked,
+        works,
+        output.contender.kind == Kind.BODY,
+        keeps,
+    )
     return Made(
-        output.frame_id, seen, int(facts.get("bits", 16)), str(facts.get("profile", "")), bool(facts.get("profile_assumed")),
-        str(facts.get("compression", "")), str(facts.get("format", "")), str(output.picture.file_id),
-        preview.get("de00"), preview.get("exposure_ev"),
-    )  # fmt: skip
+        output.frame_id,
+        seen,
+        int(facts.get("bits", 16)),
+        str(facts.get("profile", "")),
+        bool(facts.get("profile_assumed")),
+        str(facts.get("compression", "")),
+        str(facts.get("format", "")),
+        str(output.picture.file_id),
+        preview.get("de00"),
+        preview.get("exposure_ev"),
+    )
 
 
-def _judged(study: Study, findings: list[Finding], pictures: dict[tuple[int, int], int | None], treated: set[int]) -> list[Judged]:
+def _judged(
+    study: Study,
+    findings: list[Finding],
+    pictures: dict[tuple[int, int], int | None],
+    treated: set[int],
+) -> list[Judged]:
     latest = {d.finding: d for d in study.decisions.select_related("actor")}
     found = []
     for finding in findings:
         about, decision = _about(finding, pictures), latest.get(finding.key)
-        standing = decision if decision is not None and decision.about == about and _holds(study, finding, decision) else None
-        state = standing.kind if standing else HARMLESS if finding.weight == Weight.HARMLESS else OPEN
+        standing = (
+            decision
+            if decision is not None and decision.about == about and _holds(study, finding, decision)
+            else None
+        )
+        state = (
+            standing.kind if standing else HARMLESS if finding.weight == Weight.HARMLESS else OPEN
+        )
         # What no treatment made, another body's shot, can not be made again.
-        remedies = tuple(r for r in finding.rule.remedies if r != Remedy.AGAIN or finding.contender in treated)
+        remedies = tuple(
+            r for r in finding.rule.remedies if r != Remedy.AGAIN or finding.contender in treated
+        )
         found.append(Judged(finding, state, about, standing, remedies))
     return found
 
@@ -208,14 +291,22 @@ def is_matched(study: Study, finding: Finding) -> bool:
     remedies = finding.rule.remedies
     if Remedy.SIZE in remedies:
         return study.size != Size.NATIVE
-    exposure = study.match in (Match.EXPOSURE, Match.PATCH, Match.TONE) and Remedy.EXPOSURE in remedies
+    exposure = (
+        study.match in (Match.EXPOSURE, Match.PATCH, Match.TONE) and Remedy.EXPOSURE in remedies
+    )
     return exposure or (study.match == Match.TONE and Remedy.TONE in remedies)
 
 
 def _about(finding: Finding, pictures: dict[tuple[int, int], int | None]) -> str:
-    """What was found, as it must stay for a decision about it to stand: places, sizes to two figures, files."""
+    """What was found, as it must stay for a decision about it to stand: places, sizes
+    to two figures, files.
+    """
     told = [
-        p.words if p.frame == EVERYWHERE else f"{p.frame}:{p.amount:.1e}:{pictures.get((finding.contender, p.frame))}"
+        (
+            p.words
+            if p.frame == EVERYWHERE
+            else f"{p.frame}:{p.amount:.1e}:{pictures.get((finding.contender, p.frame))}"
+        )
         for p in finding.places
     ]
     return hashlib.sha256(repr(sorted(told)).encode()).hexdigest()

@@ -1,4 +1,6 @@
-"""The second set of readings of a study: outputs with exposure or tone matched, or brought to one size."""
+"""The second set of readings of a study: outputs with exposure or tone matched, or
+brought to one size.
+"""
 
 from __future__ import annotations
 
@@ -18,8 +20,9 @@ from glenhail.server.studies.models import Examined, Kind, Output, Study
 class Basis:
     """What is done to an output before it is measured.
 
-    ``scale`` is output pixels for each of the frame's, None as it is; ``asked`` what the study asks for, ``words`` what is done: an
-    exposure that can not be told is not taken off, and that is said.
+    ``scale`` is output pixels for each of the frame's, None as it is; ``asked`` what
+    the study asks for, ``words`` what is done: an exposure that can not be told is not
+    taken off, and that is said.
     """
 
     match: Match
@@ -49,19 +52,26 @@ class Basis:
 
 
 def basis_of(output: Output, examined: Examined | None) -> Basis | None:
-    """How a study wants its second set of an output; None where it wants none, or what it needs is not known yet."""
+    """How a study wants its second set of an output;
+
+    None where it wants none, or what it needs is not known yet.
+    """
     study: Study = output.contender.study
     match, size = Match(study.match), Size(study.size)
     if (match == Match.NONE and size == Size.NATIVE) or output.contender.kind == Kind.TRUTH:
         return None
     stops, curve = _tone(match, examined, output)
     reference = output.contender.kind == Kind.UNPROCESSED
-    short = match != Match.NONE and not reference and (curve if match == Match.TONE else stops) is None
+    short = (
+        match != Match.NONE and not reference and (curve if match == Match.TONE else stops) is None
+    )
     words = f"{study.matched}, as far as its tone can be told" if short else study.matched
     return Basis(match, stops, curve, common_scale(output, size), study.matched, words)
 
 
-def _tone(match: Match, examined: Examined | None, output: Output) -> tuple[float | None, ToneCurve | None]:
+def _tone(
+    match: Match, examined: Examined | None, output: Output
+) -> tuple[float | None, ToneCurve | None]:
     # The unprocessed frame is what the others are matched to.
     if examined is None or output.contender.kind == Kind.UNPROCESSED:
         return None, None
@@ -77,9 +87,9 @@ def common_scale(output: Output, size: Size) -> float | None:
     """Pixels for each of the frame's that all of a frame's outputs are brought to."""
     if size == Size.NATIVE:
         return None
-    rows = Output.objects.filter(contender__study=output.contender.study, frame=output.frame).select_related(
-        "frame", "contender__study"
-    )
+    rows = Output.objects.filter(
+        contender__study=output.contender.study, frame=output.frame
+    ).select_related("frame", "contender__study")
     lineups = queries.lineups([o for o in rows if o.contender.kind != Kind.TRUTH])
     scales = [1.0, *(row.sx for row in lineups.values() if not row.refused)]
     return min(scales) if size == Size.SMALLEST else max(scales)

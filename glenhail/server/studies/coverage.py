@@ -1,4 +1,6 @@
-"""What is made, missing, running, failed, impossible: every cell's true state; and what the outputs cost."""
+"""What is made, missing, running, failed, impossible: every cell's true state; and what
+the outputs cost.
+"""
 
 from __future__ import annotations
 
@@ -30,8 +32,9 @@ STATES = ("made", "missing", "waiting", "running", "failed", "impossible")
 class Covered:
     """One cell: its state, and the words that go with it.
 
-    ``why`` says why it failed or is impossible; ``by_hand`` why it can not be run here; ``out_of_date`` how an output made here
-    differs from what its contender says now. ``progress`` is 0..1.
+    ``why`` says why it failed or is impossible; ``by_hand`` why it can not be run here;
+    ``out_of_date`` how an output made here differs from what its contender says now.
+    ``progress`` is 0..1.
     """
 
     contender: int
@@ -49,8 +52,15 @@ class Covered:
 
 def coverage(study: Study) -> list[Covered]:
     """Every cell of a study's treatments and frames."""
-    outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study).select_related("picture")}
-    latest = Job.objects.filter(study_id=study.pk, kind=KIND).order_by("key", "-created", "-pk").distinct("key")
+    outputs = {
+        (o.contender_id, o.frame_id): o
+        for o in Output.objects.filter(contender__study=study).select_related("picture")
+    }
+    latest = (
+        Job.objects.filter(study_id=study.pk, kind=KIND)
+        .order_by("key", "-created", "-pk")
+        .distinct("key")
+    )
     jobs = {j.key: j for j in latest}
     failed, paces = failed_cells(study), _paces(study)
     frames = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
@@ -59,19 +69,35 @@ def coverage(study: Study) -> list[Covered]:
         by_hand = why_by_hand(contender)
         for frame in frames:
             cell, job = (contender.pk, frame.pk), jobs.get(run_key(contender.pk, frame.pk))
-            seen = _seen(Covered(*cell, "missing", by_hand=by_hand), contender, frame, outputs.get(cell), failed.get(cell))
+            seen = _seen(
+                Covered(*cell, "missing", by_hand=by_hand),
+                contender,
+                frame,
+                outputs.get(cell),
+                failed.get(cell),
+            )
             found.append(_with_job(seen, job, _expected(contender, frame, paces)))
     return found
 
 
-def _seen(cell: Covered, contender: Contender, frame: Frame, output: Output | None, failed: Run | None) -> Covered:
+def _seen(
+    cell: Covered, contender: Contender, frame: Frame, output: Output | None, failed: Run | None
+) -> Covered:
     """A cell by what is in it, and by its last run."""
-    if output is not None and output.picture is not None and output.picture.state == PictureState.REFUSED:
+    if (
+        output is not None
+        and output.picture is not None
+        and output.picture.state == PictureState.REFUSED
+    ):
         return replace(cell, state="failed", why=output.picture.problem_as(output.file_name))
     if output is not None and output.picture_id:
         why = f"Run again, it failed: {failed.problem}" if failed else ""
         return replace(
-            cell, state="made", why=why, out_of_date=why_out_of_date(contender, output), run=failed.pk if failed else None
+            cell,
+            state="made",
+            why=why,
+            out_of_date=why_out_of_date(contender, output),
+            run=failed.pk if failed else None,
         )
     if output is not None:
         return replace(cell, state="impossible", why=output.absence)
@@ -82,23 +108,41 @@ def _seen(cell: Covered, contender: Contender, frame: Frame, output: Output | No
 
 
 def _with_job(cell: Covered, job: Job | None, expected_s: float | None) -> Covered:
-    """The same with what its latest job is doing, or how it ended where it left no run behind."""
+    """The same with what its latest job is doing, or how it ended where it left no run
+    behind.
+    """
     if job is None:
         return cell
     if job.state in ACTIVE:
         state = "running" if job.state == State.RUNNING else "waiting"
         whole = None if expected_s is None else expected_s * int(job.arguments["repeats"])
-        return replace(cell, state=state, progress=job.progress, doing=job.message, job=job.pk, expected_s=whole)
+        return replace(
+            cell,
+            state=state,
+            progress=job.progress,
+            doing=job.message,
+            job=job.pk,
+            expected_s=whole,
+        )
     if job.state == State.FAILED and cell.state == "missing":
         return replace(cell, state="failed", why=job.problem)
     return cell
 
 
 def _paces(study: Study) -> dict[Any, float]:
-    """Seconds a megapixel: of each contender by its runs, and of each first release by all runs of the bench."""
+    """Seconds a megapixel: of each contender by its runs, and of each first release by
+    all runs of the bench.
+    """
     found: dict[Any, list[float]] = defaultdict(list)
-    runs = Run.objects.filter(contender__study__bench=study.bench, outcome=Outcome.MADE, wall_s__isnull=False, megapixels__gt=0)
-    rows = runs.order_by("-pk").values_list("contender_id", "made_with__words", "wall_s", "megapixels")[:400]
+    runs = Run.objects.filter(
+        contender__study__bench=study.bench,
+        outcome=Outcome.MADE,
+        wall_s__isnull=False,
+        megapixels__gt=0,
+    )
+    rows = runs.order_by("-pk").values_list(
+        "contender_id", "made_with__words", "wall_s", "megapixels"
+    )[:400]
     for contender, words, wall, size in rows:
         found[contender].append((wall or 0) / size)
         found[words].append((wall or 0) / size)
@@ -113,7 +157,11 @@ def _expected(contender: Contender, frame: Frame, paces: dict[Any, float]) -> fl
 
 def seconds_left(cells: list[Covered]) -> float | None:
     """Until everything that runs or waits is made; None while nothing is known of it."""
-    waiting = [None if c.expected_s is None else c.expected_s * (1 - c.progress) for c in cells if c.job is not None]
+    waiting = [
+        None if c.expected_s is None else c.expected_s * (1 - c.progress)
+        for c in cells
+        if c.job is not None
+    ]
     return time_left(waiting, os.cpu_count() or 1) if waiting else None
 
 
@@ -135,7 +183,11 @@ class Cost:
 def costs(study: Study) -> list[Cost]:
     """Every treatment of a study that was run or timed, in the study's order."""
     runs: dict[int, list[Run]] = defaultdict(list)
-    told = Run.objects.filter(contender__study=study).exclude(outcome=Outcome.FAILED).defer("said", "steps")
+    told = (
+        Run.objects.filter(contender__study=study)
+        .exclude(outcome=Outcome.FAILED)
+        .defer("said", "steps")
+    )
     for run in told.order_by("pk"):
         runs[run.contender_id].append(run)
     current = [(c, _current(c, runs[c.pk])) for c in treated(study)]
@@ -143,10 +195,16 @@ def costs(study: Study) -> list[Cost]:
 
 
 def _current(contender: Contender, runs: list[Run]) -> list[Run]:
-    """Runs of the treatment as it is now: those alone on the machine, if any were; else all; else those told by hand."""
+    """Runs of the treatment as it is now: those alone on the machine, if any were; else
+    all; else those told by hand.
+    """
     assert contender.treatment is not None
     words, commands = contender.treatment.told.words, [r.command for r in releases_of(contender)]
-    ran = [r for r in runs if r.made_with and r.made_with["words"] == words and r.made_with["commands"] == commands]
+    ran = [
+        r
+        for r in runs
+        if r.made_with and r.made_with["words"] == words and r.made_with["commands"] == commands
+    ]
     return [r for r in ran if r.alone] or ran or [r for r in runs if r.outcome == Outcome.TOLD]
 
 
@@ -166,9 +224,23 @@ def _cost(contender: Contender, runs: list[Run]) -> Cost:
 
 
 COLUMNS = (
-    "letter", "contender", "runs", "load s", "process s", "export s", "total s", "total s least", "total s greatest",
-    "s per source MP", "processor s", "peak memory MB", "output MB", "machine", "told by hand", "alone on the machine",
-)  # fmt: skip
+    "letter",
+    "contender",
+    "runs",
+    "load s",
+    "process s",
+    "export s",
+    "total s",
+    "total s least",
+    "total s greatest",
+    "s per source MP",
+    "processor s",
+    "peak memory MB",
+    "output MB",
+    "machine",
+    "told by hand",
+    "alone on the machine",
+)
 
 
 def costs_csv(study: Study) -> str:
@@ -182,8 +254,23 @@ def _row(cost: Cost) -> list[object]:
     middles = [_number(m) for m in (s.load, s.process, s.export, total)]
     spread = [f"{total.low:.3f}", f"{total.high:.3f}"] if total else ["", ""]
     size = f"{cost.size.value / 1e6:.2f}" if cost.size else ""
-    rest = [_number(s.per_megapixel), _number(cost.cpu), _number(cost.peak), size, "; ".join(cost.machines)]
-    return [cost.contender.letter, words, s.runs, *middles, *spread, *rest, _yes(cost.told_by_hand), _yes(cost.alone)]
+    rest = [
+        _number(s.per_megapixel),
+        _number(cost.cpu),
+        _number(cost.peak),
+        size,
+        "; ".join(cost.machines),
+    ]
+    return [
+        cost.contender.letter,
+        words,
+        s.runs,
+        *middles,
+        *spread,
+        *rest,
+        _yes(cost.told_by_hand),
+        _yes(cost.alone),
+    ]
 
 
 def _yes(fact: bool) -> str:

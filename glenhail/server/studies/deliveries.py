@@ -1,4 +1,6 @@
-"""What an uploaded file can be for in a study: a frame of it, a contender's output or its preview, a file of a folder."""
+"""What an uploaded file can be for in a study: a frame of it, a contender's output or
+its preview, a file of a folder.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ def _check_frame(actor: Actor, bench: Bench, values: Values) -> None:
 
 def _take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
     made = take_frame(actor, bench, values, source, name)
-    study.take_frame(actor, queries.find_study(actor, told(values, "study")), find_frame(actor, made["frame"]))
+    study.take_frame(
+        actor, queries.find_study(actor, told(values, "study")), find_frame(actor, made["frame"])
+    )
     return made
 
 
@@ -32,7 +36,10 @@ def _check_output(actor: Actor, bench: Bench, values: Values) -> None:
 
 
 def _take_output(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
-    contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
+    contender, frame = (
+        contenders.find_contender(actor, told(values, "contender")),
+        find_frame(actor, told(values, "frame")),
+    )
     contenders.bring_in(actor, contender, frame, source, name)
     return {"frame": frame.pk, "known": None}
 
@@ -48,7 +55,10 @@ def _take_file(actor: Actor, bench: Bench, values: Values, source: Source, name:
 
 
 def _take_preview(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
-    contender, frame = contenders.find_contender(actor, told(values, "contender")), find_frame(actor, told(values, "frame"))
+    contender, frame = (
+        contenders.find_contender(actor, told(values, "contender")),
+        find_frame(actor, told(values, "frame")),
+    )
     previews.attach_file(actor, contender, frame, source, name)
     return {"frame": frame.pk, "known": None}
 

@@ -1,4 +1,6 @@
-"""Jobs about files from elsewhere: finding the places of a folder's files, and comparing previews with exports."""
+"""Jobs about files from elsewhere: finding the places of a folder's files, and
+comparing previews with exports.
+"""
 
 from __future__ import annotations
 
@@ -18,11 +20,18 @@ from glenhail.server.studies.models import Folder, FolderState, Output
 @does("match folder")
 def match_folder(progress: Progress, arguments: dict[str, Any]) -> None:
     """Propose a cell for every file."""
-    folder = Folder.objects.select_related("study").filter(pk=arguments["folder"]).exclude(state=FolderState.CONFIRMED).first()
+    folder = (
+        Folder.objects.select_related("study")
+        .filter(pk=arguments["folder"])
+        .exclude(state=FolderState.CONFIRMED)
+        .first()
+    )
     if folder is None:
         return
     progress.tell(0.1, "looking at names and contents")
-    for frame in Frame.objects.filter(study_frames__study=folder.study, picture__thumb=None).select_related("picture__file"):
+    for frame in Frame.objects.filter(
+        study_frames__study=folder.study, picture__thumb=None
+    ).select_related("picture__file"):
         _see(frame.picture)  # taken in before thumbs were kept
     make_proposals(folder)
 
@@ -35,14 +44,22 @@ def _see(picture: Picture) -> None:
 @does("compare preview")
 def compare(progress: Progress, arguments: dict[str, Any]) -> None:
     """Say how a captured preview differs from the export beside it."""
-    output = Output.objects.select_related("picture__file", "preview__file").filter(pk=arguments["output"]).first()
+    output = (
+        Output.objects.select_related("picture__file", "preview__file")
+        .filter(pk=arguments["output"])
+        .first()
+    )
     if output is None or output.picture is None or output.preview is None:
         return
     if any(p.state != PictureState.READY for p in (output.picture, output.preview)):
         return
     progress.tell(0.2, "lining the preview up with the export")
     try:
-        told: dict[str, Any] = asdict(compare_preview(decoded(output.picture), decoded(output.preview)))
+        told: dict[str, Any] = asdict(
+            compare_preview(decoded(output.picture), decoded(output.preview))
+        )
     except NoLineUp as why:
         told = {"refused": f"The preview does not line up with the export: {why}."}
-    Output.objects.filter(pk=output.pk, preview=output.preview, picture=output.picture).update(preview_told=told)
+    Output.objects.filter(pk=output.pk, preview=output.preview, picture=output.picture).update(
+        preview_told=told
+    )

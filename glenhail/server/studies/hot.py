@@ -44,7 +44,9 @@ def write_inputs(progress: Progress, arguments: dict[str, Any]) -> None:
     home = home_of(contender)
     for name in (IN, OUT, TAKEN):
         (home / name).mkdir(parents=True, exist_ok=True)
-    frames = [row.frame for row in contender.study.study_frames.select_related("frame__picture__file")]
+    frames = [
+        row.frame for row in contender.study.study_frames.select_related("frame__picture__file")
+    ]
     for i, frame in enumerate(frames):
         progress.tell(i / len(frames), f"writing {frame.name}")
         _write_input(contender, frame, home / IN / input_name(contender, frame))
@@ -65,17 +67,32 @@ def _write_input(contender: Contender, frame: Frame, target: Path) -> None:
 
 
 def look_into(folder: HotFolder) -> int:
-    """Pick up every finished output; returns how many. What can not be placed is noted, and left where it is."""
+    """Pick up every finished output; returns how many.
+
+    What can not be placed is noted, and left where it is.
+    """
     contender = folder.contender
     home, notes, taken = home_of(contender), [], 0
-    frames = {f"{f.pk:05d}": f for f in Frame.objects.filter(study_frames__study=contender.study).select_related("picture__file")}
+    frames = {
+        f"{f.pk:05d}": f
+        for f in Frame.objects.filter(study_frames__study=contender.study).select_related(
+            "picture__file"
+        )
+    }
     for path in sorted((home / OUT).glob("*")) if (home / OUT).is_dir() else ():
-        if path.name.startswith(".") or not path.is_file() or time.time() - path.stat().st_mtime < SETTLED:
+        if (
+            path.name.startswith(".")
+            or not path.is_file()
+            or time.time() - path.stat().st_mtime < SETTLED
+        ):
             continue
         frame = next((f for key, f in frames.items() if key in path.name), None)
         try:
             if frame is None:
-                raise ActionError(f"{path.name}: its name holds none of the inputs' numbers. Keep the input's name in it.")
+                raise ActionError(
+                    f"{path.name}: its name holds none of the inputs' numbers. Keep the input's"
+                    " name in it."
+                )
             read_facts(path)
             with path.open("rb") as stream:
                 bring_in(folder.actor, contender, frame, stream, path.name)
@@ -91,7 +108,9 @@ def look_into(folder: HotFolder) -> int:
 def look_into_all() -> int:
     """Look into every open hot folder."""
     taken = 0
-    for folder in HotFolder.objects.filter(open=True).select_related("contender__study__bench", "contender__treatment", "actor"):
+    for folder in HotFolder.objects.filter(open=True).select_related(
+        "contender__study__bench", "contender__treatment", "actor"
+    ):
         try:
             taken += look_into(folder)
         except OSError:

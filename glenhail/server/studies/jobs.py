@@ -26,11 +26,30 @@ from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.studies.actions.measuring import queue_output
 from glenhail.server.studies.basis import Basis, basis_of
-from glenhail.server.studies.lining import Points, find_examination, find_line_up, laid_of, lay_key, points_of
+from glenhail.server.studies.lining import (
+    Points,
+    find_examination,
+    find_line_up,
+    laid_of,
+    lay_key,
+    points_of,
+)
 from glenhail.server.studies.models import Kind, LineUp, Output, Patch, Reading, Study, Suggested
 from glenhail.server.studies.models.readings import AS_MADE, MATCHED
 
-KEPT = ["value", "low", "high", "unit", "version", "grid", "reason", "details", "parts", "key", "taken"]
+KEPT = [
+    "value",
+    "low",
+    "high",
+    "unit",
+    "version",
+    "grid",
+    "reason",
+    "details",
+    "parts",
+    "key",
+    "taken",
+]
 
 
 @dataclass(frozen=True)
@@ -104,8 +123,12 @@ def _doubt_patches(output: Output, subject: Subject) -> None:
         Patch.objects.filter(pk=patch.pk).exclude(doubt=doubt).update(doubt=doubt)
 
 
-def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | None, tasks: list[Task]) -> None:
-    """Take readings, those of outputs as made first; each place is kept as soon as it is measured."""
+def _take(
+    progress: Progress, output: Output, subject: Subject, basis: Basis | None, tasks: list[Task]
+) -> None:
+    """Take readings, those of outputs as made first; each place is kept as soon as it
+    is measured.
+    """
     if output.contender.kind == Kind.UNPROCESSED:
         _doubt_patches(output, subject)
     done = 0
@@ -116,7 +139,11 @@ def _take(progress: Progress, output: Output, subject: Subject, basis: Basis | N
         if kind != now and basis is not None:
             seen = subject.of(basis.prepared(subject.output))
             now = kind
-        here = basis.for_patch(subject.source, seen, patch.rect) if patch is not None and kind == MATCHED and basis else seen
+        here = (
+            basis.for_patch(subject.source, seen, patch.rect)
+            if patch is not None and kind == MATCHED and basis
+            else seen
+        )
         _keep(output, basis, [(t, _told(take(here, t.measure, t.place), t, basis)) for t in place])
         done += len(place)
 
@@ -132,7 +159,9 @@ def _let_others_follow(output: Output) -> None:
     """The common size of a frame's outputs may be another one now."""
     study = output.contender.study
     if study.size != Size.NATIVE:
-        others = Output.objects.filter(contender__study=study, frame=output.frame).exclude(pk=output.pk)
+        others = Output.objects.filter(contender__study=study, frame=output.frame).exclude(
+            pk=output.pk
+        )
         for other in others.select_related("contender__study__bench", "frame"):
             queue_output(other)
 
@@ -144,7 +173,10 @@ def _output(pk: int) -> Output | None:
 
 @transaction.atomic
 def _both_ready(output: Output) -> bool:
-    """Whether frame and output are decoded. The lock waits for a decoding that is just being written down."""
+    """Whether frame and output are decoded.
+
+    The lock waits for a decoding that is just being written down.
+    """
     pks = [pk for pk in (output.picture_id, output.frame.picture_id) if pk]
     rows = Picture.objects.select_for_update().filter(pk__in=pks).order_by("pk")
     return all(picture.state == PictureState.READY for picture in rows)
@@ -153,7 +185,11 @@ def _both_ready(output: Output) -> bool:
 def _subject(output: Output, row: LineUp) -> Subject:
     assert output.picture is not None
     source, truth = output.frame.picture, output.frame.truth
-    subject = Subject(decoded(source), laid_of(decoded(output.picture), row), plain=[p.rect for p in _plain(output)])
+    subject = Subject(
+        decoded(source),
+        laid_of(decoded(output.picture), row),
+        plain=[p.rect for p in _plain(output)],
+    )
     second = _second(output)
     if second is not None:
         other = decoded(second)
@@ -161,7 +197,11 @@ def _subject(output: Output, row: LineUp) -> Subject:
     if truth is None:
         return subject
     if truth.state != PictureState.READY:
-        subject.no_truth = f"the truth was not taken in: {truth.problem}" if truth.problem else "the truth is still being taken in"
+        subject.no_truth = (
+            f"the truth was not taken in: {truth.problem}"
+            if truth.problem
+            else "the truth is still being taken in"
+        )
         return subject
     truth_row = find_line_up(source, truth, _points(output, truth))
     if truth_row.refused:
@@ -177,13 +217,20 @@ def _plain(output: Output) -> list[Patch]:
 
 
 def _second(output: Output) -> Picture | None:
-    """Another frame of the same burst, whose noise is its own; None where the frame is of none."""
+    """Another frame of the same burst, whose noise is its own;
+
+    None where the frame is of none.
+    """
     frame = output.frame
     if (frame.truth_made or {}).get("kind") != "burst":
         return None
-    of_burst = Frame.objects.select_related("picture__file").filter(bench=frame.bench_id, truth=frame.truth_id)
+    of_burst = Frame.objects.select_related("picture__file").filter(
+        bench=frame.bench_id, truth=frame.truth_id
+    )
     own = frame.picture
-    others = of_burst.filter(picture__state=PictureState.READY, picture__width=own.width, picture__height=own.height)
+    others = of_burst.filter(
+        picture__state=PictureState.READY, picture__width=own.width, picture__height=own.height
+    )
     other = others.exclude(pk=frame.pk).order_by("pk").first()
     return other.picture if other is not None else None
 
@@ -199,11 +246,17 @@ def _missing(output: Output, basis: Basis | None) -> list[Task]:
         for patch in places
         for m in measures_for(Place(patch.name, patch.role, patch.rect) if patch else None)
     ]
-    return [t for t in tasks if kept.get((t.patch.pk if t.patch else None, t.measure.id, t.basis)) != t.key]
+    return [
+        t
+        for t in tasks
+        if kept.get((t.patch.pk if t.patch else None, t.measure.id, t.basis)) != t.key
+    ]
 
 
 def _lays(output: Output) -> tuple[str, str]:
-    """What readings of an output depend on of its files and line-ups: its own, and its truth's."""
+    """What readings of an output depend on of its files and line-ups: its own, and its
+    truth's.
+    """
     source, truth = output.frame.picture, output.frame.truth
     own = lay_key(source, output.picture, _points(output, output.picture)) if output.picture else ""
     return own, f"{lay_key(source, truth, _points(output, truth))}:{truth.state}" if truth else ""
@@ -220,7 +273,14 @@ def _noise_key(output: Output) -> str:
     return f"{[p.rect for p in _plain(output)]}:{second.file_id if second else ''}"
 
 
-def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basis: Basis | None, noise: str) -> str:
+def _key(
+    lays: tuple[str, str],
+    patch: Patch | None,
+    m: Measure,
+    kind: str,
+    basis: Basis | None,
+    noise: str,
+) -> str:
     """Everything a reading depends on, hashed."""
     parts = (
         lays[0],
@@ -236,7 +296,9 @@ def _key(lays: tuple[str, str], patch: Patch | None, m: Measure, kind: str, basi
 
 @transaction.atomic
 def _keep(output: Output, basis: Basis | None, taken: list[tuple[Task, Taken]]) -> None:
-    """Keep the readings of one place, unless what they were taken of has changed meanwhile."""
+    """Keep the readings of one place, unless what they were taken of has changed
+    meanwhile.
+    """
     now = _output(output.pk)
     patch = taken[0][0].patch
     if patch is not None:
@@ -248,13 +310,21 @@ def _keep(output: Output, basis: Basis | None, taken: list[tuple[Task, Taken]]) 
     if taken[0][0].basis == MATCHED and not _still_asked(now, basis):
         return
     lays, noise = _lays(now), _noise_key(now)
-    rows = [_row(now, patch, t, found) for t, found in taken if _key(lays, patch, t.measure, t.basis, basis, noise) == t.key]
+    rows = [
+        _row(now, patch, t, found)
+        for t, found in taken
+        if _key(lays, patch, t.measure, t.basis, basis, noise) == t.key
+    ]
     unique = ["output", "patch", "measure", "basis"]
-    Reading.objects.bulk_create(rows, update_conflicts=True, unique_fields=unique, update_fields=KEPT)
+    Reading.objects.bulk_create(
+        rows, update_conflicts=True, unique_fields=unique, update_fields=KEPT
+    )
 
 
 def _still_asked(output: Output, basis: Basis | None) -> bool:
-    """Whether the study still asks for this second set; the lock waits for somebody who is just asking for another."""
+    """Whether the study still asks for this second set; the lock waits for somebody who
+    is just asking for another.
+    """
     study = Study.objects.select_for_update().get(pk=output.contender.study_id)
     return basis is not None and study.matched == basis.asked
 
@@ -283,7 +353,9 @@ def _truth_of(frame: Frame) -> Laid | None:
     """A frame's truth as it lies on it, where there is one that does."""
     if frame.truth is None or frame.truth.state != PictureState.READY:
         return None
-    row = find_line_up(frame.picture, frame.truth, points_of(frame.bench_id, frame.picture, frame.truth))
+    row = find_line_up(
+        frame.picture, frame.truth, points_of(frame.bench_id, frame.picture, frame.truth)
+    )
     return None if row.refused else laid_of(decoded(frame.truth), row)
 
 
@@ -294,5 +366,10 @@ def suggest_patches(progress: Progress, arguments: dict[str, Any]) -> None:
     if frame is None or frame.picture.state != PictureState.READY:
         return
     progress.tell(0.2, "looking for patches")
-    made = [{"role": s.role, "reason": s.reason, **asdict(s.rect)} for s in suggest(decoded(frame.picture), _truth_of(frame))]
-    Suggested.objects.update_or_create(picture=frame.picture, version=SUGGEST_VERSION, defaults={"made": made})
+    made = [
+        {"role": s.role, "reason": s.reason, **asdict(s.rect)}
+        for s in suggest(decoded(frame.picture), _truth_of(frame))
+    ]
+    Suggested.objects.update_or_create(
+        picture=frame.picture, version=SUGGEST_VERSION, defaults={"made": made}
+    )

@@ -1,4 +1,6 @@
-"""A frame's outputs as one file of named layers: put together once for what is there now, and kept until that changes."""
+"""A frame's outputs as one file of named layers: put together once for what is there
+now, and kept until that changes.
+"""
 
 from __future__ import annotations
 
@@ -45,13 +47,18 @@ def layers_path(study: Study, frame: Frame, grid: str) -> str:
     rows = _rows(study, frame)
     if not rows:
         raise ActionError(f"Nothing of {frame} is lined up yet. Bring outputs in first.")
-    parts = [(o.contender.letter, o.contender.title, o.contender.manner, o.picture_id, row.pk) for o, row in rows]
+    parts = [
+        (o.contender.letter, o.contender.title, o.contender.manner, o.picture_id, row.pk)
+        for o, row in rows
+    ]
     key = hashlib.sha256(repr((VERSION, grid, parts)).encode()).hexdigest()[:20]
     return f"layers/{study.pk}/{frame.pk}-{key}.ora"
 
 
 def ask_for_layers(actor: Actor, study: Study, frame: Frame, grid: str) -> bool:
-    """Whether the file is there; where it is not, its making is queued. Who may look may have one that was made.
+    """Whether the file is there; where it is not, its making is queued.
+
+    Who may look may have one that was made.
 
     Raises
     ------
@@ -81,7 +88,10 @@ def make_layers(progress: Progress, arguments: dict[str, Any]) -> None:
         scale = max(1.0, *(max(row.mapping.sx, row.mapping.sy) for _, row in rows))
     width, height = round(frame.picture.width * scale), round(frame.picture.height * scale)
     if width * height > settings.MOST_LAYER_PIXELS:
-        raise BadRequest(f"{frame}: layers of {width:,} x {height:,} px are too large. Take them at the frame's size.")
+        raise BadRequest(
+            f"{frame}: layers of {width:,} x {height:,} px are too large. Take them at the frame's"
+            " size."
+        )
     with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
         made = Path(folder) / "layers.ora"
         write_openraster(made, width, height, _layers(progress, rows, scale))
@@ -89,11 +99,17 @@ def make_layers(progress: Progress, arguments: dict[str, Any]) -> None:
 
 
 def _rows(study: Study, frame: Frame) -> list[tuple[Output, LineUp]]:
-    """The frame's outputs that are lined up, from the bottom: unprocessed, contenders, truth."""
+    """The frame's outputs that are lined up, from the bottom: unprocessed, contenders,
+    truth.
+    """
     outputs = [o for o in queries.outputs(study) if o.frame_id == frame.pk]
     lineups = queries.lineups(outputs)
-    ready = [(o, row) for o in outputs if (row := lineups.get(o.pk)) is not None and not row.refused]
-    return sorted(ready, key=lambda pair: (pair[0].contender.kind == "truth", pair[0].contender.order))
+    ready = [
+        (o, row) for o in outputs if (row := lineups.get(o.pk)) is not None and not row.refused
+    ]
+    return sorted(
+        ready, key=lambda pair: (pair[0].contender.kind == "truth", pair[0].contender.order)
+    )
 
 
 def _layers(progress: Progress, rows: list[tuple[Output, LineUp]], scale: float) -> Iterator[Layer]:
@@ -102,12 +118,24 @@ def _layers(progress: Progress, rows: list[tuple[Output, LineUp]], scale: float)
         progress.tell(done / len(rows), f"{contender.letter}, {done + 1} of {len(rows)} layers")
         assert output.picture is not None
         laid = laid_of(decoded(output.picture), row)
-        part = shared_part(Rect(0, 0, output.frame.picture.width, output.frame.picture.height), laid.mapping, laid.usable)
-        name = f"{contender.letter} {contender.title}" + (f", {contender.manner}" if contender.manner else "")
+        part = shared_part(
+            Rect(0, 0, output.frame.picture.width, output.frame.picture.height),
+            laid.mapping,
+            laid.usable,
+        )
+        name = f"{contender.letter} {contender.title}" + (
+            f", {contender.manner}" if contender.manner else ""
+        )
         if scale == 1:
             pixels = to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels
         else:
             straight = laid.straight
             target = straight.mapping.rect(part)
-            pixels = resample(straight.picture.pixels, target, round(part.w * scale), round(part.h * scale), "lanczos")
+            pixels = resample(
+                straight.picture.pixels,
+                target,
+                round(part.w * scale),
+                round(part.h * scale),
+                "lanczos",
+            )
         yield Layer(name, pixels, round(part.x * scale), round(part.y * scale))

@@ -1,4 +1,6 @@
-"""Line-ups and examinations of pairs of pictures: found once, kept, made again when what they depend on changed."""
+"""Line-ups and examinations of pairs of pictures: found once, kept, made again when
+what they depend on changed.
+"""
 
 from __future__ import annotations
 
@@ -40,8 +42,15 @@ def points_key(points: Points) -> str:
 
 
 def find_line_up(source: Picture, picture: Picture, points: Points) -> LineUp:
-    """The line-up of two pictures, begun from points where a bench placed some; found once."""
-    where: dict[str, Any] = {"source": source, "output": picture, "version": register.VERSION, "points_key": points_key(points)}
+    """The line-up of two pictures, begun from points where a bench placed some; found
+    once.
+    """
+    where: dict[str, Any] = {
+        "source": source,
+        "output": picture,
+        "version": register.VERSION,
+        "points_key": points_key(points),
+    }
     kept = LineUp.objects.filter(**where).first()
     if kept is not None:
         return kept
@@ -50,22 +59,44 @@ def find_line_up(source: Picture, picture: Picture, points: Points) -> LineUp:
 
 
 _BLANK: dict[str, Any] = {
-    "refused": "", "sx": 1, "sy": 1, "dx": 0, "dy": 0, "left": 0, "top": 0, "right": 0, "bottom": 0, "residual": 0, "likeness": 0,
-    "bend": None, "doubts": [], "cells": [],
-}  # fmt: skip
+    "refused": "",
+    "sx": 1,
+    "sy": 1,
+    "dx": 0,
+    "dy": 0,
+    "left": 0,
+    "top": 0,
+    "right": 0,
+    "bottom": 0,
+    "residual": 0,
+    "likeness": 0,
+    "bend": None,
+    "doubts": [],
+    "cells": [],
+}
 
 
 def _found(source: Picture, picture: Picture, points: list[dict[str, float]]) -> dict[str, Any]:
     try:
-        found = register.line_up(decoded(source), decoded(picture), [PointPair(**p) for p in points])
+        found = register.line_up(
+            decoded(source), decoded(picture), [PointPair(**p) for p in points]
+        )
     except (NoLineUp, BadRequest) as why:
         return {"refused": str(why)}
     m = found.mapping
     cells = [[round(v, 3) for v in (c.x, c.y, c.dx, c.dy, c.alike)] for c in found.cells]
     return {
-        "sx": m.sx, "sy": m.sy, "dx": m.dx, "dy": m.dy, **asdict(found.border), "bend": asdict(m.bend) if m.bend else None,
-        "residual": found.residual, "likeness": found.likeness, "doubts": list(found.doubts), "cells": cells,
-    }  # fmt: skip
+        "sx": m.sx,
+        "sy": m.sy,
+        "dx": m.dx,
+        "dy": m.dy,
+        **asdict(found.border),
+        "bend": asdict(m.bend) if m.bend else None,
+        "residual": found.residual,
+        "likeness": found.likeness,
+        "doubts": list(found.doubts),
+        "cells": cells,
+    }
 
 
 def laid_of(pixels: Pixels, row: LineUp) -> Laid:
@@ -92,4 +123,6 @@ def find_examination(source: Picture, picture: Picture, row: LineUp) -> Examined
 
 def examined_key(source: Picture, picture: Picture, points: Points) -> str:
     """All that an examination depends on, hashed."""
-    return hashlib.sha256(f"{lay_key(source, picture, points)}:{examine.VERSION}".encode()).hexdigest()
+    return hashlib.sha256(
+        f"{lay_key(source, picture, points)}:{examine.VERSION}".encode()
+    ).hexdigest()

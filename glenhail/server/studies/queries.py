@@ -17,7 +17,16 @@ from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
 from glenhail.server.material.models import PictureState
 from glenhail.server.studies.lining import points_at, points_key
-from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch, Reading, Study, StudyFrame
+from glenhail.server.studies.models import (
+    Contender,
+    Kind,
+    LineUp,
+    Output,
+    Patch,
+    Reading,
+    Study,
+    StudyFrame,
+)
 
 
 def find_study(actor: Actor, study_id: int, least: Role = Role.VIEWER) -> Study:
@@ -38,12 +47,16 @@ def studies_of(bench: Bench) -> QuerySet[Study]:
 
 def contenders() -> QuerySet[Contender]:
     """Contenders with their treatments' steps at hand."""
-    return Contender.objects.select_related("treatment").prefetch_related("treatment__steps__release__tool")
+    return Contender.objects.select_related("treatment").prefetch_related(
+        "treatment__steps__release__tool"
+    )
 
 
 def study_frames(study: Study) -> QuerySet[StudyFrame]:
     """A study's frames in their order."""
-    return study.study_frames.select_related("frame__picture", "frame__truth", "frame__scene", "frame__finding__target")
+    return study.study_frames.select_related(
+        "frame__picture", "frame__truth", "frame__scene", "frame__finding__target"
+    )
 
 
 def outputs(study: Study) -> list[Output]:
@@ -56,17 +69,23 @@ def outputs(study: Study) -> list[Output]:
 
 
 def lineups(rows: list[Output]) -> dict[int, LineUp]:
-    """Each output's present line-up, by the output's id; absent while there is none yet."""
+    """Each output's present line-up, by the output's id; absent while there is none
+    yet.
+    """
     if not rows:
         return {}
     sources = {o.frame.picture_id for o in rows}
     found = LineUp.objects.filter(
-        version=LINEUP_VERSION, source_id__in=sources, output_id__in={o.picture_id for o in rows if o.picture_id}
+        version=LINEUP_VERSION,
+        source_id__in=sources,
+        output_id__in={o.picture_id for o in rows if o.picture_id},
     )
     by_pair = {(row.source_id, row.output_id, row.points_key): row for row in found.defer("cells")}
     placed = points_at(rows[0].contender.study.bench_id, sources)
     pairs = {o.pk: (o.frame.picture_id, o.picture_id) for o in rows if o.picture_id}
-    present = {pk: by_pair.get((*pair, points_key(placed.get(pair, [])))) for pk, pair in pairs.items()}
+    present = {
+        pk: by_pair.get((*pair, points_key(placed.get(pair, [])))) for pk, pair in pairs.items()
+    }
     return {pk: row for pk, row in present.items() if row is not None}
 
 
@@ -90,18 +109,30 @@ def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
 
 
 def current_readings(study: Study) -> QuerySet[Reading]:
-    """Readings of today's measures only: one made by an older version is never shown as current."""
+    """Readings of today's measures only: one made by an older version is never shown as
+    current.
+    """
     rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
-    fresh = [r.pk for r in rows.only("pk", "measure", "version") if r.version == MEASURES[r.measure].version]
+    fresh = [
+        r.pk
+        for r in rows.only("pk", "measure", "version")
+        if r.version == MEASURES[r.measure].version
+    ]
     # The curves behind them are asked for one by one.
-    return Reading.objects.filter(pk__in=fresh).select_related("output__contender", "patch").defer("details")
+    return (
+        Reading.objects.filter(pk__in=fresh)
+        .select_related("output__contender", "patch")
+        .defer("details")
+    )
 
 
 def expected_readings(study: Study) -> int:
     """How many readings there will be once all work is done."""
     sets = 2 if study.matched else 1
     drawn = list(study.patches.all())  # once: others may be drawn meanwhile
-    per_role = {role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in drawn}}
+    per_role = {
+        role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in drawn}
+    }
     whole = sum(m.whole for m in MEASURES.values())
     rows = outputs(study)
     found = lineups(rows)
@@ -111,7 +142,10 @@ def expected_readings(study: Study) -> int:
         patches[patch.frame_id] += per_role[patch.role]
     awaited = [o for o in ready if not o.trouble]
     taken = current_readings(study).filter(output__in=[o.pk for o in ready if o.trouble]).count()
-    return taken + sum((whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets) for o in awaited)
+    return taken + sum(
+        (whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets)
+        for o in awaited
+    )
 
 
 @dataclass(frozen=True)
@@ -123,10 +157,14 @@ class Ranked:
 
 
 def ranked_readings(study: Study) -> list[Ranked]:
-    """All current readings of both sets; ranks compare contenders on one frame and patch within a set."""
+    """All current readings of both sets; ranks compare contenders on one frame and
+    patch within a set.
+    """
     groups: dict[tuple[int, int | None, str, str], list[Reading]] = defaultdict(list)
     for reading in current_readings(study).order_by("output__contender__order"):
-        groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(reading)
+        groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(
+            reading
+        )
     return [
         Ranked(reading, place)
         for (_, _, measure, _), rows in groups.items()
@@ -151,7 +189,9 @@ def _taken(reading: Reading) -> Taken | None:
 
 def find_patch(actor: Actor, patch_id: int) -> Patch:
     """A patch of a study the actor may see."""
-    patch = Patch.objects.select_related("study__bench", "frame__picture").filter(pk=patch_id).first()
+    patch = (
+        Patch.objects.select_related("study__bench", "frame__picture").filter(pk=patch_id).first()
+    )
     if patch is None:
         raise Missing("There is no such patch, or it was removed.")
     require(actor, patch.study.bench, Role.VIEWER)

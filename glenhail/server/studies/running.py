@@ -26,7 +26,15 @@ from glenhail.server.storage.files import local_copy, original, put_derived
 from glenhail.server.studies.actions.contenders import bring_in
 from glenhail.server.studies.actions.runs import KIND, releases_of
 from glenhail.server.studies.models import Contender, Outcome, Output, Run
-from glenhail.server.tools.running import Made, RunFailed, StepRun, copied, frozen, run_treatment, working_folder
+from glenhail.server.tools.running import (
+    Made,
+    RunFailed,
+    StepRun,
+    copied,
+    frozen,
+    run_treatment,
+    working_folder,
+)
 
 # Seconds between two looks at whether a run was called off.
 TELL_EVERY = 0.4
@@ -38,7 +46,9 @@ ALONE[KIND] = lambda arguments: int(arguments["repeats"]) > 1
 
 @does(KIND)
 def run_cell(progress: Progress, arguments: dict[str, Any]) -> None:
-    """Make a cell's output, as often as was asked for; the last one is kept, every run's times are."""
+    """Make a cell's output, as often as was asked for; the last one is kept, every
+    run's times are.
+    """
     contender = _contender(arguments["contender"])
     frame = Frame.objects.select_related("picture__file").filter(pk=arguments["frame"]).first()
     actor = User.objects.filter(pk=arguments["actor"]).first()
@@ -57,17 +67,23 @@ def run_cell(progress: Progress, arguments: dict[str, Any]) -> None:
             turn = f", {number} of {repeats}" if repeats > 1 else ""
             progress.tell((number - 1 + 0.95 * share) / repeats, f"{words}{turn}")
 
-        row = Run(contender=contender, frame=frame, number=number, alone=to_be_alone(KIND, arguments))
+        row = Run(
+            contender=contender, frame=frame, number=number, alone=to_be_alone(KIND, arguments)
+        )
         before = _once(row, actor, before, tell, mark_of(progress.job.pk), last=number == repeats)
 
 
 def mark_of(job_id: int) -> str:
-    """By which a job's programs are found again after its worker died; no other bench on the machine has the same."""
+    """By which a job's programs are found again after its worker died; no other bench
+    on the machine has the same.
+    """
     return f"{hashlib.sha256(str(settings.VAR.resolve()).encode()).hexdigest()[:16]}-{job_id}"
 
 
 def _contender(pk: int) -> Contender | None:
-    rows = Contender.objects.select_related("study__bench", "treatment").prefetch_related("treatment__steps__release__tool")
+    rows = Contender.objects.select_related("study__bench", "treatment").prefetch_related(
+        "treatment__steps__release__tool"
+    )
     return rows.filter(pk=pk).first()
 
 
@@ -78,7 +94,11 @@ def _once(row: Run, actor: User, before: str, tell: Any, mark: str, last: bool) 
     treatment, releases = contender.treatment.told, releases_of(contender)
     row.machine, row.made_with = machine(), frozen(treatment, releases)
     row.megapixels = frame.picture.width * frame.picture.height / 1e6
-    known = Output.objects.filter(contender=contender, frame=frame).values_list("pk", "picture_id").first()
+    known = (
+        Output.objects.filter(contender=contender, frame=frame)
+        .values_list("pk", "picture_id")
+        .first()
+    )
     with working_folder() as room:
         folder = Path(room)
         tell(0.0, "writing what the tool is handed")
@@ -90,7 +110,10 @@ def _once(row: Run, actor: User, before: str, tell: Any, mark: str, last: bool) 
             raise
         with made.path.open("rb") as stream:
             digest = hashlib.file_digest(stream, "sha256").hexdigest()
-        row.same, row.out_bytes = (None if row.number == 1 else digest == before), made.path.stat().st_size
+        row.same, row.out_bytes = (
+            (None if row.number == 1 else digest == before),
+            made.path.stat().st_size,
+        )
         if last:
             _keep_output(row, made, actor, known)
         _keep(row, made.steps, Outcome.MADE, made.remark, made.said)
@@ -98,7 +121,9 @@ def _once(row: Run, actor: User, before: str, tell: Any, mark: str, last: bool) 
 
 
 def _handed(treatment: core.Treatment, frame: Frame, folder: Path) -> Path:
-    """The file that the first step is handed: a copy of the original, or the neutral rendering as 16-bit TIFF, kept once made."""
+    """The file that the first step is handed: a copy of the original, or the neutral
+    rendering as 16-bit TIFF, kept once made.
+    """
     stem = Path(clean_name(frame.file_name)).stem
     if treatment.feed == core.ORIGINAL:
         with original(frame.picture.file) as path:
@@ -108,7 +133,9 @@ def _handed(treatment: core.Treatment, frame: Frame, folder: Path) -> Path:
 
 
 def rendered(frame: Frame) -> str:
-    """Where the neutral rendering of a frame lies within the derived storage, as 16-bit TIFF; made where it is not there yet."""
+    """Where the neutral rendering of a frame lies within the derived storage, as 16-bit
+    TIFF; made where it is not there yet.
+    """
     kept = export_path(frame.picture, "tif")
     if not storages["derived"].exists(kept):
         pixels = decoded(frame.picture)
@@ -124,7 +151,11 @@ def _keep_output(row: Run, made: Made, actor: User, known: Any) -> None:
     contender, frame = row.contender, row.frame
     if not Contender.objects.filter(pk=contender.pk).exists():
         return  # withdrawn while this ran
-    now = Output.objects.filter(contender=contender, frame=frame).values_list("pk", "picture_id").first()
+    now = (
+        Output.objects.filter(contender=contender, frame=frame)
+        .values_list("pk", "picture_id")
+        .first()
+    )
     if now != known:
         made_words = "The cell was filled by hand while this ran; that file was left in place."
         row.problem = f"{row.problem} {made_words}".strip()

@@ -1,4 +1,6 @@
-"""Any set of tools side by side by their facts: one table for the screen, for CSV and for reports."""
+"""Any set of tools side by side by their facts: one table for the screen, for CSV and
+for reports.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ class Row:
 
 
 def _prices(tool: Tool) -> str:
-    return "; ".join(f"{_amount(p)} for {p.what} (checked {p.checked:%d %b %Y})" for p in tool.prices.all())
+    return "; ".join(
+        f"{_amount(p)} for {p.what} (checked {p.checked:%d %b %Y})" for p in tool.prices.all()
+    )
 
 
 def _amount(price: Price) -> str:
@@ -54,9 +58,15 @@ FACTS: dict[str, Callable[[Tool], str]] = {
 
 
 def compared(tools: Sequence[Tool]) -> list[Row]:
-    """All facts that at least one of the tools has; what is missing of the others is said."""
+    """All facts that at least one of the tools has; what is missing of the others is
+    said.
+    """
     rows = [Row(fact, [told(t) for t in tools]) for fact, told in FACTS.items()]
-    return [Row(r.fact, [w or ("" if r.fact == "Notes" else UNKNOWN) for w in r.told]) for r in rows if any(r.told)]
+    return [
+        Row(r.fact, [w or ("" if r.fact == "Notes" else UNKNOWN) for w in r.told])
+        for r in rows
+        if any(r.told)
+    ]
 
 
 def compared_csv(tools: Sequence[Tool]) -> str:

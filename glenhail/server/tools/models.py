@@ -51,7 +51,10 @@ WAYS = ("alone", "from another program", "command line", "web page")
 
 
 class Tool(models.Model):
-    """A program, or a method anybody has. ``largest`` is the largest enlargement; what is not known is empty or None."""
+    """A program, or a method anybody has.
+
+    ``largest`` is the largest enlargement; what is not known is empty or None.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="tools")
     name = models.CharField(max_length=80)
@@ -93,8 +96,8 @@ class Price(models.Model):
 class Release(models.Model):
     """One version of a tool: its date, its modes and settings, and how it is run.
 
-    ``method`` is a built-in method's id; ``command`` a program's command template (core.outside.command).
-    ``raw_modes`` are the modes that take raw files only.
+    ``method`` is a built-in method's id; ``command`` a program's command template
+    (core.outside.command). ``raw_modes`` are the modes that take raw files only.
     """
 
     tool = models.ForeignKey(Tool, on_delete=models.CASCADE, related_name="releases")
@@ -110,7 +113,9 @@ class Release(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["tool", "name"], name="one_release_per_name")]
+        constraints = [
+            models.UniqueConstraint(fields=["tool", "name"], name="one_release_per_name")
+        ]
 
     def __str__(self) -> str:
         return f"{self.tool} {self.name}".strip()
@@ -118,7 +123,11 @@ class Release(models.Model):
     @property
     def parameters(self) -> tuple[Parameter, ...]:
         """Its settings with their types; none where nobody has written them down."""
-        return METHODS[self.method].parameters if self.method else tuple(parameter_of(s) for s in self.settings)
+        return (
+            METHODS[self.method].parameters
+            if self.method
+            else tuple(parameter_of(s) for s in self.settings)
+        )
 
     @property
     def template(self) -> Command | None:
@@ -132,7 +141,10 @@ class Release(models.Model):
 
 
 class Treatment(models.Model):
-    """What is done to a frame: steps in their order. One that is kept for reuse has a name."""
+    """What is done to a frame: steps in their order.
+
+    One that is kept for reuse has a name.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="treatments")
     feed = models.CharField(max_length=20, default=core.RENDERED)
@@ -141,7 +153,9 @@ class Treatment(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(
-                fields=["bench", "saved_as"], condition=~models.Q(saved_as=""), name="one_saved_treatment_per_name"
+                fields=["bench", "saved_as"],
+                condition=~models.Q(saved_as=""),
+                name="one_saved_treatment_per_name",
             )
         ]
 
@@ -155,7 +169,9 @@ class Treatment(models.Model):
 
 
 class Step(models.Model):
-    """One release with a mode and settings, automatic or by hand (core.treatments.step)."""
+    """One release with a mode and settings, automatic or by hand
+    (core.treatments.step).
+    """
 
     treatment = models.ForeignKey(Treatment, on_delete=models.CASCADE, related_name="steps")
     order = models.IntegerField()
@@ -178,8 +194,14 @@ class Step(models.Model):
         """As the core speaks of it."""
         return core.step_of(
             {
-                "tool": self.release.tool.name, "release": self.release.name, "mode": self.mode, "settings": self.settings,
-                "strength": self.strength, "automatic": self.automatic, "limit": self.limit, "part": self.part,
+                "tool": self.release.tool.name,
+                "release": self.release.name,
+                "mode": self.mode,
+                "settings": self.settings,
+                "strength": self.strength,
+                "automatic": self.automatic,
+                "limit": self.limit,
+                "part": self.part,
                 "method": self.release.method,
             }
-        )  # fmt: skip
+        )

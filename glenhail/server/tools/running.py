@@ -1,7 +1,8 @@
-"""Running a treatment on a file: every step a program of its own, from file to file, timed and within limits.
+"""Running a treatment on a file: every step a program of its own, from file to file,
+timed and within limits.
 
-Built-in methods are run like outside tools, so that their times and memory can stand beside those: between two steps lies a
-16-bit TIFF (or what a tool writes).
+Built-in methods are run like outside tools, so that their times and memory can stand
+beside those: between two steps lies a 16-bit TIFF (or what a tool writes).
 """
 
 from __future__ import annotations
@@ -60,7 +61,10 @@ class StepRun:
 
 @dataclass(frozen=True)
 class Made:
-    """A treatment's output, where it lies, and what it took. ``remark`` says what is odd about it."""
+    """A treatment's output, where it lies, and what it took.
+
+    ``remark`` says what is odd about it.
+    """
 
     path: Path
     steps: list[StepRun]
@@ -70,13 +74,25 @@ class Made:
 
 def frozen(treatment: core.Treatment, releases: Sequence[Release]) -> dict[str, Any]:
     """A treatment with its commands, as it stands now: this is kept with what it makes."""
-    return {**treatment.as_json(), "words": treatment.words, "commands": [r.command for r in releases]}
+    return {
+        **treatment.as_json(),
+        "words": treatment.words,
+        "commands": [r.command for r in releases],
+    }
 
 
 def run_treatment(
-    treatment: core.Treatment, releases: Sequence[Release], source: Path, folder: Path, mark: str, tell: Tell
+    treatment: core.Treatment,
+    releases: Sequence[Release],
+    source: Path,
+    folder: Path,
+    mark: str,
+    tell: Tell,
 ) -> Made:
-    """Run all steps; `source` is what the first one is handed, and each later one is handed what the one before it made.
+    """Run all steps;
+
+    `source` is what the first one is handed, and each later one is handed what the one
+    before it made.
 
     Raises
     ------
@@ -107,7 +123,8 @@ def run_treatment(
         facts = made
     if abs(facts.width / facts.height / (first.width / first.height) - 1) > SHAPE:
         words = (
-            f"The output is {facts.width} x {facts.height} px and the frame {first.width} x {first.height}: not the same picture."
+            f"The output is {facts.width} x {facts.height} px and the frame {first.width} x"
+            f" {first.height}: not the same picture."
         )
         raise RunFailed(words, runs, "\n\n".join(said))
     return Made(path, runs, "\n\n".join(said), remark)
@@ -115,7 +132,9 @@ def run_treatment(
 
 def _took(step: core.Step, line: str, ran: Ran) -> StepRun:
     t = ran.told
-    return StepRun(step.words, line, t.load_s, t.process_s, t.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb)
+    return StepRun(
+        step.words, line, t.load_s, t.process_s, t.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb
+    )
 
 
 def _ending(release: Release) -> str:
@@ -124,7 +143,13 @@ def _ending(release: Release) -> str:
 
 
 def _one(
-    step: core.Step, release: Release, source: Path, target: Path, room: Path, mark: str, alive: Callable[[float, Told], None]
+    step: core.Step,
+    release: Release,
+    source: Path,
+    target: Path,
+    room: Path,
+    mark: str,
+    alive: Callable[[float, Told], None],
 ) -> tuple[Ran, str]:
     """Run one step; the command line is kept as words."""
     line, limits = _line(step, release, source, target)
@@ -133,20 +158,36 @@ def _one(
 
 
 def fence_for(run: Path, network: bool) -> Fence | None:
-    """What a program is shut in by that works in a folder; None where the machine has no means for it, which `/healthy` tells."""
+    """What a program is shut in by that works in a folder;
+
+    None where the machine has no means for it, which `/healthy` tells.
+    """
     if why_open():
         return None
     roots = [root for name in settings.STORAGES if (root := root_of(storages[name])) is not None]
-    return Fence(run, settings.TOOLS_DIR, (settings.VAR, settings.HOT_DIR, settings.FILE_UPLOAD_TEMP_DIR, *roots), network)
+    return Fence(
+        run,
+        settings.TOOLS_DIR,
+        (settings.VAR, settings.HOT_DIR, settings.FILE_UPLOAD_TEMP_DIR, *roots),
+        network,
+    )
 
 
-def _line(step: core.Step, release: Release, source: Path, target: Path) -> tuple[list[str], Command]:
+def _line(
+    step: core.Step, release: Release, source: Path, target: Path
+) -> tuple[list[str], Command]:
     if release.method:
         return _method_line(step, source, target), METHOD_LIMITS
     template = release.template
     if template is None:
-        raise BadRequest("it has no command to run it by. Bring its outputs in, or set a command at the tool's page.")
-    return template.line(find_program(settings.TOOLS_DIR, template.program), step, source, target), template
+        raise BadRequest(
+            "it has no command to run it by. Bring its outputs in, or set a command at the tool's"
+            " page."
+        )
+    return (
+        template.line(find_program(settings.TOOLS_DIR, template.program), step, source, target),
+        template,
+    )
 
 
 def _method_line(step: core.Step, source: Path, target: Path) -> list[str]:
@@ -163,7 +204,12 @@ def _method_line(step: core.Step, source: Path, target: Path) -> list[str]:
         "--method",
         step.method,
     ]
-    line += ["--values", json.dumps(values), "--strength", str(100 if step.strength is None else step.strength)]
+    line += [
+        "--values",
+        json.dumps(values),
+        "--strength",
+        str(100 if step.strength is None else step.strength),
+    ]
     if step.part is not None:
         line += ["--part", ",".join(str(n) for n in asdict(step.part).values())]
     return line
@@ -181,7 +227,12 @@ def _written(ran: Ran, target: Path, room: Path) -> tuple[Path, Facts]:
         raise BadRequest(ran.trouble)
     if not target.exists():
         others = sorted(p.name for p in room.iterdir() if p.name not in ("said.out", "said.err"))
-        instead = f" It wrote {', '.join(others[:3])} instead; see to the command's {{output}} and ending." if others else ""
+        instead = (
+            f" It wrote {', '.join(others[:3])} instead; see to the command's {{output}} and"
+            " ending."
+            if others
+            else ""
+        )
         raise BadRequest(f"It ended well, but wrote nothing to {target.name}.{instead}")
     try:
         return target, read_facts(target)
@@ -196,7 +247,10 @@ def _odd(step: core.Step, before: Facts, after: Facts) -> str:
     size = round(before.width * step.times), round(before.height * step.times)
     if abs(after.width - size[0]) <= 2 and abs(after.height - size[1]) <= 2:
         return ""
-    return f"{step.title} wrote {after.width} x {after.height} px where {step.times:g} times its input is {size[0]} x {size[1]}."
+    return (
+        f"{step.title} wrote {after.width} x {after.height} px where {step.times:g} times its input"
+        f" is {size[0]} x {size[1]}."
+    )
 
 
 def copied(source: Path, folder: Path, name: str) -> Path:
@@ -208,4 +262,6 @@ def copied(source: Path, folder: Path, name: str) -> Path:
 
 def working_folder() -> tempfile.TemporaryDirectory[str]:
     """A folder that goes away."""
-    return tempfile.TemporaryDirectory(prefix="run-", dir=settings.FILE_UPLOAD_TEMP_DIR, ignore_cleanup_errors=True)
+    return tempfile.TemporaryDirectory(
+        prefix="run-", dir=settings.FILE_UPLOAD_TEMP_DIR, ignore_cleanup_errors=True
+    )

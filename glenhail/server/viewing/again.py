@@ -14,7 +14,8 @@ from glenhail.server.viewing.tiles import NoDisplay
 
 @contextmanager
 def made_again(actor: Actor, picture: Callable[[], Picture]) -> Iterator[None]:
-    """Have a picture's display copy made again where its lack is met, and pass on that it is not there yet.
+    """Have a picture's display copy made again where its lack is met, and pass on that
+    it is not there yet.
 
     Raises
     ------

@@ -1,4 +1,6 @@
-"""Parts of a picture as shown, put together from its lossless tiles: nothing is decoded as a whole."""
+"""Parts of a picture as shown, put together from its lossless tiles: nothing is decoded
+as a whole.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,8 @@ from glenhail.server.viewing.tiles import tile
 
 
 def crop_codes(picture: Picture, rect: Rect) -> np.ndarray:
-    """8-bit display codes of a rectangle of whole pixels within the picture, shape (h, w, 3).
+    """8-bit display codes of a rectangle of whole pixels within the picture, shape (h,
+    w, 3).
 
     Raises
     ------
@@ -29,7 +32,9 @@ def crop_codes(picture: Picture, rect: Rect) -> np.ndarray:
             left, top = column * TILE, row * TILE
             x0, x1 = max(x, left), min(x + w, left + codes.shape[1])
             y0, y1 = max(y, top), min(y + h, top + codes.shape[0])
-            out[y0 - y : y1 - y, x0 - x : x1 - x] = codes[y0 - top : y1 - top, x0 - left : x1 - left]
+            out[y0 - y : y1 - y, x0 - x : x1 - x] = codes[
+                y0 - top : y1 - top, x0 - left : x1 - left
+            ]
     return out
 
 

@@ -1,4 +1,6 @@
-"""Whether somebody may see a picture: asked for every tile, so the answer is kept for a moment."""
+"""Whether somebody may see a picture: asked for every tile, so the answer is kept for a
+moment.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,8 @@ def visible_pyramid(actor: Actor, picture_id: int) -> str:
 
 
 def visible_picture(actor: Actor, picture_id: int) -> Picture:
-    """A picture of the actor's bench: a frame's, a truth, an output or its preview, a file of a folder.
+    """A picture of the actor's bench: a frame's, a truth, an output or its preview, a
+    file of a folder.
 
     Raises
     ------

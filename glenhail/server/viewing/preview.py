@@ -18,7 +18,8 @@ MARGIN = 64  # px around it that blurs may reach into
 def preview_png(picture: Picture, recipe: Recipe, x: float, y: float) -> bytes:
     """The recipe's result around a place of the picture, at the result's own size.
 
-    Noise has the size it will have in the made frame, but falls elsewhere: it is drawn for this part alone.
+    Noise has the size it will have in the made frame, but falls elsewhere: it is drawn
+    for this part alone.
 
     Raises
     ------
@@ -29,7 +30,9 @@ def preview_png(picture: Picture, recipe: Recipe, x: float, y: float) -> bytes:
     left = min(max(0, round(x - WIDTH / 2)), max(0, picture.width - WIDTH))
     top = min(max(0, round(y - HEIGHT / 2)), max(0, picture.height - HEIGHT))
     part = Rect(left, top, WIDTH, HEIGHT).clipped(whole)
-    wide = Rect(part.x - MARGIN, part.y - MARGIN, part.w + 2 * MARGIN, part.h + 2 * MARGIN).clipped(whole)
+    wide = Rect(part.x - MARGIN, part.y - MARGIN, part.w + 2 * MARGIN, part.h + 2 * MARGIN).clipped(
+        whole
+    )
     light = srgb.decode(crop_codes(picture, wide) / np.float32(255))
     made = degrade(np.asarray(light, dtype=np.float32), recipe)
     scale = made.shape[1] / wide.w

@@ -112,8 +112,8 @@ async function makeToken(): Promise<void> {
     <section class="block">
       <h2>Tokens</h2>
       <p class="soft">
-        A script signs in with a token: <code class="mono">Authorization: Bearer …</code>. Its scope is the
-        most that it may do.
+        A script signs in with a token: <code class="mono">Authorization: Bearer …</code>. Its scope
+        is the most that it may do.
       </p>
       <v-table v-if="mine?.length" class="list" aria-label="Tokens">
         <thead>
@@ -143,7 +143,11 @@ async function makeToken(): Promise<void> {
         <v-text-field v-model="name" label="Name of the token" maxlength="60" required />
         <v-select v-model="scope" :items="scopes" label="Scope" class="narrow" />
         <v-select v-model="days" :items="LASTS" label="Lasts" class="narrow" />
-        <v-btn type="submit" variant="flat" :disabled="!name.trim()" :loading="addToken.isPending.value"
+        <v-btn
+          type="submit"
+          variant="flat"
+          :disabled="!name.trim()"
+          :loading="addToken.isPending.value"
           >Add token</v-btn
         >
       </v-form>

@@ -30,7 +30,9 @@ async function go(): Promise<void> {
   try {
     if (props.joins)
       await ask(
-        api.POST("/api/join", { body: { token, username: username.value, password: password.value } }),
+        api.POST("/api/join", {
+          body: { token, username: username.value, password: password.value },
+        }),
       );
     else await ask(api.POST("/api/new-password", { body: { token, password: password.value } }));
     if (!props.joins) notices.tell("Password set. Sign in with it.");
@@ -68,6 +70,8 @@ async function go(): Promise<void> {
       required
     />
     <p v-if="problem" class="rowan" role="alert">{{ problem }}</p>
-    <v-btn type="submit" variant="flat" :loading="busy" :disabled="!token || !password">{{ title }}</v-btn>
+    <v-btn type="submit" variant="flat" :loading="busy" :disabled="!token || !password">{{
+      title
+    }}</v-btn>
   </DoorForm>
 </template>

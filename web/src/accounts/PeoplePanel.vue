@@ -28,7 +28,9 @@ const invite = useInvite();
 const offer = useOfferPassword();
 const changeRole = useChangeRole();
 const remove = useRemovePerson();
-const roles = computed(() => ROLES.map((r) => ({ title: r, value: r, props: { subtitle: MAY[r] } })));
+const roles = computed(() =>
+  ROLES.map((r) => ({ title: r, value: r, props: { subtitle: MAY[r] } })),
+);
 
 function show(path: string, text: string): void {
   link.value = new URL(path, window.location.origin).href;
@@ -37,7 +39,9 @@ function show(path: string, text: string): void {
 }
 
 async function add(): Promise<void> {
-  const made = await invite.mutateAsync({ role: inviteRole.value, mail: mail.value }).catch(() => undefined);
+  const made = await invite
+    .mutateAsync({ role: inviteRole.value, mail: mail.value })
+    .catch(() => undefined);
   if (!made) return;
   const sent = mail.value ? ` It was sent to ${mail.value}.` : "";
   mail.value = "";
@@ -50,7 +54,10 @@ async function add(): Promise<void> {
 async function offerPassword(member: Member): Promise<void> {
   const made = await offer.mutateAsync(member.id).catch(() => undefined);
   if (made)
-    show(made.address, `${member.name} can set a new password with it, within a day. It is shown this once.`);
+    show(
+      made.address,
+      `${member.name} can set a new password with it, within a day. It is shown this once.`,
+    );
 }
 
 function ask(member: Member): void {
@@ -100,7 +107,9 @@ function ask(member: Member): void {
       <div class="line">
         <v-select v-model="inviteRole" :items="roles" label="Role" class="narrow" />
         <v-text-field v-model="mail" label="Email (only if this bench sends mail)" type="email" />
-        <v-btn type="submit" variant="flat" :loading="invite.isPending.value">Create invitation link</v-btn>
+        <v-btn type="submit" variant="flat" :loading="invite.isPending.value"
+          >Create invitation link</v-btn
+        >
       </div>
       <p class="soft">As {{ inviteRole }}, they {{ MAY[inviteRole] }}.</p>
     </v-form>

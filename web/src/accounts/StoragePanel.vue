@@ -45,8 +45,8 @@ const WORDS: Record<string, string> = {
       </tbody>
     </v-table>
     <p class="soft next">
-      Files that nothing needs are removed by themselves after a week. Whoever runs the server can do it at
-      once with <code class="mono">manage.py purge</code>.
+      Files that nothing needs are removed by themselves after a week. Whoever runs the server can
+      do it at once with <code class="mono">manage.py purge</code>.
     </p>
   </template>
 </template>

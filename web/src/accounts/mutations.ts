@@ -48,14 +48,17 @@ export const useChangeRole = () =>
     stale: ["people", "trail", "session"],
     done: "Role changed.",
     work: ({ id, role }: { id: number; role: Role }) =>
-      ask(api.PATCH("/api/people/{user_id}", { params: { path: { user_id: id } }, body: { role } })),
+      ask(
+        api.PATCH("/api/people/{user_id}", { params: { path: { user_id: id } }, body: { role } }),
+      ),
   });
 
 export const useRemovePerson = () =>
   useChange({
     stale: ["people", "trail"],
     done: "Removed from the bench.",
-    work: (id: number) => ask(api.DELETE("/api/people/{user_id}", { params: { path: { user_id: id } } })),
+    work: (id: number) =>
+      ask(api.DELETE("/api/people/{user_id}", { params: { path: { user_id: id } } })),
   });
 
 export const useChangePassword = () =>
@@ -83,5 +86,6 @@ export const useRemoveToken = () =>
   useChange({
     stale: ["tokens", "trail"],
     done: "Token removed.",
-    work: (id: number) => ask(api.DELETE("/api/tokens/{token_id}", { params: { path: { token_id: id } } })),
+    work: (id: number) =>
+      ask(api.DELETE("/api/tokens/{token_id}", { params: { path: { token_id: id } } })),
   });

@@ -9,20 +9,30 @@ export type Role = NonNullable<Member["role"]>;
 export const ROLES: readonly Role[] = ["viewer", "editor", "owner"];
 const OLDER = 200; // as many as the server tells at once
 
-export const people = queryOptions({ queryKey: ["people"], queryFn: () => ask(api.GET("/api/people")) });
+export const people = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => ask(api.GET("/api/people")),
+});
 export const sessions = queryOptions({
   queryKey: ["sessions"],
   queryFn: () => ask(api.GET("/api/sessions")),
 });
-export const tokens = queryOptions({ queryKey: ["tokens"], queryFn: () => ask(api.GET("/api/tokens")) });
-export const storage = queryOptions({ queryKey: ["storage"], queryFn: () => ask(api.GET("/api/storage")) });
+export const tokens = queryOptions({
+  queryKey: ["tokens"],
+  queryFn: () => ask(api.GET("/api/tokens")),
+});
+export const storage = queryOptions({
+  queryKey: ["storage"],
+  queryFn: () => ask(api.GET("/api/storage")),
+});
 
 /** The trail, the newest first, page after page. */
 export function useTrail() {
   return useInfiniteQuery({
     queryKey: ["trail"],
     initialPageParam: undefined as number | undefined,
-    queryFn: ({ pageParam }) => ask(api.GET("/api/trail", { params: { query: { before: pageParam } } })),
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/trail", { params: { query: { before: pageParam } } })),
     getNextPageParam: (last) => (last.length < OLDER ? undefined : last[last.length - 1]?.id),
   });
 }

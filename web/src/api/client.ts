@@ -17,7 +17,8 @@ export class Problem extends Error {
   }
 }
 
-const UNREACHABLE = "The server does not answer. Check that it runs, then try again; nothing was lost.";
+const UNREACHABLE =
+  "The server does not answer. Check that it runs, then try again; nothing was lost.";
 
 export function csrf(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
@@ -37,7 +38,9 @@ api.use({
 });
 
 /** Unwrap a call: its data, or a Problem. */
-export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function ask<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   let answer;
   try {
     answer = await call;

@@ -136,7 +136,10 @@ export function useStandings(id: Id, measure: MaybeRefOrGetter<string>, readings
     queryFn: () =>
       ask(
         api.GET("/api/studies/{study_id}/standings", {
-          params: { ...path(toValue(id)).params, query: { measure: toValue(measure), ...asked(readings) } },
+          params: {
+            ...path(toValue(id)).params,
+            query: { measure: toValue(measure), ...asked(readings) },
+          },
         }),
       ),
     enabled: computed(() => !!toValue(measure)),
@@ -171,7 +174,10 @@ export function useCurves(id: Id, patch: MaybeRefOrGetter<number | undefined>, r
     queryFn: () =>
       ask(
         api.GET("/api/studies/{study_id}/curves", {
-          params: { ...path(toValue(id)).params, query: { patch: toValue(patch) ?? 0, ...asked(readings) } },
+          params: {
+            ...path(toValue(id)).params,
+            query: { patch: toValue(patch) ?? 0, ...asked(readings) },
+          },
         }),
       ),
     enabled: computed(() => toValue(patch) !== undefined),
@@ -221,7 +227,8 @@ export function useFrame(id: Id) {
   const key = computed(() => ["frame", toValue(id)]);
   return useQuery({
     queryKey: key,
-    queryFn: () => ask(api.GET("/api/frames/{frame_id}", { params: { path: { frame_id: toValue(id) } } })),
+    queryFn: () =>
+      ask(api.GET("/api/frames/{frame_id}", { params: { path: { frame_id: toValue(id) } } })),
   });
 }
 
@@ -274,7 +281,8 @@ export function useComparison(tools: MaybeRefOrGetter<readonly number[]>) {
   const told = computed(() => toValue(tools).join(","));
   return useQuery({
     queryKey: computed(() => ["comparison", told.value]),
-    queryFn: () => ask(api.GET("/api/tools/comparison", { params: { query: { tools: told.value } } })),
+    queryFn: () =>
+      ask(api.GET("/api/tools/comparison", { params: { query: { tools: told.value } } })),
   });
 }
 
@@ -288,7 +296,9 @@ export function useCoverage(id: Id) {
     queryKey: computed(() => ["coverage", toValue(id)]),
     queryFn: () => ask(api.GET("/api/studies/{study_id}/coverage", path(toValue(id)))),
     refetchInterval: (query) =>
-      query.state.data?.cells.some((c) => c.state === "running" || c.state === "waiting") ? 1500 : false,
+      query.state.data?.cells.some((c) => c.state === "running" || c.state === "waiting")
+        ? 1500
+        : false,
   });
 }
 
@@ -304,7 +314,11 @@ export function useCellRuns(contender: Id, frame: Id) {
   return useQuery({
     queryKey: computed(() => ["runs", ids.value.contender_id, ids.value.frame_id]),
     queryFn: () =>
-      ask(api.GET("/api/contenders/{contender_id}/outputs/{frame_id}/runs", { params: { path: ids.value } })),
+      ask(
+        api.GET("/api/contenders/{contender_id}/outputs/{frame_id}/runs", {
+          params: { path: ids.value },
+        }),
+      ),
   });
 }
 
@@ -319,10 +333,12 @@ export function useFolders(id: Id) {
 export function useFolder(id: Id) {
   return useQuery({
     queryKey: computed(() => ["folder", toValue(id)]),
-    queryFn: () => ask(api.GET("/api/folders/{folder_id}", { params: { path: { folder_id: toValue(id) } } })),
+    queryFn: () =>
+      ask(api.GET("/api/folders/{folder_id}", { params: { path: { folder_id: toValue(id) } } })),
     refetchInterval: (query) => {
       const folder = query.state.data;
-      return folder && (folder.looking || folder.all_files.some((f) => f.picture.state === "waiting"))
+      return folder &&
+        (folder.looking || folder.all_files.some((f) => f.picture.state === "waiting"))
         ? 1500
         : false;
     },

@@ -68,7 +68,9 @@ const moved = computed(() => {
   const all = props.curves.flatMap((c) => c.y);
   const told = (y: number) => (props.logarithmic ? Math.log(Math.max(y, 1e-12)) : y);
   const [least, most] = [Math.min(...all.map(told)), Math.max(...all.map(told))];
-  const at = props.curves.map((c) => height * (1 - (told(c.y.at(-1) ?? 0) - least) / (most - least || 1)));
+  const at = props.curves.map(
+    (c) => height * (1 - (told(c.y.at(-1) ?? 0) - least) / (most - least || 1)),
+  );
   const order = at.map((_, i) => i).sort((a, b) => (at[a] ?? 0) - (at[b] ?? 0));
   const placed: number[] = [...at];
   order.forEach((i, rank) => {
@@ -90,7 +92,11 @@ function drawn(curve: ChartCurve, i: number) {
     data: curve.x.map((x, at) => [x, curve.y[at]]),
     showSymbol: curve.x.length < 16,
     symbolSize: 5,
-    lineStyle: { color: tint(curve), width: 1.5, type: curve.colour ? "solid" : DASHES[i % DASHES.length] },
+    lineStyle: {
+      color: tint(curve),
+      width: 1.5,
+      type: curve.colour ? "solid" : DASHES[i % DASHES.length],
+    },
     itemStyle: { color: tint(curve) },
     endLabel: {
       show: props.curves.length > 1,

@@ -9,7 +9,8 @@ export function useAddress() {
   function inAddress(name: string, initial: () => string = () => ""): WritableComputedRef<string> {
     return computed({
       get: () => String(route.query[name] ?? initial()),
-      set: (value) => void router.replace({ query: { ...route.query, [name]: value || undefined } }),
+      set: (value) =>
+        void router.replace({ query: { ...route.query, [name]: value || undefined } }),
     });
   }
 

@@ -8,7 +8,8 @@ const AWAY = [0, 429, 502, 503, 504];
 const LONGEST = 8000; // ms between two tries
 const TRIES = 60;
 
-export const isAway = (error: unknown): boolean => error instanceof Problem && AWAY.includes(error.status);
+export const isAway = (error: unknown): boolean =>
+  error instanceof Problem && AWAY.includes(error.status);
 
 /** For the query client: what is away is waited for, what is refused is not asked again and again. */
 export const patience = {

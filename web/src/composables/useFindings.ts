@@ -48,10 +48,20 @@ export function useFindings(study: ComputedRef<Study>) {
 
   function reopen(finding: AuditFinding): Promise<unknown> {
     const params = { path: { study_id: study.value.id, finding: finding.key } };
-    return act(() => ask(api.DELETE("/api/studies/{study_id}/audit/decisions/{finding}", { params })));
+    return act(() =>
+      ask(api.DELETE("/api/studies/{study_id}/audit/decisions/{finding}", { params })),
+    );
   }
 
-  return { audit, error, groups, byRule: computed(() => together(groups.value)), busy, decide, reopen };
+  return {
+    audit,
+    error,
+    groups,
+    byRule: computed(() => together(groups.value)),
+    busy,
+    decide,
+    reopen,
+  };
 }
 
 /** The same findings turned round: rules that most depends on first, each with its contenders. */
@@ -81,6 +91,10 @@ function grouped(study: Study, audit: Audit): Group[] {
       })
       .sort((a, b) => Number(b.open) - Number(a.open) || ORDER[a.weight] - ORDER[b.weight]);
     const broken = new Set(findings.map((f) => f.rule));
-    return { contender, findings, kept: audit.rules.filter((r) => !broken.has(r.id)).map((r) => r.title) };
+    return {
+      contender,
+      findings,
+      kept: audit.rules.filter((r) => !broken.has(r.id)).map((r) => r.title),
+    };
   });
 }

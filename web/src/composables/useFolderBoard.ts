@@ -21,7 +21,8 @@ export function useFolderBoard(
 ) {
   const { busy, act } = useAct();
   const files = computed(() => folder.value?.all_files ?? []);
-  const isPlaced = (f: FolderFile): boolean => f.use !== "none" && f.frame !== null && f.contender !== null;
+  const isPlaced = (f: FolderFile): boolean =>
+    f.use !== "none" && f.frame !== null && f.contender !== null;
   const placed = computed(() => files.value.filter(isPlaced));
   const cells = computed(() => {
     const by = new Map<string, FolderFile[]>();

@@ -12,7 +12,9 @@ export interface Group {
 function textOf(f: Frame): string {
   const facts = f.picture.facts;
   const iso = facts?.iso ? `ISO ${facts.iso}` : "";
-  return [f.name, f.file_name, f.scene?.name, facts?.camera, facts?.lens, iso].join(" ").toLowerCase();
+  return [f.name, f.file_name, f.scene?.name, facts?.camera, facts?.lens, iso]
+    .join(" ")
+    .toLowerCase();
 }
 
 /** Within a scene a series reads from the clean end: by camera, then ISO. */
@@ -31,7 +33,9 @@ export function useFrameFinder(all: Ref<readonly Frame[] | undefined>) {
 
   const cameras = computed(() =>
     [
-      ...new Set((all.value ?? []).map((f) => f.picture.facts?.camera).filter((c): c is string => !!c)),
+      ...new Set(
+        (all.value ?? []).map((f) => f.picture.facts?.camera).filter((c): c is string => !!c),
+      ),
     ].sort(),
   );
   const found = computed(() => {

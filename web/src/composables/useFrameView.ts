@@ -26,7 +26,8 @@ export function useFrameView(picture: () => Size, canvas: () => Size) {
 
   /** Once the picture and the room for it are known. */
   function settle(): void {
-    if (!view.value.zoom && picture().width && canvas().width) view.value = wholeView(picture(), canvas());
+    if (!view.value.zoom && picture().width && canvas().width)
+      view.value = wholeView(picture(), canvas());
   }
 
   function whole(): void {

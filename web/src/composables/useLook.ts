@@ -112,7 +112,8 @@ export function useLook(paneSize: () => Size) {
 
   function more(): void {
     const unused = columns.value.find((c) => !letters.value.includes(c.letter)) ?? columns.value[0];
-    if (unused && letters.value.length < MOST_PANES) letters.value = [...letters.value, unused.letter];
+    if (unused && letters.value.length < MOST_PANES)
+      letters.value = [...letters.value, unused.letter];
   }
 
   function fewer(): void {

@@ -60,7 +60,8 @@ export function useLookKeys(look: Look, help: Ref<boolean>): void {
     const arrow = ARROWS[event.key];
     const number = columns.value[Number(event.key) - 1];
     const act = plain[event.key.length === 1 ? event.key.toLowerCase() : event.key];
-    if (arrow) look.pan(arrow[0] * (event.shiftKey ? 240 : 40), arrow[1] * (event.shiftKey ? 240 : 40));
+    if (arrow)
+      look.pan(arrow[0] * (event.shiftKey ? 240 : 40), arrow[1] * (event.shiftKey ? 240 : 40));
     else if (number) look.show(number.letter);
     else if (act) act();
     else return;

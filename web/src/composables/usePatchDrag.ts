@@ -19,7 +19,12 @@ interface Bounds {
 export function usePatchDrag(bounds: () => Bounds, done: (drag: Drag) => void) {
   const drag = ref<Drag>();
 
-  function begin(kind: Drag["kind"], id: number | null, at: { x: number; y: number }, start: Box): void {
+  function begin(
+    kind: Drag["kind"],
+    id: number | null,
+    at: { x: number; y: number },
+    start: Box,
+  ): void {
     drag.value = { kind, id, from: at, start, box: start };
   }
 

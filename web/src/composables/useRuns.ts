@@ -47,7 +47,10 @@ export function useRuns(study: ComputedRef<Study>) {
   }
 
   const callOff = () =>
-    act(() => ask(api.DELETE("/api/studies/{study_id}/runs", { params: params.value })), "Called off.");
+    act(
+      () => ask(api.DELETE("/api/studies/{study_id}/runs", { params: params.value })),
+      "Called off.",
+    );
 
   /** Have what is in view made first. */
   async function front(places: CellPlace[]): Promise<void> {

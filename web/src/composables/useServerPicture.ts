@@ -23,7 +23,8 @@ export function useServerPicture(wanted: () => { url: string; body: unknown } | 
       body: JSON.stringify(now.body),
     }).catch(() => undefined);
     if (mine !== asked) return;
-    if (!answer) return show(shown.value, "The server does not answer; the picture is out of date.");
+    if (!answer)
+      return show(shown.value, "The server does not answer; the picture is out of date.");
     if (!answer.ok) return show("", detailOf(await answer.json().catch(() => null)));
     show(URL.createObjectURL(await answer.blob()), "");
   }

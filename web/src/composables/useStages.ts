@@ -28,7 +28,8 @@ function bringIn(study: Study, findings: number): [string, boolean] {
   const refused = study.outputs.filter((o) => o.state === "refused").length;
   if (refused) return [`${counted(refused, "file")} refused`, true];
   if (!wanted) return ["nothing to bring in yet", false];
-  if (outputs.length < wanted) return [`${wanted - outputs.length} of ${wanted} outputs missing`, true];
+  if (outputs.length < wanted)
+    return [`${wanted - outputs.length} of ${wanted} outputs missing`, true];
   const underWay = outputs.filter((o) => o.state === "waiting" || o.state === "lining up").length;
   if (underWay) return [`lining up, ${underWay} to go`, false];
   return findings
@@ -47,7 +48,12 @@ export function useStages(id: () => number, study: ComputedRef<Study>): Computed
   const { data: audit } = useAudit(id);
   return computed(() => {
     const s = study.value;
-    const stage = (key: string, name: string, path: string, [state, open]: [string, boolean]): Stage => ({
+    const stage = (
+      key: string,
+      name: string,
+      path: string,
+      [state, open]: [string, boolean],
+    ): Stage => ({
       key,
       name,
       to: `/studies/${s.id}/${path}`,

@@ -15,7 +15,9 @@ export function useSteps(kinds: () => readonly StepKind[]) {
   function add(id: string): void {
     const kind = kinds().find((k) => k.id === id);
     if (!kind) return;
-    const values = Object.fromEntries(kind.parameters.map((p) => [p.name, p.usual as number | string]));
+    const values = Object.fromEntries(
+      kind.parameters.map((p) => [p.name, p.usual as number | string]),
+    );
     steps.value.push({ kind: id, values });
   }
 

@@ -19,7 +19,9 @@ export function studyContext(study: ComputedRef<Study>): StudyContext {
     const withTruth = study.value.frames.some((f) => f.truth);
     return study.value.contenders.filter((c) => c.kind !== "truth" || withTruth);
   });
-  const cells = computed(() => new Map(study.value.outputs.map((o) => [`${o.contender}/${o.frame}`, o])));
+  const cells = computed(
+    () => new Map(study.value.outputs.map((o) => [`${o.contender}/${o.frame}`, o])),
+  );
   return {
     study,
     columns,

@@ -41,7 +41,8 @@ export function useTreatment(start?: Treatment | null) {
   );
   const releasesOf = (tool: string): Release[] =>
     (tools.value ?? []).find((t) => t.name === tool)?.releases ?? [];
-  const methodOf = (step: Step): Method | undefined => methods.value?.find((m) => m.id === step.method);
+  const methodOf = (step: Step): Method | undefined =>
+    methods.value?.find((m) => m.id === step.method);
   const releaseOf = (step: Step): Release | undefined =>
     releasesOf(step.tool).find((r) => r.name === step.release);
 
@@ -82,7 +83,10 @@ export function useTreatment(start?: Treatment | null) {
     if (step) steps.value.splice(at + by, 0, step);
   }
 
-  const treatment = computed<Treatment>(() => ({ steps: steps.value.map(copyOf), feed: feed.value }));
+  const treatment = computed<Treatment>(() => ({
+    steps: steps.value.map(copyOf),
+    feed: feed.value,
+  }));
   const ready = computed(() => steps.value.every((s) => s.tool.trim()));
   function take(other: Treatment): void {
     steps.value = other.steps.map(copyOf);

@@ -51,7 +51,8 @@ export function keepUnsaved<T>(
   watch(
     [text, changed, tag],
     () => {
-      if (changed.value) localStorage.setItem(name, JSON.stringify({ text: text.value, tag: tag.value }));
+      if (changed.value)
+        localStorage.setItem(name, JSON.stringify({ text: text.value, tag: tag.value }));
       else localStorage.removeItem(name);
     },
     { deep: true },

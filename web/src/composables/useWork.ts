@@ -1,5 +1,13 @@
 // The queue as every page sees it; when work moves on, what is shown is read again.
-import { computed, type ComputedRef, inject, type InjectionKey, provide, type Ref, watch } from "vue";
+import {
+  computed,
+  type ComputedRef,
+  inject,
+  type InjectionKey,
+  provide,
+  type Ref,
+  watch,
+} from "vue";
 
 import { type Job, useQueue, useRefresh } from "../api/queries";
 

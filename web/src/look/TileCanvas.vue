@@ -82,10 +82,15 @@ function straighten(pen: CanvasRenderingContext2D, { width, height }: Size): num
   return margin;
 }
 
-function recode(pen: CanvasRenderingContext2D, { width, height }: Size, codes: Uint8ClampedArray): void {
+function recode(
+  pen: CanvasRenderingContext2D,
+  { width, height }: Size,
+  codes: Uint8ClampedArray,
+): void {
   const shown = pen.getImageData(0, 0, width, height);
   const data = shown.data;
-  for (let i = 0; i < data.length; i += 4) for (let c = i; c < i + 3; c++) data[c] = codes[data[c] ?? 0] ?? 0;
+  for (let i = 0; i < data.length; i += 4)
+    for (let c = i; c < i + 3; c++) data[c] = codes[data[c] ?? 0] ?? 0;
   pen.putImageData(shown, 0, 0);
 }
 
@@ -117,9 +122,15 @@ function resize(): void {
 function codesAt(x: number, y: number, side = 5): [number, number, number] | null {
   const pen = canvas.value?.getContext("2d");
   if (!pen) return null;
-  const data = pen.getImageData(Math.round(x - side / 2), Math.round(y - side / 2), side, side).data;
+  const data = pen.getImageData(
+    Math.round(x - side / 2),
+    Math.round(y - side / 2),
+    side,
+    side,
+  ).data;
   const sums: [number, number, number] = [0, 0, 0];
-  for (let i = 0; i < data.length; i += 4) for (const c of [0, 1, 2] as const) sums[c] += data[i + c] ?? 0;
+  for (let i = 0; i < data.length; i += 4)
+    for (const c of [0, 1, 2] as const) sums[c] += data[i + c] ?? 0;
   return sums.map((s) => s / (side * side)) as [number, number, number];
 }
 

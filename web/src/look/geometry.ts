@@ -123,7 +123,12 @@ export function tilesInView(
   return tiles;
 }
 
-function range(from: number, to: number, size: number, span: number): { first: number; last: number } {
+function range(
+  from: number,
+  to: number,
+  size: number,
+  span: number,
+): { first: number; last: number } {
   return {
     first: Math.max(0, Math.floor(from / span)),
     last: Math.min(Math.ceil(size / span) - 1, Math.floor((to - 1e-9) / span)),
@@ -132,7 +137,10 @@ function range(from: number, to: number, size: number, span: number): { first: n
 
 /** A canvas point (device pixels) in frame coordinates. */
 export function toFrame(view: View, canvas: Size, x: number, y: number): { x: number; y: number } {
-  return { x: view.x + (x - canvas.width / 2) / view.zoom, y: view.y + (y - canvas.height / 2) / view.zoom };
+  return {
+    x: view.x + (x - canvas.width / 2) / view.zoom,
+    y: view.y + (y - canvas.height / 2) / view.zoom,
+  };
 }
 
 /** Another zoom that keeps the frame point under (x, y) in its place. */
@@ -147,7 +155,8 @@ export function zoomAt(view: View, canvas: Size, x: number, y: number, zoom: num
 
 /** The next step of magnification, up or down. */
 export function nextStep(zoom: number, direction: 1 | -1): number {
-  const steps = direction > 0 ? STEPS.filter((s) => s > zoom * 1.001) : STEPS.filter((s) => s < zoom * 0.999);
+  const steps =
+    direction > 0 ? STEPS.filter((s) => s > zoom * 1.001) : STEPS.filter((s) => s < zoom * 0.999);
   return (direction > 0 ? steps[0] : steps.at(-1)) ?? zoom;
 }
 

@@ -10,11 +10,16 @@ export interface Tone {
 }
 
 /** IEC 61966-2-1: codes and linear light, 0..1. */
-export const decode = (c: number): number => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4);
-export const encode = (l: number): number => (l <= 0.0031308 ? l * 12.92 : 1.055 * l ** (1 / 2.4) - 0.055);
+export const decode = (c: number): number =>
+  c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+export const encode = (l: number): number =>
+  l <= 0.0031308 ? l * 12.92 : 1.055 * l ** (1 / 2.4) - 0.055;
 
 /** The table for one output; none where there is nothing to take off. */
-export function tableFor(match: ViewMatch, tone: Tone | null | undefined): Uint8ClampedArray | null {
+export function tableFor(
+  match: ViewMatch,
+  tone: Tone | null | undefined,
+): Uint8ClampedArray | null {
   if (match === "none" || !tone) return null;
   if (match === "exposure and tone" && tone.frame.length > 1) return table((c) => back(c, tone));
   const stops = tone.stops;

@@ -19,7 +19,9 @@ export function medianSpread(middle: Median, measure: Measure | undefined): stri
 /** "better in 20 of 22", or what there was of each where no answer prevails. */
 export function answerText(against: Against): string {
   if (against.answer !== "it depends") {
-    return against.places === 1 ? against.answer : `${against.answer}, ${against.same} of ${against.places}`;
+    return against.places === 1
+      ? against.answer
+      : `${against.answer}, ${against.same} of ${against.places}`;
   }
   const parts = Object.entries(against.counts).map(([answer, count]) => `${answer} ${count}`);
   return `it depends: ${parts.join(", ")}`;

@@ -17,12 +17,17 @@ export interface NumberRow {
   cells: Map<number, Shown>;
 }
 
-export function fromReadings(measures: readonly Measure[], readings: readonly Reading[]): NumberRow[] {
+export function fromReadings(
+  measures: readonly Measure[],
+  readings: readonly Reading[],
+): NumberRow[] {
   return measures
     .map((measure) => ({
       measure,
       cells: new Map(
-        readings.filter((r) => r.measure === measure.id).map((r) => [r.contender, ofReading(r, measure)]),
+        readings
+          .filter((r) => r.measure === measure.id)
+          .map((r) => [r.contender, ofReading(r, measure)]),
       ),
     }))
     .filter((row) => [...row.cells.values()].some((c) => c.value !== null || c.reading?.concerns));
@@ -58,7 +63,9 @@ export function fromSummary(
               value: s.middle.value,
               text: medianText(s.middle, measure),
               spread: "",
-              note: medianSpread(s.middle, measure) + (s.middle.count > 1 ? ` of ${s.middle.count}` : ""),
+              note:
+                medianSpread(s.middle, measure) +
+                (s.middle.count > 1 ? ` of ${s.middle.count}` : ""),
               reason: "",
             },
           ]),
@@ -84,5 +91,8 @@ export function ordered(
     return value === null || value === undefined || !row ? Infinity : fromBest(row.measure, value);
   };
   const sorted = row ? [...columns].sort((a, b) => key(a) - key(b)) : [...columns];
-  return [...sorted.filter((c) => c.letter === pinned), ...sorted.filter((c) => c.letter !== pinned)];
+  return [
+    ...sorted.filter((c) => c.letter === pinned),
+    ...sorted.filter((c) => c.letter !== pinned),
+  ];
 }

@@ -12,7 +12,14 @@ export const HANDLES: readonly Handle[] = ["nw", "n", "ne", "e", "se", "s", "sw"
 export const LEAST = 4;
 
 /** The box between two corners, whole pixels, within the frame. */
-export function between(ax: number, ay: number, bx: number, by: number, width: number, height: number): Box {
+export function between(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  width: number,
+  height: number,
+): Box {
   const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v)));
   const [x0, x1] = [clamp(Math.min(ax, bx), width), clamp(Math.max(ax, bx), width)];
   const [y0, y1] = [clamp(Math.min(ay, by), height), clamp(Math.max(ay, by), height)];
@@ -64,6 +71,7 @@ export function untaken<T extends Box & { role: string }>(
   boxes: readonly T[],
   patches: readonly (Box & { role: string })[],
 ): T[] {
-  const over = (a: Box, b: Box) => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
+  const over = (a: Box, b: Box) =>
+    a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
   return boxes.filter((box) => !patches.some((p) => p.role === box.role && over(p, box)));
 }

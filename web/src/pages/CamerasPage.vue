@@ -60,13 +60,18 @@ function askToRemove(body: Body): void {
 function remove(): void {
   if (!removing.value) return;
   const params = { path: { body_id: removing.value.id } };
-  void act(() => ask(api.DELETE("/api/bodies/{body_id}", { params })), `${removing.value.name} removed.`);
+  void act(
+    () => ask(api.DELETE("/api/bodies/{body_id}", { params })),
+    `${removing.value.name} removed.`,
+  );
 }
 
 function noise(b: Body): string {
   if (b.full_well === null) return "not told";
   const second =
-    b.second_gain_iso === null ? "" : `, ${b.second_read_noise} e- from ISO ${b.second_gain_iso} on`;
+    b.second_gain_iso === null
+      ? ""
+      : `, ${b.second_read_noise} e- from ISO ${b.second_gain_iso} on`;
   return `full well ${b.full_well?.toLocaleString("en-GB")} e-, read noise ${b.read_noise ?? "?"} e-${second}`;
 }
 </script>
@@ -76,7 +81,9 @@ function noise(b: Body): string {
     <div class="page-top">
       <div>
         <h1>Cameras</h1>
-        <p class="soft">Bodies, their sensors, and what each of them took. A frame finds its body by name.</p>
+        <p class="soft">
+          Bodies, their sensors, and what each of them took. A frame finds its body by name.
+        </p>
       </div>
       <v-btn v-if="canEdit" @click="edit()">Add a body</v-btn>
     </div>
@@ -88,8 +95,15 @@ function noise(b: Body): string {
       <div class="block-head">
         <h2>{{ b.name }}</h2>
         <span v-if="canEdit" class="end acts">
-          <button type="button" class="link" :aria-label="`Edit ${b.name}`" @click="edit(b)">Edit</button>
-          <button type="button" class="link" :aria-label="`Remove ${b.name}`" @click="askToRemove(b)">
+          <button type="button" class="link" :aria-label="`Edit ${b.name}`" @click="edit(b)">
+            Edit
+          </button>
+          <button
+            type="button"
+            class="link"
+            :aria-label="`Remove ${b.name}`"
+            @click="askToRemove(b)"
+          >
             Remove
           </button>
         </span>
@@ -97,7 +111,9 @@ function noise(b: Body): string {
       <dl class="facts">
         <div>
           <dt class="soft">Sensor</dt>
-          <dd class="mono">{{ b.width_mm }} x {{ b.height_mm }} mm, crop {{ fixed(b.crop_factor, 2) }}</dd>
+          <dd class="mono">
+            {{ b.width_mm }} x {{ b.height_mm }} mm, crop {{ fixed(b.crop_factor, 2) }}
+          </dd>
         </div>
         <div>
           <dt class="soft">Resolution</dt>
@@ -131,9 +147,16 @@ function noise(b: Body): string {
           <tr v-for="s in seriesOf(b.name)" :key="s.scene">
             <td>{{ s.scene }}</td>
             <td>
-              <router-link v-for="f in s.frames" :key="f.id" :to="`/frames/${f.id}`" :title="f.name">
+              <router-link
+                v-for="f in s.frames"
+                :key="f.id"
+                :to="`/frames/${f.id}`"
+                :title="f.name"
+              >
                 {{
-                  f.picture.facts?.iso ? `ISO ${f.picture.facts.iso.toLocaleString("en-GB")}` : f.name
+                  f.picture.facts?.iso
+                    ? `ISO ${f.picture.facts.iso.toLocaleString("en-GB")}`
+                    : f.name
                 }}</router-link
               >
             </td>

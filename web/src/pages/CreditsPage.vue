@@ -8,7 +8,10 @@ const SCENES = [
     "Gauge wall",
     "High sun on a boiler gauge, an enamel notice and lime-washed brick; four straight edges of known angle.",
   ],
-  ["Dye shed", "Skeins, raw fleece and a frayed rope in the shade, one bright doorway, a wet flagged floor."],
+  [
+    "Dye shed",
+    "Skeins, raw fleece and a frayed rope in the shade, one bright doorway, a wet flagged floor.",
+  ],
   [
     "Night yard",
     "Lamps near and far, wet cobbles, and 62 stars whose places are known to a thousandth of a pixel.",
@@ -32,18 +35,18 @@ const PAGE_FONTS = [
   <div class="page credits">
     <h1>Credits</h1>
     <p class="lead">
-      The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or anybody who
-      might have made them: everything in the sample studies is invented.
+      The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or
+      anybody who might have made them: everything in the sample studies is invented.
     </p>
 
     <section class="block">
       <h2>How the sample pictures were made</h2>
       <p>
-        Geometry and surfaces are computed with numpy: every thread of the cloth, every fibre of the fleece
-        and every brick is there. Mitsuba 3 (BSD licence) traces the light through them on a processor, and
-        Open Image Denoise (Apache 2.0), guided by each surface's colour and direction, takes out what noise
-        of the tracing is left. A little lens scatter comes last. What results is linear light, and it is its
-        own truth.
+        Geometry and surfaces are computed with numpy: every thread of the cloth, every fibre of the
+        fleece and every brick is there. Mitsuba 3 (BSD licence) traces the light through them on a
+        processor, and Open Image Denoise (Apache 2.0), guided by each surface's colour and
+        direction, takes out what noise of the tracing is left. A little lens scatter comes last.
+        What results is linear light, and it is its own truth.
       </p>
       <dl>
         <template v-for="[name, what] in SCENES" :key="name">
@@ -52,11 +55,11 @@ const PAGE_FONTS = [
         </template>
       </dl>
       <p>
-        The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise and read
-        noise at the ISO in each file (photon transfer, Janesick 2007), from a recorded seed. The raw files
-        are the loom table through a simulated lens, colour filters and sensor of both bodies. The archive
-        print is the loom table printed small, a little soft, and kept as a JPEG. The scripts that build and
-        render the scenes are in the folder
+        The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise
+        and read noise at the ISO in each file (photon transfer, Janesick 2007), from a recorded
+        seed. The raw files are the loom table through a simulated lens, colour filters and sensor
+        of both bodies. The archive print is the loom table printed small, a little soft, and kept
+        as a JPEG. The scripts that build and render the scenes are in the folder
         <code>scenes</code> of the source; the application needs none of them.
       </p>
     </section>
@@ -64,9 +67,9 @@ const PAGE_FONTS = [
     <section class="block">
       <h2>Raw files</h2>
       <p>
-        The Glenhail neutral rendering is made with LibRaw (LGPL 2.1 or CDDL 1.0) by way of rawpy (MIT
-        licence), always with the same settings; its demosaic follows Hirakawa and Parks 2005. The number
-        after its name changes when anything of it does.
+        The Glenhail neutral rendering is made with LibRaw (LGPL 2.1 or CDDL 1.0) by way of rawpy
+        (MIT licence), always with the same settings; its demosaic follows Hirakawa and Parks 2005.
+        The number after its name changes when anything of it does.
       </p>
     </section>
 

@@ -46,7 +46,8 @@ const part = computed(() => {
   if (!p) return undefined;
   const w = Math.min(WIDTH, p.width);
   const h = Math.min(HEIGHT, p.height);
-  const clamp = (v: number, most: number) => Math.min(Math.max(0, Math.round(v)), Math.max(0, most));
+  const clamp = (v: number, most: number) =>
+    Math.min(Math.max(0, Math.round(v)), Math.max(0, most));
   return {
     x: clamp(draft.spot.value.x - WIDTH / 2, p.width - WIDTH),
     y: clamp(draft.spot.value.y - HEIGHT / 2, p.height - HEIGHT),
@@ -66,7 +67,10 @@ function pick(event: MouseEvent): void {
   const scale = Math.max(p.width / box.width, p.height / box.height);
   const x = (event.clientX - box.left - (box.width - p.width / scale) / 2) * scale;
   const y = (event.clientY - box.top - (box.height - p.height / scale) / 2) * scale;
-  draft.spot.value = { x: Math.max(1, Math.min(p.width, x)), y: Math.max(1, Math.min(p.height, y)) };
+  draft.spot.value = {
+    x: Math.max(1, Math.min(p.width, x)),
+    y: Math.max(1, Math.min(p.height, y)),
+  };
 }
 
 /** Bodies whose noise is known. */
@@ -107,8 +111,9 @@ async function make(): Promise<void> {
     <p class="back"><router-link to="/frames">Frames</router-link></p>
     <h1>Degrade {{ frame.name }}</h1>
     <p class="soft intro">
-      {{ frame.truth ? "Its truth" : "The frame itself, which should be clean," }} is made worse by a recipe,
-      and becomes the truth of what is made. The recipe goes with it: the same recipe gives the same file.
+      {{ frame.truth ? "Its truth" : "The frame itself, which should be clean," }} is made worse by
+      a recipe, and becomes the truth of what is made. The recipe goes with it: the same recipe
+      gives the same file.
     </p>
     <p v-if="frame.recipe" class="rowan">
       This frame was made by a recipe itself ({{ frame.made_by }}). Start from the clean one.
@@ -150,7 +155,13 @@ async function make(): Promise<void> {
         </template>
         <label class="seed">
           <span class="soft">Seed of all that is random</span>
-          <input v-model.number="draft.seed.value" type="number" min="0" max="4294967295" step="1" />
+          <input
+            v-model.number="draft.seed.value"
+            type="number"
+            min="0"
+            max="4294967295"
+            step="1"
+          />
         </label>
         <SweepForm v-model="sweep" :steps="draft.steps.value" :kinds="kinds ?? []" />
         <v-btn
@@ -168,12 +179,17 @@ async function make(): Promise<void> {
           <span class="soft">{{ fileKind(picture.facts!) }}</span>
         </div>
         <div class="where">
-          <button type="button" class="pick" aria-label="Choose the place of the preview" @click="pick">
+          <button
+            type="button"
+            class="pick"
+            aria-label="Choose the place of the preview"
+            @click="pick"
+          >
             <FrameThumb :picture="picture" :label="`${frame.name}, whole frame`" :width="THUMB" />
           </button>
           <p class="soft">
-            Click where to look. Noise has its true size here, but other grains than in the made frame. Hold
-            the preview to see the clean frame in its place.
+            Click where to look. Noise has its true size here, but other grains than in the made
+            frame. Hold the preview to see the clean frame in its place.
           </p>
         </div>
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>

@@ -66,7 +66,9 @@ const undo = () =>
 <template>
   <div class="page">
     <p class="back">
-      <router-link :to="`/studies/${id}/bring-in`">Back to {{ study?.question ?? "the study" }}</router-link>
+      <router-link :to="`/studies/${id}/bring-in`"
+        >Back to {{ study?.question ?? "the study" }}</router-link
+      >
     </p>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <template v-if="shown && study">
@@ -91,7 +93,9 @@ const undo = () =>
               :disabled="!placed.length || decoding + coming > 0"
               @click="confirm"
             >
-              {{ placed.length ? `Bring ${counted(placed.length, "file")} in` : "Bring the files in" }}
+              {{
+                placed.length ? `Bring ${counted(placed.length, "file")} in` : "Bring the files in"
+              }}
             </v-btn>
           </template>
           <template v-else>
@@ -101,8 +105,8 @@ const undo = () =>
         </div>
       </div>
       <p v-if="canEdit" class="soft hint">
-        Drag a file to another cell, or choose it and move it with <kbd>Alt</kbd> and the arrow keys. A file
-        put into a taken cell sends the other one away.
+        Drag a file to another cell, or choose it and move it with <kbd>Alt</kbd> and the arrow
+        keys. A file put into a taken cell sends the other one away.
       </p>
       <div class="board">
         <FolderBoard
@@ -123,7 +127,9 @@ const undo = () =>
             :can-edit="canEdit"
             @place="(to) => place(chosen!, to)"
           />
-          <p v-else class="soft">Choose a file to see it beside its frame, and why it was put there.</p>
+          <p v-else class="soft">
+            Choose a file to see it beside its frame, and why it was put there.
+          </p>
           <template
             v-for="[title, list] in [
               ['Without a place', without],

@@ -32,7 +32,9 @@ const clean = computed(() => frames.value?.find((f) => f.id === frame.value?.mad
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
   if (!name || name === frame.value?.name) return;
-  void act(() => ask(api.PATCH("/api/frames/{frame_id}", { params: params.value, body: { name } })));
+  void act(() =>
+    ask(api.PATCH("/api/frames/{frame_id}", { params: params.value, body: { name } })),
+  );
 }
 
 const ENDINGS = [
@@ -117,7 +119,8 @@ async function remove(): Promise<void> {
             <p v-if="made.length">
               {{ counted(made.length, "frame") }} made from it:
               <template v-for="(m, i) in made" :key="m.id"
-                >{{ i ? "; " : "" }}<router-link :to="`/frames/${m.id}`">{{ m.name }}</router-link></template
+                >{{ i ? "; " : ""
+                }}<router-link :to="`/frames/${m.id}`">{{ m.name }}</router-link></template
               >
             </p>
           </section>
@@ -135,8 +138,8 @@ async function remove(): Promise<void> {
           <div class="block-head">
             <h2>Target</h2>
             <span v-if="!frame.finding" class="soft">
-              None is seen in it. Those <router-link to="/targets">painted here</router-link> are found by
-              themselves.
+              None is seen in it. Those <router-link to="/targets">painted here</router-link> are
+              found by themselves.
             </span>
             <button v-if="canEdit" type="button" class="link end" @click="look">Look again</button>
           </div>

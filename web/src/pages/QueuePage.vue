@@ -32,8 +32,8 @@ const retry = (job: Job) => act(() => ask(api.POST("/api/jobs/{job_id}/retry", p
   <div class="page">
     <h1 class="head">Queue</h1>
     <p class="soft">
-      {{ work.active.value ? `${work.active.value} at work or waiting` : "Nothing is waiting" }}. Below, what
-      ended lately.
+      {{ work.active.value ? `${work.active.value} at work or waiting` : "Nothing is waiting" }}.
+      Below, what ended lately.
     </p>
     <table v-if="work.jobs.value.length" class="plain block">
       <thead>

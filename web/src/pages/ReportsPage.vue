@@ -9,7 +9,8 @@ const { data: reports, error } = useReports();
   <div class="page">
     <h1 class="head">Reports</h1>
     <p class="soft">
-      What this bench has published. Anybody can read these addresses; everything else needs an account.
+      What this bench has published. Anybody can read these addresses; everything else needs an
+      account.
     </p>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <section v-for="r in reports" :key="r.study" class="block report">

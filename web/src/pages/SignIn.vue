@@ -29,8 +29,8 @@ async function signIn(): Promise<void> {
   <main id="main">
     <DoorForm title="Glenhail" @submit="signIn">
       <p>
-        A measuring bench and a small press: line up what tools made of a picture, measure it, judge it,
-        publish it.
+        A measuring bench and a small press: line up what tools made of a picture, measure it, judge
+        it, publish it.
       </p>
       <v-text-field v-model="username" label="Name" autocomplete="username" autofocus required />
       <v-text-field

@@ -39,7 +39,9 @@ async function create(): Promise<void> {
         maxlength="200"
       />
       <v-select v-model="factor" :items="FACTORS" label="What varies" class="factor" />
-      <v-btn type="submit" variant="flat" :loading="busy" :disabled="!question.trim()">Begin the study</v-btn>
+      <v-btn type="submit" variant="flat" :loading="busy" :disabled="!question.trim()"
+        >Begin the study</v-btn
+      >
       <v-btn variant="text" @click="asking = false">Cancel</v-btn>
       <p class="soft note">
         One thing varies; everything else is held still. That is what makes a comparison fair.
@@ -52,8 +54,8 @@ async function create(): Promise<void> {
     <div v-else-if="studies" class="empty">
       <h2>No study yet</h2>
       <p>
-        A study starts with a question and one thing that varies. Then come test frames, the treatments to
-        compare, and what each of them made of every frame.
+        A study starts with a question and one thing that varies. Then come test frames, the
+        treatments to compare, and what each of them made of every frame.
       </p>
     </div>
     <p class="soft foot">

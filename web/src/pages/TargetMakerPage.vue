@@ -33,7 +33,10 @@ function add(event: Event): void {
 
 async function make(): Promise<void> {
   const body = { name: name.value, sheet: draft.sheet.value };
-  const made = await act(() => ask(api.POST("/api/targets", { body })), `${name.value} is being painted.`);
+  const made = await act(
+    () => ask(api.POST("/api/targets", { body })),
+    `${name.value} is being painted.`,
+  );
   if (made) await router.push("/targets");
 }
 </script>
@@ -48,12 +51,24 @@ async function make(): Promise<void> {
         <div class="size">
           <label>
             <span class="soft">width</span>
-            <input v-model.number="draft.width.value" type="number" min="400" max="12000" step="1" />
+            <input
+              v-model.number="draft.width.value"
+              type="number"
+              min="400"
+              max="12000"
+              step="1"
+            />
             <span class="soft">px</span>
           </label>
           <label>
             <span class="soft">height</span>
-            <input v-model.number="draft.height.value" type="number" min="400" max="12000" step="1" />
+            <input
+              v-model.number="draft.height.value"
+              type="number"
+              min="400"
+              max="12000"
+              step="1"
+            />
             <span class="soft">px</span>
           </label>
           <label>
@@ -94,12 +109,18 @@ async function make(): Promise<void> {
           >
         </div>
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
-        <img v-if="draft.shown.value" :src="draft.shown.value" alt="The target as it will be painted" />
+        <img
+          v-if="draft.shown.value"
+          :src="draft.shown.value"
+          alt="The target as it will be painted"
+        />
         <p class="soft">
-          The four ring marks and the strip between the upper two tell the sheet from all others. Keep them in
-          the picture, and hold the sheet straight to within ten degrees.
+          The four ring marks and the strip between the upper two tell the sheet from all others.
+          Keep them in the picture, and hold the sheet straight to within ten degrees.
         </p>
-        <p v-if="!name.trim() && draft.fields.value.length" class="soft">Give it a name, then paint it.</p>
+        <p v-if="!name.trim() && draft.fields.value.length" class="soft">
+          Give it a name, then paint it.
+        </p>
         <v-btn
           variant="flat"
           :loading="busy"

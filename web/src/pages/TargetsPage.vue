@@ -31,7 +31,10 @@ function askToRemove(target: Target): void {
 function remove(): void {
   if (!removing.value) return;
   const params = { path: { target_id: removing.value.id } };
-  void act(() => ask(api.DELETE("/api/targets/{target_id}", { params })), `${removing.value.name} removed.`);
+  void act(
+    () => ask(api.DELETE("/api/targets/{target_id}", { params })),
+    `${removing.value.name} removed.`,
+  );
 }
 
 function size(target: Target): string {
@@ -46,8 +49,9 @@ function size(target: Target): string {
       <div>
         <h1>Targets</h1>
         <p class="soft intro">
-          Sheets painted by rule, so that what they show is known exactly. Print one or show one on a screen,
-          photograph it, and it is found and measured by itself in any frame that shows its four marks.
+          Sheets painted by rule, so that what they show is known exactly. Print one or show one on
+          a screen, photograph it, and it is found and measured by itself in any frame that shows
+          its four marks.
         </p>
       </div>
       <span v-if="canEdit" class="acts">
@@ -57,7 +61,8 @@ function size(target: Target): string {
     </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <p v-else-if="targets && !targets.length" class="soft block">
-      No target yet. Make one: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or lights.
+      No target yet. Make one: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or
+      lights.
     </p>
     <article v-for="t in targets" :key="t.id" class="block target">
       <router-link v-if="t.picture && t.frame" :to="`/frames/${t.frame}`">

@@ -39,7 +39,11 @@ const blank = (): ToolIn => ({
   disclosure: "",
   prices: [],
 });
-const { draft: facts, tag, follow } = useDraft<ToolIn>(`tool-${props.id ?? "new"}`, blank, () => tool.value);
+const {
+  draft: facts,
+  tag,
+  follow,
+} = useDraft<ToolIn>(`tool-${props.id ?? "new"}`, blank, () => tool.value);
 const { theirs, headers, guarded } = useVersioned<ToolIn>(tag);
 
 async function save(): Promise<void> {
@@ -65,7 +69,9 @@ function differing(other: ToolIn): { label: string; text: string }[] {
   const words = (value: unknown): string =>
     Array.isArray(value)
       ? value
-          .map((v: unknown) => (typeof v === "object" && v ? Object.values(v).join(" ") : String(v)))
+          .map((v: unknown) =>
+            typeof v === "object" && v ? Object.values(v).join(" ") : String(v),
+          )
           .join(", ")
       : String(value ?? "");
   return (Object.keys(other) as (keyof ToolIn)[])
@@ -107,7 +113,9 @@ async function remove(): Promise<void> {
       <section v-if="tool" class="block">
         <div class="block-head">
           <h2>Releases</h2>
-          <span v-if="builtIn" class="soft">A built-in method has one, and what it asks for is fixed.</span>
+          <span v-if="builtIn" class="soft"
+            >A built-in method has one, and what it asks for is fixed.</span
+          >
         </div>
         <p v-if="!tool.releases.length" class="soft">None is written down yet.</p>
         <ReleaseForm
@@ -125,7 +133,9 @@ async function remove(): Promise<void> {
           :is-owner="session?.role === 'owner'"
           @done="adding = false"
         />
-        <v-btn v-else-if="canEdit && !builtIn" class="add" @click="adding = true">Write a release down</v-btn>
+        <v-btn v-else-if="canEdit && !builtIn" class="add" @click="adding = true"
+          >Write a release down</v-btn
+        >
       </section>
       <ConfirmDialog
         v-model="asked"

@@ -10,9 +10,13 @@ const { data: tools, error } = useTools();
 const { data: methods } = useMethods();
 const { data: session } = useSession();
 const canEdit = computed(() => session.value?.role !== "viewer");
-const programs = computed(() => (tools.value ?? []).filter((t) => !t.releases.some((r) => r.method)));
+const programs = computed(() =>
+  (tools.value ?? []).filter((t) => !t.releases.some((r) => r.method)),
+);
 const left = ref<number[]>([]);
-const chosen = computed(() => programs.value.map((t) => t.id).filter((id) => !left.value.includes(id)));
+const chosen = computed(() =>
+  programs.value.map((t) => t.id).filter((id) => !left.value.includes(id)),
+);
 const { data: table } = useComparison(chosen);
 const FAMILIES = [
   ["resample", "Resampling"],
@@ -23,7 +27,9 @@ const FAMILIES = [
 const shownMethods = usePreference<"yes" | "no">("methods-shown", "no");
 const csv = computed(() => `/api/tools/comparison.csv?tools=${chosen.value.join(",")}`);
 const settingWords = (m: { settings: readonly { title: string; unit: string }[] }): string =>
-  m.settings.map((s) => [s.title, s.unit ? `(${s.unit})` : ""].filter(Boolean).join(" ")).join(", ");
+  m.settings
+    .map((s) => [s.title, s.unit ? `(${s.unit})` : ""].filter(Boolean).join(" "))
+    .join(", ");
 </script>
 
 <template>
@@ -46,7 +52,9 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
             <input
               type="checkbox"
               :checked="!left.includes(t.id)"
-              @change="left = left.includes(t.id) ? left.filter((x) => x !== t.id) : [...left, t.id]"
+              @change="
+                left = left.includes(t.id) ? left.filter((x) => x !== t.id) : [...left, t.id]
+              "
             />
             {{ t.name }}
           </label>
@@ -54,8 +62,8 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
         <a v-if="chosen.length" class="end" :href="csv">CSV</a>
       </div>
       <p v-if="tools && !programs.length" class="soft">
-        No tool is written down yet. One that a treatment names is added by itself; its facts are yours to
-        add.
+        No tool is written down yet. One that a treatment names is added by itself; its facts are
+        yours to add.
       </p>
       <div
         v-else-if="table && chosen.length"
@@ -69,7 +77,9 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
             <tr>
               <th scope="col"><span class="visually-hidden">Fact</span></th>
               <th v-for="id in chosen" :key="id" scope="col">
-                <router-link :to="`/tools/${id}`">{{ programs.find((t) => t.id === id)?.name }}</router-link>
+                <router-link :to="`/tools/${id}`">{{
+                  programs.find((t) => t.id === id)?.name
+                }}</router-link>
               </th>
             </tr>
           </thead>
@@ -93,7 +103,9 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
     <section class="block">
       <div class="block-head">
         <h2>Methods anybody has</h2>
-        <span class="soft">Built in and published: plain baselines that belong beside every tool.</span>
+        <span class="soft"
+          >Built in and published: plain baselines that belong beside every tool.</span
+        >
         <button
           type="button"
           class="link end"

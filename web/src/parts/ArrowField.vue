@@ -69,7 +69,15 @@ const seen = computed(() => {
       :aria-label="`${cells.length} places measured`"
     >
       <defs>
-        <marker id="head" viewBox="0 0 6 6" refX="5" refY="3" markerWidth="5" markerHeight="5" orient="auto">
+        <marker
+          id="head"
+          viewBox="0 0 6 6"
+          refX="5"
+          refY="3"
+          markerWidth="5"
+          markerHeight="5"
+          orient="auto"
+        >
           <path d="M0 0 6 3 0 6z" fill="#111" stroke="#fff" stroke-width="0.7" />
         </marker>
       </defs>

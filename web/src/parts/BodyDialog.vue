@@ -55,7 +55,9 @@ async function save(): Promise<void> {
   const id = props.body?.id;
   const params = { path: { body_id: id ?? 0 } };
   const made = await act(() =>
-    id ? ask(api.PUT("/api/bodies/{body_id}", { params, body })) : ask(api.POST("/api/bodies", { body })),
+    id
+      ? ask(api.PUT("/api/bodies/{body_id}", { params, body }))
+      : ask(api.POST("/api/bodies", { body })),
   );
   if (made) open.value = false;
 }
@@ -99,7 +101,9 @@ async function save(): Promise<void> {
           />
         </div>
         <div class="acts">
-          <v-btn type="submit" variant="flat" :loading="busy" :disabled="!complete">Save the body</v-btn>
+          <v-btn type="submit" variant="flat" :loading="busy" :disabled="!complete"
+            >Save the body</v-btn
+          >
           <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
       </form>

@@ -9,7 +9,8 @@ import { counted } from "../look/words";
 const { study } = useStudyContext();
 const { data: bodies } = useBodiesAtHand(() => study.value.id);
 const { busy, act } = useAct();
-const entered = (body: string) => study.value.contenders.some((c) => c.kind === "body" && c.title === body);
+const entered = (body: string) =>
+  study.value.contenders.some((c) => c.kind === "body" && c.title === body);
 
 function enter(body: string): Promise<unknown> {
   const params = { path: { study_id: study.value.id } };
@@ -24,7 +25,8 @@ function enter(body: string): Promise<unknown> {
   <div v-for="b in bodies?.filter((x) => !entered(x.body)) ?? []" :key="b.body" class="body">
     <v-btn size="small" :loading="busy" @click="enter(b.body)">Enter {{ b.body }}</v-btn>
     <span class="soft"
-      >It shot the same scenes at about the same ISO as {{ counted(b.frames, "frame") }} of this study.</span
+      >It shot the same scenes at about the same ISO as {{ counted(b.frames, "frame") }} of this
+      study.</span
     >
   </div>
 </template>

@@ -10,7 +10,9 @@ const { data: audit } = useAudit(() => study.value.id);
   <nav class="tabs" aria-label="Bringing in">
     <router-link :to="`/studies/${study.id}/bring-in`">Outputs</router-link>
     <router-link :to="`/studies/${study.id}/audit`"
-      >Like for like<span v-if="audit?.open" class="rowan count">{{ audit.open }} open</span></router-link
+      >Like for like<span v-if="audit?.open" class="rowan count"
+        >{{ audit.open }} open</span
+      ></router-link
     >
   </nav>
 </template>

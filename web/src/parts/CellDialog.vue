@@ -29,14 +29,20 @@ const { sent, send, drop } = useSending(() => ({
 }));
 const cell = computed(() => props.runs.covered(props.contender.id, props.frame.id));
 const output = computed(() => outputOf(props.contender, props.frame));
-const params = computed(() => ({ path: { contender_id: props.contender.id, frame_id: props.frame.id } }));
+const params = computed(() => ({
+  path: { contender_id: props.contender.id, frame_id: props.frame.id },
+}));
 const repeats = ref(1);
 const times = ref({ load_s: "", process_s: "", export_s: "", machine: "" });
 const telling = ref(false);
 const said = ref<number>();
 
 const run = () =>
-  props.runs.run("cells", [{ contender: props.contender.id, frame: props.frame.id }], repeats.value);
+  props.runs.run(
+    "cells",
+    [{ contender: props.contender.id, frame: props.frame.id }],
+    repeats.value,
+  );
 
 async function tellTimes(): Promise<void> {
   const of = (text: string) => (text === "" ? null : Number(text));
@@ -71,7 +77,9 @@ const told = (r: Run): string =>
 const ended = { made: "made", failed: "failed", told: "told by hand" } as const;
 const preview = computed(() => output.value?.preview_told);
 const brighter = (ev: number): string =>
-  Math.abs(ev) < 0.02 ? "as bright" : `${Math.abs(ev).toFixed(2)} EV ${ev > 0 ? "brighter" : "darker"}`;
+  Math.abs(ev) < 0.02
+    ? "as bright"
+    : `${Math.abs(ev).toFixed(2)} EV ${ev > 0 ? "brighter" : "darker"}`;
 </script>
 
 <template>
@@ -98,7 +106,14 @@ const brighter = (ev: number): string =>
             cell?.state === "made" ? "Make it again" : "Make it"
           }}</v-btn>
           <label class="soft"
-            >timed <input v-model.number="repeats" type="number" class="number-input few" min="1" max="9" />
+            >timed
+            <input
+              v-model.number="repeats"
+              type="number"
+              class="number-input few"
+              min="1"
+              max="9"
+            />
             {{ repeats === 1 ? "time" : "times" }}</label
           >
         </div>
@@ -112,7 +127,9 @@ const brighter = (ev: number): string =>
               <span class="soft">, {{ new Date(r.created).toLocaleString("en-GB") }}</span>
               <span v-if="r.number > 1" class="soft">, repeat {{ r.number }}</span>
               <span v-if="r.alone" class="soft">, with the machine to itself</span>
-              <span v-if="r.same === false" class="rowan">, not the same bytes as the run before</span>
+              <span v-if="r.same === false" class="rowan"
+                >, not the same bytes as the run before</span
+              >
             </p>
             <p class="mono">{{ told(r) }}</p>
             <p v-if="r.problem" :class="{ rowan: r.outcome === 'failed' }">{{ r.problem }}</p>
@@ -146,7 +163,14 @@ const brighter = (ev: number): string =>
               :key="key"
             >
               {{ title }}
-              <input v-model="times[key]" type="number" class="number-input few" min="0" step="any" /> s
+              <input
+                v-model="times[key]"
+                type="number"
+                class="number-input few"
+                min="0"
+                step="any"
+              />
+              s
             </label>
             <label
               >on <input v-model="times.machine" class="text-input" placeholder="which computer"
@@ -166,9 +190,10 @@ const brighter = (ev: number): string =>
               The preview shows {{ preview.width }} x {{ preview.height }} px ({{
                 fixed(100 * preview.scale, 0)
               }}
-              % of the export), is {{ brighter(preview.exposure_ev ?? 0) }}, differs in colour by ΔE00
-              {{ fixed(preview.de00 ?? 0, 1) }}, and has {{ fixed(100 * (preview.sharpness ?? 0), 0) }} % of
-              the export's fine contrast at that size.
+              % of the export), is {{ brighter(preview.exposure_ev ?? 0) }}, differs in colour by
+              ΔE00 {{ fixed(preview.de00 ?? 0, 1) }}, and has
+              {{ fixed(100 * (preview.sharpness ?? 0), 0) }} % of the export's fine contrast at that
+              size.
             </p>
             <p v-else class="soft">Being compared ...</p>
             <button v-if="canEdit" type="button" class="link start" @click="takePreview">

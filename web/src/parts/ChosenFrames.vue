@@ -19,7 +19,9 @@ const whyNoTwin = computed(() => {
   if (props.chosen.length < 2) return "choose the base-ISO frame and those it is the truth of";
   if (!sameBody.value) return "they come from different bodies";
   const lowest = base.value ? iso(base.value) : 0;
-  return others.value.some((f) => iso(f) <= lowest) ? "one must have a lower ISO than all others" : "";
+  return others.value.some((f) => iso(f) <= lowest)
+    ? "one must have a lower ISO than all others"
+    : "";
 });
 const whyNoBurst = computed(() => {
   if (props.chosen.length < 3) return "choose at least three shots of one scene";
@@ -29,7 +31,10 @@ const whyNoBurst = computed(() => {
 async function twins(): Promise<void> {
   if (!base.value) return;
   const body = { base: base.value.id, frames: others.value.map((f) => f.id) };
-  const made = await act(() => ask(api.POST("/api/twins", { body })), "Being made; the queue shows how far.");
+  const made = await act(
+    () => ask(api.POST("/api/twins", { body })),
+    "Being made; the queue shows how far.",
+  );
   if (made) emit("done");
 }
 
@@ -53,7 +58,9 @@ async function burst(): Promise<void> {
       <span v-if="whyNoTwin" class="soft why">{{ whyNoTwin }}</span>
     </span>
     <span>
-      <v-btn size="small" :disabled="!!whyNoBurst || busy" @click="burst">Make their mean the truth</v-btn>
+      <v-btn size="small" :disabled="!!whyNoBurst || busy" @click="burst"
+        >Make their mean the truth</v-btn
+      >
       <span v-if="whyNoBurst" class="soft why">{{ whyNoBurst }}</span>
     </span>
     <button type="button" class="link end" @click="emit('done')">Choose none</button>

@@ -27,7 +27,10 @@ async function set(): Promise<void> {
     .filter(Boolean);
   const params = { path: { release_id: props.release.id } };
   const body = { ...command.value, arguments: lines };
-  await act(() => ask(api.PUT("/api/releases/{release_id}/command", { params, body })), "Command saved.");
+  await act(
+    () => ask(api.PUT("/api/releases/{release_id}/command", { params, body })),
+    "Command saved.",
+  );
 }
 
 function take(): void {
@@ -43,9 +46,9 @@ function take(): void {
   <form class="form command" @submit.prevent="set">
     <h4>Command</h4>
     <p class="soft">
-      One argument a line. {input}, {output}, {mode}, {strength} and the settings' names in braces are filled
-      in; a line that names something which a step does not tell is left out. No shell is involved. Programs
-      are those in
+      One argument a line. {input}, {output}, {mode}, {strength} and the settings' names in braces
+      are filled in; a line that names something which a step does not tell is left out. No shell is
+      involved. Programs are those in
       <code>{{ programs?.directory }}</code>.
     </p>
     <div class="line">
@@ -57,7 +60,8 @@ function take(): void {
       >
       <label>writes <input v-model="command.ending" class="text-input unit" /></label>
       <label
-        >at most <input v-model.number="command.seconds" type="number" class="number-input few" /> s,</label
+        >at most
+        <input v-model.number="command.seconds" type="number" class="number-input few" /> s,</label
       >
       <label
         ><input
@@ -85,13 +89,20 @@ function take(): void {
       aria-label="Arguments, one a line"
       placeholder="{input}&#10;{output}&#10;--strength={strength}"
     />
-    <v-checkbox v-model="command.network" label="May use the network" density="compact" hide-details />
+    <v-checkbox
+      v-model="command.network"
+      label="May use the network"
+      density="compact"
+      hide-details
+    />
     <p v-if="programs?.open" class="soft">
       On this machine programs can read the bench's files and use the network: {{ programs.open }}.
     </p>
     <div class="line">
       <v-btn type="submit" :disabled="!command.program">Save the command</v-btn>
-      <button v-if="release.command" type="button" class="link" @click="take">Run it by no program</button>
+      <button v-if="release.command" type="button" class="link" @click="take">
+        Run it by no program
+      </button>
     </div>
   </form>
 </template>

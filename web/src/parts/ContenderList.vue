@@ -26,7 +26,9 @@ function begin(from: Treatment | null): void {
 
 async function enter(body: Treatment): Promise<void> {
   const params = { path: { study_id: study.value.id } };
-  const made = await act(() => ask(api.POST("/api/studies/{study_id}/contenders", { params, body })));
+  const made = await act(() =>
+    ask(api.POST("/api/studies/{study_id}/contenders", { params, body })),
+  );
   if (made) editing.value = undefined;
 }
 
@@ -57,7 +59,8 @@ function withdraw(): void {
     <div class="block-head">
       <h2>Contenders</h2>
       <span class="soft"
-        >Each keeps its letter everywhere. A plain baseline that anybody has belongs among them.</span
+        >Each keeps its letter everywhere. A plain baseline that anybody has belongs among
+        them.</span
       >
     </div>
     <div v-for="c in columns" :key="c.id" class="row">
@@ -101,7 +104,12 @@ function withdraw(): void {
           >
             Another like it
           </button>
-          <button type="button" class="link" :aria-label="`Withdraw ${named(c)}`" @click="askToWithdraw(c)">
+          <button
+            type="button"
+            class="link"
+            :aria-label="`Withdraw ${named(c)}`"
+            @click="askToWithdraw(c)"
+          >
             Withdraw
           </button>
         </span>

@@ -26,7 +26,8 @@ function spread(m: Middle, runs: number): string {
   const d = digits(m.value);
   return `${m.low.toFixed(d)}–${m.high.toFixed(d)}`;
 }
-const many = (c: Cost): string => (c.told_by_hand ? "by hand" : `${c.speed.runs}${c.alone ? "" : "*"}`);
+const many = (c: Cost): string =>
+  c.told_by_hand ? "by hand" : `${c.speed.runs}${c.alone ? "" : "*"}`;
 const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by_hand) ?? false);
 </script>
 
@@ -40,8 +41,8 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
       <a v-if="rows.length" class="end" :href="`/api/studies/${study.id}/costs.csv`">CSV</a>
     </div>
     <p v-if="!rows.length" class="soft">
-      Nothing was timed yet. Outputs made here are timed by themselves; for others, open a cell and tell the
-      times.
+      Nothing was timed yet. Outputs made here are timed by themselves; for others, open a cell and
+      tell the times.
     </p>
     <div v-else class="scroll" tabindex="0" role="region" aria-label="Times">
       <table class="plain times">
@@ -65,7 +66,9 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
               <span class="head"
                 ><LetterBox :letter="contender.letter" /><span
                   >{{ contender.title }} <span class="soft">{{ contender.manner }}</span>
-                  <span v-if="cost.unsteady" class="rowan">Not the same output every time.</span></span
+                  <span v-if="cost.unsteady" class="rowan"
+                    >Not the same output every time.</span
+                  ></span
                 ></span
               >
             </th>
@@ -86,8 +89,8 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
       </table>
     </div>
     <p v-if="disturbed" class="soft">
-      * Run while other work went on, which slows it. Runs that are timed more than once have the machine to
-      themselves, and then count alone.
+      * Run while other work went on, which slows it. Runs that are timed more than once have the
+      machine to themselves, and then count alone.
     </p>
     <p v-if="machines.length" class="soft">
       {{ machines.length > 1 ? "On different machines, which can not be compared:" : "On" }}

@@ -33,7 +33,9 @@ function inView(): CellPlace[] {
   return buttons
     .filter((b) => {
       const r = b.getBoundingClientRect();
-      return r.bottom > 0 && r.top < window.innerHeight && r.right > 0 && r.left < window.innerWidth;
+      return (
+        r.bottom > 0 && r.top < window.innerHeight && r.right > 0 && r.left < window.innerWidth
+      );
     })
     .map((b) => ({ contender: Number(b.dataset.contender), frame: Number(b.dataset.frame) }));
 }
@@ -78,7 +80,10 @@ onBeforeUnmount(() => {
             <button
               type="button"
               class="state"
-              :class="[runs.covered(c.id, f.id)?.state, { stale: runs.covered(c.id, f.id)?.out_of_date }]"
+              :class="[
+                runs.covered(c.id, f.id)?.state,
+                { stale: runs.covered(c.id, f.id)?.out_of_date },
+              ]"
               :title="title(runs.covered(c.id, f.id))"
               :aria-label="`${c.letter} on ${f.name}: ${told(runs.covered(c.id, f.id))}`"
               :data-waiting="runs.covered(c.id, f.id)?.state === 'waiting' || undefined"

@@ -14,7 +14,11 @@ const path = computed(() => ({ contender_id: left.value, other_id: right.value }
 const { data } = useQuery({
   queryKey: computed(() => ["differences", left.value, right.value]),
   queryFn: () =>
-    ask(api.GET("/api/contenders/{contender_id}/against/{other_id}", { params: { path: path.value } })),
+    ask(
+      api.GET("/api/contenders/{contender_id}/against/{other_id}", {
+        params: { path: path.value },
+      }),
+    ),
   enabled: computed(() => left.value !== right.value && left.value > 0 && right.value > 0),
 });
 const rows = computed(() => (left.value === right.value ? [] : (data.value ?? [])));
@@ -25,11 +29,15 @@ const letter = (id: number): string => props.contenders.find((c) => c.id === id)
   <div class="differ">
     <h3>What differs between</h3>
     <select v-model.number="left" class="quiet-select" aria-label="One contender">
-      <option v-for="c in contenders" :key="c.id" :value="c.id">{{ c.letter }}, {{ named(c) }}</option>
+      <option v-for="c in contenders" :key="c.id" :value="c.id">
+        {{ c.letter }}, {{ named(c) }}
+      </option>
     </select>
     <span>and</span>
     <select v-model.number="right" class="quiet-select" aria-label="The other contender">
-      <option v-for="c in contenders" :key="c.id" :value="c.id">{{ c.letter }}, {{ named(c) }}</option>
+      <option v-for="c in contenders" :key="c.id" :value="c.id">
+        {{ c.letter }}, {{ named(c) }}
+      </option>
     </select>
     <table v-if="rows.length" class="plain">
       <thead>

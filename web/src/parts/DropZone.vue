@@ -10,7 +10,10 @@ withDefaults(
     busy?: boolean;
     accept?: string;
   }>(),
-  { hint: "", accept: ".tif,.tiff,.dng,.nef,.arw,.cr2,.cr3,.raf,.orf,.rw2,.pef,.srw,.heic,.heif,image/*" },
+  {
+    hint: "",
+    accept: ".tif,.tiff,.dng,.nef,.arw,.cr2,.cr3,.raf,.orf,.rw2,.pef,.srw,.heic,.heif,image/*",
+  },
 );
 const emit = defineEmits<{ files: [files: File[]] }>();
 const over = ref(false);

@@ -7,7 +7,9 @@ const day = (iso: string): string =>
 </script>
 
 <template>
-  <p v-if="!editions.length" class="soft">Nothing is published yet; nothing of this study is public.</p>
+  <p v-if="!editions.length" class="soft">
+    Nothing is published yet; nothing of this study is public.
+  </p>
   <ol v-else>
     <li v-for="e in editions" :key="e.number">
       <a :href="e.address">Edition {{ e.number }}</a>

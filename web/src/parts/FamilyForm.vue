@@ -7,7 +7,11 @@ import type { Treatment } from "../api/queries";
 import { useAct } from "../composables/useAct";
 import { counted } from "../look/words";
 
-const props = defineProps<{ study: number; treatment: Treatment; releases: (tool: string) => string[] }>();
+const props = defineProps<{
+  study: number;
+  treatment: Treatment;
+  releases: (tool: string) => string[];
+}>();
 const emit = defineEmits<{ done: []; cancel: [] }>();
 const KINDS = [
   ["sweep", "One setting over values"],
@@ -35,7 +39,9 @@ const told = computed<(string | number)[]>(() => {
     .split(",")
     .map((v) => v.trim())
     .filter(Boolean);
-  return parts.map((v) => (v !== "" && !Number.isNaN(Number(v)) && name.value !== "mode" ? Number(v) : v));
+  return parts.map((v) =>
+    v !== "" && !Number.isNaN(Number(v)) && name.value !== "mode" ? Number(v) : v,
+  );
 });
 const body = computed(() => ({
   treatment: props.treatment,
@@ -46,7 +52,10 @@ const body = computed(() => ({
   dry: false,
 }));
 
-const HINTS = { sweep: "Write the values, with commas between.", releases: "Choose two releases or more." };
+const HINTS = {
+  sweep: "Write the values, with commas between.",
+  releases: "Choose two releases or more.",
+};
 
 async function look(): Promise<void> {
   const few = { sweep: 1, releases: 2, orders: 0, feeds: 0 }[kind.value] > told.value.length;
@@ -90,7 +99,9 @@ async function enter(): Promise<void> {
       <label v-if="(kind === 'sweep' || kind === 'releases') && treatment.steps.length > 1">
         <span class="soft">of step</span>
         <select v-model.number="step" class="quiet-select">
-          <option v-for="(s, i) in treatment.steps" :key="i" :value="i">{{ i + 1 }}, {{ s.tool }}</option>
+          <option v-for="(s, i) in treatment.steps" :key="i" :value="i">
+            {{ i + 1 }}, {{ s.tool }}
+          </option>
         </select>
       </label>
       <template v-if="kind === 'sweep'">

@@ -7,10 +7,18 @@ import { sureness, type Use } from "../composables/useFolderBoard";
 import { fileKind, named } from "../look/words";
 import FrameThumb from "./FrameThumb.vue";
 
-const props = defineProps<{ file: FolderFile; frames: Frame[]; contenders: Contender[]; canEdit: boolean }>();
-const emit = defineEmits<{ place: [to: { use?: Use; frame?: number | null; contender?: number | null }] }>();
+const props = defineProps<{
+  file: FolderFile;
+  frames: Frame[];
+  contenders: Contender[];
+  canEdit: boolean;
+}>();
+const emit = defineEmits<{
+  place: [to: { use?: Use; frame?: number | null; contender?: number | null }];
+}>();
 const frame = computed(() => props.frames.find((f) => f.id === props.file.frame));
-const number = (event: Event): number | null => Number((event.target as HTMLSelectElement).value) || null;
+const number = (event: Event): number | null =>
+  Number((event.target as HTMLSelectElement).value) || null;
 const USES = [
   ["export", "an output"],
   ["preview", "a captured preview"],
@@ -70,7 +78,9 @@ const USES = [
             @change="emit('place', { contender: number($event) })"
           >
             <option value="">not known</option>
-            <option v-for="c in contenders" :key="c.id" :value="c.id">{{ c.letter }}, {{ named(c) }}</option>
+            <option v-for="c in contenders" :key="c.id" :value="c.id">
+              {{ c.letter }}, {{ named(c) }}
+            </option>
           </select>
         </label>
       </template>

@@ -24,10 +24,11 @@ const accepting = ref(false);
 const all = ref(false);
 
 const WEIGHTS = { spoils: "spoils it", colours: "colours it", harmless: "harmless" } as const;
-const DONE = { accepted: "accepted", matched: "matched", "made again": "to be made again" } as Record<
-  string,
-  string
->;
+const DONE = {
+  accepted: "accepted",
+  matched: "matched",
+  "made again": "to be made again",
+} as Record<string, string>;
 const EVIDENCE = {
   "line-up": "line-up",
   tone: "tone",
@@ -107,7 +108,8 @@ function accept(): void {
       <p v-if="finding.decision">
         {{ DONE[finding.decision.kind] }}
         <span class="soft">
-          by {{ finding.decision.who }}, {{ finding.decision.created.slice(0, 16).replace("T", " ") }}</span
+          by {{ finding.decision.who }},
+          {{ finding.decision.created.slice(0, 16).replace("T", " ") }}</span
         >
         <span v-if="finding.decision.reason" class="because">{{ finding.decision.reason }}</span>
       </p>

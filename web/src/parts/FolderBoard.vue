@@ -19,7 +19,8 @@ const emit = defineEmits<{
 }>();
 const chosen = defineModel<number>("chosen");
 const over = ref("");
-const at = (contender: number, frame: number): FolderFile[] => props.cells.get(`${contender}/${frame}`) ?? [];
+const at = (contender: number, frame: number): FolderFile[] =>
+  props.cells.get(`${contender}/${frame}`) ?? [];
 
 function dropped(event: DragEvent, contender: number, frame: number): void {
   over.value = "";

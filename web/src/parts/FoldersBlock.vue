@@ -22,7 +22,9 @@ async function bring(files: Found[]): Promise<void> {
   if (!files.length) return;
   const params = { path: { study_id: study.value.id } };
   const name = files[0]?.path.includes("/") ? (files[0].path.split("/")[0] ?? "") : "";
-  const made = await act(() => ask(api.POST("/api/studies/{study_id}/folders", { params, body: { name } })));
+  const made = await act(() =>
+    ask(api.POST("/api/studies/{study_id}/folders", { params, body: { name } })),
+  );
   if (!made) return;
   for (const f of files) send({ kind: "folder file", folder: made.id, path: f.path }, [f.file]);
   await router.push(`/studies/${study.value.id}/folders/${made.id}`);
@@ -45,8 +47,8 @@ const WORDS = { open: "to be looked at", confirmed: "confirmed", undone: "undone
     <div class="block-head">
       <h2>A folder of outputs</h2>
       <span class="soft"
-        >Made elsewhere, named in your own way: every file is proposed a place, and you have the last
-        word.</span
+        >Made elsewhere, named in your own way: every file is proposed a place, and you have the
+        last word.</span
       >
     </div>
     <ul v-if="folders?.length" class="list">
@@ -63,9 +65,12 @@ const WORDS = { open: "to be looked at", confirmed: "confirmed", undone: "undone
       @dragleave="over = false"
       @drop.prevent="dropped"
     >
-      <button type="button" class="link" :disabled="busy" @click="input?.click()">Choose a folder</button>
+      <button type="button" class="link" :disabled="busy" @click="input?.click()">
+        Choose a folder
+      </button>
       <span class="soft"
-        >or let go of one here. Its files can be named by prefix, suffix, folder, number or letter.</span
+        >or let go of one here. Its files can be named by prefix, suffix, folder, number or
+        letter.</span
       >
       <input
         ref="input"

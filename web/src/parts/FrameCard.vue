@@ -49,7 +49,9 @@ function rename(event: Event): void {
       <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
     <div class="out">
-      <router-link :to="`/frames/${frame.id}`" :aria-label="`Look at ${frame.name}`">Look</router-link>
+      <router-link :to="`/frames/${frame.id}`" :aria-label="`Look at ${frame.name}`"
+        >Look</router-link
+      >
       <button
         v-if="canEdit"
         type="button"

@@ -52,7 +52,9 @@ function leave(): void {
   <section class="block">
     <div class="block-head">
       <h2>Frames</h2>
-      <span class="soft">The unprocessed source files. A truth beside one lets error be measured.</span>
+      <span class="soft"
+        >The unprocessed source files. A truth beside one lets error be measured.</span
+      >
       <label v-if="canEdit && others.length" class="end">
         <span class="visually-hidden">Take a frame that is on the bench already</span>
         <select class="quiet-select" @change="chosen">

@@ -33,7 +33,9 @@ const size = computed(() => {
       </h3>
       <p class="file soft">{{ frame.file_name }}</p>
     </div>
-    <div v-if="frame.picture.state === 'refused'" class="rowan wide">{{ frame.picture.problem }}</div>
+    <div v-if="frame.picture.state === 'refused'" class="rowan wide">
+      {{ frame.picture.problem }}
+    </div>
     <div v-else-if="!frame.picture.facts" class="soft wide">Being taken in.</div>
     <template v-else>
       <div>

@@ -12,14 +12,19 @@ const size = computed(() => {
 });
 const view = computed(() => {
   const ratio = window.devicePixelRatio || 1;
-  return wholeView(props.picture, { width: size.value.width * ratio, height: size.value.height * ratio });
+  return wholeView(props.picture, {
+    width: size.value.width * ratio,
+    height: size.value.height * ratio,
+  });
 });
 </script>
 
 <template>
   <div class="thumb" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
     <TileCanvas v-if="picture.state === 'ready'" :picture="picture" :view="view" :label="label" />
-    <span v-else class="note">{{ picture.state === "refused" ? "refused" : "being taken in" }}</span>
+    <span v-else class="note">{{
+      picture.state === "refused" ? "refused" : "being taken in"
+    }}</span>
   </div>
 </template>
 

@@ -16,9 +16,14 @@ const canvas = () => {
   const ratio = window.devicePixelRatio || 1;
   return { width: room.value.width * ratio, height: room.value.height * ratio };
 };
-const { view, flicking, settle, whole, zoomTo, zoom, pan, keyed } = useFrameView(() => props.picture, canvas);
+const { view, flicking, settle, whole, zoomTo, zoom, pan, keyed } = useFrameView(
+  () => props.picture,
+  canvas,
+);
 watch([room, () => props.picture.width], settle, { immediate: true });
-const flickable = computed(() => props.truth?.state === "ready" && props.truth.width === props.picture.width);
+const flickable = computed(
+  () => props.truth?.state === "ready" && props.truth.width === props.picture.width,
+);
 const shown = computed(() =>
   flicking.value && flickable.value && props.truth ? props.truth : props.picture,
 );
@@ -44,7 +49,8 @@ function move(event: PointerEvent): void {
     dragged = now;
   }
   const at = toFrame(view.value, canvas(), ...now);
-  const inside = at.x >= 0 && at.y >= 0 && at.x < props.picture.width && at.y < props.picture.height;
+  const inside =
+    at.x >= 0 && at.y >= 0 && at.x < props.picture.width && at.y < props.picture.height;
   const codes = inside ? tiles.value?.codesAt(...now, 1) : null;
   readout.value = codes
     ? `${Math.floor(at.x)}, ${Math.floor(at.y)} px: ${codes.map((c) => Math.round(c)).join(" ")}`
@@ -61,7 +67,13 @@ function wheel(event: WheelEvent): void {
     <header>
       <span class="choice" role="group" aria-label="Magnification">
         <button type="button" @click="whole">whole</button>
-        <button v-for="s in STEPS" :key="s" type="button" :aria-pressed="view.zoom === s" @click="zoomTo(s)">
+        <button
+          v-for="s in STEPS"
+          :key="s"
+          type="button"
+          :aria-pressed="view.zoom === s"
+          @click="zoomTo(s)"
+        >
           {{ percent(s) }}
         </button>
       </span>
@@ -75,7 +87,9 @@ function wheel(event: WheelEvent): void {
       >
         Hold for the truth
       </button>
-      <span class="soft">Drag, wheel; arrows, + and −, 0<template v-if="flickable">, hold T</template></span>
+      <span class="soft"
+        >Drag, wheel; arrows, + and −, 0<template v-if="flickable">, hold T</template></span
+      >
       <output class="mono end">{{ readout || percent(view.zoom) }}</output>
     </header>
     <div

@@ -29,7 +29,9 @@ onBeforeUnmount(() => window.clearInterval(timer));
 const turn = () => (shown.value = shown.value === "frame" ? "output" : "frame");
 const words = computed(() => {
   const more =
-    props.found && Math.abs(props.found.turn) >= 0.005 ? [`turned ${props.found.turn.toFixed(2)} deg`] : [];
+    props.found && Math.abs(props.found.turn) >= 0.005
+      ? [`turned ${props.found.turn.toFixed(2)} deg`]
+      : [];
   const bent = props.output.lineup?.bend ? ["straightened before areas are compared"] : [];
   return [...lineupWords(props.output), ...more, ...bent];
 });
@@ -63,11 +65,21 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
             </button>
           </span>
           <span class="choice" role="group" aria-label="Picture shown">
-            <button type="button" :aria-pressed="shown === 'frame'" @click="shown = 'frame'">frame</button>
-            <button type="button" :aria-pressed="shown === 'output'" @click="shown = 'output'">output</button>
+            <button type="button" :aria-pressed="shown === 'frame'" @click="shown = 'frame'">
+              frame
+            </button>
+            <button type="button" :aria-pressed="shown === 'output'" @click="shown = 'output'">
+              output
+            </button>
           </span>
           <button v-if="still" type="button" class="link" @click="turn">the other one</button>
-          <button v-else type="button" class="link" :aria-pressed="blinking" @click="blinking = !blinking">
+          <button
+            v-else
+            type="button"
+            class="link"
+            :aria-pressed="blinking"
+            @click="blinking = !blinking"
+          >
             {{ blinking ? "Stop" : "Show in turn" }}
           </button>
         </div>
@@ -84,8 +96,8 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
           <li v-for="w in words" :key="w">{{ w }}</li>
         </ul>
         <p class="soft">
-          Each arrow is what scale, shift and straightening leave over in one place, in frame pixels. Faint
-          ones lie where the two look little alike.
+          Each arrow is what scale, shift and straightening leave over in one place, in frame
+          pixels. Faint ones lie where the two look little alike.
         </p>
         <p v-if="found && !found.cells.length && lined" class="soft">
           The pixels are the frame's own; nothing had to be measured.

@@ -50,7 +50,9 @@ const chosen = computed({
       <button type="button" :disabled="look.letters.value.length < 2" @click="look.fewer()">
         Fewer panes
       </button>
-      <button type="button" :disabled="look.letters.value.length > 3" @click="look.more()">More panes</button>
+      <button type="button" :disabled="look.letters.value.length > 3" @click="look.more()">
+        More panes
+      </button>
     </span>
     <label class="choice">
       Brightness

@@ -42,7 +42,9 @@ function save(): Promise<unknown> {
   <section class="block">
     <div class="block-head">
       <h2>Matched readings</h2>
-      <span class="soft">A second set beside the readings as made, named wherever it is shown.</span>
+      <span class="soft"
+        >A second set beside the readings as made, named wherever it is shown.</span
+      >
     </div>
     <form class="row" @submit.prevent="save">
       <label>
@@ -66,12 +68,14 @@ function save(): Promise<unknown> {
         >Take these readings</v-btn
       >
       <span class="soft now">{{
-        audit.matched ? `Now: ${audit.matched}.` : "Now: none, outputs are measured as they were made."
+        audit.matched
+          ? `Now: ${audit.matched}.`
+          : "Now: none, outputs are measured as they were made."
       }}</span>
     </form>
     <p class="soft">
-      Brightness is matched to the frame's, from averaged areas at full depth. One size means as many pixels
-      for each of the frame's, by a Lanczos filter, antialiased where it gets smaller.
+      Brightness is matched to the frame's, from averaged areas at full depth. One size means as
+      many pixels for each of the frame's, by a Lanczos filter, antialiased where it gets smaller.
     </p>
   </section>
 </template>

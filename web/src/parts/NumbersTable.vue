@@ -26,7 +26,8 @@ const shown = computed(() =>
 );
 const values = (row: NumberRow): number[] =>
   [...row.cells.values()].map((c) => c.value).filter((v): v is number => v !== null);
-const cellsOf = (row: NumberRow) => shown.value.map((c) => ({ id: c.id, cell: row.cells.get(c.id) }));
+const cellsOf = (row: NumberRow) =>
+  shown.value.map((c) => ({ id: c.id, cell: row.cells.get(c.id) }));
 /** Each reason once, with the letters it holds for, and the measures it keeps away. */
 const reasons = computed(() => {
   const found = new Map<string, { letters: Set<string>; measures: Set<string> }>();
@@ -79,7 +80,9 @@ const reasons = computed(() => {
                 {{ row.measure.name }}
               </button>
               <span class="soft sub unit">{{ row.measure.unit }}</span>
-              <span v-if="row.measure.best" class="soft sub better">{{ row.measure.best }} is best</span>
+              <span v-if="row.measure.best" class="soft sub better"
+                >{{ row.measure.best }} is best</span
+              >
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
               <component

@@ -24,7 +24,9 @@ const { sent, send, drop } = useSending(() => ({
   frame: props.frame.id,
 }));
 const own = computed(() => props.canEdit && entered(props.contender));
-const params = computed(() => ({ path: { contender_id: props.contender.id, frame_id: props.frame.id } }));
+const params = computed(() => ({
+  path: { contender_id: props.contender.id, frame_id: props.frame.id },
+}));
 const telling = ref(false);
 const absence = ref("");
 const place = computed(() => `${props.contender.letter} on ${props.frame.name}`);
@@ -32,14 +34,19 @@ const place = computed(() => `${props.contender.letter} on ${props.frame.name}`)
 async function tell(): Promise<void> {
   const body = { absence: absence.value };
   await act(() =>
-    ask(api.PUT("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value, body })),
+    ask(
+      api.PUT("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value, body }),
+    ),
   );
   telling.value = false;
 }
 
 function takeOut(): void {
   void act(
-    () => ask(api.DELETE("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value })),
+    () =>
+      ask(
+        api.DELETE("/api/contenders/{contender_id}/outputs/{frame_id}", { params: params.value }),
+      ),
     "Taken out; the file stays on the bench.",
   );
 }
@@ -57,9 +64,13 @@ function takeOut(): void {
         <ul class="mono lineup" :class="{ moved: moved(output) }">
           <li v-for="line in lineupWords(output)" :key="line">{{ line }}</li>
         </ul>
-        <p v-for="doubt in output.lineup?.doubts ?? []" :key="doubt" class="rowan">In doubt: {{ doubt }}</p>
+        <p v-for="doubt in output.lineup?.doubts ?? []" :key="doubt" class="rowan">
+          In doubt: {{ doubt }}
+        </p>
       </template>
-      <p v-else class="soft">{{ output.state === "waiting" ? "Being taken in" : "Lining up" }} ...</p>
+      <p v-else class="soft">
+        {{ output.state === "waiting" ? "Being taken in" : "Lining up" }} ...
+      </p>
     </template>
     <p v-else-if="contender.kind === 'truth'" class="soft">no truth for this frame</p>
     <router-link
@@ -83,7 +94,13 @@ function takeOut(): void {
       <button v-else-if="!output" type="button" class="link" @click="telling = true">
         There is none, because ...
       </button>
-      <button v-if="output" type="button" class="link" :aria-label="`Take out ${place}`" @click="takeOut">
+      <button
+        v-if="output"
+        type="button"
+        class="link"
+        :aria-label="`Take out ${place}`"
+        @click="takeOut"
+      >
         Take out
       </button>
     </template>

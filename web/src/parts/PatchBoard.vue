@@ -16,24 +16,36 @@ const props = defineProps<{
   canEdit: boolean;
 }>();
 const selected = defineModel<number | undefined>("selected");
-const emit = defineEmits<{ draw: [box: Box]; change: [patch: Patch, box: Box]; remove: [patch: Patch] }>();
+const emit = defineEmits<{
+  draw: [box: Box];
+  change: [patch: Patch, box: Box];
+  remove: [patch: Patch];
+}>();
 
 const board = useTemplateRef<HTMLElement>("board");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(board);
-const device = computed(() => ({ width: css.value.width * ratio, height: css.value.height * ratio }));
+const device = computed(() => ({
+  width: css.value.width * ratio,
+  height: css.value.height * ratio,
+}));
 const view = ref<View>({ x: 0, y: 0, zoom: 0.1 });
 const touched = ref(false);
-watch(device, (size) => !touched.value && size.width && (view.value = wholeView(props.picture, size)), {
-  immediate: true,
-});
+watch(
+  device,
+  (size) => !touched.value && size.width && (view.value = wholeView(props.picture, size)),
+  {
+    immediate: true,
+  },
+);
 
 const { drag, begin, to, end } = usePatchDrag(() => props.picture, finished);
 const shownBox = (p: Patch): Box => (drag.value?.id === p.id ? drag.value.box : p);
 /** A patch within another has its name below, so that the two names do not cover each other. */
 const within = (p: Patch): boolean =>
   props.patches.some(
-    (q) => q.id !== p.id && p.x >= q.x && p.y >= q.y && p.x + p.w <= q.x + q.w && p.y + p.h <= q.y + q.h,
+    (q) =>
+      q.id !== p.id && p.x >= q.x && p.y >= q.y && p.x + p.w <= q.x + q.w && p.y + p.h <= q.y + q.h,
   );
 const nameAt = (p: Patch): number => {
   const box = onScreen(shownBox(p));
@@ -110,7 +122,9 @@ function key(event: KeyboardEvent): void {
     emit(
       "change",
       patch,
-      event.altKey ? resized(patch, "se", dx, dy, width, height) : moved(patch, dx, dy, width, height),
+      event.altKey
+        ? resized(patch, "se", dx, dy, width, height)
+        : moved(patch, dx, dy, width, height),
     );
   } else if (event.key === "+" || event.key === "=") zoom(1);
   else if (event.key === "-") zoom(-1);
@@ -141,7 +155,12 @@ function key(event: KeyboardEvent): void {
         <rect
           v-for="(box, i) in suggested"
           :key="`suggested ${i}`"
-          v-bind="{ x: onScreen(box).x, y: onScreen(box).y, width: onScreen(box).w, height: onScreen(box).h }"
+          v-bind="{
+            x: onScreen(box).x,
+            y: onScreen(box).y,
+            width: onScreen(box).w,
+            height: onScreen(box).h,
+          }"
           class="suggested"
         />
         <g v-for="p in patches" :key="p.id">
@@ -185,7 +204,8 @@ function key(event: KeyboardEvent): void {
     </div>
     <div class="below soft">
       <span v-if="canEdit"
-        >Drag on the picture to draw a patch. Drag a patch to move it, its corners and sides to resize.</span
+        >Drag on the picture to draw a patch. Drag a patch to move it, its corners and sides to
+        resize.</span
       >
       <span class="end">
         <button type="button" class="link" @click="zoom(-1)">Smaller</button>

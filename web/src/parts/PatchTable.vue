@@ -36,7 +36,8 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
   <div class="list">
     <h2>Patches on this frame</h2>
     <p v-if="!patches.length" class="soft">
-      None yet. A lit spot and a dark one at least; texture, an edge, and a spot that should stay soft.
+      None yet. A lit spot and a dark one at least; texture, an edge, and a spot that should stay
+      soft.
     </p>
     <article
       v-for="p in patches"
@@ -58,7 +59,9 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
         :value="p.role"
         :aria-label="`Role of ${p.name}`"
         :disabled="!canEdit"
-        @change="emit('change', p, { role: ($event.target as HTMLSelectElement).value as Patch['role'] })"
+        @change="
+          emit('change', p, { role: ($event.target as HTMLSelectElement).value as Patch['role'] })
+        "
       >
         <option v-for="r in roles" :key="r" :value="r">{{ r }}</option>
       </select>

@@ -34,7 +34,9 @@ const values = computed(() => pictureValues(props.found));
         y-unit="energy, output over frame"
         :curves="[{ name: 'left', x: noise.frequency, y: noise.left }]"
       />
-      <p v-else class="soft">No noise to tell: {{ found.reasons.character ?? "no part is plain enough" }}.</p>
+      <p v-else class="soft">
+        No noise to tell: {{ found.reasons.character ?? "no part is plain enough" }}.
+      </p>
     </div>
     <ValueList :rows="values" label="What was done to the picture, in numbers" />
   </section>

@@ -8,12 +8,20 @@ import { nextStep, toFrame, type View, wholeView, zoomAt } from "../look/geometr
 import TileCanvas from "../look/TileCanvas.vue";
 
 type Point = { x: number; y: number };
-const props = defineProps<{ picture: Picture; title: string; points: readonly Point[]; open: boolean }>();
+const props = defineProps<{
+  picture: Picture;
+  title: string;
+  points: readonly Point[];
+  open: boolean;
+}>();
 const emit = defineEmits<{ pick: [point: Point]; move: [index: number, point: Point] }>();
 const ground = useTemplateRef<HTMLElement>("ground");
 const room = useElementSize(ground);
 const pixels = window.devicePixelRatio || 1;
-const canvas = computed(() => ({ width: room.value.width * pixels, height: room.value.height * pixels }));
+const canvas = computed(() => ({
+  width: room.value.width * pixels,
+  height: room.value.height * pixels,
+}));
 const view = ref<View>({ x: 0, y: 0, zoom: 0 });
 watch(
   () => [canvas.value.width, props.picture.width],
@@ -54,7 +62,10 @@ function up(event: PointerEvent): void {
 
 function place(point: Point): void {
   const inside =
-    point.x >= 0 && point.y >= 0 && point.x <= props.picture.width && point.y <= props.picture.height;
+    point.x >= 0 &&
+    point.y >= 0 &&
+    point.x <= props.picture.width &&
+    point.y <= props.picture.height;
   if (inside && props.open) emit("pick", point);
 }
 
@@ -92,7 +103,9 @@ const marks = computed(() =>
   <section :aria-label="`Points in the ${title.toLowerCase()}`">
     <h3>
       {{ title }}
-      <span class="soft">{{ points.length }} of 3<template v-if="open">, click to place</template></span>
+      <span class="soft"
+        >{{ points.length }} of 3<template v-if="open">, click to place</template></span
+      >
     </h3>
     <div
       ref="ground"
@@ -110,9 +123,13 @@ const marks = computed(() =>
     >
       <TileCanvas v-if="view.zoom" :picture="picture" :view="view" :label="title" />
       <span class="cross" aria-hidden="true" />
-      <span v-for="m in marks" :key="m.n" class="mark" :style="{ left: `${m.left}px`, top: `${m.top}px` }">{{
-        m.n
-      }}</span>
+      <span
+        v-for="m in marks"
+        :key="m.n"
+        class="mark"
+        :style="{ left: `${m.left}px`, top: `${m.top}px` }"
+        >{{ m.n }}</span
+      >
     </div>
   </section>
 </template>

@@ -15,11 +15,15 @@ const { study } = useStudyContext();
 const { data, error } = useQuery({
   queryKey: ["reading", props.reading.id],
   queryFn: () =>
-    ask(api.GET("/api/readings/{reading_id}", { params: { path: { reading_id: props.reading.id } } })),
+    ask(
+      api.GET("/api/readings/{reading_id}", { params: { path: { reading_id: props.reading.id } } }),
+    ),
 });
 const measure = computed(() => props.measures.find((m) => m.id === props.reading.measure));
 const digits = computed(() => (measure.value?.digits ?? 2) + 1);
-const contender = computed(() => study.value.contenders.find((c) => c.id === props.reading.contender));
+const contender = computed(() =>
+  study.value.contenders.find((c) => c.id === props.reading.contender),
+);
 const patch = computed(() => study.value.patches.find((p) => p.id === props.reading.patch));
 const frame = computed(() => study.value.frames.find((f) => f.id === props.reading.frame));
 const where = computed(() => {
@@ -35,9 +39,23 @@ const numbers = computed(() =>
 /** The curve behind the number, as the details of its measure hold it. */
 const CURVES = [
   ["mtf", "cycles_per_frame_px", "transfer", "MTF", "cycles/px", "contrast kept"],
-  ["profile", "frame_px", "light", "Edge profile", "px across the edge", "light, 0 and 1 on either side"],
+  [
+    "profile",
+    "frame_px",
+    "light",
+    "Edge profile",
+    "px across the edge",
+    "light, 0 and 1 on either side",
+  ],
   ["spectrum", "cycles_per_frame_px", "power", "Noise spectrum", "cycles/px", "codes squared"],
-  ["transfer", "cycles_per_frame_px", "kept", "Texture transfer", "cycles/px", "share of texture kept"],
+  [
+    "transfer",
+    "cycles_per_frame_px",
+    "kept",
+    "Texture transfer",
+    "cycles/px",
+    "share of texture kept",
+  ],
 ] as const;
 type Told = Record<string, Record<string, number[]> | undefined>;
 const curves = computed(() =>

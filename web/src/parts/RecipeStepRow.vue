@@ -44,7 +44,9 @@ function set(name: string, text: string, number: boolean): void {
     </label>
     <slot />
     <span class="acts">
-      <button type="button" class="link" :disabled="first" @click="emit('move', -1)">Earlier</button>
+      <button type="button" class="link" :disabled="first" @click="emit('move', -1)">
+        Earlier
+      </button>
       <button type="button" class="link" :disabled="last" @click="emit('move', 1)">Later</button>
       <button
         type="button"

@@ -29,7 +29,11 @@ const {
   draft: facts,
   tag,
   follow,
-} = useDraft<ReleaseIn>(`release-${props.release?.id ?? `of-${props.tool.id}`}`, blank, () => props.release);
+} = useDraft<ReleaseIn>(
+  `release-${props.release?.id ?? `of-${props.tool.id}`}`,
+  blank,
+  () => props.release,
+);
 const { theirs, headers, guarded } = useVersioned<ReleaseIn>(tag);
 const list = (text: string): string[] =>
   text
@@ -102,7 +106,8 @@ function remove(): void {
 }
 
 const settingWords = (s: SettingKind): string => {
-  const bounds = s.kind === "number" ? `${s.low} to ${s.high} ${s.unit}` : (s.among ?? []).join(", ");
+  const bounds =
+    s.kind === "number" ? `${s.low} to ${s.high} ${s.unit}` : (s.among ?? []).join(", ");
   return [`${s.title || s.name}`, bounds.trim() ? `(${bounds.trim()})` : ""].join(" ").trim();
 };
 const summary = computed(() => {
@@ -147,7 +152,8 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         <label>Number <input v-model="facts.name" class="text-input" maxlength="40" /></label>
         <label>Date <input v-model="facts.released" type="date" class="text-input" /></label>
         <label class="wide"
-          >What is said to be new <input v-model="facts.news" class="text-input grow" maxlength="2000"
+          >What is said to be new
+          <input v-model="facts.news" class="text-input grow" maxlength="2000"
         /></label>
       </div>
       <div class="line">
@@ -187,7 +193,8 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
             >to <input v-model.number="s.high" type="number" step="any" class="number-input few"
           /></label>
           <label
-            >usually <input v-model.number="s.usual" type="number" step="any" class="number-input few"
+            >usually
+            <input v-model.number="s.usual" type="number" step="any" class="number-input few"
           /></label>
           <label>unit <input v-model="s.unit" class="text-input unit" maxlength="20" /></label>
         </template>
@@ -197,7 +204,8 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
             class="text-input grow"
             :value="s.among?.join(', ')"
             @change="
-              ((s.among = list(($event.target as HTMLInputElement).value)), (s.usual = s.among[0] ?? ''))
+              ((s.among = list(($event.target as HTMLInputElement).value)),
+              (s.usual = s.among[0] ?? ''))
             "
         /></label>
         <button type="button" class="link" @click="facts.settings.splice(i, 1)">Remove</button>

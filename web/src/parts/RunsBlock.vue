@@ -33,7 +33,9 @@ const offer = computed(() => {
   return count("missing") ? "What is missing can not be made here" : "Nothing is missing";
 });
 const byHand = computed(() =>
-  treatments.value.filter((c) => coverage.value?.cells.some((x) => x.contender === c.id && x.by_hand)),
+  treatments.value.filter((c) =>
+    coverage.value?.cells.some((x) => x.contender === c.id && x.by_hand),
+  ),
 );
 const hotOf = (c: Contender) => hot.value?.find((h) => h.contender === c.id);
 
@@ -68,7 +70,8 @@ function closeHot(c: Contender): void {
     </div>
     <p v-if="!treatments.length || !study.frames.length" class="soft">
       Nothing can be made yet.
-      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link> first.
+      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link>
+      first.
     </p>
     <template v-else>
       <div v-if="canEdit" class="acts">
@@ -79,10 +82,18 @@ function closeHot(c: Contender): void {
           Try the {{ count("failed") }} that failed again
         </button>
         <span class="again">
-          <button type="button" class="link" @click="run('all', [], repeats)">Make all of them again</button>
+          <button type="button" class="link" @click="run('all', [], repeats)">
+            Make all of them again
+          </button>
           <label class="soft"
             >timed
-            <input v-model.number="repeats" type="number" class="number-input few" min="1" max="9" />
+            <input
+              v-model.number="repeats"
+              type="number"
+              class="number-input few"
+              min="1"
+              max="9"
+            />
             {{ repeats === 1 ? "time" : "times" }}</label
           >
         </span>
@@ -94,8 +105,9 @@ function closeHot(c: Contender): void {
       <div v-if="byHand.length && canEdit" class="hand">
         <h3>Run by hand</h3>
         <p class="soft">
-          These have no program on this bench. Bring their outputs in below, or have the inputs written into a
-          hot folder, run the tool over them, and what it writes beside them is picked up.
+          These have no program on this bench. Bring their outputs in below, or have the inputs
+          written into a hot folder, run the tool over them, and what it writes beside them is
+          picked up.
         </p>
         <div v-for="c in byHand" :key="c.id" class="hot">
           <LetterBox :letter="c.letter" />
@@ -106,8 +118,8 @@ function closeHot(c: Contender): void {
                   ? counted(hotOf(c)?.inputs.length ?? 0, "input")
                   : "Inputs being written"
               }}
-              in <code>{{ hotOf(c)?.home }}/in</code>; put the outputs into <code>out</code> beside it,
-              keeping the number in their names.</span
+              in <code>{{ hotOf(c)?.home }}/in</code>; put the outputs into <code>out</code> beside
+              it, keeping the number in their names.</span
             >
             <button type="button" class="link" @click="closeHot(c)">Close it</button>
             <p v-if="hotOf(c)?.note" class="rowan note">{{ hotOf(c)?.note }}</p>
@@ -119,7 +131,13 @@ function closeHot(c: Contender): void {
         </div>
       </div>
     </template>
-    <CellDialog v-if="cell" v-model="shown" :contender="cell.contender" :frame="cell.frame" :runs="runs" />
+    <CellDialog
+      v-if="cell"
+      v-model="shown"
+      :contender="cell.contender"
+      :frame="cell.frame"
+      :runs="runs"
+    />
   </section>
 </template>
 

@@ -28,7 +28,9 @@ async function save(): Promise<void> {
   const id = props.scene?.id;
   const params = { path: { scene_id: id ?? 0 } };
   const made = await act(() =>
-    id ? ask(api.PUT("/api/scenes/{scene_id}", { params, body })) : ask(api.POST("/api/scenes", { body })),
+    id
+      ? ask(api.PUT("/api/scenes/{scene_id}", { params, body }))
+      : ask(api.POST("/api/scenes", { body })),
   );
   if (!made) return;
   open.value = false;
@@ -70,11 +72,20 @@ async function forget(): Promise<void> {
             <a :href="`/api/scenes/${scene.id}/known`" download="known.json">Download</a>
             <button type="button" class="link" @click="forget">Take it away</button>
           </p>
-          <p v-else class="soft">Nothing. Lights and edges whose places are known can be told as JSON.</p>
-          <DropZone label="Tell lights and edges" small accept=".json,application/json" @files="tell" />
+          <p v-else class="soft">
+            Nothing. Lights and edges whose places are known can be told as JSON.
+          </p>
+          <DropZone
+            label="Tell lights and edges"
+            small
+            accept=".json,application/json"
+            @files="tell"
+          />
         </section>
         <div class="acts">
-          <v-btn type="submit" variant="flat" :loading="busy" :disabled="!name.trim()">Save the scene</v-btn>
+          <v-btn type="submit" variant="flat" :loading="busy" :disabled="!name.trim()"
+            >Save the scene</v-btn
+          >
           <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
       </form>

@@ -19,7 +19,9 @@ const TOLD = {
 
 function told(item: Sending): string {
   if (item.problem) return item.problem;
-  return TOLD[item.state] || `${Math.floor((100 * item.arrived) / item.size)} % of ${bytes(item.size)}`;
+  return (
+    TOLD[item.state] || `${Math.floor((100 * item.arrived) / item.size)} % of ${bytes(item.size)}`
+  );
 }
 </script>
 
@@ -28,7 +30,12 @@ function told(item: Sending): string {
     <li v-for="item in sending" :key="item.id" :data-state="item.state">
       <span v-if="!item.problem.startsWith(item.name)" class="name">{{ item.name }}</span>
       <span :class="item.state === 'refused' ? 'rowan' : 'soft'">{{ told(item) }}</span>
-      <button type="button" class="link" :aria-label="`Dismiss ${item.name}`" @click="emit('drop', item.id)">
+      <button
+        type="button"
+        class="link"
+        :aria-label="`Dismiss ${item.name}`"
+        @click="emit('drop', item.id)"
+      >
         {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Give up" }}
       </button>
     </li>

@@ -13,7 +13,8 @@ const route = useRoute();
 const refresh = useRefresh();
 const open = ref(false);
 const over = ref(false);
-const count = (...states: SendingState[]) => sending.value.filter((i) => states.includes(i.state)).length;
+const count = (...states: SendingState[]) =>
+  sending.value.filter((i) => states.includes(i.state)).length;
 const coming = computed(() => count("waiting", "sending", "taking", "broken"));
 const share = computed(() => {
   const whole = sending.value.reduce((sum, i) => sum + i.size, 0);
@@ -32,8 +33,18 @@ const told = computed(() =>
 );
 
 /** What has not simply arrived, what needs a look first. */
-const FIRST: SendingState[] = ["refused", "astray", "broken", "known", "sending", "taking", "waiting"];
-const left = computed(() => FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)));
+const FIRST: SendingState[] = [
+  "refused",
+  "astray",
+  "broken",
+  "known",
+  "sending",
+  "taking",
+  "waiting",
+];
+const left = computed(() =>
+  FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)),
+);
 
 // Many files arrive in a second; what is shown is read again once.
 let pending = 0;
@@ -116,7 +127,8 @@ onBeforeUnmount(() => {
   </section>
   <div v-if="over" class="over" aria-hidden="true">
     <p>
-      Let go to add {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}
+      Let go to add
+      {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}
     </p>
   </div>
 </template>

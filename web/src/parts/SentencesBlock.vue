@@ -23,7 +23,10 @@ const patchNames = computed(() => new Map(study.value.patches.map((p) => [p.id, 
 const frameNames = computed(() => new Map(study.value.frames.map((f) => [f.id, f.name])));
 const digits = computed(() => new Map(props.measures.map((m) => [m.id, m.digits])));
 const rows = computed(() =>
-  props.found.map((f) => ({ ...f, contender: study.value.contenders.find((c) => c.letter === f.letter) })),
+  props.found.map((f) => ({
+    ...f,
+    contender: study.value.contenders.find((c) => c.letter === f.letter),
+  })),
 );
 
 const behind = (sentence: Sentence): Reading[] =>
@@ -45,16 +48,27 @@ function toggle(key: string): void {
     <div class="block-head">
       <h2>What each does</h2>
       <span class="soft"
-        >made from the readings by rules; + where it beats all others, − what speaks against it</span
+        >made from the readings by rules; + where it beats all others, − what speaks against
+        it</span
       >
     </div>
     <div class="all">
-      <section v-for="row in rows" :key="row.letter" :aria-label="`What ${row.letter} does`" class="one">
+      <section
+        v-for="row in rows"
+        :key="row.letter"
+        :aria-label="`What ${row.letter} does`"
+        class="one"
+      >
         <h3>
-          <LetterBox :letter="row.letter" /> <span>{{ row.contender ? named(row.contender) : "" }}</span>
+          <LetterBox :letter="row.letter" />
+          <span>{{ row.contender ? named(row.contender) : "" }}</span>
         </h3>
         <p v-if="!row.sentences.length" class="soft">
-          {{ measured(row.contender?.id) ? "Nothing stands out in what is measured." : "Not measured yet." }}
+          {{
+            measured(row.contender?.id)
+              ? "Nothing stands out in what is measured."
+              : "Not measured yet."
+          }}
         </p>
         <ul>
           <li v-for="(sentence, i) in row.sentences" :key="i">
@@ -69,7 +83,8 @@ function toggle(key: string): void {
                 :aria-expanded="opened === `${row.letter}${i}`"
                 @click="toggle(`${row.letter}${i}`)"
               >
-                {{ sentence.readings.length }} {{ sentence.readings.length === 1 ? "reading" : "readings" }}
+                {{ sentence.readings.length }}
+                {{ sentence.readings.length === 1 ? "reading" : "readings" }}
               </button>
               <span v-if="opened === `${row.letter}${i}`" class="behind">
                 <button
@@ -82,7 +97,9 @@ function toggle(key: string): void {
                   <span>{{ place(r) }}</span>
                   <span class="mono">
                     {{ fixed(r.value ?? 0, digits.get(r.measure) ?? 2) }}
-                    <span class="soft">±{{ fixed(half(r), digits.get(r.measure) ?? 2) }} {{ r.unit }}</span>
+                    <span class="soft"
+                      >±{{ fixed(half(r), digits.get(r.measure) ?? 2) }} {{ r.unit }}</span
+                    >
                   </span>
                 </button>
               </span>

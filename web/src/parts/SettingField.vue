@@ -7,7 +7,9 @@ import type { Setting, SettingKind } from "../api/queries";
 const props = defineProps<{ kind: SettingKind }>();
 const setting = defineModel<Setting>({ required: true });
 const bounds = computed(() =>
-  props.kind.kind === "number" ? `${props.kind.low} to ${props.kind.high} ${props.kind.unit}`.trim() : "",
+  props.kind.kind === "number"
+    ? `${props.kind.low} to ${props.kind.high} ${props.kind.unit}`.trim()
+    : "",
 );
 
 function set(value: Setting["value"]): void {

@@ -26,7 +26,8 @@ defineProps<{ stages: Stage[]; current: string }>();
   display: grid;
   grid-template-columns: repeat(5, 1fr);
   border-top: 2px solid var(--ink);
-  background: repeating-linear-gradient(90deg, var(--rule) 0 1px, transparent 1px 2%) 0 0 / 100% 6px no-repeat;
+  background: repeating-linear-gradient(90deg, var(--rule) 0 1px, transparent 1px 2%) 0 0 / 100% 6px
+    no-repeat;
   margin-top: 18px;
 }
 .stage {

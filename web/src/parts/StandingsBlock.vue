@@ -29,7 +29,10 @@ const { data, error, isPending } = useStandings(
 const told = computed(() => props.measures.find((m) => m.id === measure.value));
 const threshold = computed(() => props.thresholds.find((t) => t.measure === measure.value));
 const shown = computed(() => columns.value.filter((c) => c.kind !== "truth"));
-const BY = { all: "", role: "role", kind: "kind of scene", frame: "frame" } as Record<string, string>;
+const BY = { all: "", role: "role", kind: "kind of scene", frame: "frame" } as Record<
+  string,
+  string
+>;
 const rows = computed(() => {
   const groups = new Map<
     string,
@@ -44,7 +47,8 @@ const rows = computed(() => {
   return [...groups.values()];
 });
 const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
-  cell?.against.find((a) => a.letter === against.value) as Parameters<typeof answerText>[0] | undefined;
+  cell?.against.find((a) => a.letter === against.value) as
+    Parameters<typeof answerText>[0] | undefined;
 </script>
 
 <template>
@@ -60,13 +64,16 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
       <label>
         Against
         <select v-model="against" class="quiet-select">
-          <option v-for="c in shown" :key="c.id" :value="c.letter">{{ c.letter }} {{ titled(c) }}</option>
+          <option v-for="c in shown" :key="c.id" :value="c.letter">
+            {{ c.letter }} {{ titled(c) }}
+          </option>
         </select>
       </label>
     </div>
     <p v-if="told" class="soft">
-      Medians, {{ told.unit || "0 to 1" }}<template v-if="told.best">; {{ told.best }} is best</template>. Two
-      outputs are compared on each patch, part by part where both have the same parts. A difference under
+      Medians, {{ told.unit || "0 to 1"
+      }}<template v-if="told.best">; {{ told.best }} is best</template>. Two outputs are compared on
+      each patch, part by part where both have the same parts. A difference under
       {{ threshold?.words }} counts as measurable, not visible ({{ threshold?.defined_by }}).
     </p>
     <p v-if="error" class="rowan">{{ error.message }}</p>
@@ -90,7 +97,9 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
             <td v-for="c in shown" :key="c.id" class="number">
               <template v-if="row.cells.get(c.letter)">
                 <span class="mono">{{ medianText(row.cells.get(c.letter)!.middle, told) }}</span>
-                <span class="soft sub">{{ medianSpread(row.cells.get(c.letter)!.middle, told) }}</span>
+                <span class="soft sub">{{
+                  medianSpread(row.cells.get(c.letter)!.middle, told)
+                }}</span>
                 <span
                   v-if="facing(row.cells.get(c.letter))"
                   class="sub answer"

@@ -11,7 +11,10 @@ const emit = defineEmits<{ move: [by: number]; copy: []; remove: [] }>();
 const step = defineModel<Step>({ required: true });
 
 const draft = props.draft;
-const items = computed(() => [...draft.programs.value, ...(draft.methods.value ?? []).map((m) => m.title)]);
+const items = computed(() => [
+  ...draft.programs.value,
+  ...(draft.methods.value ?? []).map((m) => m.title),
+]);
 const method = computed(() => draft.methods.value?.find((m) => m.id === step.value.method));
 const kinds = computed(() => draft.kindsOf(step.value));
 const releases = computed(() =>
@@ -22,7 +25,12 @@ const releases = computed(() =>
 );
 const modes = computed(() => draft.releaseOf(step.value)?.modes ?? []);
 const settingOf = (name: string): Setting =>
-  step.value.settings.find((s) => s.name === name) ?? { name, value: null, unit: "", automatic: true };
+  step.value.settings.find((s) => s.name === name) ?? {
+    name,
+    value: null,
+    unit: "",
+    automatic: true,
+  };
 
 function set(name: string, to: Setting): void {
   step.value.settings = step.value.settings.map((s) => (s.name === name ? to : s));
@@ -39,7 +47,10 @@ function strength(text: string): void {
 
 const free = computed(() => !kinds.value.length && !step.value.method && step.value.tool);
 const addFree = (): void => {
-  step.value.settings = [...step.value.settings, { name: "", value: "", unit: "", automatic: false }];
+  step.value.settings = [
+    ...step.value.settings,
+    { name: "", value: "", unit: "", automatic: false },
+  ];
 };
 const partly = computed(() => method.value && !method.value.resizes);
 const SIDES = [
@@ -139,7 +150,12 @@ const number = computed(() => `Step ${props.at + 1}`);
     <div class="line last">
       <label v-if="!method && step.tool" class="limit">
         <span class="soft">Limited to</span>
-        <input v-model="step.limit" class="text-input" placeholder="the whole picture" maxlength="120" />
+        <input
+          v-model="step.limit"
+          class="text-input"
+          placeholder="the whole picture"
+          maxlength="120"
+        />
       </label>
       <span v-if="partly" class="limit">
         <label class="soft"
@@ -175,11 +191,21 @@ const number = computed(() => `Step ${props.at + 1}`);
           >
             Earlier
           </button>
-          <button type="button" class="link" :aria-label="`${number} later`" @click="emit('move', 1)">
+          <button
+            type="button"
+            class="link"
+            :aria-label="`${number} later`"
+            @click="emit('move', 1)"
+          >
             Later
           </button>
         </template>
-        <button type="button" class="link" :aria-label="`Duplicate ${number}`" @click="emit('copy')">
+        <button
+          type="button"
+          class="link"
+          :aria-label="`Duplicate ${number}`"
+          @click="emit('copy')"
+        >
           Duplicate
         </button>
         <button

@@ -29,7 +29,12 @@ const state = computed(() => {
 
 <template>
   <article class="line">
-    <FrameThumb v-if="study.cover" :picture="study.cover" label="First frame of the study" :width="190" />
+    <FrameThumb
+      v-if="study.cover"
+      :picture="study.cover"
+      label="First frame of the study"
+      :width="190"
+    />
     <div v-else class="blank" />
     <div>
       <h2>

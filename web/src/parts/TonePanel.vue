@@ -38,16 +38,16 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
           ]"
         />
         <p class="soft">
-          Medians of plain areas, all three channels; made to rise. Dashed: what the difference in exposure
-          alone would add.
+          Medians of plain areas, all three channels; made to rise. Dashed: what the difference in
+          exposure alone would add.
         </p>
       </div>
       <ValueList :rows="values" label="Tone and colour in numbers" />
     </div>
     <h3>Regions</h3>
     <p class="soft">
-      Left the frame's mean colour, right the output's; the difference in EV, and in CIEDE2000 at equal
-      brightness.
+      Left the frame's mean colour, right the output's; the difference in EV, and in CIEDE2000 at
+      equal brightness.
     </p>
     <div class="regions" :style="{ gridTemplateColumns: `repeat(${COLUMNS}, 1fr)` }">
       <div
@@ -57,7 +57,9 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
         :style="{ gridColumn: r.column + 1, gridRow: r.row + 1 }"
       >
         <span class="swatch">
-          <span :style="{ background: rgb(r.frame) }" /><span :style="{ background: rgb(r.output) }" />
+          <span :style="{ background: rgb(r.frame) }" /><span
+            :style="{ background: rgb(r.output) }"
+          />
         </span>
         <span class="mono">{{ signed(r.stops) }} EV, {{ r.de00.toFixed(1) }}</span>
         <span class="soft">{{ r.hue }}</span>

@@ -28,7 +28,12 @@ const batch = computed({
   <form class="block form" @submit.prevent="emit('save')">
     <div class="grid">
       <v-text-field v-model="facts.name" label="Name" maxlength="80" :readonly="!canEdit" />
-      <v-text-field v-model="facts.maker" label="Maker, in words" maxlength="120" :readonly="!canEdit" />
+      <v-text-field
+        v-model="facts.maker"
+        label="Maker, in words"
+        maxlength="120"
+        :readonly="!canEdit"
+      />
     </div>
     <div class="grid four">
       <label
@@ -90,7 +95,8 @@ const batch = computed({
     >
       <legend class="soft">{{ title }}</legend>
       <label v-for="p in all" :key="p"
-        ><input v-model="facts[list]" type="checkbox" :value="p" :disabled="!canEdit" /> {{ p }}</label
+        ><input v-model="facts[list]" type="checkbox" :value="p" :disabled="!canEdit" />
+        {{ p }}</label
       >
     </fieldset>
     <fieldset class="prices">
@@ -126,7 +132,9 @@ const batch = computed({
           :aria-label="`Day ${i + 1}`"
           :disabled="!canEdit"
         />
-        <button v-if="canEdit" type="button" class="link" @click="facts.prices.splice(i, 1)">Remove</button>
+        <button v-if="canEdit" type="button" class="link" @click="facts.prices.splice(i, 1)">
+          Remove
+        </button>
       </div>
       <button v-if="canEdit" type="button" class="link" @click="addPrice">Add a price</button>
     </fieldset>

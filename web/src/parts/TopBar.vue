@@ -14,7 +14,8 @@ const { act } = useAct();
 const surround = usePreference<"mid" | "light" | "dark">("surround", "mid");
 const failed = computed(() => work.jobs.value.filter((j) => j.state === "failed").length);
 const working = computed(() => {
-  if (work.active.value) return `${work.active.value} job${work.active.value > 1 ? "s" : ""} at work`;
+  if (work.active.value)
+    return `${work.active.value} job${work.active.value > 1 ? "s" : ""} at work`;
   return failed.value ? `Queue, ${failed.value} failed` : "Queue";
 });
 
@@ -36,7 +37,9 @@ async function signOut(): Promise<void> {
       <router-link to="/published">Reports</router-link>
     </nav>
     <div class="end">
-      <router-link to="/queue" :class="{ rowan: failed && !work.active.value }">{{ working }}</router-link>
+      <router-link to="/queue" :class="{ rowan: failed && !work.active.value }">{{
+        working
+      }}</router-link>
       <label>
         <span class="visually-hidden">Surround of pictures</span>
         <select v-model="surround" class="quiet-select">

@@ -29,7 +29,9 @@ const way = (id: string) => {
   const best = props.measures.find((m) => m.id === id)?.best ?? "";
   return best === "highest" ? "more" : best === "lowest" ? "less" : best;
 };
-const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")[0]).join(" against "));
+const title = computed(() =>
+  [x.value, y.value].map((id) => named(id).split(",")[0]).join(" against "),
+);
 </script>
 
 <template>
@@ -54,11 +56,13 @@ const title = computed(() => [x.value, y.value].map((id) => named(id).split(",")
       <p v-if="!data.points.length" class="soft">No contender has readings of both.</p>
       <template v-else>
         <p class="soft">
-          Medians over all patches with their intervals; across {{ way(x) }} is best, up {{ way(y) }} is best.
+          Medians over all patches with their intervals; across {{ way(x) }} is best, up
+          {{ way(y) }} is best.
           <strong class="ink">{{ data.front.join(", ") }}</strong>
           {{ data.front.length === 1 ? "is beaten" : "are beaten" }} by nobody at both (the line).
           <template v-if="data.blends.length">
-            Dotted: the even blend of the frame with each output, which a strength control should follow.
+            Dotted: the even blend of the frame with each output, which a strength control should
+            follow.
           </template>
         </p>
         <TradeChart :trade="data" :title="title" :x-name="named(x)" :y-name="named(y)" />

@@ -73,7 +73,9 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
       @remove="steps.splice(i, 1)"
     />
     <div class="line">
-      <button type="button" class="link" @click="steps.push(freshStep())">Add a step after it</button>
+      <button type="button" class="link" @click="steps.push(freshStep())">
+        Add a step after it
+      </button>
       <label class="line">
         <span class="soft">The first step is handed the</span>
         <select v-model="feed" class="quiet-select">

@@ -25,7 +25,9 @@ const twins = computed(() => {
     f.picture.facts?.camera === picture.facts?.camera &&
     (f.picture.facts?.iso ?? 0) < iso &&
     !f.recipe;
-  return props.others.filter(fits).sort((a, b) => (a.picture.facts?.iso ?? 0) - (b.picture.facts?.iso ?? 0));
+  return props.others
+    .filter(fits)
+    .sort((a, b) => (a.picture.facts?.iso ?? 0) - (b.picture.facts?.iso ?? 0));
 });
 
 function makeTwin(event: Event): void {
@@ -57,7 +59,8 @@ function takeAway(): void {
       <p v-else-if="frame.truth.facts" class="soft">{{ fileKind(frame.truth.facts) }}</p>
       <p v-else class="soft">Being taken in.</p>
       <p v-if="frame.truth_made">
-        {{ frame.truth_made.kind === "twin" ? "Base-ISO twin" : "Burst" }}: {{ frame.truth_made.words }}.
+        {{ frame.truth_made.kind === "twin" ? "Base-ISO twin" : "Burst" }}:
+        {{ frame.truth_made.words }}.
       </p>
       <p v-if="frame.recipe">The frame was made from it by: {{ frame.made_by }}.</p>
       <p class="acts">

@@ -12,12 +12,15 @@ const props = defineProps<{
   shown: string;
   basis: "as made" | "matched";
   match: ViewMatch;
-  readings: { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
+  readings:
+    { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
 }>();
 const { study, columns, outputOf } = useStudyContext();
 const frame = computed(() => study.value.frames.find((f) => f.id === props.patch.frame));
 // The truth is never matched to anything.
-const truths = computed(() => new Set(columns.value.filter((c) => c.kind === "truth").map((c) => c.id)));
+const truths = computed(
+  () => new Set(columns.value.filter((c) => c.kind === "truth").map((c) => c.id)),
+);
 const mine = computed(() =>
   (props.readings?.readings ?? []).filter(
     (r) => r.patch === props.patch.id && (r.basis === props.basis || truths.value.has(r.contender)),
@@ -27,7 +30,8 @@ const mine = computed(() =>
 const measure = computed(() => {
   const own = props.readings?.measures.find((m) => m.own_of.includes(props.patch.role))?.id ?? "";
   const wanted = props.shown || own;
-  const there = (id: string): boolean => mine.value.some((r) => r.measure === id && r.value !== null);
+  const there = (id: string): boolean =>
+    mine.value.some((r) => r.measure === id && r.value !== null);
   const instead = props.readings?.measures.find((m) => m.stands_for === wanted)?.id ?? "";
   const first = there(instead) ? instead : mine.value.find((r) => r.value !== null)?.measure;
   const id = props.shown || there(wanted) ? wanted : (first ?? wanted);
@@ -35,7 +39,8 @@ const measure = computed(() => {
 });
 const values = computed(() => mine.value.filter((r) => r.measure === measure.value?.id));
 const most = computed(() => Math.max(...values.value.map((r) => r.value ?? 0), 1e-9));
-const readingOf = (c: Contender): Reading | undefined => values.value.find((r) => r.contender === c.id);
+const readingOf = (c: Contender): Reading | undefined =>
+  values.value.find((r) => r.contender === c.id);
 </script>
 
 <template>

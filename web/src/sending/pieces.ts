@@ -17,12 +17,18 @@ export function finish(id: string): Promise<Arrived> {
 }
 
 /** Send what is missing; `told` hears how many bytes have arrived. Rejects with a Problem of status 0 when the way is broken. */
-export async function sendRest(item: Kept, arrived: number, told: (bytes: number) => void): Promise<void> {
+export async function sendRest(
+  item: Kept,
+  arrived: number,
+  told: (bytes: number) => void,
+): Promise<void> {
   while (arrived < item.file.size) {
     const end = Math.min(arrived + PIECE, item.file.size);
     const base = arrived;
-    const answer = await put(`/api/uploads/${item.id}/from/${base}`, item.file.slice(base, end), (sent) =>
-      told(base + sent),
+    const answer = await put(
+      `/api/uploads/${item.id}/from/${base}`,
+      item.file.slice(base, end),
+      (sent) => told(base + sent),
     );
     if (answer.state !== "open") return;
     arrived = answer.received;

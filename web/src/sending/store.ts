@@ -35,7 +35,9 @@ export function onArrival(tell: () => void): void {
 /** Send files for one purpose. One that was broken off before, and is chosen again, goes on where it was. */
 export function send(delivery: Delivery, chosen: File[]): void {
   for (const file of chosen) {
-    const astray = items.find((i) => i.state === "astray" && i.name === file.name && i.size === file.size);
+    const astray = items.find(
+      (i) => i.state === "astray" && i.name === file.name && i.size === file.size,
+    );
     if (astray) {
       astray.state = "waiting";
       enter(astray, file);
@@ -113,7 +115,8 @@ async function deliver(item: Sending): Promise<void> {
       item.arrived = known.received;
       item.state = "sending";
       if (known.received > before) tries = 0;
-      if (known.state === "open") await sendRest(kept, known.received, (bytes) => (item.arrived = bytes));
+      if (known.state === "open")
+        await sendRest(kept, known.received, (bytes) => (item.arrived = bytes));
       let answer = await finish(item.id);
       // A large file is kept by a job; its bytes are all there.
       while (answer.state === "taking") {
@@ -136,7 +139,9 @@ async function deliver(item: Sending): Promise<void> {
       const pause = PAUSES[Math.min(tries, PAUSES.length - 1)] ?? 15;
       item.state = "broken";
       const why =
-        error instanceof Problem && error.status === 507 ? error.message : "the connection broke off";
+        error instanceof Problem && error.status === 507
+          ? error.message
+          : "the connection broke off";
       item.problem = `${why}; tried again in ${pause} s`;
       await rest(pause);
       if (gone(item)) return;
@@ -153,7 +158,9 @@ function again(error: unknown, tries: number): boolean {
 function refuse(item: Sending, error: unknown): void {
   item.state = "refused";
   item.problem =
-    error instanceof Problem ? error.message : `${item.name}: it can not be read any more. Choose it again.`;
+    error instanceof Problem
+      ? error.message
+      : `${item.name}: it can not be read any more. Choose it again.`;
   // After signing in again, a reload takes it up.
   if (!(error instanceof Problem && [401, 403].includes(error.status))) void forget(item.id);
 }

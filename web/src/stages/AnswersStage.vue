@@ -36,11 +36,15 @@ const measures = computed(() => {
   <template v-if="data && readings">
     <p v-if="!study.patches.length" class="soft note">
       {{ measures.length ? "Only whole frames are measured so far." : "Nothing is measured yet." }}
-      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> to tell noise, detail and
-      artefacts apart.
+      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> to tell noise,
+      detail and artefacts apart.
     </p>
     <template v-if="measures.length">
-      <SentencesBlock :found="data.findings" :readings="readings.readings" :measures="readings.measures" />
+      <SentencesBlock
+        :found="data.findings"
+        :readings="readings.readings"
+        :measures="readings.measures"
+      />
       <StandingsBlock :measures="measures" :thresholds="data.thresholds" :basis="basis" />
       <TradeBlock :measures="measures" :basis="basis" />
     </template>

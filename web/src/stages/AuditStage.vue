@@ -52,8 +52,9 @@ const rows = computed(() =>
         <ChoiceBar v-model="shown" :options="SHOWN" label="Findings shown" />
       </div>
       <p class="soft">
-        Everything besides “{{ study.factor }}” should be equal. Accept a finding with a reason, match it away
-        for a second set of readings, or have the output made again. What stays open is printed in the report.
+        Everything besides “{{ study.factor }}” should be equal. Accept a finding with a reason,
+        match it away for a second set of readings, or have the output made again. What stays open
+        is printed in the report.
       </p>
       <p v-if="!rows.length" class="soft">
         There is no contender yet.
@@ -95,7 +96,11 @@ const rows = computed(() =>
         <h3><LetterBox :letter="g.contender.letter" /> {{ g.contender.title }}</h3>
         <span class="soft">{{ g.contender.manner }}</span>
         <span class="end" :class="g.open ? 'rowan' : 'soft'">{{
-          g.open ? `${g.open} open` : audit.examined < audit.wanted ? "being examined" : "nothing open"
+          g.open
+            ? `${g.open} open`
+            : audit.examined < audit.wanted
+              ? "being examined"
+              : "nothing open"
         }}</span>
       </div>
       <ul v-if="g.listed.length" class="findings">

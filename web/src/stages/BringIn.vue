@@ -19,7 +19,9 @@ const GRIDS = [
 async function askForLayers(frame: number, grid: string): Promise<boolean> {
   const path = { study_id: study.value.id, frame_id: frame };
   const query = { grid: grid === "largest" ? ("largest" as const) : ("frame" as const) };
-  const call = api.POST("/api/studies/{study_id}/frames/{frame_id}/layers", { params: { path, query } });
+  const call = api.POST("/api/studies/{study_id}/frames/{frame_id}/layers", {
+    params: { path, query },
+  });
   return (await ask(call)).ready;
 }
 </script>
@@ -33,12 +35,14 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
     <div class="block-head">
       <h2>Outputs and how they line up</h2>
       <span class="soft"
-        >Shift and border in output pixels, residual in frame pixels: what scale and shift leave over.</span
+        >Shift and border in output pixels, residual in frame pixels: what scale and shift leave
+        over.</span
       >
     </div>
     <div v-if="!study.frames.length || columns.length < 2" class="soft">
       There is nothing to bring in yet.
-      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link> first.
+      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link>
+      first.
     </div>
     <div v-else class="scroll">
       <table class="plain cells">

@@ -49,7 +49,13 @@ const charts = computed(() =>
       units: all[0] as MeasuredCurve,
       curves: all
         .filter((c) => !without.value.has(c.letter))
-        .map((c) => ({ name: c.letter, x: c.x, y: c.y, error: c.error, colour: colourOf(c.letter) })),
+        .map((c) => ({
+          name: c.letter,
+          x: c.x,
+          y: c.y,
+          error: c.error,
+          colour: colourOf(c.letter),
+        })),
     })),
 );
 const frameOf = (id: number) => study.value.frames.find((f) => f.id === id)?.name ?? "";

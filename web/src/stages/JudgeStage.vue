@@ -45,7 +45,9 @@ async function save(): Promise<void> {
   const body = { verdicts: lines.value };
   const kept = await act(
     () =>
-      guarded(() => ask(api.PUT("/api/studies/{study_id}/verdicts", { params, body, headers: headers() }))),
+      guarded(() =>
+        ask(api.PUT("/api/studies/{study_id}/verdicts", { params, body, headers: headers() })),
+      ),
     "Verdicts saved.",
   );
   if (kept) changed.value = false;
@@ -94,9 +96,13 @@ async function save(): Promise<void> {
         @take="takeTheirs"
         @keep="save"
       />
-      <p v-if="data && !lines.length" class="soft">No verdict yet. They stand at the top of the report.</p>
+      <p v-if="data && !lines.length" class="soft">
+        No verdict yet. They stand at the top of the report.
+      </p>
       <div v-if="canEdit" class="acts">
-        <v-btn variant="flat" type="submit" :loading="busy" :disabled="!changed">Save verdicts</v-btn>
+        <v-btn variant="flat" type="submit" :loading="busy" :disabled="!changed"
+          >Save verdicts</v-btn
+        >
         <button type="button" class="link" @click="add">Add a verdict</button>
       </div>
     </form>

@@ -76,7 +76,9 @@ const every = computed(() => {
       measures.value,
       (data.value?.readings ?? []).filter(
         (r) =>
-          r.frame === place.frame.id && r.patch === place.patch && r.basis === (basis.value || "as made"),
+          r.frame === place.frame.id &&
+          r.patch === place.patch &&
+          r.basis === (basis.value || "as made"),
       ),
     ),
   }));
@@ -112,7 +114,9 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       Pinned
       <select v-model="pinned" class="quiet-select">
         <option value="">none</option>
-        <option v-for="c in columns" :key="c.id" :value="c.letter">{{ c.letter }} {{ titled(c) }}</option>
+        <option v-for="c in columns" :key="c.id" :value="c.letter">
+          {{ c.letter }} {{ titled(c) }}
+        </option>
       </select>
     </label>
     <BasisSelect v-model="chosen" />
@@ -121,12 +125,12 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
   <FairLine />
   <p class="soft note">
     <template v-if="by"
-      >Medians; below each the 95 % interval by order statistics, or the range where there are fewer than six
-      patches.</template
+      >Medians; below each the 95 % interval by order statistics, or the range where there are fewer
+      than six patches.</template
     >
     <template v-else
-      >± is the wider half of the 95 % interval. Ranks: {{ data?.rule_of_ranks }} Unprocessed and truth are
-      not ranked.</template
+      >± is the wider half of the 95 % interval. Ranks: {{ data?.rule_of_ranks }} Unprocessed and
+      truth are not ranked.</template
     >
     A measure's name orders the columns by it.
     <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>

@@ -23,12 +23,15 @@ const SHOWN = [
   ["picture", "What was done to the picture"],
 ] as const;
 const output = computed(() => study.value.outputs.find((o) => o.id === props.output));
-const contender = computed(() => study.value.contenders.find((c) => c.id === output.value?.contender));
+const contender = computed(() =>
+  study.value.contenders.find((c) => c.id === output.value?.contender),
+);
 const frame = computed(() => study.value.frames.find((f) => f.id === output.value?.frame));
 const { data: found } = useExamination(() => output.value?.id);
 const shown = computed({
   get: () => String(route.query.show ?? "line-up"),
-  set: (what: string) => void router.replace({ query: { ...route.query, show: what, points: undefined } }),
+  set: (what: string) =>
+    void router.replace({ query: { ...route.query, show: what, points: undefined } }),
 });
 const placing = computed({
   get: () => route.query.points === "place",
@@ -49,13 +52,18 @@ const label = (id: number) => {
 };
 
 function go(id: string): void {
-  void router.push({ path: `/studies/${study.value.id}/outputs/${id}`, query: { show: shown.value } });
+  void router.push({
+    path: `/studies/${study.value.id}/outputs/${id}`,
+    query: { show: shown.value },
+  });
 }
 </script>
 
 <template>
   <BringInTabs />
-  <p v-if="!output || !contender || !frame" class="soft">There is no such output, or it was taken out.</p>
+  <p v-if="!output || !contender || !frame" class="soft">
+    There is no such output, or it was taken out.
+  </p>
   <section v-else class="block">
     <div class="block-head">
       <h2><LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}</h2>

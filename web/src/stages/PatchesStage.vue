@@ -13,7 +13,16 @@ import SuggestionList from "../parts/SuggestionList.vue";
 
 const { study, canEdit } = useStudyContext();
 const { act } = useAct();
-const ROLES = ["flat", "shadow", "edge", "texture", "face", "lights", "print", "leave-alone"] as const;
+const ROLES = [
+  "flat",
+  "shadow",
+  "edge",
+  "texture",
+  "face",
+  "lights",
+  "print",
+  "leave-alone",
+] as const;
 type Role = (typeof ROLES)[number];
 const frameId = ref(study.value.frames[0]?.id);
 watch(
@@ -25,7 +34,9 @@ const selected = ref<number>();
 const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
 const patches = computed(() => study.value.patches.filter((p) => p.frame === frameId.value));
 const sameScene = computed(() =>
-  study.value.frames.some((f) => f.scene && f.scene.id === frame.value?.scene?.id && f.id !== frame.value.id),
+  study.value.frames.some(
+    (f) => f.scene && f.scene.id === frame.value?.scene?.id && f.id !== frame.value.id,
+  ),
 );
 
 async function draw(box: Box): Promise<void> {
@@ -50,7 +61,9 @@ function change(patch: Patch, changes: Partial<Patch>): void {
     let version = patch.version;
     for (let later = next.get(version); later; later = next.get(version)) version = later;
     const headers = { "If-Match": version };
-    const made = await act(() => ask(api.PUT("/api/patches/{patch_id}", { params, body, headers })));
+    const made = await act(() =>
+      ask(api.PUT("/api/patches/{patch_id}", { params, body, headers })),
+    );
     if (!made) {
       next.clear();
       refused.value++;
@@ -71,7 +84,9 @@ function remove(patch: Patch): void {
 function addOfTarget(): void {
   if (!frame.value) return;
   const params = { path: { study_id: study.value.id, frame_id: frame.value.id } };
-  void act(() => ask(api.POST("/api/studies/{study_id}/frames/{frame_id}/target-patches", { params })));
+  void act(() =>
+    ask(api.POST("/api/studies/{study_id}/frames/{frame_id}/target-patches", { params })),
+  );
 }
 
 /** The same patch on the other frames of its scene. */
@@ -138,7 +153,8 @@ function addInTheMiddle(): void {
     </template>
   </div>
   <p v-if="!frame" class="soft note">
-    There is no frame to draw on yet. <router-link :to="`/studies/${study.id}/set-up`">Add one</router-link>.
+    There is no frame to draw on yet.
+    <router-link :to="`/studies/${study.id}/set-up`">Add one</router-link>.
   </p>
   <p v-else-if="frame.picture.state !== 'ready'" class="soft note">
     {{ frame.picture.problem || "The frame is being taken in." }}

@@ -53,7 +53,8 @@ const hindered = computed(() => {
   if (study.value.role !== "owner") return "Publishing takes an owner.";
   if (report.value?.missing) return report.value.missing;
   if (changed.value) return "Save the text first.";
-  if (next.value > 1 && !note.value.trim()) return `Say what changed since edition ${next.value - 1}.`;
+  if (next.value > 1 && !note.value.trim())
+    return `Say what changed since edition ${next.value - 1}.`;
   return "";
 });
 
@@ -62,7 +63,13 @@ async function save(): Promise<void> {
   const kept = await act(
     () =>
       guarded(() =>
-        ask(api.PUT("/api/studies/{study_id}/report", { params: params.value, body, headers: headers() })),
+        ask(
+          api.PUT("/api/studies/{study_id}/report", {
+            params: params.value,
+            body,
+            headers: headers(),
+          }),
+        ),
       ),
     "Report saved.",
   );
@@ -140,7 +147,11 @@ async function publish(): Promise<void> {
       <form v-else-if="study.role !== 'viewer'" class="publish" @submit.prevent="publish">
         <v-text-field
           v-model="note"
-          :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note, if there is anything to say'"
+          :label="
+            next > 1
+              ? `What changed since edition ${next - 1}`
+              : 'Note, if there is anything to say'
+          "
           maxlength="400"
         />
         <v-btn type="submit" variant="flat" :loading="busy" :disabled="!!hindered"

@@ -33,7 +33,10 @@ function save(): Promise<unknown> {
     <form class="question" @submit.prevent="save">
       <v-text-field v-model="question" label="Question the study answers" maxlength="200" />
       <v-select v-model="factor" :items="FACTORS" label="What varies" class="factor" />
-      <v-btn type="submit" :loading="busy" :disabled="question === study.question && factor === study.factor"
+      <v-btn
+        type="submit"
+        :loading="busy"
+        :disabled="question === study.question && factor === study.factor"
         >Save</v-btn
       >
     </form>

@@ -30,12 +30,15 @@ const viewMatch = computed(() => MATCHES.find((m) => m === match.value) ?? "none
 const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
 const rows = computed(() =>
   study.value.patches.filter(
-    (p) => (!frame.value || p.frame === Number(frame.value)) && (!role.value || p.role === role.value),
+    (p) =>
+      (!frame.value || p.frame === Number(frame.value)) && (!role.value || p.role === role.value),
   ),
 );
 const moved = computed(() => {
   const letters = new Map(study.value.contenders.map((c) => [c.id, c.letter]));
-  const found = study.value.outputs.filter((o) => o.lineup && (o.lineup.dx !== 0 || o.lineup.dy !== 0));
+  const found = study.value.outputs.filter(
+    (o) => o.lineup && (o.lineup.dx !== 0 || o.lineup.dy !== 0),
+  );
   return [...new Set(found.map((o) => letters.get(o.contender)))].sort().join(", ");
 });
 
@@ -88,18 +91,24 @@ function setZoom(value: string): void {
   <div class="fairness">
     <FairLine />
     <span v-if="basis" class="soft">Readings: {{ study.matched }}.</span>
-    <span v-if="match" class="soft">Crops: {{ match }} matched for looking, on the 8-bit display copy.</span>
+    <span v-if="match" class="soft"
+      >Crops: {{ match }} matched for looking, on the 8-bit display copy.</span
+    >
     <span v-if="moved" class="soft">Lined up by shifting: {{ moved }}.</span>
   </div>
   <div v-if="!study.patches.length" class="empty">
     <h2>No patch yet</h2>
     <p>
-      Patches are the spots compared on every output: cloth, a dial, plain wall, deep shadow, an edge.
+      Patches are the spots compared on every output: cloth, a dial, plain wall, deep shadow, an
+      edge.
       <router-link :to="`/studies/${study.id}/patches`">Draw the first one</router-link>.
     </p>
   </div>
   <div v-else class="scroll">
-    <div class="wall" :style="{ gridTemplateColumns: `130px repeat(${columns.length}, minmax(168px, 1fr))` }">
+    <div
+      class="wall"
+      :style="{ gridTemplateColumns: `130px repeat(${columns.length}, minmax(168px, 1fr))` }"
+    >
       <div class="corner">Patch</div>
       <div v-for="c in columns" :key="c.id" class="column">
         <span class="title"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>

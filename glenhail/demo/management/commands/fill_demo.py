@@ -1,4 +1,6 @@
-"""``manage.py fill_demo``: the sample studies, once; an interrupted filling goes on where it stopped."""
+"""``manage.py fill_demo``: the sample studies, once; an interrupted filling goes on
+where it stopped.
+"""
 
 from __future__ import annotations
 
@@ -33,8 +35,12 @@ class Command(BaseCommand):
     help = "Fills the bench with the sample studies of the Harrowbeck weaving mill."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("--more", action="store_true", help="the material that no sample study needs")
-        parser.add_argument("--files-coming", action="store_true", help="another process is making the sample files")
+        parser.add_argument(
+            "--more", action="store_true", help="the material that no sample study needs"
+        )
+        parser.add_argument(
+            "--files-coming", action="store_true", help="another process is making the sample files"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         if options["more"]:
@@ -63,7 +69,9 @@ class Command(BaseCommand):
         self._fill(actor, bench)
 
     def _fill(self, actor: User, bench: Bench) -> None:
-        """The study to publish goes first; while its editions are printed, the others give the workers something to do."""
+        """The study to publish goes first; while its editions are printed, the others
+        give the workers something to do.
+        """
         filler = Filler(actor, bench, settings.VAR / "demo")
         study = filler.denoising()
         self._publish(actor, study, texts.FIRST_NOTE, 1)
@@ -94,7 +102,9 @@ class Command(BaseCommand):
         end = time.monotonic() + PATIENCE
         while Job.objects.filter(bench=bench, study_id=None, state__in=ACTIVE).exists():
             if time.monotonic() > end:
-                raise CommandError("The workers do not get on with the sample material; see var/logs.")
+                raise CommandError(
+                    "The workers do not get on with the sample material; see var/logs."
+                )
             time.sleep(0.2)
 
     def _publish(self, actor: User, study: Study, note: str, number: int) -> None:
@@ -105,7 +115,9 @@ class Command(BaseCommand):
     def _wait_for_edition(self, study: Study, number: int) -> None:
         self._wait(study)
         if not Edition.objects.filter(report__study=study, number=number).exists():
-            raise CommandError(f"Sample edition {number} was not printed; the workers' logs in var/logs say why.")
+            raise CommandError(
+                f"Sample edition {number} was not printed; the workers' logs in var/logs say why."
+            )
 
     def _wait(self, study: Study) -> None:
         """Until no work of the study, and no decoding that it may need, is left."""
@@ -113,7 +125,9 @@ class Command(BaseCommand):
         concerned = Q(study_id=study.pk) | Q(study_id=None)
         while Job.objects.filter(concerned, bench=study.bench, state__in=ACTIVE).exists():
             if time.monotonic() > end:
-                raise CommandError("The workers do not get on with the sample studies; see var/logs.")
+                raise CommandError(
+                    "The workers do not get on with the sample studies; see var/logs."
+                )
             time.sleep(0.2)
         failed = Job.objects.filter(study_id=study.pk, state=State.FAILED).first()
         if failed is not None:

@@ -10,7 +10,9 @@ from glenhail.server.accounts.models import Bench, Membership, Role
 
 @transaction.atomic
 def add_member(bench: Bench, username: str, password: str, role: Role) -> User:
-    """Add an account, or set role and password of the one there is; called from the command line only."""
+    """Add an account, or set role and password of the one there is; called from the
+    command line only.
+    """
     user, _ = User.objects.get_or_create(username=username)
     user.set_password(password)
     user.save()

@@ -1,4 +1,6 @@
-"""Who works at a bench: invited by a link, given a role, shut out; and how a forgotten password is set anew."""
+"""Who works at a bench: invited by a link, given a role, shut out; and how a forgotten
+password is set anew.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +44,8 @@ def change_role(actor: Actor, bench: Bench, user_id: int, role: Role) -> Members
 
 @transaction.atomic
 def shut_out(actor: Actor, bench: Bench, user_id: int) -> None:
-    """Take a member from the bench and end their sessions at once; what they did stays theirs.
+    """Take a member from the bench and end their sessions at once; what they did stays
+    theirs.
 
     Raises
     ------
@@ -97,7 +100,8 @@ def join(token: str, username: str, password: str) -> User:
             user.save()
     except (IntegrityError, ValidationError) as error:
         raise ActionError(
-            "This name can not be had: it is taken, or holds signs other than letters, digits and @ . + - _"
+            "This name can not be had: it is taken, or holds signs other than letters, digits and @"
+            " . + - _"
         ) from error
     Membership.objects.create(bench=link.bench, user=user, role=link.role)
     _use(link)
@@ -107,7 +111,8 @@ def join(token: str, username: str, password: str) -> User:
 
 @transaction.atomic
 def reset(token: str, password: str) -> User:
-    """Set a new password by a link, and end all sessions and tokens that the old one began.
+    """Set a new password by a link, and end all sessions and tokens that the old one
+    began.
 
     Raises
     ------
@@ -145,18 +150,27 @@ def check_password(password: str, user: User) -> None:
         raise ActionError(" ".join(error.messages)) from error
 
 
-def _make_link(actor: Actor, bench: Bench, kind: LinkKind, role: Role | str = "", user: User | None = None) -> str:
+def _make_link(
+    actor: Actor, bench: Bench, kind: LinkKind, role: Role | str = "", user: User | None = None
+) -> str:
     token = secrets.token_urlsafe(24)
     Link.objects.create(
-        kind=kind, bench=bench, token_hash=_hashed(token), role=role, user=user, made_by_id=actor.pk,
+        kind=kind,
+        bench=bench,
+        token_hash=_hashed(token),
+        role=role,
+        user=user,
+        made_by_id=actor.pk,
         expires=timezone.now() + LASTS[kind],
-    )  # fmt: skip
+    )
     return token
 
 
 def _open_link(token: str, kind: LinkKind) -> Link:
     rows = Link.objects.select_for_update(of=("self",)).select_related("bench", "user")
-    found = rows.filter(kind=kind, token_hash=_hashed(token), used=None, expires__gt=timezone.now()).first()
+    found = rows.filter(
+        kind=kind, token_hash=_hashed(token), used=None, expires__gt=timezone.now()
+    ).first()
     if found is None:
         raise Missing(STALE)
     return found
@@ -172,14 +186,23 @@ def _hashed(token: str) -> str:
 
 
 def _member(bench: Bench, user_id: int) -> Membership:
-    found = Membership.objects.select_for_update(of=("self",)).select_related("user").filter(bench=bench, user_id=user_id).first()
+    found = (
+        Membership.objects.select_for_update(of=("self",))
+        .select_related("user")
+        .filter(bench=bench, user_id=user_id)
+        .first()
+    )
     if found is None:
         raise Missing("Nobody like that works at this bench.")
     return found
 
 
 def _keep_an_owner(bench: Bench, leaving: Membership) -> None:
-    """Locked together, so that two owners can not take the role from each other at once."""
-    owners = Membership.objects.select_for_update().filter(bench=bench, role=Role.OWNER).order_by("pk")
+    """Locked together, so that two owners can not take the role from each other at
+    once.
+    """
+    owners = (
+        Membership.objects.select_for_update().filter(bench=bench, role=Role.OWNER).order_by("pk")
+    )
     if leaving.role == Role.OWNER and {o.pk for o in owners} == {leaving.pk}:
         raise Conflict("This is the only owner. Make somebody else an owner first.")

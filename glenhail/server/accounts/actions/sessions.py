@@ -17,7 +17,9 @@ from glenhail.server.common.errors import ActionError, Missing
 
 @dataclass(frozen=True)
 class Open:
-    """A session: a name that gives nothing away, when it runs out, and whether it is the one that asks."""
+    """A session: a name that gives nothing away, when it runs out, and whether it is
+    the one that asks.
+    """
 
     id: str
     expires: datetime

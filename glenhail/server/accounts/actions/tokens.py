@@ -1,4 +1,6 @@
-"""Tokens by which a person's scripts sign in: made with a scope, told once, ended at will."""
+"""Tokens by which a person's scripts sign in: made with a scope, told once, ended at
+will.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ NOTED_EVERY = timedelta(minutes=1)
 
 
 @transaction.atomic
-def make_token(user: User, bench: Bench, name: str, scope: Role, expires: datetime | None) -> tuple[Token, str]:
+def make_token(
+    user: User, bench: Bench, name: str, scope: Role, expires: datetime | None
+) -> tuple[Token, str]:
     """A token for one's own scripts, and its text, which is told this once.
 
     Raises
@@ -36,7 +40,14 @@ def make_token(user: User, bench: Bench, name: str, scope: Role, expires: dateti
     if Token.objects.filter(user=user).count() >= MOST:
         raise ActionError(f"{MOST} tokens are the most. End those that are not used.")
     text = PREFIX + secrets.token_urlsafe(32)
-    token = Token.objects.create(bench=bench, user=user, name=name.strip(), scope=scope, token_hash=_hashed(text), expires=expires)
+    token = Token.objects.create(
+        bench=bench,
+        user=user,
+        name=name.strip(),
+        scope=scope,
+        token_hash=_hashed(text),
+        expires=expires,
+    )
     record(user, bench, "make token", f"{token.name}, {scope}")
     return token, text
 
@@ -59,7 +70,9 @@ def end_token(user: User, pk: int) -> None:
 
 def owner_of(text: str) -> Token | None:
     """The token of a text that holds; when it was last used is noted to the minute."""
-    rows = Token.objects.select_related("user").filter(token_hash=_hashed(text), user__is_active=True)
+    rows = Token.objects.select_related("user").filter(
+        token_hash=_hashed(text), user__is_active=True
+    )
     token = rows.first()
     now = timezone.now()
     if token is None or (token.expires is not None and token.expires <= now):

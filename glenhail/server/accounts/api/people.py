@@ -41,7 +41,9 @@ class RoleIn(serializers.Serializer[Any]):
 
 
 class InviteIn(RoleIn):
-    """`mail` is where to send the link, if this bench sends mail; left out, whoever asks hands it over."""
+    """`mail` is where to send the link, if this bench sends mail; left out, whoever
+    asks hands it over.
+    """
 
     mail = serializers.EmailField(allow_blank=True, default="")
 
@@ -94,7 +96,11 @@ class PeopleView(APIView):
     @extend_schema(operation_id="people_list", responses=MemberOut(many=True))
     def get(self, request: Request) -> Response:
         bench = _owned(request)
-        return Response(MemberOut(bench.memberships.select_related("user").order_by("user__username"), many=True).data)
+        return Response(
+            MemberOut(
+                bench.memberships.select_related("user").order_by("user__username"), many=True
+            ).data
+        )
 
 
 class PersonView(APIView):
@@ -105,7 +111,11 @@ class PersonView(APIView):
     @extend_schema(operation_id="person_change", request=RoleIn, responses=MemberOut)
     def patch(self, request: Request, user_id: int) -> Response:
         role = Role(valid(RoleIn, request)["role"])
-        return Response(MemberOut(people.change_role(request.user, membership(request.user).bench, user_id, role)).data)
+        return Response(
+            MemberOut(
+                people.change_role(request.user, membership(request.user).bench, user_id, role)
+            ).data
+        )
 
     @extend_schema(operation_id="person_shut_out", responses={204: None})
     def delete(self, request: Request, user_id: int) -> Response:
@@ -170,7 +180,9 @@ class PasswordView(APIView):
     @extend_schema(operation_id="password_change", request=PasswordIn, responses={204: None})
     def put(self, request: Request) -> Response:
         user = _person(request)
-        sessions.change_password(user, **valid(PasswordIn, request), own_key=request.session.session_key)
+        sessions.change_password(
+            user, **valid(PasswordIn, request), own_key=request.session.session_key
+        )
         update_session_auth_hash(request, user)
         return Response(status=204)
 
@@ -182,7 +194,11 @@ class SessionsView(APIView):
 
     @extend_schema(operation_id="sessions_list", responses=OpenSessionOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(OpenSessionOut(sessions.open_sessions(_person(request), request.session.session_key), many=True).data)
+        return Response(
+            OpenSessionOut(
+                sessions.open_sessions(_person(request), request.session.session_key), many=True
+            ).data
+        )
 
 
 class OneSessionView(APIView):
@@ -197,9 +213,16 @@ class OneSessionView(APIView):
 
 
 class TrailView(APIView):
-    """What was done at the bench, the newest first; for owners. `before` goes on from an entry."""
+    """What was done at the bench, the newest first; for owners.
 
-    @extend_schema(operation_id="trail_read", parameters=[OpenApiParameter("before", int)], responses=TrailOut(many=True))
+    `before` goes on from an entry.
+    """
+
+    @extend_schema(
+        operation_id="trail_read",
+        parameters=[OpenApiParameter("before", int)],
+        responses=TrailOut(many=True),
+    )
     def get(self, request: Request) -> Response:
         rows = Trail.objects.select_related("actor").filter(bench=_owned(request))
         before = request.query_params.get("before", "")
@@ -209,7 +232,9 @@ class TrailView(APIView):
 
 
 def _handed(request: Request, kind: str, bench: Bench, mail: str, path: str) -> Response:
-    """A link as it is told, and sent where an address was given; what can not be sent is not made."""
+    """A link as it is told, and sent where an address was given; what can not be sent
+    is not made.
+    """
     if mail:
         send_link(kind, bench.name, mail, request.build_absolute_uri(path))
     return Response({"address": path}, status=201)

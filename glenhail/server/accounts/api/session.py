@@ -61,4 +61,10 @@ def _session(request: Request) -> dict[str, object]:
     if not request.user.is_authenticated:
         return {"signed_in": False, "user": "", "role": "", "bench": "", "csrf": token}
     mine = membership(request.user)
-    return {"signed_in": True, "user": request.user.username, "role": mine.role, "bench": mine.bench.name, "csrf": token}
+    return {
+        "signed_in": True,
+        "user": request.user.username,
+        "role": mine.role,
+        "bench": mine.bench.name,
+        "csrf": token,
+    }

@@ -47,13 +47,17 @@ class TokensView(APIView):
 
     @extend_schema(operation_id="tokens_list", responses=TokenOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(TokenOut(Token.objects.filter(user=person(request)).order_by("-made"), many=True).data)
+        return Response(
+            TokenOut(Token.objects.filter(user=person(request)).order_by("-made"), many=True).data
+        )
 
     @extend_schema(operation_id="token_make", request=TokenIn, responses={201: NewTokenOut})
     def post(self, request: Request) -> Response:
         told = valid(TokenIn, request)
         bench = membership(request.user).bench
-        made, text = tokens.make_token(person(request), bench, told["name"], Role(told["scope"]), told["expires"])
+        made, text = tokens.make_token(
+            person(request), bench, told["name"], Role(told["scope"]), told["expires"]
+        )
         return Response({**TokenOut(made).data, "token": text}, status=201)
 
 

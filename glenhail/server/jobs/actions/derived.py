@@ -14,16 +14,25 @@ from glenhail.server.jobs.models import Job, State
 
 
 def ask_for_derived(
-    actor: Actor, bench: Bench, path: str, kind: str, key: str, label: str, arguments: dict[str, Any], study_id: int | None = None
+    actor: Actor,
+    bench: Bench,
+    path: str,
+    kind: str,
+    key: str,
+    label: str,
+    arguments: dict[str, Any],
+    study_id: int | None = None,
 ) -> bool:
-    """Whether a derived file is there; where it is not, its making is queued for an editor. The job hears the path as well.
+    """Whether a derived file is there; where it is not, its making is queued for an
+    editor. The job hears the path as well.
 
     Raises
     ------
     NotAllowed
         If it is not there, and the actor may only look: viewers queue no work.
     Conflict
-        If the making of just this file failed; asking again and again must not make it fail again and again.
+        If the making of just this file failed; asking again and again must not make it
+        fail again and again.
     """
     if storages["derived"].exists(path):
         return True

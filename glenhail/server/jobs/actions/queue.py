@@ -18,11 +18,19 @@ CANCELLED = "It was cancelled. It can be tried again in the queue."
 
 
 @transaction.atomic
-def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, Any], study_id: int | None = None) -> Job:
-    """Queue work in the transaction of the row it is about; a waiting job with the same key serves for both.
+def enqueue(
+    bench: Bench,
+    kind: str,
+    key: str,
+    label: str,
+    arguments: dict[str, Any],
+    study_id: int | None = None,
+) -> Job:
+    """Queue work in the transaction of the row it is about; a waiting job with the same
+    key serves for both.
 
-    A waiting job that serves is locked until the caller's transaction ends: it must not start before it
-    can see what the caller wrote.
+    A waiting job that serves is locked until the caller's transaction ends: it must not
+    start before it can see what the caller wrote.
     """
     while True:
         waiting = Job.objects.select_for_update().filter(key=key, state=State.QUEUED).first()
@@ -30,7 +38,14 @@ def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, 
             return waiting
         try:
             with transaction.atomic():
-                job = Job.objects.create(bench=bench, kind=kind, key=key, label=label[:300], arguments=arguments, study_id=study_id)
+                job = Job.objects.create(
+                    bench=bench,
+                    kind=kind,
+                    key=key,
+                    label=label[:300],
+                    arguments=arguments,
+                    study_id=study_id,
+                )
         except IntegrityError:
             continue  # somebody else queued it between the two statements
         defer(job)
@@ -38,17 +53,21 @@ def enqueue(bench: Bench, kind: str, key: str, label: str, arguments: dict[str, 
 
 
 def bring_forward(keys: Sequence[str]) -> int:
-    """Let waiting jobs with these keys go before all others; returns how many there are.
+    """Let waiting jobs with these keys go before all others; returns how many there
+    are.
 
-    The queue's own table is told: its library sets a priority only when a job is handed over.
+    The queue's own table is told: its library sets a priority only when a job is handed
+    over.
     """
-    waiting = list(Job.objects.filter(key__in=keys, state=State.QUEUED).values_list("pk", flat=True))
+    waiting = list(
+        Job.objects.filter(key__in=keys, state=State.QUEUED).values_list("pk", flat=True)
+    )
     if not waiting:
         return 0
     raise_them = (
-        "UPDATE procrastinate_jobs "
-        "SET priority = 1 + (SELECT coalesce(max(priority), 0) FROM procrastinate_jobs WHERE status = 'todo') "
-        "WHERE status = 'todo' AND task_name = %s AND (args->>'job_id')::bigint = ANY(%s)"
+        "UPDATE procrastinate_jobs SET priority = 1 + (SELECT coalesce(max(priority), 0) FROM"
+        " procrastinate_jobs WHERE status = 'todo') WHERE status = 'todo' AND task_name = %s AND"
+        " (args->>'job_id')::bigint = ANY(%s)"
     )
     with connection.cursor() as cursor:
         cursor.execute(raise_them, [run_job.name, waiting])

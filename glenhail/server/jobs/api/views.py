@@ -21,8 +21,18 @@ class JobOut(serializers.ModelSerializer[Job]):
     class Meta:
         model = Job
         fields = [
-            "id", "kind", "label", "study_id", "state", "progress", "message", "problem", "created", "started", "finished",
-        ]  # fmt: skip
+            "id",
+            "kind",
+            "label",
+            "study_id",
+            "state",
+            "progress",
+            "message",
+            "problem",
+            "created",
+            "started",
+            "finished",
+        ]
         read_only_fields = fields
 
 

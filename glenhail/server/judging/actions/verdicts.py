@@ -18,7 +18,10 @@ def write_verdicts(actor: Actor, study: Study, lines: Sequence[tuple[str, str]])
     require(actor, study.bench, Role.EDITOR)
     study.verdicts.all().delete()
     kept = [(use.strip(), text.strip()) for use, text in lines if use.strip() and text.strip()]
-    rows = [Verdict(study=study, use=use[:80], text=text[:400], order=i) for i, (use, text) in enumerate(kept)]
+    rows = [
+        Verdict(study=study, use=use[:80], text=text[:400], order=i)
+        for i, (use, text) in enumerate(kept)
+    ]
     Verdict.objects.bulk_create(rows)
     record(actor, study.bench, "write verdicts", study)
     return list(study.verdicts.all())

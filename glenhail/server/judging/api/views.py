@@ -39,7 +39,9 @@ class VerdictsView(APIView):
         told = _told(find_study(request.user, study_id))
         return Response(told, headers=tagged(told))
 
-    @extend_schema(operation_id="verdicts_write", request=VerdictsIn, responses=VerdictShape(many=True))
+    @extend_schema(
+        operation_id="verdicts_write", request=VerdictsIn, responses=VerdictShape(many=True)
+    )
     def put(self, request: Request, study_id: int) -> Response:
         lines = [(v["use"], v["text"]) for v in valid(VerdictsIn, request)["verdicts"]]
         study = find_study(request.user, study_id)

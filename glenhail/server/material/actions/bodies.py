@@ -13,10 +13,18 @@ from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.material.models import Body
 
 # Least and most of each number; None is allowed where the noise is not known.
-SIZES = {"width_mm": (1.0, 200.0), "height_mm": (1.0, 200.0), "width": (100, 60_000), "height": (100, 60_000)}
+SIZES = {
+    "width_mm": (1.0, 200.0),
+    "height_mm": (1.0, 200.0),
+    "width": (100, 60_000),
+    "height": (100, 60_000),
+}
 NOISE = {
-    "full_well": (100.0, 1e6), "read_noise": (0.0, 200.0), "second_gain_iso": (50.0, 1e6), "second_read_noise": (0.0, 200.0),
-}  # fmt: skip
+    "full_well": (100.0, 1e6),
+    "read_noise": (0.0, 200.0),
+    "second_gain_iso": (50.0, 1e6),
+    "second_read_noise": (0.0, 200.0),
+}
 
 
 def save_body(actor: Actor, bench: Bench, values: dict[str, Any], body: Body | None = None) -> Body:
@@ -25,7 +33,8 @@ def save_body(actor: Actor, bench: Bench, values: dict[str, Any], body: Body | N
     Raises
     ------
     ActionError
-        If a number is missing or out of bounds, or the pixels would not be square; the text says which.
+        If a number is missing or out of bounds, or the pixels would not be square; the
+        text says which.
     Conflict
         If the bench has another body of that name.
     """
@@ -41,8 +50,8 @@ def save_body(actor: Actor, bench: Bench, values: dict[str, Any], body: Body | N
         setattr(body, name, _within(name, values.get(name), bounds, name in NOISE))
     if not body.sensor.square_pixels:
         raise ActionError(
-            f"{body.name}: {body.width_mm:g} mm over {body.width:,} px and {body.height_mm:g} mm over {body.height:,} px "
-            "give pixels that are not square. Check the four numbers."
+            f"{body.name}: {body.width_mm:g} mm over {body.width:,} px and {body.height_mm:g} mm"
+            f" over {body.height:,} px give pixels that are not square. Check the four numbers."
         )
     try:
         with transaction.atomic():
@@ -57,7 +66,10 @@ def _within(name: str, value: Any, bounds: tuple[float, float], may_lack: bool) 
     if value is None and may_lack:
         return None
     if value is None or not bounds[0] <= value <= bounds[1]:
-        raise ActionError(f"{name.replace('_', ' ').capitalize()}: a number from {bounds[0]:,g} to {bounds[1]:,g} is wanted.")
+        raise ActionError(
+            f"{name.replace('_', ' ').capitalize()}: a number from {bounds[0]:,g} to {bounds[1]:,g}"
+            " is wanted."
+        )
     return float(value)
 
 

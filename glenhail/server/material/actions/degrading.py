@@ -20,7 +20,9 @@ from glenhail.server.material.models import Frame, PictureState
 
 
 def read_recipes(recipe: Any, sweep: Any = None) -> list[Recipe]:
-    """The recipe asked for, or one for each value of a sweep: ``{"step": 0, "parameter": "iso", "values": [...]}``.
+    """The recipe asked for, or one for each value of a sweep: ``{"step":
+
+    0, "parameter": "iso", "values": [...]}``.
 
     Raises
     ------
@@ -36,37 +38,60 @@ def read_recipes(recipe: Any, sweep: Any = None) -> list[Recipe]:
 
 @transaction.atomic
 def ask_for(actor: Actor, frame: Frame, recipes: list[Recipe]) -> list[Job]:
-    """Queue the making of a frame for each recipe, from the frame's truth where it has one; what it is made from is its truth.
+    """Queue the making of a frame for each recipe, from the frame's truth where it has
+    one; what it is made from is its truth.
 
     Raises
     ------
     Conflict
-        If the clean frame was not taken in, or is itself made by a recipe: its truth would not be the scene.
+        If the clean frame was not taken in, or is itself made by a recipe: its truth
+        would not be the scene.
     """
     require(actor, frame.bench, Role.EDITOR)
     if frame.pristine.state != PictureState.READY:
-        raise Conflict(f"{frame} is not ready. Wait until it was taken in, or choose another frame.")
+        raise Conflict(
+            f"{frame} is not ready. Wait until it was taken in, or choose another frame."
+        )
     if frame.recipe is not None:
-        raise Conflict(f"{frame} was made by a recipe. Start from the clean frame and put both recipes into one.")
+        raise Conflict(
+            f"{frame} was made by a recipe. Start from the clean frame and put both recipes into"
+            " one."
+        )
     jobs = []
     for recipe in recipes:
         name = f"{frame.name}, {_short(recipe)}"[:120]
         arguments = {"frame": frame.pk, "recipe": recipe.as_json(), "name": name, "actor": actor.pk}
-        jobs.append(enqueue(frame.bench, "degrade", f"degrade:{frame.pk}:{recipe.key}", f"Make {name}", arguments))
+        jobs.append(
+            enqueue(
+                frame.bench,
+                "degrade",
+                f"degrade:{frame.pk}:{recipe.key}",
+                f"Make {name}",
+                arguments,
+            )
+        )
     record(actor, frame.bench, "degrade frame", f"{frame}, {len(recipes)} recipes")
     return jobs
 
 
 def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path) -> Frame:
-    """Take a made file in as a frame whose truth is the clean one; the same recipe again gives the frame that is there."""
+    """Take a made file in as a frame whose truth is the clean one; the same recipe
+    again gives the frame that is there.
+    """
     file_name = f"{PurePosixPath(clean.truth_name or clean.file_name).stem[:80]}-{recipe.key}.tif"
     with made.open("rb") as stream:
         picture = take_in(bench, stream, file_name)
     with transaction.atomic():
         fields = {
-            "name": name, "file_name": file_name, "truth_id": clean.pristine.pk, "truth_name": clean.truth_name or clean.file_name,
-            "scene_id": clean.scene_id, "recipe": recipe.as_json(), "made_by": recipe.words(), "made_from_id": clean.pk,
-        }  # fmt: skip
+            "name": name,
+            "file_name": file_name,
+            "truth_id": clean.pristine.pk,
+            "truth_name": clean.truth_name or clean.file_name,
+            "scene_id": clean.scene_id,
+            "recipe": recipe.as_json(),
+            "made_by": recipe.words(),
+            "made_from_id": clean.pk,
+        }
         frame, _ = Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)
         look_for_target(frame)
     return frame
@@ -78,5 +103,7 @@ def _short(recipe: Recipe) -> str:
     for step in recipe.steps:
         value = step.values[0]
         told = f"{value:,g}" if isinstance(value, int | float) else value
-        parts.append(f"ISO {told}" if step.kind.id == "sensor_noise" else f"{step.kind.title.lower()} {told}")
+        parts.append(
+            f"ISO {told}" if step.kind.id == "sensor_noise" else f"{step.kind.title.lower()} {told}"
+        )
     return ", ".join(parts)

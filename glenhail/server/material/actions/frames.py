@@ -18,14 +18,19 @@ from glenhail.server.storage.files import Source
 
 
 def add_frame(actor: Actor, bench: Bench, source: Source, name: str) -> tuple[Frame, bool]:
-    """Add a frame from an upload, and tell whether it is new; the same file again gives the frame that is there."""
+    """Add a frame from an upload, and tell whether it is new; the same file again gives
+    the frame that is there.
+    """
     require(actor, bench, Role.EDITOR)
     picture = take_in(bench, source, name)
     with transaction.atomic():
         frame, made = Frame.objects.get_or_create(
             bench=bench,
             picture=picture,
-            defaults={"name": PurePosixPath(clean_name(name)).stem[:120], "file_name": clean_name(name)},
+            defaults={
+                "name": PurePosixPath(clean_name(name)).stem[:120],
+                "file_name": clean_name(name),
+            },
         )
         if made:
             record(actor, bench, "add frame", frame)
@@ -38,7 +43,10 @@ def set_truth(actor: Actor, frame: Frame, source: Source, name: str) -> Frame:
     require(actor, frame.bench, Role.EDITOR)
     picture = take_in(frame.bench, source, name)
     if picture.pk == frame.picture_id:
-        raise Conflict(f"{clean_name(name)} is the frame itself. A truth is another file: a clean original or a base-ISO twin.")
+        raise Conflict(
+            f"{clean_name(name)} is the frame itself. A truth is another file: a clean original or"
+            " a base-ISO twin."
+        )
     return _change_truth(actor, frame, picture.pk, clean_name(name))
 
 
@@ -48,13 +56,21 @@ def drop_truth(actor: Actor, frame: Frame) -> Frame:
     return _change_truth(actor, frame, None, "")
 
 
-def give_made_truth(actor: Actor, frame: Frame, picture: Picture, name: str, made: dict[str, Any]) -> Frame:
+def give_made_truth(
+    actor: Actor, frame: Frame, picture: Picture, name: str, made: dict[str, Any]
+) -> Frame:
     """Give a frame a truth that was made here; ``made`` says how."""
     return _change_truth(actor, frame, picture.pk, name, made)
 
 
 @transaction.atomic
-def _change_truth(actor: Actor, frame: Frame, picture_id: int | None, name: str, made: dict[str, Any] | None = None) -> Frame:
+def _change_truth(
+    actor: Actor,
+    frame: Frame,
+    picture_id: int | None,
+    name: str,
+    made: dict[str, Any] | None = None,
+) -> Frame:
     frame.truth_id, frame.truth_name, frame.truth_made = picture_id, name, made
     frame.save(update_fields=["truth", "truth_name", "truth_made"])
     record(actor, frame.bench, "set truth" if picture_id else "drop truth", frame)
@@ -90,14 +106,22 @@ def remove_frame(actor: Actor, frame: Frame) -> None:
 
 @transaction.atomic
 def look_for_target(frame: Frame) -> None:
-    """Queue a look for a target in a frame, where the bench has any and the frame is decoded.
+    """Queue a look for a target in a frame, where the bench has any and the frame is
+    decoded.
 
-    Decoding asks for the same when it ends. It writes the row that is locked here, so that one of the two sees the other.
+    Decoding asks for the same when it ends. It writes the row that is locked here, so
+    that one of the two sees the other.
     """
     if not frame.bench.targets.exists():
         return
     if Picture.objects.select_for_update().get(pk=frame.picture_id).state == PictureState.READY:
-        enqueue(frame.bench, "find target", f"find-target:{frame.pk}", f"Look for a target in {frame.name}", {"frame": frame.pk})
+        enqueue(
+            frame.bench,
+            "find target",
+            f"find-target:{frame.pk}",
+            f"Look for a target in {frame.name}",
+            {"frame": frame.pk},
+        )
 
 
 def ask_for_target(actor: Actor, frame: Frame) -> None:
@@ -108,7 +132,11 @@ def ask_for_target(actor: Actor, frame: Frame) -> None:
 
 def find_frame(actor: Actor, frame_id: int) -> Frame:
     """A frame the actor may see."""
-    frame = Frame.objects.select_related("bench", "picture", "truth", "scene").filter(pk=frame_id).first()
+    frame = (
+        Frame.objects.select_related("bench", "picture", "truth", "scene")
+        .filter(pk=frame_id)
+        .first()
+    )
     if frame is None:
         raise Missing("There is no such frame, or it was removed.")
     require(actor, frame.bench, Role.VIEWER)

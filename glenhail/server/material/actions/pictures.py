@@ -20,11 +20,20 @@ def clean_name(name: str) -> str:
 
 
 def take_in(bench: Bench, source: Source, name: str, study_id: int | None = None) -> Picture:
-    """Keep a file's bytes and queue its decoding; bytes that are ready to be shown and measured are not worked on again."""
+    """Keep a file's bytes and queue its decoding; bytes that are ready to be shown and
+    measured are not worked on again.
+    """
     name = clean_name(name)
     stored = kept(source, name)
     with transaction.atomic():
         picture, _ = Picture.objects.get_or_create(file=stored, defaults={"name": name})
         if not display.ask_for(bench, picture) and picture.state != PictureState.READY:
-            enqueue(bench, "decode", f"decode:{stored.pk}", f"Take in {name}", {"picture": picture.pk}, study_id)
+            enqueue(
+                bench,
+                "decode",
+                f"decode:{stored.pk}",
+                f"Take in {name}",
+                {"picture": picture.pk},
+                study_id,
+            )
     return picture

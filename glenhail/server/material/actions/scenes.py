@@ -17,7 +17,9 @@ from glenhail.server.material.models import Frame, Scene, SceneKind
 MOST_BYTES = 4_000_000  # of a file of lights and edges
 
 
-def save_scene(actor: Actor, bench: Bench, name: str, kinds: Iterable[str], scene: Scene | None = None) -> Scene:
+def save_scene(
+    actor: Actor, bench: Bench, name: str, kinds: Iterable[str], scene: Scene | None = None
+) -> Scene:
     """Make a scene, or change one's name and kinds.
 
     Raises
@@ -33,7 +35,10 @@ def save_scene(actor: Actor, bench: Bench, name: str, kinds: Iterable[str], scen
         raise ActionError("A scene needs a name: what was photographed, in a few words.")
     unknown = chosen - set(SceneKind.values)
     if unknown:
-        raise ActionError(f"{', '.join(sorted(unknown))}: no such kind. Choose among {', '.join(SceneKind.values)}.")
+        raise ActionError(
+            f"{', '.join(sorted(unknown))}: no such kind. Choose among"
+            f" {', '.join(SceneKind.values)}."
+        )
     scene = scene or Scene(bench=bench)
     scene.name, scene.kinds = name, [k for k in SceneKind.values if k in chosen]
     try:
@@ -41,13 +46,16 @@ def save_scene(actor: Actor, bench: Bench, name: str, kinds: Iterable[str], scen
             scene.save()
             record(actor, bench, "save scene", scene)
     except IntegrityError as error:
-        raise Conflict(f"There is a scene called {name} already. Choose it, or take another name.") from error
+        raise Conflict(
+            f"There is a scene called {name} already. Choose it, or take another name."
+        ) from error
     return scene
 
 
 @transaction.atomic
 def tell_known(actor: Actor, scene: Scene, stream: IO[bytes], name: str) -> Scene:
-    """Keep what is known of a scene's lights and edges, from a JSON file; it replaces what was known before.
+    """Keep what is known of a scene's lights and edges, from a JSON file; it replaces
+    what was known before.
 
     Raises
     ------
@@ -57,7 +65,10 @@ def tell_known(actor: Actor, scene: Scene, stream: IO[bytes], name: str) -> Scen
     require(actor, scene.bench, Role.EDITOR)
     raw = stream.read(MOST_BYTES + 1)
     if len(raw) > MOST_BYTES:
-        raise ActionError(f"{name}: larger than the {MOST_BYTES:,} bytes that a file of lights and edges may have. Thin it out.")
+        raise ActionError(
+            f"{name}: larger than the {MOST_BYTES:,} bytes that a file of lights and edges may"
+            " have. Thin it out."
+        )
     try:
         scene.known = read_known(raw, name).as_json()
     except BadFile as error:

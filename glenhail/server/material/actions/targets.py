@@ -18,9 +18,13 @@ from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, PictureState, Scene, SceneKind, Target
 
 KINDS_OF = {
-    "edges": SceneKind.HARD_EDGES, "lines": SceneKind.HARD_EDGES, "star": SceneKind.HARD_EDGES, "wedge": SceneKind.PLAIN,
-    "leaves": SceneKind.FINE_TEXTURE, "lights": SceneKind.NIGHT_LIGHTS,
-}  # fmt: skip
+    "edges": SceneKind.HARD_EDGES,
+    "lines": SceneKind.HARD_EDGES,
+    "star": SceneKind.HARD_EDGES,
+    "wedge": SceneKind.PLAIN,
+    "leaves": SceneKind.FINE_TEXTURE,
+    "lights": SceneKind.NIGHT_LIGHTS,
+}
 
 
 def read_sheet_of(values: Any) -> Sheet:
@@ -53,9 +57,17 @@ def make_target(actor: Actor, bench: Bench, name: str, sheet: Sheet) -> Target:
         raise ActionError("A target needs a name.")
     try:
         with transaction.atomic():
-            target = Target.objects.create(bench=bench, name=name, sheet=sheet.as_json(), number=sheet.number)
+            target = Target.objects.create(
+                bench=bench, name=name, sheet=sheet.as_json(), number=sheet.number
+            )
             record(actor, bench, "make target", target)
-            enqueue(bench, "paint target", f"paint-target:{target.pk}", f"Paint {name}", {"target": target.pk})
+            enqueue(
+                bench,
+                "paint target",
+                f"paint-target:{target.pk}",
+                f"Paint {name}",
+                {"target": target.pk},
+            )
     except IntegrityError as error:
         same = Target.objects.filter(bench=bench, number=sheet.number).first()
         raise Conflict(f"This very target is here already, as {same}.") from error
@@ -64,14 +76,21 @@ def make_target(actor: Actor, bench: Bench, name: str, sheet: Sheet) -> Target:
 
 @transaction.atomic
 def keep_painted(target: Target, sheet: Sheet, made: Path) -> Frame:
-    """Take a painted sheet in as a frame of a scene of its own, whose edges and lights are known."""
+    """Take a painted sheet in as a frame of a scene of its own, whose edges and lights
+    are known.
+    """
     target = Target.objects.select_for_update().get(pk=target.pk)
     file_name = clean_name(f"{target.name}.tif")
     with made.open("rb") as stream:
         picture = take_in(target.bench, stream, file_name)
     kinds = {KINDS_OF[f.kind.id] for f in sheet.fields}
-    fields = {"kinds": [k for k in SceneKind.values if k in kinds], "known": sheet.known().as_json()}
-    scene, _ = Scene.objects.get_or_create(bench=target.bench, name=f"Target: {target.name}", defaults=fields)
+    fields = {
+        "kinds": [k for k in SceneKind.values if k in kinds],
+        "known": sheet.known().as_json(),
+    }
+    scene, _ = Scene.objects.get_or_create(
+        bench=target.bench, name=f"Target: {target.name}", defaults=fields
+    )
     values = {"name": target.name, "file_name": file_name, "scene": scene}
     frame, _ = Frame.objects.get_or_create(bench=target.bench, picture=picture, defaults=values)
     target.frame = frame
@@ -81,9 +100,13 @@ def keep_painted(target: Target, sheet: Sheet, made: Path) -> Frame:
 
 
 def look_everywhere(actor: Actor, bench: Bench) -> int:
-    """Look for targets in every frame in which none was found yet; returns how many that are."""
+    """Look for targets in every frame in which none was found yet; returns how many
+    that are.
+    """
     require(actor, bench, Role.EDITOR)
-    frames = Frame.objects.filter(bench=bench, finding=None, picture__state=PictureState.READY).select_related("bench")
+    frames = Frame.objects.filter(
+        bench=bench, finding=None, picture__state=PictureState.READY
+    ).select_related("bench")
     for frame in frames:
         look_for_target(frame)
     return len(frames)
@@ -106,7 +129,9 @@ def remove_target(actor: Actor, target: Target) -> None:
             frame.delete()
             Scene.objects.filter(pk=frame.scene_id or 0, frames=None).delete()
     except models.ProtectedError as error:
-        raise Conflict(f"{label} is used by a study, or frames were made from it. Take it out there first.") from error
+        raise Conflict(
+            f"{label} is used by a study, or frames were made from it. Take it out there first."
+        ) from error
     record(actor, target.bench, "remove target", label)
 
 

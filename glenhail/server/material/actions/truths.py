@@ -29,7 +29,8 @@ def ask_for_twins(actor: Actor, base: Frame, frames: Iterable[Frame]) -> list[Jo
     ActionError
         If no frame is named.
     Conflict
-        If one is not ready, is the base frame itself, comes from another body, or was not shot at a higher ISO.
+        If one is not ready, is the base frame itself, comes from another body, or was
+        not shot at a higher ISO.
     """
     require(actor, base.bench, Role.EDITOR)
     frames = list(frames)
@@ -40,11 +41,14 @@ def ask_for_twins(actor: Actor, base: Frame, frames: Iterable[Frame]) -> list[Jo
     record(actor, base.bench, "make twins", f"{base}, of {len(frames)}")
     return [
         enqueue(
-            base.bench, "twin", f"twin:{frame.pk}", f"Make {base.name} the truth of {frame.name}",
+            base.bench,
+            "twin",
+            f"twin:{frame.pk}",
+            f"Make {base.name} the truth of {frame.name}",
             {"frame": frame.pk, "base": base.pk, "actor": actor.pk},
         )
         for frame in frames
-    ]  # fmt: skip
+    ]
 
 
 def _check_pair(frame: Frame, base: Frame) -> None:
@@ -54,9 +58,15 @@ def _check_pair(frame: Frame, base: Frame) -> None:
         raise Conflict(f"{frame} can not be its own truth. Choose another frame as its twin.")
     mine, its = frame.picture.facts, base.picture.facts
     if mine.get("camera") and its.get("camera") and mine["camera"] != its["camera"]:
-        raise Conflict(f"{base} was shot with {its['camera']}, {frame} with {mine['camera']}. A twin comes from the same body.")
+        raise Conflict(
+            f"{base} was shot with {its['camera']}, {frame} with {mine['camera']}. A twin comes"
+            " from the same body."
+        )
     if mine.get("iso") and its.get("iso") and its["iso"] >= mine["iso"]:
-        raise Conflict(f"{base} has ISO {its['iso']:,g}, {frame} ISO {mine['iso']:,g}. The truth is the one with the lower ISO.")
+        raise Conflict(
+            f"{base} has ISO {its['iso']:,g}, {frame} ISO {mine['iso']:,g}. The truth is the one"
+            " with the lower ISO."
+        )
 
 
 def _check_ready(frame: Frame) -> None:
@@ -85,7 +95,13 @@ def ask_for_burst(actor: Actor, frames: Iterable[Frame]) -> Job:
     bench, pks = frames[0].bench, [f.pk for f in frames]
     record(actor, bench, "make burst", f"{len(frames)} frames from {frames[0]} on")
     label = f"Mean of {len(frames)} frames, {frames[0].name} and on"
-    return enqueue(bench, "burst", f"burst:{pks[0]}:{pks[-1]}:{len(pks)}", label, {"frames": pks, "actor": actor.pk})
+    return enqueue(
+        bench,
+        "burst",
+        f"burst:{pks[0]}:{pks[-1]}:{len(pks)}",
+        label,
+        {"frames": pks, "actor": actor.pk},
+    )
 
 
 def keep_truth(frames: list[Frame], made: Path, told: dict[str, Any], actor_id: int) -> None:

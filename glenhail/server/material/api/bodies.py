@@ -20,9 +20,17 @@ class BodyIn(serializers.ModelSerializer[Body]):
     class Meta:
         model = Body
         fields = [
-            "name", "width_mm", "height_mm", "width", "height", "cfa",
-            "full_well", "read_noise", "second_gain_iso", "second_read_noise",
-        ]  # fmt: skip
+            "name",
+            "width_mm",
+            "height_mm",
+            "width",
+            "height",
+            "cfa",
+            "full_well",
+            "read_noise",
+            "second_gain_iso",
+            "second_read_noise",
+        ]
 
 
 class BodyOut(BodyIn):
@@ -43,7 +51,9 @@ class BodiesView(APIView):
 
     @extend_schema(operation_id="bodies_list", responses=BodyOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(BodyOut(Body.objects.filter(bench=membership(request.user).bench), many=True).data)
+        return Response(
+            BodyOut(Body.objects.filter(bench=membership(request.user).bench), many=True).data
+        )
 
     @extend_schema(operation_id="body_add", request=BodyIn, responses={201: BodyOut})
     def post(self, request: Request) -> Response:
@@ -61,7 +71,9 @@ class BodyView(APIView):
         given = BodyIn(data=request.data)
         given.is_valid(raise_exception=True)
         body = bodies.find_body(request.user, body_id)
-        return Response(BodyOut(bodies.save_body(request.user, body.bench, given.validated_data, body)).data)
+        return Response(
+            BodyOut(bodies.save_body(request.user, body.bench, given.validated_data, body)).data
+        )
 
     @extend_schema(operation_id="body_remove", responses={204: None})
     def delete(self, request: Request, body_id: int) -> Response:

@@ -44,11 +44,17 @@ class DegradeView(APIView):
     @extend_schema(
         operation_id="frame_degrade",
         request=DegradeIn,
-        responses={202: inline_serializer("DegradeOut", {"jobs": serializers.IntegerField(), "words": serializers.CharField()})},
+        responses={
+            202: inline_serializer(
+                "DegradeOut", {"jobs": serializers.IntegerField(), "words": serializers.CharField()}
+            )
+        },
     )
     def post(self, request: Request, frame_id: int) -> Response:
         given = DegradeIn(data=request.data)
         given.is_valid(raise_exception=True)
-        recipes = degrading.read_recipes(given.validated_data["recipe"], given.validated_data.get("sweep"))
+        recipes = degrading.read_recipes(
+            given.validated_data["recipe"], given.validated_data.get("sweep")
+        )
         jobs = degrading.ask_for(request.user, frames.find_frame(request.user, frame_id), recipes)
         return Response({"jobs": len(jobs), "words": recipes[0].words()}, status=202)

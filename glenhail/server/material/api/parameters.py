@@ -35,7 +35,12 @@ class StepKindOut(serializers.Serializer[Any]):
 
 def kind_out(kind: StepKind | FieldKind) -> dict[str, Any]:
     """A kind in that shape."""
-    return {"id": kind.id, "title": kind.title, "does": kind.does, "parameters": [_parameter(p) for p in kind.parameters]}
+    return {
+        "id": kind.id,
+        "title": kind.title,
+        "does": kind.does,
+        "parameters": [_parameter(p) for p in kind.parameters],
+    }
 
 
 def _parameter(p: Number | Choice) -> dict[str, Any]:

@@ -21,7 +21,9 @@ from glenhail.server.material.models import Scene, SceneKind
 
 class SceneIn(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=120)
-    kinds = serializers.ListField(child=serializers.ChoiceField(choices=SceneKind.choices), allow_empty=True)
+    kinds = serializers.ListField(
+        child=serializers.ChoiceField(choices=SceneKind.choices), allow_empty=True
+    )
 
 
 class ScenesView(APIView):
@@ -29,13 +31,17 @@ class ScenesView(APIView):
 
     @extend_schema(operation_id="scenes_list", responses=SceneOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(SceneOut(Scene.objects.filter(bench=membership(request.user).bench), many=True).data)
+        return Response(
+            SceneOut(Scene.objects.filter(bench=membership(request.user).bench), many=True).data
+        )
 
     @extend_schema(operation_id="scene_add", request=SceneIn, responses={201: SceneOut})
     def post(self, request: Request) -> Response:
         given = SceneIn(data=request.data)
         given.is_valid(raise_exception=True)
-        scene = scenes.save_scene(request.user, membership(request.user).bench, **given.validated_data)
+        scene = scenes.save_scene(
+            request.user, membership(request.user).bench, **given.validated_data
+        )
         return Response(SceneOut(scene).data, status=201)
 
 
@@ -47,7 +53,11 @@ class SceneView(APIView):
         given = SceneIn(data=request.data)
         given.is_valid(raise_exception=True)
         scene = scenes.find_scene(request.user, scene_id)
-        return Response(SceneOut(scenes.save_scene(request.user, scene.bench, **given.validated_data, scene=scene)).data)
+        return Response(
+            SceneOut(
+                scenes.save_scene(request.user, scene.bench, **given.validated_data, scene=scene)
+            ).data
+        )
 
     @extend_schema(operation_id="scene_remove", responses={204: None})
     def delete(self, request: Request, scene_id: int) -> Response:
@@ -68,8 +78,18 @@ class KnownView(APIView):
     @extend_schema(operation_id="known_tell", request=MULTIPART, responses=SceneOut)
     def post(self, request: Request, scene_id: int) -> Response:
         stream, name = uploaded(request)
-        return Response(SceneOut(scenes.tell_known(request.user, scenes.find_scene(request.user, scene_id), stream, name)).data)
+        return Response(
+            SceneOut(
+                scenes.tell_known(
+                    request.user, scenes.find_scene(request.user, scene_id), stream, name
+                )
+            ).data
+        )
 
     @extend_schema(operation_id="known_forget", responses=SceneOut)
     def delete(self, request: Request, scene_id: int) -> Response:
-        return Response(SceneOut(scenes.forget_known(request.user, scenes.find_scene(request.user, scene_id))).data)
+        return Response(
+            SceneOut(
+                scenes.forget_known(request.user, scenes.find_scene(request.user, scene_id))
+            ).data
+        )

@@ -70,7 +70,9 @@ class TargetsView(APIView):
 
     @extend_schema(operation_id="targets_list", responses=TargetOut(many=True))
     def get(self, request: Request) -> Response:
-        rows = Target.objects.filter(bench=membership(request.user).bench).select_related("frame__picture")
+        rows = Target.objects.filter(bench=membership(request.user).bench).select_related(
+            "frame__picture"
+        )
         return Response(TargetOut(rows.annotate(found=Count("findings")), many=True).data)
 
     @extend_schema(operation_id="target_make", request=TargetIn, responses={201: TargetOut})
@@ -78,7 +80,9 @@ class TargetsView(APIView):
         given = TargetIn(data=request.data)
         given.is_valid(raise_exception=True)
         sheet = targets.read_sheet_of(given.validated_data["sheet"])
-        target = targets.make_target(request.user, membership(request.user).bench, given.validated_data["name"], sheet)
+        target = targets.make_target(
+            request.user, membership(request.user).bench, given.validated_data["name"], sheet
+        )
         return Response(TargetOut(target).data, status=201)
 
 
@@ -94,7 +98,11 @@ class TargetView(APIView):
 class SheetPreviewView(APIView):
     """What a sheet would look like, reduced."""
 
-    @extend_schema(operation_id="target_preview", request=SheetPreviewIn, responses={(200, "image/png"): OpenApiTypes.BINARY})
+    @extend_schema(
+        operation_id="target_preview",
+        request=SheetPreviewIn,
+        responses={(200, "image/png"): OpenApiTypes.BINARY},
+    )
     def post(self, request: Request) -> HttpResponse:
         membership(request.user)
         given = SheetPreviewIn(data=request.data)
@@ -111,7 +119,10 @@ class LookView(APIView):
 
     @extend_schema(operation_id="targets_look", request=None, responses={202: QueuedOut})
     def post(self, request: Request) -> Response:
-        return Response({"jobs": targets.look_everywhere(request.user, membership(request.user).bench)}, status=202)
+        return Response(
+            {"jobs": targets.look_everywhere(request.user, membership(request.user).bench)},
+            status=202,
+        )
 
 
 class FrameLookView(APIView):

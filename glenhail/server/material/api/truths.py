@@ -38,7 +38,10 @@ class TwinsView(APIView):
     def post(self, request: Request) -> Response:
         given = TwinsIn(data=request.data)
         given.is_valid(raise_exception=True)
-        base, *others = (find_frame(request.user, pk) for pk in (given.validated_data["base"], *given.validated_data["frames"]))
+        base, *others = (
+            find_frame(request.user, pk)
+            for pk in (given.validated_data["base"], *given.validated_data["frames"])
+        )
         return Response({"jobs": len(truths.ask_for_twins(request.user, base, others))}, status=202)
 
 
@@ -49,6 +52,8 @@ class BurstsView(APIView):
     def post(self, request: Request) -> Response:
         given = BurstIn(data=request.data)
         given.is_valid(raise_exception=True)
-        chosen = [find_frame(request.user, pk) for pk in sorted(set(given.validated_data["frames"]))]
+        chosen = [
+            find_frame(request.user, pk) for pk in sorted(set(given.validated_data["frames"]))
+        ]
         truths.ask_for_burst(request.user, chosen)
         return Response({"jobs": 1}, status=202)

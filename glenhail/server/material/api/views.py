@@ -132,7 +132,10 @@ class FrameOut(serializers.ModelSerializer[Frame]):
     def to_representation(self, frame: Frame) -> dict[str, Any]:
         """With the frame's own names for its files."""
         told: dict[str, Any] = super().to_representation(frame)
-        for of, picture, name in (("picture", frame.picture, frame.file_name), ("truth", frame.truth, frame.truth_name)):
+        for of, picture, name in (
+            ("picture", frame.picture, frame.file_name),
+            ("truth", frame.truth, frame.truth_name),
+        ):
             if told.get(of) and picture is not None:
                 told[of] |= {"name": name, "problem": picture.problem_as(name)}
         return told
@@ -181,7 +184,18 @@ class FindingOut(serializers.ModelSerializer[Finding]):
 
     class Meta:
         model = Finding
-        fields = ["target", "name", "corners", "turn", "scale", "readings", "curves", "reason", "version", "taken"]
+        fields = [
+            "target",
+            "name",
+            "corners",
+            "turn",
+            "scale",
+            "readings",
+            "curves",
+            "reason",
+            "version",
+            "taken",
+        ]
         read_only_fields = fields
 
 
@@ -208,7 +222,9 @@ class FramesView(APIView):
 
     @extend_schema(operation_id="frames_list", responses=FrameOut(many=True))
     def get(self, request: Request) -> Response:
-        rows = Frame.objects.filter(bench=membership(request.user).bench).annotate(studies=Count("study_frames"))
+        rows = Frame.objects.filter(bench=membership(request.user).bench).annotate(
+            studies=Count("study_frames")
+        )
         rows = rows.select_related("picture", "truth", "scene", "finding__target").order_by("-pk")
         return Response(FrameOut(rows, many=True).data)
 
@@ -225,7 +241,9 @@ class FrameView(APIView):
     @extend_schema(operation_id="frame_read", responses=FrameDetail)
     def get(self, request: Request, frame_id: int) -> Response:
         frame: Any = frames.find_frame(request.user, frame_id)
-        frame.used_in = list(frame.study_frames.values("study_id", "study__question").order_by("study_id"))
+        frame.used_in = list(
+            frame.study_frames.values("study_id", "study__question").order_by("study_id")
+        )
         frame.studies = len(frame.used_in)
         if not hasattr(frame, "finding"):
             frame.finding = None
@@ -254,7 +272,9 @@ class TruthView(APIView):
     @extend_schema(operation_id="truth_set", request=MULTIPART, responses=FrameOut)
     def post(self, request: Request, frame_id: int) -> Response:
         stream, name = uploaded(request)
-        frame = frames.set_truth(request.user, frames.find_frame(request.user, frame_id), stream, name)
+        frame = frames.set_truth(
+            request.user, frames.find_frame(request.user, frame_id), stream, name
+        )
         return Response(FrameOut(frames.find_frame(request.user, frame.pk)).data)
 
     @extend_schema(operation_id="truth_drop", responses=FrameOut)

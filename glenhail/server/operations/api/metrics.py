@@ -1,4 +1,6 @@
-"""Figures for whoever watches the bench, in Prometheus' text format; only where GLENHAIL_METRICS is set."""
+"""Figures for whoever watches the bench, in Prometheus' text format; only where
+GLENHAIL_METRICS is set.
+"""
 
 from __future__ import annotations
 
@@ -25,16 +27,22 @@ class BenchFigures(Collector):
     def collect(self) -> Iterator[Metric]:
         """The figures as they are now."""
         jobs = GaugeMetricFamily("glenhail_jobs", "Jobs that wait or run", labels=["kind", "state"])
-        for row in Job.objects.filter(state__in=ACTIVE).values("kind", "state").annotate(count=Count("pk")):
+        for row in (
+            Job.objects.filter(state__in=ACTIVE).values("kind", "state").annotate(count=Count("pk"))
+        ):
             jobs.add_metric([row["kind"], row["state"]], row["count"])
         yield jobs
-        well = GaugeMetricFamily("glenhail_well", "1 where a check of /healthy is well", labels=["check"])
+        well = GaugeMetricFamily(
+            "glenhail_well", "1 where a check of /healthy is well", labels=["check"]
+        )
         for check in look():
             well.add_metric([check.name], float(check.well))
         yield well
         root = root_of(storages["originals"])
         if root is not None and root.exists():
-            yield GaugeMetricFamily("glenhail_disk_free_bytes", "Room left for originals", shutil.disk_usage(root).free)
+            yield GaugeMetricFamily(
+                "glenhail_disk_free_bytes", "Room left for originals", shutil.disk_usage(root).free
+            )
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
@@ -48,4 +56,6 @@ def metrics(request: HttpRequest) -> HttpResponse:
         shared = CollectorRegistry()
         multiprocess.MultiProcessCollector(shared)  # type: ignore[no-untyped-call]
         told += generate_latest(shared)
-    return HttpResponse(told, content_type=CONTENT_TYPE_LATEST, headers={"Cache-Control": "no-store"})
+    return HttpResponse(
+        told, content_type=CONTENT_TYPE_LATEST, headers={"Cache-Control": "no-store"}
+    )

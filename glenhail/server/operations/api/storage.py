@@ -23,7 +23,10 @@ from glenhail.server.storage.models import StoredFile
 
 
 def healthy(request: HttpRequest) -> JsonResponse:
-    """For whoever watches the server: 200 while all is well, 503 else, with what is not. Needs no session, tells no path."""
+    """For whoever watches the server:
+
+    200 while all is well, 503 else, with what is not. Needs no session, tells no path.
+    """
     checks = look()
     well = all(c.well for c in checks)
     body = {"well": well, "checks": {c.name: {"well": c.well, "words": c.words} for c in checks}}
@@ -37,7 +40,10 @@ class AmountOut(serializers.Serializer[Any]):
 
 
 class StorageOut(serializers.Serializer[Any]):
-    """Files and bytes of each kind; ``removable`` is what nothing needs, some of it still within its time of grace."""
+    """Files and bytes of each kind;
+
+    ``removable`` is what nothing needs, some of it still within its time of grace.
+    """
 
     kept = AmountOut(many=True)
     removable = AmountOut(many=True)
@@ -50,7 +56,12 @@ class StorageView(APIView):
     def get(self, request: Request) -> Response:
         require(request.user, membership(request.user).bench, Role.OWNER)
         return Response(
-            StorageOut({"kept": [_originals(), _derived(), _editions()], "removable": _listed(purge(dry_run=True))}).data
+            StorageOut(
+                {
+                    "kept": [_originals(), _derived(), _editions()],
+                    "removable": _listed(purge(dry_run=True)),
+                }
+            ).data
         )
 
 
@@ -62,14 +73,21 @@ def _originals() -> dict[str, Any]:
 def _derived() -> dict[str, Any]:
     """The one store of which no row tells."""
     root = root_of(storages["derived"])
-    sizes = [p.stat().st_size for p in root.rglob("*") if p.is_file()] if root and root.exists() else []
+    sizes = (
+        [p.stat().st_size for p in root.rglob("*") if p.is_file()] if root and root.exists() else []
+    )
     return {"kind": "derived", "files": len(sizes), "bytes": sum(sizes)}
 
 
 def _editions() -> dict[str, Any]:
-    sizes = [part["size"] for files in Edition.objects.values_list("files", flat=True) for part in files]
+    sizes = [
+        part["size"] for files in Edition.objects.values_list("files", flat=True) for part in files
+    ]
     return {"kind": "editions", "files": len(sizes), "bytes": sum(sizes)}
 
 
 def _listed(cleared: Cleared) -> list[dict[str, Any]]:
-    return [{"kind": kind, "files": n, "bytes": cleared.bytes[kind]} for kind, n in cleared.files.items()]
+    return [
+        {"kind": kind, "files": n, "bytes": cleared.bytes[kind]}
+        for kind, n in cleared.files.items()
+    ]

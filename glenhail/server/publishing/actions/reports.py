@@ -31,7 +31,11 @@ def write_report(actor: Actor, study: Study, summary: str, method: str, disclosu
     """Change the article under work; published editions do not change with it."""
     require(actor, study.bench, Role.EDITOR)
     report = report_of(study)
-    report.summary, report.method, report.disclosure = summary.strip(), method.strip(), disclosure.strip()
+    report.summary, report.method, report.disclosure = (
+        summary.strip(),
+        method.strip(),
+        disclosure.strip(),
+    )
     report.save()
     record(actor, study.bench, "write report", study)
     return report
@@ -44,7 +48,8 @@ def publish(actor: Actor, study: Study, note: str) -> Job:
     Raises
     ------
     ActionError
-        If there is nothing to show, or a further edition comes without a note on what changed.
+        If there is nothing to show, or a further edition comes without a note on what
+        changed.
     Conflict
         If readings are still being taken, or an edition is being printed.
     """
@@ -56,13 +61,22 @@ def publish(actor: Actor, study: Study, note: str) -> Job:
     if missing:
         raise ActionError(missing)
     if number > 1 and not note:
-        raise ActionError(f"Edition {number} needs a note: say what changed since edition {number - 1}.")
+        raise ActionError(
+            f"Edition {number} needs a note: say what changed since edition {number - 1}."
+        )
     busy = Job.objects.filter(study_id=study.pk, state__in=ACTIVE).first()
     if busy is not None:
         raise Conflict(f"Work is still going on: {busy.label}. Publish when it is done.")
     proof = proofs.fix(actor, report, number, note)
     record(actor, study.bench, "publish", f"{study}, edition {number}, {proof.sha256[:12]}")
-    return enqueue(study.bench, "publish", f"publish:{report.pk}", f"Print edition {number}", {"proof": proof.pk}, study.pk)
+    return enqueue(
+        study.bench,
+        "publish",
+        f"publish:{report.pk}",
+        f"Print edition {number}",
+        {"proof": proof.pk},
+        study.pk,
+    )
 
 
 def what_is_missing(study: Study) -> str:
@@ -73,8 +87,15 @@ def what_is_missing(study: Study) -> str:
         return "There is no patch yet. Draw at least one under Compare."
     rows = queries.outputs(study)
     lineups = queries.lineups(rows)
-    if not any(o.contender.treatment_id and queries.output_state(o, lineups.get(o.pk))[0] == "ready" for o in rows):
+    if not any(
+        o.contender.treatment_id and queries.output_state(o, lineups.get(o.pk))[0] == "ready"
+        for o in rows
+    ):
         return "No contender's output is ready. Bring one in first."
     told = (queries.output_state(o, lineups.get(o.pk)) for o in rows)
     trouble = next((problem for state, problem in told if state == "ready" and problem), "")
-    return f"Not everything was measured. {trouble} Retry that, or take the output out." if trouble else ""
+    return (
+        f"Not everything was measured. {trouble} Retry that, or take the output out."
+        if trouble
+        else ""
+    )

@@ -6,7 +6,15 @@ import mimetypes
 import posixpath
 
 from django.core.files.storage import storages
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, StreamingHttpResponse
+from django.http import (
+    FileResponse,
+    Http404,
+    HttpRequest,
+    HttpResponse,
+    HttpResponseBase,
+    JsonResponse,
+    StreamingHttpResponse,
+)
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_safe
 
@@ -43,22 +51,39 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
         file = storages["editions"].open(f"{edition.folder}/{name}")
     except (FileNotFoundError, IsADirectoryError) as error:
         raise Http404 from error
-    kind = {".woff2": "font/woff2", ".csv": "text/csv; charset=utf-8", ".html": "text/html; charset=utf-8"}
-    guessed = kind.get(posixpath.splitext(name)[1]) or mimetypes.guess_type(name)[0] or "application/octet-stream"
+    kind = {
+        ".woff2": "font/woff2",
+        ".csv": "text/csv; charset=utf-8",
+        ".html": "text/html; charset=utf-8",
+    }
+    guessed = (
+        kind.get(posixpath.splitext(name)[1])
+        or mimetypes.guess_type(name)[0]
+        or "application/octet-stream"
+    )
     return FileResponse(file, content_type=guessed, headers={"Cache-Control": FOR_EVER})
 
 
 def _editions(report: Report) -> list[dict[str, object]]:
     return [
-        {"number": e.number, "note": e.note, "published": e.published.isoformat(), "address": e.address}
+        {
+            "number": e.number,
+            "note": e.note,
+            "published": e.published.isoformat(),
+            "address": e.address,
+        }
         for e in report.editions.all()
     ]
 
 
 @require_safe
 def everything(request: HttpRequest, slug: str, number: int) -> StreamingHttpResponse:
-    """Originals, outputs, crops, readings and checksums as one ZIP, written while it is read."""
+    """Originals, outputs, crops, readings and checksums as one ZIP, written while it is
+    read.
+    """
     edition = get_object_or_404(Edition, report__slug=slug, number=number)
     name = f"{slug}-edition-{number}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return StreamingHttpResponse(stream_bundle(edition), content_type="application/zip", headers=headers)
+    return StreamingHttpResponse(
+        stream_bundle(edition), content_type="application/zip", headers=headers
+    )

@@ -59,9 +59,12 @@ def _report(study: Study) -> object:
     found = Report.objects.filter(study=study).first() or Report(study=study)
     editions = list(found.editions.all()) if found.pk else []
     whole = {
-        "summary": found.summary, "method": found.method, "disclosure": found.disclosure,
-        "missing": reports.what_is_missing(study), "editions": editions,
-    }  # fmt: skip
+        "summary": found.summary,
+        "method": found.method,
+        "disclosure": found.disclosure,
+        "missing": reports.what_is_missing(study),
+        "editions": editions,
+    }
     return ReportOut(whole).data
 
 
@@ -95,7 +98,10 @@ class EditionsView(APIView):
     @extend_schema(operation_id="edition_publish", request=NoteIn, responses={202: JobOut})
     def post(self, request: Request, study_id: int) -> Response:
         study = find_study(request.user, study_id)
-        return Response(JobOut(reports.publish(request.user, study, valid(NoteIn, request)["note"])).data, status=202)
+        return Response(
+            JobOut(reports.publish(request.user, study, valid(NoteIn, request)["note"])).data,
+            status=202,
+        )
 
 
 class ReportsView(APIView):
@@ -103,7 +109,9 @@ class ReportsView(APIView):
 
     @extend_schema(operation_id="reports_list", responses=ReportRow(many=True))
     def get(self, request: Request) -> Response:
-        rows = Report.objects.filter(study__bench=membership(request.user).bench, editions__isnull=False).distinct()
+        rows = Report.objects.filter(
+            study__bench=membership(request.user).bench, editions__isnull=False
+        ).distinct()
         whole = [
             {"study": r.study_id, "question": r.study.question, "editions": r.editions.all()}
             for r in rows.select_related("study").order_by("-pk")

@@ -20,9 +20,13 @@ from glenhail.server.storage.models import Upload, UploadState
 
 
 class DeliveryShape(serializers.Serializer[Any]):
-    """What a file is for: a frame, a frame of a study, the truth of a frame, a contender's output or preview, a folder's file."""
+    """What a file is for: a frame, a frame of a study, the truth of a frame, a
+    contender's output or preview, a folder's file.
+    """
 
-    kind = serializers.ChoiceField(choices=["frame", "study frame", "truth", "output", "preview", "folder file"])
+    kind = serializers.ChoiceField(
+        choices=["frame", "study frame", "truth", "output", "preview", "folder file"]
+    )
     folder = serializers.IntegerField(required=False)
     path = serializers.CharField(required=False, max_length=1000)
     study = serializers.IntegerField(required=False)
@@ -37,7 +41,9 @@ class UploadIn(serializers.Serializer[Any]):
 
 
 class UploadResult(serializers.Serializer[Any]):
-    """What came of it: the frame it became or belongs to (None for a folder's file), and the one it was known as already."""
+    """What came of it: the frame it became or belongs to (None for a folder's file),
+    and the one it was known as already.
+    """
 
     frame = serializers.IntegerField(allow_null=True)
     known = serializers.CharField(allow_null=True)
@@ -58,7 +64,12 @@ class Octets(BaseParser):
 
     media_type = "application/octet-stream"
 
-    def parse(self, stream: IO[bytes], media_type: str | None = None, parser_context: Mapping[str, Any] | None = None) -> Any:
+    def parse(
+        self,
+        stream: IO[bytes],
+        media_type: str | None = None,
+        parser_context: Mapping[str, Any] | None = None,
+    ) -> Any:
         return stream
 
 
@@ -70,14 +81,21 @@ class UploadsView(APIView):
         bench = membership(request.user).bench
         return Response(
             UploadOut(
-                Upload.objects.filter(bench=bench, actor=request.user.pk, state__in=[UploadState.OPEN, UploadState.TAKING]),
+                Upload.objects.filter(
+                    bench=bench,
+                    actor=request.user.pk,
+                    state__in=[UploadState.OPEN, UploadState.TAKING],
+                ),
                 many=True,
             ).data
         )
 
 
 class UploadView(APIView):
-    """One file on its way. Its sender makes up the id, so that announcing it twice is the same as once."""
+    """One file on its way.
+
+    Its sender makes up the id, so that announcing it twice is the same as once.
+    """
 
     @extend_schema(operation_id="upload_begin", request=UploadIn, responses=UploadOut)
     def put(self, request: Request, upload_id: UUID) -> Response:
@@ -85,7 +103,14 @@ class UploadView(APIView):
         given.is_valid(raise_exception=True)
         values = given.validated_data
         delivery = dict(values["delivery"])
-        upload = uploads.begin(request.user, membership(request.user).bench, upload_id, values["name"], values["size"], delivery)
+        upload = uploads.begin(
+            request.user,
+            membership(request.user).bench,
+            upload_id,
+            values["name"],
+            values["size"],
+            delivery,
+        )
         return Response(UploadOut(upload).data)
 
     @extend_schema(operation_id="upload_discard", responses={204: None})
@@ -99,10 +124,18 @@ class PieceView(APIView):
 
     parser_classes = [Octets]
 
-    @extend_schema(operation_id="upload_piece", request={"application/octet-stream": OpenApiTypes.BINARY}, responses=UploadOut)
+    @extend_schema(
+        operation_id="upload_piece",
+        request={"application/octet-stream": OpenApiTypes.BINARY},
+        responses=UploadOut,
+    )
     def put(self, request: Request, upload_id: UUID, offset: int) -> Response:
         upload = uploads.find_upload(request.user, upload_id)
-        return Response(UploadOut(uploads.add_piece(request.user, upload, offset, cast("IO[bytes]", request.data))).data)
+        return Response(
+            UploadOut(
+                uploads.add_piece(request.user, upload, offset, cast("IO[bytes]", request.data))
+            ).data
+        )
 
 
 class FinishView(APIView):
@@ -110,4 +143,8 @@ class FinishView(APIView):
 
     @extend_schema(operation_id="upload_finish", request=None, responses=UploadOut)
     def post(self, request: Request, upload_id: UUID) -> Response:
-        return Response(UploadOut(uploads.finish(request.user, uploads.find_upload(request.user, upload_id))).data)
+        return Response(
+            UploadOut(
+                uploads.finish(request.user, uploads.find_upload(request.user, upload_id))
+            ).data
+        )

@@ -23,15 +23,20 @@ from glenhail.server.studies.models.readings import MATCHED
 
 
 @transaction.atomic
-def decide(actor: Actor, study: Study, key: str, kind: str, reason: str, about: str = "") -> Decision:
+def decide(
+    actor: Actor, study: Study, key: str, kind: str, reason: str, about: str = ""
+) -> Decision:
     """Accept a finding with a reason, match it away, or have its outputs made again.
 
-    `about` is what the reviewer was shown; where something else is found by now, nothing is decided.
+    `about` is what the reviewer was shown; where something else is found by now,
+    nothing is decided.
     """
     require(actor, study.bench, Role.EDITOR)
     judged = _finding(study, key)
     if about and about != judged.about:
-        raise Conflict(f"“{judged.finding.rule.title}” is not what it was when you looked. Read it again.")
+        raise Conflict(
+            f"“{judged.finding.rule.title}” is not what it was when you looked. Read it again."
+        )
     reason = reason.strip()[:300]
     if kind == Decided.ACCEPTED and not reason:
         raise ActionError("Say why it may stand: readers will ask.")
@@ -39,14 +44,18 @@ def decide(actor: Actor, study: Study, key: str, kind: str, reason: str, about: 
         _match_away(actor, study, judged)
     if kind == Decided.AGAIN:
         _make_again(actor, study, judged)
-    decision = Decision.objects.create(study=study, finding=key, about=judged.about, kind=kind, reason=reason, actor_id=actor.pk)
+    decision = Decision.objects.create(
+        study=study, finding=key, about=judged.about, kind=kind, reason=reason, actor_id=actor.pk
+    )
     record(actor, study.bench, f"finding {kind}", decision)
     return decision
 
 
 @transaction.atomic
 def reopen(actor: Actor, study: Study, key: str) -> None:
-    """Take back what was decided about a finding; a match stays until it is taken off the study."""
+    """Take back what was decided about a finding; a match stays until it is taken off
+    the study.
+    """
     require(actor, study.bench, Role.EDITOR)
     if not Decision.objects.filter(study=study, finding=key).delete()[0]:
         raise Missing("Nothing was decided about this finding.")
@@ -70,15 +79,24 @@ def _match_away(actor: Actor, study: Study, judged: Judged) -> None:
     elif Remedy.TONE in remedies:
         match = Match.TONE
     else:
-        raise ActionError(f"“{judged.finding.rule.title}” can not be matched away. Accept it with a reason, or make it again.")
+        raise ActionError(
+            f"“{judged.finding.rule.title}” can not be matched away. Accept it with a reason, or"
+            " make it again."
+        )
     set_matching(actor, study, match, size)
     assert is_matched(study, judged.finding)
 
 
 def _make_again(actor: Actor, study: Study, judged: Judged) -> None:
-    """Run what can be run here; what is made elsewhere waits for another file. Until it is gone, the finding holds."""
+    """Run what can be run here; what is made elsewhere waits for another file.
+
+    Until it is gone, the finding holds.
+    """
     if Remedy.AGAIN not in judged.remedies:
-        raise ActionError(f"“{judged.finding.rule.title}” can not be mended by making it again. Accept it with a reason.")
+        raise ActionError(
+            f"“{judged.finding.rule.title}” can not be mended by making it again. Accept it with a"
+            " reason."
+        )
     contender = judged.finding.contender
     frames = {p.frame for p in judged.finding.places} - {EVERYWHERE} or set(
         Output.objects.filter(contender_id=contender).values_list("frame_id", flat=True)
@@ -88,7 +106,9 @@ def _make_again(actor: Actor, study: Study, judged: Judged) -> None:
 
 @transaction.atomic
 def set_matching(actor: Actor, study: Study, match: str, size: str) -> Study:
-    """How the second set of readings is taken; none where nothing is matched and every output keeps its size."""
+    """How the second set of readings is taken; none where nothing is matched and every
+    output keeps its size.
+    """
     require(actor, study.bench, Role.EDITOR)
     if (study.match, study.size) == (match, size):
         return study
@@ -97,29 +117,41 @@ def set_matching(actor: Actor, study: Study, match: str, size: str) -> Study:
     Reading.objects.filter(output__contender__study=study, basis=MATCHED).delete()
     record(actor, study.bench, "match outputs", f"{study}: {study.matched or 'nothing'}")
     if study.matched:
-        for output in Output.objects.filter(contender__study=study).select_related("contender__study__bench", "frame"):
+        for output in Output.objects.filter(contender__study=study).select_related(
+            "contender__study__bench", "frame"
+        ):
             queue_output(output)
     return study
 
 
 @transaction.atomic
 def place_points(actor: Actor, output: Output, pairs: list[dict[str, float]]) -> None:
-    """Begin an output's line-up from places found by hand in both pictures; no pairs take them away again."""
+    """Begin an output's line-up from places found by hand in both pictures; no pairs
+    take them away again.
+    """
     study = output.contender.study
     require(actor, study.bench, Role.EDITOR)
     if output.picture is None:
         raise Conflict("There is no output to place points in.")
     placed = [PointPair(**p) for p in pairs]
     _check_points(output, placed)
-    where: dict[str, Any] = {"bench": study.bench, "source": output.frame.picture, "output": output.picture}
+    where: dict[str, Any] = {
+        "bench": study.bench,
+        "source": output.frame.picture,
+        "output": output.picture,
+    }
     if placed:
-        HandPoints.objects.update_or_create(**where, defaults={"pairs": [asdict(p) for p in placed], "author_id": actor.pk})
+        HandPoints.objects.update_or_create(
+            **where, defaults={"pairs": [asdict(p) for p in placed], "author_id": actor.pk}
+        )
     else:
         HandPoints.objects.filter(**where).delete()
     record(actor, study.bench, "place points" if placed else "take points away", output)
     # The same two pictures may stand in other studies of the bench as well.
     for other in Output.objects.filter(
-        picture=output.picture, frame__picture=output.frame.picture, contender__study__bench=study.bench
+        picture=output.picture,
+        frame__picture=output.frame.picture,
+        contender__study__bench=study.bench,
     ):
         queue_output(other)
 

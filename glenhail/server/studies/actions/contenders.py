@@ -31,7 +31,11 @@ def enter_contender(actor: Actor, study: Study, told: core.Treatment) -> Contend
 
 @transaction.atomic
 def under_next_letter(study: Study, **what: Any) -> Contender:
-    """A new contender. A letter once given is not given again before all others are, and never once it was published."""
+    """A new contender.
+
+    A letter once given is not given again before all others are, and never once it was
+    published.
+    """
     locked = Study.objects.select_for_update().get(pk=study.pk)
     letter = _next_letter(locked)
     locked.letters_given += 1
@@ -45,15 +49,21 @@ def _next_letter(study: Study) -> str:
     taken = {*study.contenders.values_list("letter", flat=True), *study.letters_published}
     free = next((letter for letter in LETTERS if letter not in taken), None)
     if free is None:
-        raise Conflict("All letters of this study are given. Start another study for more contenders.")
+        raise Conflict(
+            "All letters of this study are given. Start another study for more contenders."
+        )
     return free
 
 
 @transaction.atomic
 def enter_family(actor: Actor, study: Study, family: Sequence[core.Treatment]) -> list[Contender]:
-    """Enter several treatments in one go; those that the study has already are left out."""
+    """Enter several treatments in one go; those that the study has already are left
+    out.
+    """
     require(actor, study.bench, Role.EDITOR)
-    entered = study.contenders.filter(kind=Kind.TREATMENT).prefetch_related("treatment__steps__release__tool")
+    entered = study.contenders.filter(kind=Kind.TREATMENT).prefetch_related(
+        "treatment__steps__release__tool"
+    )
     known = {c.treatment.told.words for c in entered if c.treatment}
     fitted = [fit_treatment(study.bench, told) for told in family]
     return [enter_contender(actor, study, told) for told in fitted if told.words not in known]
@@ -61,7 +71,10 @@ def enter_family(actor: Actor, study: Study, family: Sequence[core.Treatment]) -
 
 @transaction.atomic
 def change_contender(actor: Actor, contender: Contender, told: core.Treatment) -> Contender:
-    """Correct what a treatment says; its letter and outputs stay. Those made here are then told to be made with something else."""
+    """Correct what a treatment says; its letter and outputs stay.
+
+    Those made here are then told to be made with something else.
+    """
     require(actor, contender.study.bench, Role.EDITOR)
     if contender.kind != Kind.TREATMENT:
         raise Conflict(f"{contender.title} is not a treatment; it can not be changed.")
@@ -81,24 +94,46 @@ def withdraw_contender(actor: Actor, contender: Contender) -> None:
 
 def _check_entered(contender: Contender) -> None:
     if contender.kind not in (Kind.TREATMENT, Kind.BODY):
-        raise Conflict(f"{contender.title.capitalize()} stands beside every contender; it can not be changed or taken out.")
+        raise Conflict(
+            f"{contender.title.capitalize()} stands beside every contender; it can not be changed"
+            " or taken out."
+        )
 
 
 def bring_in(
-    actor: Actor, contender: Contender, frame: Frame, source: Source, name: str, made_with: dict[str, Any] | None = None
+    actor: Actor,
+    contender: Contender,
+    frame: Frame,
+    source: Source,
+    name: str,
+    made_with: dict[str, Any] | None = None,
 ) -> Output:
-    """Bring in what a contender made of a frame; a file brought in before is replaced. `made_with` is told of one made here."""
+    """Bring in what a contender made of a frame; a file brought in before is replaced.
+
+    `made_with` is told of one made here.
+    """
     _check_cell(actor, contender, frame)
     picture = take_in(contender.study.bench, source, name, contender.study_id)
     return fill_cell(actor, contender, frame, picture, clean_name(name), made_with)
 
 
 def fill_cell(
-    actor: Actor, contender: Contender, frame: Frame, picture: Picture, file_name: str, made_with: dict[str, Any] | None = None
+    actor: Actor,
+    contender: Contender,
+    frame: Frame,
+    picture: Picture,
+    file_name: str,
+    made_with: dict[str, Any] | None = None,
 ) -> Output:
     """Put a picture that was taken in already into a cell."""
     _check_cell(actor, contender, frame)
-    changes = {"picture": picture, "file_name": file_name, "absence": "", "made_with": made_with, **NO_PREVIEW}
+    changes = {
+        "picture": picture,
+        "file_name": file_name,
+        "absence": "",
+        "made_with": made_with,
+        **NO_PREVIEW,
+    }
     return _fill(actor, contender, frame, changes, f"bring in {file_name}")
 
 
@@ -138,7 +173,9 @@ NO_PREVIEW: dict[str, Any] = {"preview": None, "preview_name": "", "preview_told
 
 
 @transaction.atomic
-def _fill(actor: Actor, contender: Contender, frame: Frame, changes: dict[str, Any], done: str) -> Output:
+def _fill(
+    actor: Actor, contender: Contender, frame: Frame, changes: dict[str, Any], done: str
+) -> Output:
     output, _ = Output.objects.update_or_create(contender=contender, frame=frame, defaults=changes)
     output.readings.all().delete()
     record(actor, contender.study.bench, done[:60], output)

@@ -1,4 +1,6 @@
-"""A folder of outputs that finds its place: proposals, corrections, confirming, undoing."""
+"""A folder of outputs that finds its place: proposals, corrections, confirming,
+undoing.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,16 @@ from glenhail.server.material.models import Picture, PictureState
 from glenhail.server.storage.files import Source
 from glenhail.server.studies.actions import contenders, previews
 from glenhail.server.studies.actions.runs import treated
-from glenhail.server.studies.models import Contender, FileUse, Folder, FolderFile, FolderState, NamingPattern, Output, Study
+from glenhail.server.studies.models import (
+    Contender,
+    FileUse,
+    Folder,
+    FolderFile,
+    FolderState,
+    NamingPattern,
+    Output,
+    Study,
+)
 
 MOST_FILES = 2_000
 
@@ -27,19 +38,27 @@ MOST_FILES = 2_000
 def begin_folder(actor: Actor, study: Study, name: str) -> Folder:
     """Begin to bring a folder in; its files follow one by one."""
     require(actor, study.bench, Role.EDITOR)
-    folder = Folder.objects.create(study=study, name=" ".join(name.split())[:120] or "dropped files", author_id=actor.pk)
+    folder = Folder.objects.create(
+        study=study, name=" ".join(name.split())[:120] or "dropped files", author_id=actor.pk
+    )
     record(actor, study.bench, "begin folder", folder)
     return folder
 
 
 def add_file(actor: Actor, folder: Folder, source: Source, path: str) -> FolderFile:
-    """Take one of its files in, under its path within the folder; the same path again replaces the file."""
+    """Take one of its files in, under its path within the folder; the same path again
+    replaces the file.
+    """
     require(actor, folder.study.bench, Role.EDITOR)
     _check_open(folder)
     if folder.files.count() >= MOST_FILES:
-        raise Conflict(f"A folder holds {MOST_FILES:,} files at most. Bring the rest in as another one.")
+        raise Conflict(
+            f"A folder holds {MOST_FILES:,} files at most. Bring the rest in as another one."
+        )
     picture = take_in(folder.study.bench, source, clean_name(path), folder.study_id)
-    row, _ = FolderFile.objects.update_or_create(folder=folder, path=path[-400:], defaults={"picture": picture, "by_hand": False})
+    row, _ = FolderFile.objects.update_or_create(
+        folder=folder, path=path[-400:], defaults={"picture": picture, "by_hand": False}
+    )
     look_again(folder)
     return row
 
@@ -48,11 +67,15 @@ def look_again(folder: Folder) -> None:
     """Have the proposals made anew: there are new files, or more is known of them."""
     label, key = f"Find the places of “{folder}”", f"folder:{folder.pk}"
     enqueue(folder.study.bench, "match folder", key, label, {"folder": folder.pk}, folder.study_id)
-    bring_forward([key])  # somebody is looking at it, and names can be read before anything is decoded
+    bring_forward(
+        [key]
+    )  # somebody is looking at it, and names can be read before anything is decoded
 
 
 def make_proposals(folder: Folder) -> None:
-    """Propose a cell for each file that the reviewer has not placed by hand; a file is not proposed for a cell taken by hand."""
+    """Propose a cell for each file that the reviewer has not placed by hand; a file is
+    not proposed for a cell taken by hand.
+    """
     files = list(folder.files.select_related("picture"))
     frames, entered = frames_of(folder.study), treated(folder.study)
     seen = [FileSeen(f.path, f.picture.width, f.picture.height, f.picture.thumb) for f in files]
@@ -65,10 +88,19 @@ def make_proposals(folder: Folder) -> None:
             if row is None or row.by_hand:
                 continue
             row.use = FileUse.PREVIEW if p.preview else FileUse.EXPORT
-            row.frame_id, row.contender_id, row.rest, row.why = p.frame, p.contender, p.rest[:400], p.why
+            row.frame_id, row.contender_id, row.rest, row.why = (
+                p.frame,
+                p.contender,
+                p.rest[:400],
+                p.why,
+            )
             row.confidence = p.confidence
             if _cell(row) in taken:
-                row.contender_id, row.confidence, row.why = None, 0, [*p.why, "another file was put into that cell by hand"]
+                row.contender_id, row.confidence, row.why = (
+                    None,
+                    0,
+                    [*p.why, "another file was put into that cell by hand"],
+                )
             row.save()
 
 
@@ -81,7 +113,14 @@ def frames_of(study: Study) -> list[FrameSeen]:
     rows = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
     ready = [f for f in rows if f.picture.state == PictureState.READY]
     return [
-        FrameSeen(f.pk, (f.name, f.file_name.rsplit(".", 1)[0]), f.picture.width, f.picture.height, f.picture.thumb) for f in ready
+        FrameSeen(
+            f.pk,
+            (f.name, f.file_name.rsplit(".", 1)[0]),
+            f.picture.width,
+            f.picture.height,
+            f.picture.thumb,
+        )
+        for f in ready
     ]
 
 
@@ -91,7 +130,9 @@ def contenders_seen(entered: Sequence[Contender]) -> list[ContenderSeen]:
 
 
 def _known(study: Study, entered: Sequence[Contender]) -> dict[str, int]:
-    """What names meant in earlier folders, for the contenders of this study: by all their words, else by their releases."""
+    """What names meant in earlier folders, for the contenders of this study: by all
+    their words, else by their releases.
+    """
     by_words = {c.treatment.told.words: c.pk for c in entered if c.treatment}
     by_title = {c.treatment.told.title: c.pk for c in entered if c.treatment}
     patterns = NamingPattern.objects.filter(bench=study.bench)
@@ -100,8 +141,12 @@ def _known(study: Study, entered: Sequence[Contender]) -> dict[str, int]:
 
 
 @transaction.atomic
-def place_file(actor: Actor, file: FolderFile, use: str, frame_id: int | None, contender_id: int | None) -> FolderFile:
-    """Say what a file is; another file in that cell gives way and is without a place until it gets one."""
+def place_file(
+    actor: Actor, file: FolderFile, use: str, frame_id: int | None, contender_id: int | None
+) -> FolderFile:
+    """Say what a file is; another file in that cell gives way and is without a place
+    until it gets one.
+    """
     folder = file.folder
     require(actor, folder.study.bench, Role.EDITOR)
     _check_open(folder)
@@ -112,8 +157,12 @@ def place_file(actor: Actor, file: FolderFile, use: str, frame_id: int | None, c
     if contender_id is not None and all(c.pk != contender_id for c in treated(folder.study)):
         raise Missing("That contender is not part of the study.")
     if use != FileUse.NONE and frame_id and contender_id:
-        others = folder.files.filter(frame_id=frame_id, contender_id=contender_id, use=use).exclude(pk=file.pk)
-        others.update(contender_id=None, confidence=0, why=["another file was put into its cell by hand"])
+        others = folder.files.filter(frame_id=frame_id, contender_id=contender_id, use=use).exclude(
+            pk=file.pk
+        )
+        others.update(
+            contender_id=None, confidence=0, why=["another file was put into its cell by hand"]
+        )
     file.use, file.frame_id, file.contender_id = use, frame_id, contender_id
     file.by_hand, file.confidence, file.why = True, 1.0, ["by hand"]
     file.save()
@@ -122,7 +171,9 @@ def place_file(actor: Actor, file: FolderFile, use: str, frame_id: int | None, c
 
 @transaction.atomic
 def confirm_folder(actor: Actor, folder: Folder, keep_pattern: bool) -> int:
-    """Put every placed file into its cell; returns how many. What the cells held before can be put back.
+    """Put every placed file into its cell; returns how many.
+
+    What the cells held before can be put back.
 
     Raises
     ------
@@ -132,13 +183,19 @@ def confirm_folder(actor: Actor, folder: Folder, keep_pattern: bool) -> int:
     require(actor, folder.study.bench, Role.EDITOR)
     folder = Folder.objects.select_for_update().get(pk=folder.pk)
     _check_open(folder)
-    files = list(folder.files.select_related("picture", "frame", "contender__study__bench", "contender__treatment"))
+    files = list(
+        folder.files.select_related(
+            "picture", "frame", "contender__study__bench", "contender__treatment"
+        )
+    )
     if any(f.picture.state == PictureState.WAITING for f in files):
         raise Conflict("Some files are still being decoded. Confirm once all of them are there.")
     placed = [f for f in files if f.use != FileUse.NONE and f.frame and f.contender]
     if len({_cell(f) for f in placed}) < len(placed):
         raise Conflict("Two files are in one cell. Move one of them, or set it aside.")
-    for file in sorted(placed, key=lambda f: f.use != FileUse.EXPORT):  # exports first: previews are attached to them
+    for file in sorted(
+        placed, key=lambda f: f.use != FileUse.EXPORT
+    ):  # exports first: previews are attached to them
         _put(actor, file)
     if keep_pattern:
         _keep_pattern(folder, placed)
@@ -166,7 +223,15 @@ def _put(actor: Actor, file: FolderFile) -> None:
 def _kept(output: Output | None) -> dict[str, Any]:
     if output is None:
         return {}
-    names = ("picture_id", "file_name", "absence", "made_with", "preview_id", "preview_name", "preview_told")
+    names = (
+        "picture_id",
+        "file_name",
+        "absence",
+        "made_with",
+        "preview_id",
+        "preview_name",
+        "preview_told",
+    )
     return {name: getattr(output, name) for name in names}
 
 
@@ -180,17 +245,24 @@ def _keep_pattern(folder: Folder, placed: Sequence[FolderFile]) -> None:
         treatment = entered[next(iter(pks))].treatment
         if rest and len(pks) == 1 and treatment:
             defaults = {"words": treatment.told.words, "title": treatment.told.title}
-            NamingPattern.objects.update_or_create(bench=folder.study.bench, rest=rest, defaults=defaults)
+            NamingPattern.objects.update_or_create(
+                bench=folder.study.bench, rest=rest, defaults=defaults
+            )
 
 
 @transaction.atomic
 def undo_folder(actor: Actor, folder: Folder) -> int:
-    """Take a confirmed folder's files out of the cells again, and put back what was there; cells changed since are left alone."""
+    """Take a confirmed folder's files out of the cells again, and put back what was
+    there; cells changed since are left alone.
+    """
     require(actor, folder.study.bench, Role.EDITOR)
     folder = Folder.objects.select_for_update().get(pk=folder.pk)
     if folder.state != FolderState.CONFIRMED:
         raise Conflict(f"“{folder}” is not confirmed; there is nothing to undo.")
-    undone = sum(_take_back(actor, f) for f in folder.files.exclude(replaced=None).select_related("contender", "frame"))
+    undone = sum(
+        _take_back(actor, f)
+        for f in folder.files.exclude(replaced=None).select_related("contender", "frame")
+    )
     folder.state = FolderState.OPEN
     folder.save(update_fields=["state"])
     record(actor, folder.study.bench, "undo folder", folder)
@@ -240,7 +312,11 @@ def find_folder(actor: Actor, folder_id: int) -> Folder:
 
 def find_file(actor: Actor, file_id: int) -> FolderFile:
     """A file of such a folder."""
-    file = FolderFile.objects.select_related("folder__study__bench", "picture").filter(pk=file_id).first()
+    file = (
+        FolderFile.objects.select_related("folder__study__bench", "picture")
+        .filter(pk=file_id)
+        .first()
+    )
     if file is None:
         raise Missing("There is no such file, or its folder was removed.")
     require(actor, file.folder.study.bench, Role.VIEWER)
@@ -249,6 +325,10 @@ def find_file(actor: Actor, file_id: int) -> FolderFile:
 
 def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
     """More is known of a file now: what it shows, and how large it is."""
-    waiting = Folder.objects.filter(files__picture=picture).exclude(state=FolderState.CONFIRMED).select_related("study__bench")
+    waiting = (
+        Folder.objects.filter(files__picture=picture)
+        .exclude(state=FolderState.CONFIRMED)
+        .select_related("study__bench")
+    )
     for folder in waiting.distinct():
         look_again(folder)

@@ -1,4 +1,6 @@
-"""When to line up and measure: queueing, and the outputs a study is given without an upload."""
+"""When to line up and measure: queueing, and the outputs a study is given without an
+upload.
+"""
 
 from __future__ import annotations
 
@@ -15,8 +17,8 @@ from glenhail.server.studies.models import Contender, Kind, Output, Reading, Stu
 def queue_output(output: Output) -> None:
     """Queue lining up and measuring of one output.
 
-    Also while a file is still being decoded: the job finds that out under lock, so that nothing is lost
-    when decoding ends at the same moment.
+    Also while a file is still being decoded: the job finds that out under lock, so that
+    nothing is lost when decoding ends at the same moment.
     """
     if output.picture_id is None:
         return
@@ -27,23 +29,34 @@ def queue_output(output: Output) -> None:
 
 @transaction.atomic
 def ask_suggestions(frame: Frame) -> None:
-    """Queue looking for patches in a frame, before all else since somebody waits for it; unless that was done already."""
+    """Queue looking for patches in a frame, before all else since somebody waits for
+    it; unless that was done already.
+    """
     if not Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).exists():
         key = f"suggest:{frame.pk}"
-        enqueue(frame.bench, "suggest", key, f"Look for patches in {frame.name}", {"frame": frame.pk})
+        enqueue(
+            frame.bench, "suggest", key, f"Look for patches in {frame.name}", {"frame": frame.pk}
+        )
         bring_forward([key])
 
 
 def queue_frame(frame: Frame, study: Study | None = None) -> None:
     """Queue measuring of every output of a frame, in one study or in all."""
-    rows = Output.objects.filter(frame=frame).select_related("contender__study__bench", "picture", "frame__picture")
+    rows = Output.objects.filter(frame=frame).select_related(
+        "contender__study__bench", "picture", "frame__picture"
+    )
     for output in rows.filter(contender__study=study) if study else rows:
         queue_output(output)
 
 
 def sync_given_outputs(frame: Frame) -> None:
-    """Keep the truth's and the unprocessed column's outputs of a frame as the frame says."""
-    given = {Kind.UNPROCESSED: (frame.picture, frame.file_name), Kind.TRUTH: (frame.truth, frame.truth_name)}
+    """Keep the truth's and the unprocessed column's outputs of a frame as the frame
+    says.
+    """
+    given = {
+        Kind.UNPROCESSED: (frame.picture, frame.file_name),
+        Kind.TRUTH: (frame.truth, frame.truth_name),
+    }
     for contender in Contender.objects.filter(study__study_frames__frame=frame, kind__in=given):
         picture, name = given[Kind(contender.kind)]
         if picture is None:
@@ -56,7 +69,9 @@ def sync_given_outputs(frame: Frame) -> None:
 def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
     """A file was decoded: measure what waited for it."""
     waiting = Q(picture=picture) | Q(frame__picture=picture) | Q(frame__truth=picture)
-    rows = Output.objects.filter(waiting).select_related("contender__study__bench", "picture", "frame__picture")
+    rows = Output.objects.filter(waiting).select_related(
+        "contender__study__bench", "picture", "frame__picture"
+    )
     for output in rows:
         queue_output(output)
 

@@ -32,7 +32,15 @@ def draw_patch(actor: Actor, study: Study, frame: Frame, name: str, role: str, r
     name = name.strip()[:60] or f"{role.capitalize()} {study.patches.filter(role=role).count() + 1}"
     order = study.patches.count()
     patch = Patch.objects.create(
-        study=study, frame=frame, name=name, role=role, x=rect.x, y=rect.y, w=rect.w, h=rect.h, order=order
+        study=study,
+        frame=frame,
+        name=name,
+        role=role,
+        x=rect.x,
+        y=rect.y,
+        w=rect.w,
+        h=rect.h,
+        order=order,
     )
     record(actor, study.bench, "draw patch", patch)
     queue_frame(frame, study)
@@ -41,7 +49,8 @@ def draw_patch(actor: Actor, study: Study, frame: Frame, name: str, role: str, r
 
 @transaction.atomic
 def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]:
-    """Draw a patch over each field of the target that was found in a frame; those drawn before stay as they are.
+    """Draw a patch over each field of the target that was found in a frame; those drawn
+    before stay as they are.
 
     Raises
     ------
@@ -51,39 +60,68 @@ def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]
     require(actor, study.bench, Role.EDITOR)
     finding = getattr(frame, "finding", None)
     if finding is None:
-        raise Conflict(f"No target was found in {frame}. Look again on its page, or draw patches by hand.")
+        raise Conflict(
+            f"No target was found in {frame}. Look again on its page, or draw patches by hand."
+        )
     sheet = sheet_of(finding.target.sheet)
     there = set(study.patches.filter(frame=frame).values_list("name", flat=True))
     wanted = patches_of(sheet, Lie.of_corners(sheet, finding.corners))
-    return [draw_patch(actor, study, frame, p.name, p.role, p.rect) for p in wanted if p.name not in there]
+    return [
+        draw_patch(actor, study, frame, p.name, p.role, p.rect)
+        for p in wanted
+        if p.name not in there
+    ]
 
 
 @transaction.atomic
 def spread_patch(actor: Actor, patch: Patch) -> list[Patch]:
-    """Draw a patch again, at the same place, on the study's other frames of its scene; those that have one of its name stay.
+    """Draw a patch again, at the same place, on the study's other frames of its scene;
+    those that have one of its name stay.
 
     Raises
     ------
     Conflict
-        If its frame belongs to no scene, or the study has no other frame of it that is large enough.
+        If its frame belongs to no scene, or the study has no other frame of it that is
+        large enough.
     """
     require(actor, patch.study.bench, Role.EDITOR)
     if patch.frame.scene_id is None:
-        raise Conflict(f"{patch.frame} belongs to no scene. Put it under one on the Frames page, with the others of it.")
-    rows = patch.study.study_frames.filter(frame__scene=patch.frame.scene_id).exclude(frame=patch.frame)
+        raise Conflict(
+            f"{patch.frame} belongs to no scene. Put it under one on the Frames page, with the"
+            " others of it."
+        )
+    rows = patch.study.study_frames.filter(frame__scene=patch.frame.scene_id).exclude(
+        frame=patch.frame
+    )
     others = [sf.frame for sf in rows.select_related("frame__picture")]
     named = set(patch.study.patches.filter(name=patch.name).values_list("frame", flat=True))
-    fitting = [f for f in others if f.pk not in named and patch.rect.inside(f.picture.width, f.picture.height, slack=0.01)]
+    fitting = [
+        f
+        for f in others
+        if f.pk not in named and patch.rect.inside(f.picture.width, f.picture.height, slack=0.01)
+    ]
     if not fitting:
-        raise Conflict(f"No other frame of {patch.frame.scene} in this study lacks {patch.name} and is large enough for it.")
-    return [draw_patch(actor, patch.study, frame, patch.name, patch.role, patch.rect) for frame in fitting]
+        raise Conflict(
+            f"No other frame of {patch.frame.scene} in this study lacks {patch.name} and is large"
+            " enough for it."
+        )
+    return [
+        draw_patch(actor, patch.study, frame, patch.name, patch.role, patch.rect)
+        for frame in fitting
+    ]
 
 
 @transaction.atomic
 def change_patch(actor: Actor, patch: Patch, name: str, role: str, rect: Rect) -> Patch:
-    """Move, resize, rename, or give another role; only what that makes untrue is measured again."""
+    """Move, resize, rename, or give another role; only what that makes untrue is
+    measured again.
+    """
     require(actor, patch.study.bench, Role.EDITOR)
-    patch = Patch.objects.select_for_update().select_related("study__bench", "frame__picture").get(pk=patch.pk)
+    patch = (
+        Patch.objects.select_for_update()
+        .select_related("study__bench", "frame__picture")
+        .get(pk=patch.pk)
+    )
     _check(patch.frame, role, rect)
     moved = patch.rect != rect or patch.role != role
     patch.name, patch.role = name.strip()[:60] or patch.name, role
@@ -115,7 +153,12 @@ def _check(frame: Frame, role: str, rect: Rect) -> None:
     if not all(math.isfinite(v) for v in (rect.x, rect.y, rect.w, rect.h)):
         raise ActionError("A patch needs four finite numbers.")
     if rect.w < LEAST_SIDE or rect.h < LEAST_SIDE:
-        raise ActionError(f"{rect.w:.0f} x {rect.h:.0f} px is too small for a patch, {LEAST_SIDE} x {LEAST_SIDE} is the least.")
+        raise ActionError(
+            f"{rect.w:.0f} x {rect.h:.0f} px is too small for a patch, {LEAST_SIDE} x {LEAST_SIDE}"
+            " is the least."
+        )
     width, height = frame.picture.width, frame.picture.height
     if width and not rect.inside(width, height, slack=0.01):
-        raise ActionError(f"{frame.name}: the patch lies outside its {width} x {height} px. Move or shrink it.")
+        raise ActionError(
+            f"{frame.name}: the patch lies outside its {width} x {height} px. Move or shrink it."
+        )

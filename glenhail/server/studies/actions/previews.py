@@ -14,11 +14,18 @@ from glenhail.server.storage.files import Source
 from glenhail.server.studies.models import Contender, Output
 
 
-def attach_file(actor: Actor, contender: Contender, frame: Frame, source: Source, name: str) -> Output:
+def attach_file(
+    actor: Actor, contender: Contender, frame: Frame, source: Source, name: str
+) -> Output:
     """Take a captured preview in and set it beside a cell's output."""
     require(actor, contender.study.bench, Role.EDITOR)
     output = _output(contender, frame)
-    return attach(actor, output, take_in(contender.study.bench, source, name, contender.study_id), clean_name(name))
+    return attach(
+        actor,
+        output,
+        take_in(contender.study.bench, source, name, contender.study_id),
+        clean_name(name),
+    )
 
 
 @transaction.atomic
@@ -26,7 +33,9 @@ def attach(actor: Actor, output: Output, picture: Picture, name: str) -> Output:
     """Set a picture beside an output as its preview; how they differ is found out."""
     study = output.contender.study
     require(actor, study.bench, Role.EDITOR)
-    Output.objects.filter(pk=output.pk).update(preview=picture, preview_name=name, preview_told=None)
+    Output.objects.filter(pk=output.pk).update(
+        preview=picture, preview_name=name, preview_told=None
+    )
     output.refresh_from_db()
     record(actor, study.bench, "attach preview", output)
     queue_preview(output)
@@ -54,12 +63,21 @@ def queue_preview(output: Output) -> None:
     """Queue the comparing of preview and output."""
     study = output.contender.study
     label = f"Compare preview and export of {output.contender.letter}"
-    enqueue(study.bench, "compare preview", f"preview:{output.pk}", label, {"output": output.pk}, study.pk)
+    enqueue(
+        study.bench,
+        "compare preview",
+        f"preview:{output.pk}",
+        label,
+        {"output": output.pk},
+        study.pk,
+    )
 
 
 def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
     """A preview, or the output it belongs to, was decoded."""
     if picture.state == PictureState.READY:
-        rows = Output.objects.filter(preview__isnull=False, preview_told=None).select_related("contender__study__bench")
+        rows = Output.objects.filter(preview__isnull=False, preview_told=None).select_related(
+            "contender__study__bench"
+        )
         for output in rows.filter(preview=picture) | rows.filter(picture=picture):
             queue_preview(output)

@@ -1,4 +1,6 @@
-"""Asking for outputs to be made, calling that off, and telling the times of outputs made elsewhere."""
+"""Asking for outputs to be made, calling that off, and telling the times of outputs
+made elsewhere.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ Cell = tuple[int, int]  # contender, frame
 
 @dataclass(frozen=True)
 class Asked:
-    """What became of an asking: outputs queued, and those that can not be, with the reasons."""
+    """What became of an asking: outputs queued, and those that can not be, with the
+    reasons.
+    """
 
     queued: int
     impossible: list[str]
@@ -41,11 +45,17 @@ def releases_of(contender: Contender) -> list[Release]:
 def why_by_hand(contender: Contender) -> str:
     """Why a contender can not be run here; empty where it can."""
     missing = [str(r) for r in releases_of(contender) if not r.runs]
-    return f"{', '.join(missing)} can not be run here: bring its output in, or use a hot folder" if missing else ""
+    return (
+        f"{', '.join(missing)} can not be run here: bring its output in, or use a hot folder"
+        if missing
+        else ""
+    )
 
 
 def why_impossible(contender: Contender, frame: Frame) -> str:
-    """Why a contender can make nothing of a frame, as its tools' facts tell; empty where it can."""
+    """Why a contender can make nothing of a frame, as its tools' facts tell; empty
+    where it can.
+    """
     if contender.treatment is None:
         return ""
     told = contender.treatment.told
@@ -55,7 +65,10 @@ def why_impossible(contender: Contender, frame: Frame) -> str:
         if raw_only and (i > 0 or not raw or told.feed != core.ORIGINAL):
             return f"{step.tool} takes raw files only{_handed(step, i, raw, frame)}."
         if release.tool.largest and step.times and step.times > release.tool.largest:
-            return f"{step.tool} enlarges {release.tool.largest:g} times at most, not {step.times:g} times."
+            return (
+                f"{step.tool} enlarges {release.tool.largest:g} times at most, not {step.times:g}"
+                " times."
+            )
     return ""
 
 
@@ -68,10 +81,14 @@ def _handed(step: core.Step, i: int, raw: bool, frame: Frame) -> str:
 
 
 @transaction.atomic
-def ask_for_runs(actor: Actor, study: Study, which: str, cells: Sequence[Cell] = (), repeats: int = 1) -> Asked:
-    """Queue the making of outputs: all of them, those missing (or made with other settings), those that failed, or some.
+def ask_for_runs(
+    actor: Actor, study: Study, which: str, cells: Sequence[Cell] = (), repeats: int = 1
+) -> Asked:
+    """Queue the making of outputs: all of them, those missing (or made with other
+    settings), those that failed, or some.
 
-    Where a tool can make nothing of a frame, that is told as the reason for the empty cell.
+    Where a tool can make nothing of a frame, that is told as the reason for the empty
+    cell.
     """
     require(actor, study.bench, Role.EDITOR)
     if which not in WHICH:
@@ -94,8 +111,15 @@ def ask_for_runs(actor: Actor, study: Study, which: str, cells: Sequence[Cell] =
 
 
 def _queue(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> None:
-    label = f"Run {contender.letter} on {frame.name}" + (f", {repeats} times" if repeats > 1 else "")
-    arguments = {"contender": contender.pk, "frame": frame.pk, "repeats": repeats, "actor": actor.pk}
+    label = f"Run {contender.letter} on {frame.name}" + (
+        f", {repeats} times" if repeats > 1 else ""
+    )
+    arguments = {
+        "contender": contender.pk,
+        "frame": frame.pk,
+        "repeats": repeats,
+        "actor": actor.pk,
+    }
     study = contender.study
     queue.enqueue(study.bench, KIND, run_key(contender.pk, frame.pk), label, arguments, study.pk)
 
@@ -111,8 +135,12 @@ def treated(study: Study) -> list[Contender]:
     return list(rows.prefetch_related("treatment__steps__release__tool"))
 
 
-def _chosen(study: Study, which: str, cells: set[Cell]) -> Iterable[tuple[Contender, Frame, Output | None]]:
-    outputs = {(o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study)}
+def _chosen(
+    study: Study, which: str, cells: set[Cell]
+) -> Iterable[tuple[Contender, Frame, Output | None]]:
+    outputs = {
+        (o.contender_id, o.frame_id): o for o in Output.objects.filter(contender__study=study)
+    }
     failed = failed_cells(study)
     frames = [sf.frame for sf in study.study_frames.select_related("frame__picture")]
     for contender in treated(study):
@@ -130,7 +158,9 @@ def _chosen(study: Study, which: str, cells: set[Cell]) -> Iterable[tuple[Conten
 
 
 def why_out_of_date(contender: Contender, output: Output) -> str:
-    """How an output made here differs from what its contender says now; empty where it does not, or was made elsewhere."""
+    """How an output made here differs from what its contender says now; empty where it
+    does not, or was made elsewhere.
+    """
     if output.made_with is None or contender.treatment is None:
         return ""
     if output.made_with["words"] != contender.treatment.told.words:
@@ -142,36 +172,55 @@ def why_out_of_date(contender: Contender, output: Output) -> str:
 
 def failed_cells(study: Study) -> dict[Cell, Run]:
     """Cells whose latest run failed, with that run."""
-    runs = Run.objects.filter(contender__study=study).exclude(outcome=Outcome.TOLD).defer("said", "steps")
+    runs = (
+        Run.objects.filter(contender__study=study)
+        .exclude(outcome=Outcome.TOLD)
+        .defer("said", "steps")
+    )
     latest = runs.order_by("contender_id", "frame_id", "-pk").distinct("contender_id", "frame_id")
-    return {(run.contender_id, run.frame_id): run for run in latest if run.outcome == Outcome.FAILED}
+    return {
+        (run.contender_id, run.frame_id): run for run in latest if run.outcome == Outcome.FAILED
+    }
 
 
 def cancel_runs(actor: Actor, study: Study) -> int:
-    """Call off everything of a study that runs or waits to be run; returns how many that were."""
+    """Call off everything of a study that runs or waits to be run; returns how many
+    that were.
+    """
     return queue.cancel_all(actor, study.bench, study_id=study.pk, kind=KIND)
 
 
 def bring_forward(actor: Actor, study: Study, cells: Iterable[Cell]) -> int:
-    """Have the cells that somebody is looking at made first; returns how many of them wait."""
+    """Have the cells that somebody is looking at made first; returns how many of them
+    wait.
+    """
     require(actor, study.bench, Role.EDITOR)
     return queue.bring_forward([run_key(*cell) for cell in cells])
 
 
 @transaction.atomic
 def tell_times(actor: Actor, contender: Contender, frame: Frame, told: dict[str, Any]) -> Run:
-    """Write down how long an output took that was made elsewhere, as a person read it off a clock."""
+    """Write down how long an output took that was made elsewhere, as a person read it
+    off a clock.
+    """
     require(actor, contender.study.bench, Role.EDITOR)
     times = {k: told.get(k) for k in ("load_s", "process_s", "export_s")}
     if all(t is None for t in times.values()):
         raise ActionError("Tell at least one time: loading, processing or export.")
-    output = Output.objects.filter(contender=contender, frame=frame).select_related("picture").first()
+    output = (
+        Output.objects.filter(contender=contender, frame=frame).select_related("picture").first()
+    )
     if output is None or output.picture is None:
         raise Conflict("There is no output to tell the times of. Bring it in first.")
     Run.objects.filter(contender=contender, frame=frame, outcome=Outcome.TOLD).delete()
     run = Run.objects.create(
-        contender=contender, frame=frame, outcome=Outcome.TOLD, machine=str(told.get("machine", "")).strip()[:200],
-        megapixels=frame.picture.width * frame.picture.height / 1e6, out_bytes=output.picture.file.size, **times,
-    )  # fmt: skip
+        contender=contender,
+        frame=frame,
+        outcome=Outcome.TOLD,
+        machine=str(told.get("machine", "")).strip()[:200],
+        megapixels=frame.picture.width * frame.picture.height / 1e6,
+        out_bytes=output.picture.file.size,
+        **times,
+    )
     record(actor, contender.study.bench, "tell times", run)
     return run

@@ -37,7 +37,9 @@ def create_study(actor: Actor, bench: Bench, question: str, factor: str) -> Stud
     question = _checked(question, factor)
     study = Study.objects.create(bench=bench, question=question, factor=factor, author_id=actor.pk)
     Contender.objects.create(study=study, letter=TRUTH_LETTER, kind=Kind.TRUTH, order=-2)
-    Contender.objects.create(study=study, letter=UNPROCESSED_LETTER, kind=Kind.UNPROCESSED, order=-1)
+    Contender.objects.create(
+        study=study, letter=UNPROCESSED_LETTER, kind=Kind.UNPROCESSED, order=-1
+    )
     record(actor, bench, "create study", study)
     return study
 
@@ -58,7 +60,9 @@ def remove_study(actor: Actor, study: Study) -> None:
     require(actor, study.bench, Role.OWNER)
     report = getattr(study, "report", None)
     if report is not None and report.editions.exists():
-        raise ActionError(f"“{study}” has published editions, which never go away. It stays with them.")
+        raise ActionError(
+            f"“{study}” has published editions, which never go away. It stays with them."
+        )
     record(actor, study.bench, "remove study", study)
     if report is not None:
         report.delete()
@@ -71,7 +75,9 @@ def take_frame(actor: Actor, study: Study, frame: Frame) -> StudyFrame:
     require(actor, study.bench, Role.EDITOR)
     if frame.bench_id != study.bench_id:
         raise Missing("There is no such frame, or it was removed.")
-    row, made = StudyFrame.objects.get_or_create(study=study, frame=frame, defaults={"order": study.study_frames.count()})
+    row, made = StudyFrame.objects.get_or_create(
+        study=study, frame=frame, defaults={"order": study.study_frames.count()}
+    )
     if made:
         record(actor, study.bench, "take frame", row)
         sync_given_outputs(frame)

@@ -1,4 +1,6 @@
-"""Answers to the study's question: findings in words, who wins where, trade-offs, curves; and patches that a frame suggests."""
+"""Answers to the study's question: findings in words, who wins where, trade-offs,
+curves; and patches that a frame suggests.
+"""
 
 from __future__ import annotations
 
@@ -57,7 +59,10 @@ class AnswersOut(serializers.Serializer[Any]):
 
 
 class MedianOut(serializers.Serializer[Any]):
-    """A median with its interval; ``level`` is the confidence that so few values give, at most 0.95 asked for."""
+    """A median with its interval;
+
+    ``level`` is the confidence that so few values give, at most 0.95 asked for.
+    """
 
     value = serializers.FloatField()
     low = serializers.FloatField()
@@ -138,14 +143,21 @@ class SuggestionOut(serializers.Serializer[Any]):
 
 
 class SuggestionsOut(serializers.Serializer[Any]):
-    """``ready`` once the frame was looked through; ``not_in`` are contenders of the study whose outputs do not show a place."""
+    """``ready`` once the frame was looked through;
+
+    ``not_in`` are contenders of the study whose outputs do not show a place.
+    """
 
     ready = serializers.BooleanField()
     suggestions = SuggestionOut(many=True)
 
 
-OF_STUDY = OpenApiParameter("study", int, description="Say which of its contenders do not show a place.")
-READINGS = OpenApiParameter("readings", str, enum=["matched"], description="The matched set instead of outputs as made.")
+OF_STUDY = OpenApiParameter(
+    "study", int, description="Say which of its contenders do not show a place."
+)
+READINGS = OpenApiParameter(
+    "readings", str, enum=["matched"], description="The matched set instead of outputs as made."
+)
 
 
 def _basis(request: Request) -> str:
@@ -165,12 +177,23 @@ class AnswersView(APIView):
     @extend_schema(operation_id="answers_read", parameters=[READINGS], responses=AnswersOut)
     def get(self, request: Request, study_id: int) -> Response:
         board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
-        told = [{"letter": letter, "sentences": findings(board, letter)} for letter in board.contenders]
+        told = [
+            {"letter": letter, "sentences": findings(board, letter)} for letter in board.contenders
+        ]
         present = {measure for measure, _ in board.cells}
         limits = [
-            {"measure": m, "words": THRESHOLDS[m].words(MEASURES[m].unit), "defined_by": THRESHOLDS[m].source} for m in MEASURES
+            {
+                "measure": m,
+                "words": THRESHOLDS[m].words(MEASURES[m].unit),
+                "defined_by": THRESHOLDS[m].source,
+            }
+            for m in MEASURES
         ]
-        whole = {"findings": told, "measures": [m for m in MEASURES if m in present], "thresholds": limits}
+        whole = {
+            "findings": told,
+            "measures": [m for m in MEASURES if m in present],
+            "thresholds": limits,
+        }
         return Response(AnswersOut(whole).data)
 
 
@@ -185,7 +208,9 @@ class SummaryView(APIView):
     def get(self, request: Request, study_id: int) -> Response:
         by = request.query_params.get("by", "")
         if by not in GROUPED:
-            raise ActionError(f"Readings are taken together by {', '.join(GROUPED)}, not by {by!r}.")
+            raise ActionError(
+                f"Readings are taken together by {', '.join(GROUPED)}, not by {by!r}."
+            )
         board = answers.board_of(queries.find_study(request.user, study_id), _basis(request))
         return Response(SummaryOut(summary(board, by), many=True).data)
 
@@ -208,7 +233,11 @@ class TradeView(APIView):
 
     @extend_schema(
         operation_id="tradeoff_read",
-        parameters=[OpenApiParameter("x", str, required=True), OpenApiParameter("y", str, required=True), READINGS],
+        parameters=[
+            OpenApiParameter("x", str, required=True),
+            OpenApiParameter("y", str, required=True),
+            READINGS,
+        ],
         responses=TradeOut,
     )
     def get(self, request: Request, study_id: int) -> Response:
@@ -229,9 +258,14 @@ class CurvesView(APIView):
     def get(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
         told = request.query_params.get("patch", "")
-        if not (told.isascii() and told.isdecimal()) or not study.patches.filter(pk=int(told)).exists():
+        if (
+            not (told.isascii() and told.isdecimal())
+            or not study.patches.filter(pk=int(told)).exists()
+        ):
             raise Missing("There is no such patch in this study, or it was removed.")
-        return Response(MeasuredCurveOut(answers.curves(study, int(told), _basis(request)), many=True).data)
+        return Response(
+            MeasuredCurveOut(answers.curves(study, int(told), _basis(request)), many=True).data
+        )
 
 
 class SuggestionsView(APIView):
@@ -242,8 +276,14 @@ class SuggestionsView(APIView):
         frame = find_frame(request.user, frame_id)
         row = Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).first()
         told = request.query_params.get("study", "")
-        study = queries.find_study(request.user, int(told)) if told.isascii() and told.isdecimal() else None
-        made = answers.shown_in(study, frame, row.made) if study and row else (row.made if row else [])
+        study = (
+            queries.find_study(request.user, int(told))
+            if told.isascii() and told.isdecimal()
+            else None
+        )
+        made = (
+            answers.shown_in(study, frame, row.made) if study and row else (row.made if row else [])
+        )
         return Response(SuggestionsOut({"ready": row is not None, "suggestions": made}).data)
 
     @extend_schema(operation_id="suggestions_ask", request=None, responses={204: None})
@@ -257,7 +297,9 @@ class SuggestionsView(APIView):
 class SpreadView(APIView):
     """A patch drawn again on the other frames of its scene."""
 
-    @extend_schema(operation_id="patch_spread", request=None, responses={201: shapes.PatchOut(many=True)})
+    @extend_schema(
+        operation_id="patch_spread", request=None, responses={201: shapes.PatchOut(many=True)}
+    )
     def post(self, request: Request, patch_id: int) -> Response:
         drawn = patches.spread_patch(request.user, queries.find_patch(request.user, patch_id))
         return Response(shapes.PatchOut(drawn, many=True).data, status=201)

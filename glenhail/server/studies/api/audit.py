@@ -1,4 +1,6 @@
-"""The audit: findings and decisions, matching, line-ups with what they rest on, other bodies."""
+"""The audit: findings and decisions, matching, line-ups with what they rest on, other
+bodies.
+"""
 
 from __future__ import annotations
 
@@ -57,7 +59,10 @@ class DecisionOut(serializers.Serializer[Any]):
 
 
 class AuditFindingOut(serializers.Serializer[Any]):
-    """One rule that a contender does not keep to. ``about`` is to be sent with a decision."""
+    """One rule that a contender does not keep to.
+
+    ``about`` is to be sent with a decision.
+    """
 
     key = serializers.CharField()
     rule = serializers.CharField()
@@ -65,7 +70,9 @@ class AuditFindingOut(serializers.Serializer[Any]):
     weight = serializers.ChoiceField(choices=[w.value for w in Weight])
     state = serializers.ChoiceField(choices=STATES)
     open = serializers.BooleanField()
-    remedies = serializers.ListField(child=serializers.ChoiceField(choices=[r.value for r in Remedy]))
+    remedies = serializers.ListField(
+        child=serializers.ChoiceField(choices=[r.value for r in Remedy])
+    )
     about = serializers.CharField()
     places = PlaceOut(many=True)
     decision = DecisionOut(allow_null=True)
@@ -99,7 +106,9 @@ class MatchingIn(serializers.Serializer[Any]):
 
 
 class PointPairShape(serializers.Serializer[Any]):
-    """The same place in the frame (x, y) and in the output (u, v), each in its own pixels."""
+    """The same place in the frame (x, y) and in the output (u, v), each in its own
+    pixels.
+    """
 
     x = serializers.FloatField()
     y = serializers.FloatField()
@@ -112,7 +121,9 @@ class PointsIn(serializers.Serializer[Any]):
 
 
 class CellOut(serializers.Serializer[Any]):
-    """Where a line-up was measured: the place, what is left over there, and how alike the two are; frame px."""
+    """Where a line-up was measured: the place, what is left over there, and how alike
+    the two are; frame px.
+    """
 
     x = serializers.FloatField()
     y = serializers.FloatField()
@@ -122,7 +133,9 @@ class CellOut(serializers.Serializer[Any]):
 
 
 class RegionOut(serializers.Serializer[Any]):
-    """One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000 at equal brightness."""
+    """One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000
+    at equal brightness.
+    """
 
     column = serializers.IntegerField()
     row = serializers.IntegerField()
@@ -156,7 +169,10 @@ class EvidenceOut(serializers.Serializer[Any]):
 
 
 class ExaminationOut(serializers.Serializer[Any]):
-    """How an output lies on its frame and what examining it found; ``ready`` is false until it was examined."""
+    """How an output lies on its frame and what examining it found;
+
+    ``ready`` is false until it was examined.
+    """
 
     output = serializers.IntegerField()
     refused = serializers.CharField()
@@ -197,7 +213,9 @@ class DecisionsView(APIView):
     @extend_schema(operation_id="audit_decide", request=DecisionIn, responses=AuditOut)
     def post(self, request: Request, study_id: int) -> Response:
         study, given = queries.find_study(request.user, study_id), valid(DecisionIn, request)
-        actions.decide(request.user, study, given["finding"], given["kind"], given["reason"], given["about"])
+        actions.decide(
+            request.user, study, given["finding"], given["kind"], given["reason"], given["about"]
+        )
         return Response(audit_page(study))
 
 
@@ -217,7 +235,9 @@ class MatchingView(APIView):
     @extend_schema(operation_id="matching_set", request=MatchingIn, responses={204: None})
     def put(self, request: Request, study_id: int) -> Response:
         given = valid(MatchingIn, request)
-        actions.set_matching(request.user, queries.find_study(request.user, study_id), given["match"], given["size"])
+        actions.set_matching(
+            request.user, queries.find_study(request.user, study_id), given["match"], given["size"]
+        )
         return Response(status=204)
 
 
@@ -234,7 +254,9 @@ class PointsView(APIView):
 
     @extend_schema(operation_id="points_place", request=PointsIn, responses={204: None})
     def put(self, request: Request, output_id: int) -> Response:
-        actions.place_points(request.user, _output(request, output_id), valid(PointsIn, request)["pairs"])
+        actions.place_points(
+            request.user, _output(request, output_id), valid(PointsIn, request)["pairs"]
+        )
         return Response(status=204)
 
 
@@ -244,9 +266,15 @@ class StudyBodiesView(APIView):
     @extend_schema(operation_id="study_bodies", responses=BodyAtHandOut(many=True))
     def get(self, request: Request, study_id: int) -> Response:
         found = bodies.bodies_at_hand(queries.find_study(request.user, study_id))
-        return Response(BodyAtHandOut([{"body": name, "frames": count} for name, count in found], many=True).data)
+        return Response(
+            BodyAtHandOut(
+                [{"body": name, "frames": count} for name, count in found], many=True
+            ).data
+        )
 
-    @extend_schema(operation_id="study_enter_body", request=EnterBodyIn, responses={201: shapes.ContenderOut})
+    @extend_schema(
+        operation_id="study_enter_body", request=EnterBodyIn, responses={201: shapes.ContenderOut}
+    )
     def post(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
         made = bodies.enter_body(request.user, study, valid(EnterBodyIn, request)["body"])
@@ -256,12 +284,21 @@ class StudyBodiesView(APIView):
 def audit_page(study: Study) -> Any:
     """A study's audit as it is sent."""
     now = audit.study_audit(study)
-    outputs = {(o.contender_id, o.frame_id): o.pk for o in Output.objects.filter(contender__study=study)}
+    outputs = {
+        (o.contender_id, o.frame_id): o.pk for o in Output.objects.filter(contender__study=study)
+    }
     whole = {
-        "line": now.line, "open": len(now.open), "spoil": now.spoil,
-        "examined": now.examined, "wanted": now.wanted, "match": study.match, "size": study.size, "matched": study.matched,
-        "findings": [_finding(j, outputs) for j in now.judged], "rules": rules_for(study.factor),
-    }  # fmt: skip
+        "line": now.line,
+        "open": len(now.open),
+        "spoil": now.spoil,
+        "examined": now.examined,
+        "wanted": now.wanted,
+        "match": study.match,
+        "size": study.size,
+        "matched": study.matched,
+        "findings": [_finding(j, outputs) for j in now.judged],
+        "rules": rules_for(study.factor),
+    }
     return AuditOut(whole).data
 
 
@@ -277,21 +314,37 @@ def _finding(judged: Judged, outputs: dict[tuple[int, int], int]) -> dict[str, A
         for p in sorted(f.places, key=lambda p: -abs(p.amount))
     ]
     return {
-        "key": f.key, "rule": f.rule.id, "contender": f.contender, "weight": f.weight, "state": judged.state, "open": judged.open,
-        "remedies": judged.remedies, "about": judged.about,
-        "places": places, "decision": _decision(judged.decision),
-    }  # fmt: skip
+        "key": f.key,
+        "rule": f.rule.id,
+        "contender": f.contender,
+        "weight": f.weight,
+        "state": judged.state,
+        "open": judged.open,
+        "remedies": judged.remedies,
+        "about": judged.about,
+        "places": places,
+        "decision": _decision(judged.decision),
+    }
 
 
 def _decision(decision: Decision | None) -> dict[str, Any] | None:
     if decision is None:
         return None
     who = decision.actor.get_username() if decision.actor else "somebody who left"
-    return {"kind": decision.kind, "reason": decision.reason, "who": who, "created": decision.created}
+    return {
+        "kind": decision.kind,
+        "reason": decision.reason,
+        "who": who,
+        "created": decision.created,
+    }
 
 
 def _output(request: Request, output_id: int) -> Output:
-    row = Output.objects.select_related("contender__study__bench", "frame__picture", "picture").filter(pk=output_id).first()
+    row = (
+        Output.objects.select_related("contender__study__bench", "frame__picture", "picture")
+        .filter(pk=output_id)
+        .first()
+    )
     if row is None:
         raise Missing("There is no such output, or it was taken out.")
     require(request.user, row.contender.study.bench, Role.VIEWER)
@@ -304,7 +357,9 @@ def _examination(output: Output) -> dict[str, Any]:
     told: dict[str, Any] = {}
     if output.picture is not None:
         points = points_of(output.contender.study.bench_id, output.frame.picture, output.picture)
-        kept = Examined.objects.filter(key=examined_key(output.frame.picture, output.picture, points)).first()
+        kept = Examined.objects.filter(
+            key=examined_key(output.frame.picture, output.picture, points)
+        ).first()
         told = kept.told if kept else {}
     return {
         "output": output.pk,
@@ -312,9 +367,15 @@ def _examination(output: Output) -> dict[str, Any]:
         "ready": bool(told),
         "turn": row.turn if row else 0.0,
         "doubts": row.doubts if row else [],
-        "cells": [dict(zip(("x", "y", "dx", "dy", "alike"), c, strict=True)) for c in (row.cells if row else [])],
+        "cells": [
+            dict(zip(("x", "y", "dx", "dy", "alike"), c, strict=True))
+            for c in (row.cells if row else [])
+        ],
         "points": points,
-        "values": [{"name": n, "value": v[0], "low": v[1], "high": v[2]} for n, v in told.get("values", {}).items()],
+        "values": [
+            {"name": n, "value": v[0], "low": v[1], "high": v[2]}
+            for n, v in told.get("values", {}).items()
+        ],
         "curves": [{"name": n, "columns": c} for n, c in told.get("curves", {}).items()],
         "regions": told.get("regions", []),
         "hues": told.get("hues", []),

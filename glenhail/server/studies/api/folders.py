@@ -44,7 +44,18 @@ class FolderFileOut(serializers.ModelSerializer[FolderFile]):
 
     class Meta:
         model = FolderFile
-        fields = ["id", "path", "use", "frame", "contender", "confidence", "why", "rest", "by_hand", "picture"]
+        fields = [
+            "id",
+            "path",
+            "use",
+            "frame",
+            "contender",
+            "confidence",
+            "why",
+            "rest",
+            "by_hand",
+            "picture",
+        ]
         read_only_fields = fields
 
 
@@ -94,12 +105,19 @@ class FoldersView(APIView):
 
     @extend_schema(operation_id="folders_list", responses=FolderRow(many=True))
     def get(self, request: Request, study_id: int) -> Response:
-        return Response(FolderRow(queries.find_study(request.user, study_id).folders.all(), many=True).data)
+        return Response(
+            FolderRow(queries.find_study(request.user, study_id).folders.all(), many=True).data
+        )
 
     @extend_schema(operation_id="folder_begin", request=FolderIn, responses={201: FolderRow})
     def post(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
-        return Response(FolderRow(folders.begin_folder(request.user, study, valid(FolderIn, request)["name"])).data, status=201)
+        return Response(
+            FolderRow(
+                folders.begin_folder(request.user, study, valid(FolderIn, request)["name"])
+            ).data,
+            status=201,
+        )
 
 
 class FolderView(APIView):
@@ -122,7 +140,11 @@ class FolderFileView(APIView):
     def put(self, request: Request, file_id: int) -> Response:
         given, file = valid(PlaceIn, request), folders.find_file(request.user, file_id)
         return Response(
-            FolderFileOut(folders.place_file(request.user, file, given["use"], given["frame"], given["contender"])).data
+            FolderFileOut(
+                folders.place_file(
+                    request.user, file, given["use"], given["frame"], given["contender"]
+                )
+            ).data
         )
 
 
@@ -132,11 +154,23 @@ class ConfirmView(APIView):
     @extend_schema(operation_id="folder_confirm", request=ConfirmIn, responses=CountedOut)
     def post(self, request: Request, folder_id: int) -> Response:
         folder = folders.find_folder(request.user, folder_id)
-        return Response({"count": folders.confirm_folder(request.user, folder, valid(ConfirmIn, request)["keep_pattern"])})
+        return Response(
+            {
+                "count": folders.confirm_folder(
+                    request.user, folder, valid(ConfirmIn, request)["keep_pattern"]
+                )
+            }
+        )
 
     @extend_schema(operation_id="folder_undo", responses=CountedOut)
     def delete(self, request: Request, folder_id: int) -> Response:
-        return Response({"count": folders.undo_folder(request.user, folders.find_folder(request.user, folder_id))})
+        return Response(
+            {
+                "count": folders.undo_folder(
+                    request.user, folders.find_folder(request.user, folder_id)
+                )
+            }
+        )
 
 
 class PreviewOfOutputView(APIView):
@@ -144,7 +178,10 @@ class PreviewOfOutputView(APIView):
 
     @extend_schema(operation_id="preview_take_away", responses={204: None})
     def delete(self, request: Request, contender_id: int, frame_id: int) -> Response:
-        contender, frame = contenders.find_contender(request.user, contender_id), find_frame(request.user, frame_id)
+        contender, frame = (
+            contenders.find_contender(request.user, contender_id),
+            find_frame(request.user, frame_id),
+        )
         previews.detach(request.user, contender, frame)
         return Response(status=204)
 
@@ -154,9 +191,13 @@ class HotFoldersView(APIView):
 
     @extend_schema(operation_id="hot_folders_list", responses=HotFolderOut(many=True))
     def get(self, request: Request, study_id: int) -> Response:
-        rows = HotFolder.objects.filter(contender__study=queries.find_study(request.user, study_id), open=True)
+        rows = HotFolder.objects.filter(
+            contender__study=queries.find_study(request.user, study_id), open=True
+        )
         told = {"editor": membership(request.user).role != Role.VIEWER}
-        return Response(HotFolderOut(rows.select_related("contender__treatment"), many=True, context=told).data)
+        return Response(
+            HotFolderOut(rows.select_related("contender__treatment"), many=True, context=told).data
+        )
 
 
 class HotFolderView(APIView):
@@ -164,7 +205,13 @@ class HotFolderView(APIView):
 
     @extend_schema(operation_id="hot_folder_open", request=None, responses=HotFolderOut)
     def post(self, request: Request, contender_id: int) -> Response:
-        return Response(HotFolderOut(hot.open_hot_folder(request.user, contenders.find_contender(request.user, contender_id))).data)
+        return Response(
+            HotFolderOut(
+                hot.open_hot_folder(
+                    request.user, contenders.find_contender(request.user, contender_id)
+                )
+            ).data
+        )
 
     @extend_schema(operation_id="hot_folder_close", responses={204: None})
     def delete(self, request: Request, contender_id: int) -> Response:

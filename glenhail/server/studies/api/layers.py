@@ -20,7 +20,10 @@ from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.studies import layers, queries
 
 GRID = OpenApiParameter(
-    "grid", enum=layers.GRIDS, default="frame", description="size of the layers: the frame's, or the largest output's"
+    "grid",
+    enum=layers.GRIDS,
+    default="frame",
+    description="size of the layers: the frame's, or the largest output's",
 )
 
 
@@ -35,15 +38,32 @@ class LayersView(APIView):
 
     @extend_schema(operation_id="layers_ask", parameters=[GRID], request=None, responses=LayersOut)
     def post(self, request: Request, study_id: int, frame_id: int) -> Response:
-        study, frame = queries.find_study(request.user, study_id), find_frame(request.user, frame_id)
-        ready = layers.ask_for_layers(request.user, study, frame, request.query_params.get("grid", "frame"))
+        study, frame = (
+            queries.find_study(request.user, study_id),
+            find_frame(request.user, frame_id),
+        )
+        ready = layers.ask_for_layers(
+            request.user, study, frame, request.query_params.get("grid", "frame")
+        )
         return Response({"ready": ready})
 
-    @extend_schema(operation_id="layers_get", parameters=[GRID], responses={(200, MEDIA_TYPE): OpenApiTypes.BINARY})
+    @extend_schema(
+        operation_id="layers_get",
+        parameters=[GRID],
+        responses={(200, MEDIA_TYPE): OpenApiTypes.BINARY},
+    )
     def get(self, request: Request, study_id: int, frame_id: int) -> FileResponse:
-        study, frame = queries.find_study(request.user, study_id), find_frame(request.user, frame_id)
+        study, frame = (
+            queries.find_study(request.user, study_id),
+            find_frame(request.user, frame_id),
+        )
         path = layers.layers_path(study, frame, request.query_params.get("grid", "frame"))
         if not storages["derived"].exists(path):
             raise Missing(f"The layers of {frame} are not put together yet.")
         name = f"{PurePosixPath(frame.file_name).stem}-layers.ora"
-        return FileResponse(storages["derived"].open(path), as_attachment=True, filename=name, content_type=MEDIA_TYPE)
+        return FileResponse(
+            storages["derived"].open(path),
+            as_attachment=True,
+            filename=name,
+            content_type=MEDIA_TYPE,
+        )

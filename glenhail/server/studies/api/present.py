@@ -24,11 +24,18 @@ def row(study: Study) -> Any:
     newest = report.editions.order_by("-number").first() if report else None
     cover = next((f.picture for f in frames if f.picture.state == PictureState.READY), None)
     return {
-        "id": study.pk, "question": study.question, "factor": study.factor, "contenders": rows,
-        "frames": len(frames), "patches": len(study.patches.all()), "outputs_there": there,
-        "outputs_wanted": len(treatments) * len(frames), "edition": newest.number if newest else None,
-        "slug": report.slug if report else "", "cover": cover,
-    }  # fmt: skip
+        "id": study.pk,
+        "question": study.question,
+        "factor": study.factor,
+        "contenders": rows,
+        "frames": len(frames),
+        "patches": len(study.patches.all()),
+        "outputs_there": there,
+        "outputs_wanted": len(treatments) * len(frames),
+        "edition": newest.number if newest else None,
+        "slug": report.slug if report else "",
+        "cover": cover,
+    }
 
 
 def study_page(study: Study, actor: Actor) -> Any:
@@ -57,17 +64,26 @@ def study_page(study: Study, actor: Actor) -> Any:
 def _output(output: Output, lineup: LineUp | None, tone: dict[str, Any] | None) -> dict[str, Any]:
     state, problem = queries.output_state(output, lineup)
     return {
-        "id": output.pk, "contender_id": output.contender_id, "frame_id": output.frame_id, "state": state,
-        "file_name": output.file_name, "problem": problem, "picture": output.picture,
-        "made_here": output.made_with is not None, "preview": output.preview, "preview_told": output.preview_told,
-        "lineup": lineup if lineup and not lineup.refused else None, "tone": tone,
-    }  # fmt: skip
+        "id": output.pk,
+        "contender_id": output.contender_id,
+        "frame_id": output.frame_id,
+        "state": state,
+        "file_name": output.file_name,
+        "problem": problem,
+        "picture": output.picture,
+        "made_here": output.made_with is not None,
+        "preview": output.preview,
+        "preview_told": output.preview_told,
+        "lineup": lineup if lineup and not lineup.refused else None,
+        "tone": tone,
+    }
 
 
 def readings(study: Study) -> Any:
     """All current readings, with the table of measures they belong to."""
     rows = [_reading(r) for r in queries.ranked_readings(study)]
-    # Thousands of rows that are in `shapes.ReadingOut`'s form already: going through it took half of the answer's time.
+    # Thousands of rows that are in `shapes.ReadingOut`'s form already: going through it took half
+    # of the answer's time.
     return {
         "there": len(rows),
         "wanted": queries.expected_readings(study),
@@ -80,10 +96,21 @@ def readings(study: Study) -> Any:
 def _reading(ranked: queries.Ranked) -> dict[str, Any]:
     r, place = ranked.reading, ranked.place
     return {
-        "id": r.pk, "contender": r.output.contender_id, "frame": r.output.frame_id, "patch": r.patch_id,
-        "measure": r.measure, "basis": r.basis or "as made", "value": r.value, "low": r.low, "high": r.high,
-        "unit": r.unit, "version": r.version, "grid": r.grid, "reason": r.reason, "concerns": concerns(r.reason),
+        "id": r.pk,
+        "contender": r.output.contender_id,
+        "frame": r.output.frame_id,
+        "patch": r.patch_id,
+        "measure": r.measure,
+        "basis": r.basis or "as made",
+        "value": r.value,
+        "low": r.low,
+        "high": r.high,
+        "unit": r.unit,
+        "version": r.version,
+        "grid": r.grid,
+        "reason": r.reason,
+        "concerns": concerns(r.reason),
         "rank": place.rank if place else None,
         "tied": bool(place and place.tied),
         "unsure": bool(place and place.unsure),
-    }  # fmt: skip
+    }

@@ -1,4 +1,6 @@
-"""Making outputs: asking, watching, calling off; families of contenders, what differs, what it cost."""
+"""Making outputs: asking, watching, calling off; families of contenders, what differs,
+what it cost.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +44,9 @@ class RunsIn(serializers.Serializer[Any]):
 
 
 class AskedOut(serializers.Serializer[Any]):
-    """How many outputs were queued; which can not be made, and which not here, with the reasons."""
+    """How many outputs were queued; which can not be made, and which not here, with the
+    reasons.
+    """
 
     queued = serializers.IntegerField()
     impossible = serializers.ListField(child=serializers.CharField())
@@ -85,7 +89,9 @@ class SpeedOut(serializers.Serializer[Any]):
 
 
 class CostOut(serializers.Serializer[Any]):
-    """Medians over a contender's runs, with the least and the greatest; seconds, MB of memory, bytes of output."""
+    """Medians over a contender's runs, with the least and the greatest; seconds, MB of
+    memory, bytes of output.
+    """
 
     contender = serializers.IntegerField(source="contender.pk")
     speed = SpeedOut()
@@ -118,9 +124,28 @@ class RunOut(serializers.ModelSerializer[Run]):
     class Meta:
         model = Run
         fields = [
-            "id", "contender", "frame", "outcome", "problem", "said", "number", "same", "alone", "words", "steps", "load_s",
-            "process_s", "export_s", "wall_s", "cpu_s", "peak_mb", "out_bytes", "megapixels", "machine", "created",
-        ]  # fmt: skip
+            "id",
+            "contender",
+            "frame",
+            "outcome",
+            "problem",
+            "said",
+            "number",
+            "same",
+            "alone",
+            "words",
+            "steps",
+            "load_s",
+            "process_s",
+            "export_s",
+            "wall_s",
+            "cpu_s",
+            "peak_mb",
+            "out_bytes",
+            "megapixels",
+            "machine",
+            "created",
+        ]
         read_only_fields = fields
 
     def get_words(self, run: Run) -> str:
@@ -135,7 +160,10 @@ class TimesIn(serializers.Serializer[Any]):
 
 
 class FamilyIn(serializers.Serializer[Any]):
-    """A treatment and what its family differs in. `dry` only tells what would be entered."""
+    """A treatment and what its family differs in.
+
+    `dry` only tells what would be entered.
+    """
 
     treatment = TreatmentShape()
     kind = serializers.ChoiceField(choices=FAMILIES)
@@ -172,7 +200,12 @@ class CoverageView(APIView):
     def get(self, request: Request, study_id: int) -> Response:
         cells = coverage.coverage(queries.find_study(request.user, study_id))
         counts = Counter(c.state for c in cells)
-        whole = {"cells": cells, "counts": counts, "seconds_left": coverage.seconds_left(cells), "machine": machine()}
+        whole = {
+            "cells": cells,
+            "counts": counts,
+            "seconds_left": coverage.seconds_left(cells),
+            "machine": machine(),
+        }
         return Response(CoverageOut(whole).data)
 
 
@@ -182,12 +215,16 @@ class RunsView(APIView):
     @extend_schema(operation_id="runs_ask", request=RunsIn, responses={201: AskedOut})
     def post(self, request: Request, study_id: int) -> Response:
         given, study = valid(RunsIn, request), queries.find_study(request.user, study_id)
-        asked = runs.ask_for_runs(request.user, study, given["which"], _cells(given["cells"]), given["repeats"])
+        asked = runs.ask_for_runs(
+            request.user, study, given["which"], _cells(given["cells"]), given["repeats"]
+        )
         return Response(AskedOut(asked).data, status=201)
 
     @extend_schema(operation_id="runs_cancel", responses=CountOut)
     def delete(self, request: Request, study_id: int) -> Response:
-        return Response({"count": runs.cancel_runs(request.user, queries.find_study(request.user, study_id))})
+        return Response(
+            {"count": runs.cancel_runs(request.user, queries.find_study(request.user, study_id))}
+        )
 
 
 class CellsIn(serializers.Serializer[Any]):
@@ -200,7 +237,13 @@ class FrontView(APIView):
     @extend_schema(operation_id="runs_bring_forward", request=CellsIn, responses=CountOut)
     def post(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
-        return Response({"count": runs.bring_forward(request.user, study, _cells(valid(CellsIn, request)["cells"]))})
+        return Response(
+            {
+                "count": runs.bring_forward(
+                    request.user, study, _cells(valid(CellsIn, request)["cells"])
+                )
+            }
+        )
 
 
 class CostsView(APIView):
@@ -208,7 +251,9 @@ class CostsView(APIView):
 
     @extend_schema(operation_id="costs_read", responses=CostOut(many=True))
     def get(self, request: Request, study_id: int) -> Response:
-        return Response(CostOut(coverage.costs(queries.find_study(request.user, study_id)), many=True).data)
+        return Response(
+            CostOut(coverage.costs(queries.find_study(request.user, study_id)), many=True).data
+        )
 
 
 class CostsCsvView(APIView):
@@ -232,8 +277,14 @@ class CellRunsView(APIView):
 
     @extend_schema(operation_id="cell_tell_times", request=TimesIn, responses={201: RunOut})
     def put(self, request: Request, contender_id: int, frame_id: int) -> Response:
-        contender, frame = contenders.find_contender(request.user, contender_id), find_frame(request.user, frame_id)
-        return Response(RunOut(runs.tell_times(request.user, contender, frame, valid(TimesIn, request))).data, status=201)
+        contender, frame = (
+            contenders.find_contender(request.user, contender_id),
+            find_frame(request.user, frame_id),
+        )
+        return Response(
+            RunOut(runs.tell_times(request.user, contender, frame, valid(TimesIn, request))).data,
+            status=201,
+        )
 
 
 class FamilyView(APIView):
@@ -247,7 +298,9 @@ class FamilyView(APIView):
         except BadRequest as error:
             raise ActionError(str(error)) from error
         entered = [] if given["dry"] else contenders.enter_family(request.user, study, made)
-        return Response(FamilyOut({"words": [t.words for t in made], "entered": [c.pk for c in entered]}).data)
+        return Response(
+            FamilyOut({"words": [t.words for t in made], "entered": [c.pk for c in entered]}).data
+        )
 
 
 def _family(base: core.Treatment, given: dict[str, Any]) -> list[core.Treatment]:
@@ -265,5 +318,9 @@ class DifferencesView(APIView):
     def get(self, request: Request, contender_id: int, other_id: int) -> Response:
         one, other = (contenders.find_contender(request.user, n) for n in (contender_id, other_id))
         if one.treatment is None or other.treatment is None:
-            raise Missing("Only treatments can be compared; the truth and the unprocessed frame are none.")
-        return Response(DifferenceOut(differences(one.treatment.told, other.treatment.told), many=True).data)
+            raise Missing(
+                "Only treatments can be compared; the truth and the unprocessed frame are none."
+            )
+        return Response(
+            DifferenceOut(differences(one.treatment.told, other.treatment.told), many=True).data
+        )

@@ -52,7 +52,9 @@ class ContenderOut(serializers.Serializer[Any]):
 
     @extend_schema_field(TreatmentShape(allow_null=True))
     def get_treatment(self, contender: Contender) -> Any:
-        return TreatmentShape(contender.treatment.told.as_json()).data if contender.treatment else None
+        return (
+            TreatmentShape(contender.treatment.told.as_json()).data if contender.treatment else None
+        )
 
 
 class BendOut(serializers.Serializer[Any]):
@@ -66,7 +68,9 @@ class BendOut(serializers.Serializer[Any]):
 
 
 class LineUpOut(serializers.Serializer[Any]):
-    """Frame coordinates to output pixels; border in output pixels, residual in frame pixels."""
+    """Frame coordinates to output pixels; border in output pixels, residual in frame
+    pixels.
+    """
 
     sx = serializers.FloatField()
     sy = serializers.FloatField()
@@ -83,7 +87,10 @@ class LineUpOut(serializers.Serializer[Any]):
 
 
 class PreviewToldOut(serializers.Serializer[Any]):
-    """How a captured preview differs from the export (core.measures.preview); ``refused`` where they can not be compared."""
+    """How a captured preview differs from the export (core.measures.preview);
+
+    ``refused`` where they can not be compared.
+    """
 
     refused = serializers.CharField(required=False)
     scale = serializers.FloatField(required=False)
@@ -95,7 +102,10 @@ class PreviewToldOut(serializers.Serializer[Any]):
 
 
 class ToneMatchOut(serializers.Serializer[Any]):
-    """What takes an output's brightness off for looking: EV over its frame, and its tone curve, encoded 0..1."""
+    """What takes an output's brightness off for looking:
+
+    EV over its frame, and its tone curve, encoded 0..1.
+    """
 
     stops = serializers.FloatField(allow_null=True)
     frame = serializers.ListField(child=serializers.FloatField())
@@ -221,5 +231,17 @@ class ReadingDetail(serializers.ModelSerializer[Reading]):
 
     class Meta:
         model = Reading
-        fields = ["id", "measure", "value", "low", "high", "unit", "version", "grid", "reason", "details", "taken"]
+        fields = [
+            "id",
+            "measure",
+            "value",
+            "low",
+            "high",
+            "unit",
+            "version",
+            "grid",
+            "reason",
+            "details",
+            "taken",
+        ]
         read_only_fields = fields

@@ -36,7 +36,9 @@ class StudiesView(APIView):
         studies = queries.studies_of(membership(request.user).bench)
         return Response(shapes.StudyRow([present.row(s) for s in studies], many=True).data)
 
-    @extend_schema(operation_id="study_create", request=shapes.StudyIn, responses={201: shapes.StudyNew})
+    @extend_schema(
+        operation_id="study_create", request=shapes.StudyIn, responses={201: shapes.StudyNew}
+    )
     def post(self, request: Request) -> Response:
         given = valid(shapes.StudyIn, request)
         study = actions.create_study(request.user, membership(request.user).bench, **given)
@@ -48,12 +50,18 @@ class StudyView(APIView):
 
     @extend_schema(operation_id="study_read", responses=shapes.StudyOut)
     def get(self, request: Request, study_id: int) -> Response:
-        return Response(present.study_page(queries.find_study(request.user, study_id), request.user))
+        return Response(
+            present.study_page(queries.find_study(request.user, study_id), request.user)
+        )
 
     @extend_schema(operation_id="study_change", request=shapes.StudyIn, responses=shapes.StudyNew)
     def patch(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
-        return Response(shapes.StudyNew(actions.change_study(request.user, study, **valid(shapes.StudyIn, request))).data)
+        return Response(
+            shapes.StudyNew(
+                actions.change_study(request.user, study, **valid(shapes.StudyIn, request))
+            ).data
+        )
 
     @extend_schema(operation_id="study_remove", responses={204: None})
     def delete(self, request: Request, study_id: int) -> Response:
@@ -76,32 +84,46 @@ class StudyFrameView(APIView):
 
     @extend_schema(operation_id="study_leave_frame", responses={204: None})
     def delete(self, request: Request, study_id: int, frame_id: int) -> Response:
-        actions.leave_frame(request.user, queries.find_study(request.user, study_id), find_frame(request.user, frame_id))
+        actions.leave_frame(
+            request.user,
+            queries.find_study(request.user, study_id),
+            find_frame(request.user, frame_id),
+        )
         return Response(status=204)
 
 
 class ContendersView(APIView):
     """Entering a treatment."""
 
-    @extend_schema(operation_id="contender_enter", request=TreatmentShape, responses={201: shapes.ContenderOut})
+    @extend_schema(
+        operation_id="contender_enter", request=TreatmentShape, responses={201: shapes.ContenderOut}
+    )
     def post(self, request: Request, study_id: int) -> Response:
         study = queries.find_study(request.user, study_id)
-        made = contenders.enter_contender(request.user, study, told_treatment(valid(TreatmentShape, request)))
+        made = contenders.enter_contender(
+            request.user, study, told_treatment(valid(TreatmentShape, request))
+        )
         return Response(shapes.ContenderOut(made).data, status=201)
 
 
 class ContenderView(APIView):
     """One contender."""
 
-    @extend_schema(operation_id="contender_change", request=TreatmentShape, responses=shapes.ContenderOut)
+    @extend_schema(
+        operation_id="contender_change", request=TreatmentShape, responses=shapes.ContenderOut
+    )
     def put(self, request: Request, contender_id: int) -> Response:
         contender = contenders.find_contender(request.user, contender_id)
         told = told_treatment(valid(TreatmentShape, request))
-        return Response(shapes.ContenderOut(contenders.change_contender(request.user, contender, told)).data)
+        return Response(
+            shapes.ContenderOut(contenders.change_contender(request.user, contender, told)).data
+        )
 
     @extend_schema(operation_id="contender_withdraw", responses={204: None})
     def delete(self, request: Request, contender_id: int) -> Response:
-        contenders.withdraw_contender(request.user, contenders.find_contender(request.user, contender_id))
+        contenders.withdraw_contender(
+            request.user, contenders.find_contender(request.user, contender_id)
+        )
         return Response(status=204)
 
 
@@ -111,19 +133,32 @@ class OutputView(APIView):
     @extend_schema(operation_id="output_bring_in", request=MULTIPART, responses={204: None})
     def post(self, request: Request, contender_id: int, frame_id: int) -> Response:
         stream, name = uploaded(request)
-        contender, frame = contenders.find_contender(request.user, contender_id), find_frame(request.user, frame_id)
+        contender, frame = (
+            contenders.find_contender(request.user, contender_id),
+            find_frame(request.user, frame_id),
+        )
         contenders.bring_in(request.user, contender, frame, stream, name)
         return Response(status=204)
 
-    @extend_schema(operation_id="output_tell_absence", request=shapes.AbsenceIn, responses={204: None})
+    @extend_schema(
+        operation_id="output_tell_absence", request=shapes.AbsenceIn, responses={204: None}
+    )
     def put(self, request: Request, contender_id: int, frame_id: int) -> Response:
-        contender, frame = contenders.find_contender(request.user, contender_id), find_frame(request.user, frame_id)
-        contenders.tell_absence(request.user, contender, frame, valid(shapes.AbsenceIn, request)["absence"])
+        contender, frame = (
+            contenders.find_contender(request.user, contender_id),
+            find_frame(request.user, frame_id),
+        )
+        contenders.tell_absence(
+            request.user, contender, frame, valid(shapes.AbsenceIn, request)["absence"]
+        )
         return Response(status=204)
 
     @extend_schema(operation_id="output_take_out", responses={204: None})
     def delete(self, request: Request, contender_id: int, frame_id: int) -> Response:
-        contender, frame = contenders.find_contender(request.user, contender_id), find_frame(request.user, frame_id)
+        contender, frame = (
+            contenders.find_contender(request.user, contender_id),
+            find_frame(request.user, frame_id),
+        )
         contenders.empty_cell(request.user, contender, frame)
         return Response(status=204)
 
@@ -131,10 +166,15 @@ class OutputView(APIView):
 class PatchesView(APIView):
     """Drawing a patch."""
 
-    @extend_schema(operation_id="patch_draw", request=shapes.NewPatchIn, responses={201: shapes.PatchOut})
+    @extend_schema(
+        operation_id="patch_draw", request=shapes.NewPatchIn, responses={201: shapes.PatchOut}
+    )
     def post(self, request: Request, study_id: int) -> Response:
         given = valid(shapes.NewPatchIn, request)
-        study, frame = queries.find_study(request.user, study_id), find_frame(request.user, given["frame"])
+        study, frame = (
+            queries.find_study(request.user, study_id),
+            find_frame(request.user, given["frame"]),
+        )
         rect = Rect(given["x"], given["y"], given["w"], given["h"])
         patch = patches.draw_patch(request.user, study, frame, given["name"], given["role"], rect)
         return Response(shapes.PatchOut(patch).data, status=201)
@@ -143,9 +183,14 @@ class PatchesView(APIView):
 class TargetPatchesView(APIView):
     """Patches over the fields of the target found in a frame."""
 
-    @extend_schema(operation_id="patches_of_target", request=None, responses={201: shapes.PatchOut(many=True)})
+    @extend_schema(
+        operation_id="patches_of_target", request=None, responses={201: shapes.PatchOut(many=True)}
+    )
     def post(self, request: Request, study_id: int, frame_id: int) -> Response:
-        study, frame = queries.find_study(request.user, study_id), find_frame(request.user, frame_id)
+        study, frame = (
+            queries.find_study(request.user, study_id),
+            find_frame(request.user, frame_id),
+        )
         drawn = patches.draw_target_patches(request.user, study, frame)
         return Response(shapes.PatchOut(drawn, many=True).data, status=201)
 
@@ -182,7 +227,9 @@ class ReadingsCsvView(APIView):
 
     @extend_schema(operation_id="readings_csv", responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request, study_id: int) -> HttpResponse:
-        text = tables.readings_csv(queries.ranked_readings(queries.find_study(request.user, study_id)))
+        text = tables.readings_csv(
+            queries.ranked_readings(queries.find_study(request.user, study_id))
+        )
         headers = {"Content-Disposition": f'attachment; filename="study-{study_id}-readings.csv"'}
         return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=headers)
 
@@ -192,7 +239,11 @@ class ReadingView(APIView):
 
     @extend_schema(operation_id="reading_read", responses=shapes.ReadingDetail)
     def get(self, request: Request, reading_id: int) -> Response:
-        row = Reading.objects.select_related("output__contender__study__bench").filter(pk=reading_id).first()
+        row = (
+            Reading.objects.select_related("output__contender__study__bench")
+            .filter(pk=reading_id)
+            .first()
+        )
         if row is None:
             raise Missing("This reading was taken again meanwhile. Reload the page.")
         require(request.user, row.output.contender.study.bench, Role.VIEWER)

@@ -1,7 +1,13 @@
 """Studies: contenders, outputs, line-ups, patches, readings, folders of outputs."""
 
 from glenhail.server.studies.models.audit import Decided, Decision, Examined, HandPoints
-from glenhail.server.studies.models.folders import FileUse, Folder, FolderFile, FolderState, NamingPattern
+from glenhail.server.studies.models.folders import (
+    FileUse,
+    Folder,
+    FolderFile,
+    FolderState,
+    NamingPattern,
+)
 from glenhail.server.studies.models.outputs import HotFolder, LineUp, Outcome, Output, Run
 from glenhail.server.studies.models.readings import Patch, Reading, Suggested
 from glenhail.server.studies.models.study import (

@@ -1,4 +1,6 @@
-"""Folders of outputs on their way into a study's cells, and ways of naming that were kept."""
+"""Folders of outputs on their way into a study's cells, and ways of naming that were
+kept.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ class FolderState(models.TextChoices):
 
 
 class Folder(models.Model):
-    """A folder of outputs named in the reviewer's own way, on its way into a study's cells."""
+    """A folder of outputs named in the reviewer's own way, on its way into a study's
+    cells.
+    """
 
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="folders")
     name = models.CharField(max_length=120)
@@ -43,17 +47,23 @@ class FileUse(models.TextChoices):
 
 
 class FolderFile(models.Model):
-    """One file of a folder: what it is proposed to be (core.naming), or what the reviewer says it is.
+    """One file of a folder: what it is proposed to be (core.naming), or what the
+    reviewer says it is.
 
-    ``replaced`` keeps what the cell held before, so that a confirmed folder can be undone.
+    ``replaced`` keeps what the cell held before, so that a confirmed folder can be
+    undone.
     """
 
     folder = models.ForeignKey(Folder, on_delete=models.CASCADE, related_name="files")
     path = models.CharField(max_length=400)
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="folder_files")
     use = models.CharField(max_length=8, choices=FileUse.choices, default=FileUse.EXPORT)
-    frame = models.ForeignKey(Frame, on_delete=models.SET_NULL, null=True, related_name="folder_files")
-    contender = models.ForeignKey(Contender, on_delete=models.SET_NULL, null=True, related_name="folder_files")
+    frame = models.ForeignKey(
+        Frame, on_delete=models.SET_NULL, null=True, related_name="folder_files"
+    )
+    contender = models.ForeignKey(
+        Contender, on_delete=models.SET_NULL, null=True, related_name="folder_files"
+    )
     confidence = models.FloatField(default=0)
     why = models.JSONField(default=list)
     rest = models.CharField(max_length=400, blank=True)
@@ -62,14 +72,18 @@ class FolderFile(models.Model):
 
     class Meta:
         ordering = ["path"]
-        constraints = [models.UniqueConstraint(fields=["folder", "path"], name="a_path_once_per_folder")]
+        constraints = [
+            models.UniqueConstraint(fields=["folder", "path"], name="a_path_once_per_folder")
+        ]
 
     def __str__(self) -> str:
         return self.path
 
 
 class NamingPattern(models.Model):
-    """A reviewer's way of naming, kept: what a name says besides the frame, to the contender's words."""
+    """A reviewer's way of naming, kept: what a name says besides the frame, to the
+    contender's words.
+    """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="naming_patterns")
     rest = models.CharField(max_length=400)
@@ -77,7 +91,11 @@ class NamingPattern(models.Model):
     title = models.TextField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["bench", "rest"], name="a_name_means_one_thing_on_a_bench")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["bench", "rest"], name="a_name_means_one_thing_on_a_bench"
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.rest}: {self.words}"

@@ -1,4 +1,6 @@
-"""What contenders made: outputs, how they line up, the runs that made them, hot folders."""
+"""What contenders made: outputs, how they line up, the runs that made them, hot
+folders.
+"""
 
 from __future__ import annotations
 
@@ -14,26 +16,33 @@ from glenhail.server.studies.models.study import Contender
 class Output(models.Model):
     """What one contender made of one frame, or why there is nothing.
 
-    ``made_with`` is the treatment (and its commands) by which it was made here, as it stood then; None for a file brought in.
-    ``trouble`` is why it could not be measured, where that had nothing to do with its files.
-    ``preview`` is what the tool showed on screen, captured, and ``preview_told`` how that differs from the output.
+    ``made_with`` is the treatment (and its commands) by which it was made here, as it
+    stood then; None for a file brought in. ``trouble`` is why it could not be measured,
+    where that had nothing to do with its files. ``preview`` is what the tool showed on
+    screen, captured, and ``preview_told`` how that differs from the output.
     """
 
     contender = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="outputs")
     frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="outputs")
-    picture = models.ForeignKey(Picture, on_delete=models.PROTECT, null=True, related_name="outputs")
+    picture = models.ForeignKey(
+        Picture, on_delete=models.PROTECT, null=True, related_name="outputs"
+    )
     file_name = models.CharField(max_length=255, blank=True)
     absence = models.CharField(max_length=300, blank=True)
     trouble = models.TextField(blank=True)
     made_with = models.JSONField(null=True)
-    preview = models.ForeignKey(Picture, on_delete=models.PROTECT, null=True, related_name="previews")
+    preview = models.ForeignKey(
+        Picture, on_delete=models.PROTECT, null=True, related_name="previews"
+    )
     preview_name = models.CharField(max_length=255, blank=True)
     preview_told = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["contender", "frame"], name="one_output_per_cell")]
+        constraints = [
+            models.UniqueConstraint(fields=["contender", "frame"], name="one_output_per_cell")
+        ]
 
     def __str__(self) -> str:
         return f"{self.contender.letter} of {self.frame}"
@@ -48,10 +57,12 @@ class Outcome(models.TextChoices):
 
 
 class Run(models.Model):
-    """One making of one output, ended: what it was made with, what it took. Times in seconds, memory in MB.
+    """One making of one output, ended: what it was made with, what it took.
 
-    ``number`` counts the repeats of one asking, ``same`` says whether a repeat gave the same bytes as the one before, ``alone``
-    whether it had the machine to itself.
+    Times in seconds, memory in MB.
+
+    ``number`` counts the repeats of one asking, ``same`` says whether a repeat gave the
+    same bytes as the one before, ``alone`` whether it had the machine to itself.
     """
 
     contender = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="runs")
@@ -83,7 +94,9 @@ class Run(models.Model):
 
 
 class HotFolder(models.Model):
-    """A folder with inputs for a contender whose tool a person runs by hand; what is put beside them is picked up."""
+    """A folder with inputs for a contender whose tool a person runs by hand; what is
+    put beside them is picked up.
+    """
 
     contender = models.OneToOneField(Contender, on_delete=models.CASCADE, related_name="hot_folder")
     open = models.BooleanField(default=True)
@@ -97,10 +110,12 @@ class HotFolder(models.Model):
 
 
 class LineUp(models.Model):
-    """How one picture lies on another; keyed by the two, the method's version and hand-placed points, found once.
+    """How one picture lies on another; keyed by the two, the method's version and
+    hand-placed points, found once.
 
-    ``cells`` are the places it was measured in, as x, y, left-over shift across and down (frame px) and likeness; ``points`` the
-    hand-placed pairs that it was begun from.
+    ``cells`` are the places it was measured in, as x, y, left-over shift across and
+    down (frame px) and likeness; ``points`` the hand-placed pairs that it was begun
+    from.
     """
 
     source = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="lineups")
@@ -124,7 +139,11 @@ class LineUp(models.Model):
     points_key = models.CharField(max_length=64, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["source", "output", "version", "points_key"], name="one_line_up_per_pair")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["source", "output", "version", "points_key"], name="one_line_up_per_pair"
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.output} on {self.source}"
@@ -132,7 +151,17 @@ class LineUp(models.Model):
     @property
     def mapping(self) -> Mapping:
         """As the core speaks of it."""
-        bend = Bend(**{**self.bend, "across": tuple(self.bend["across"]), "down": tuple(self.bend["down"])}) if self.bend else None
+        bend = (
+            Bend(
+                **{
+                    **self.bend,
+                    "across": tuple(self.bend["across"]),
+                    "down": tuple(self.bend["down"]),
+                }
+            )
+            if self.bend
+            else None
+        )
         return Mapping(self.sx, self.sy, self.dx, self.dy, bend)
 
     @property

@@ -12,7 +12,10 @@ from glenhail.server.studies.models.study import Study
 
 
 class Patch(models.Model):
-    """A matched rectangle on a frame, in the frame's pixels, with a role; ``doubt`` is what makes a flat one less than plain."""
+    """A matched rectangle on a frame, in the frame's pixels, with a role;
+
+    ``doubt`` is what makes a flat one less than plain.
+    """
 
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="patches")
     frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="patches")
@@ -48,10 +51,13 @@ BASES = [(AS_MADE, "as made"), (MATCHED, "matched")]
 
 
 class Reading(models.Model):
-    """One measure of one output on one patch, or on the whole frame; ``key`` names all it depends on.
+    """One measure of one output on one patch, or on the whole frame;
 
-    ``basis`` tells the two sets apart: outputs as they were made, or matched as the study says. ``parts`` are its pseudo-values
-    by part of the patch, for paired comparisons.
+    ``key`` names all it depends on.
+
+    ``basis`` tells the two sets apart: outputs as they were made, or matched as the
+    study says. ``parts`` are its pseudo-values by part of the patch, for paired
+    comparisons.
     """
 
     output = models.ForeignKey(Output, on_delete=models.CASCADE, related_name="readings")
@@ -73,7 +79,9 @@ class Reading(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(
-                fields=["output", "patch", "measure", "basis"], name="one_reading_per_place", nulls_distinct=False
+                fields=["output", "patch", "measure", "basis"],
+                name="one_reading_per_place",
+                nulls_distinct=False,
             )
         ]
 
@@ -82,14 +90,18 @@ class Reading(models.Model):
 
 
 class Suggested(models.Model):
-    """Patches that a frame suggests by itself (core.inquiries.suggest), made once for a picture."""
+    """Patches that a frame suggests by itself (core.inquiries.suggest), made once for a
+    picture.
+    """
 
     picture = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="suggested")
     version = models.CharField(max_length=10)
     made = models.JSONField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["picture", "version"], name="suggested_once_a_version")]
+        constraints = [
+            models.UniqueConstraint(fields=["picture", "version"], name="suggested_once_a_version")
+        ]
 
     def __str__(self) -> str:
         return f"patches of {self.picture}"

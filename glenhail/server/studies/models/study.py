@@ -26,7 +26,8 @@ class Factor(models.TextChoices):
 class Study(models.Model):
     """One question put to the test.
 
-    ``match`` and ``size`` say how a second set of readings is taken, beside the one of outputs as they were made.
+    ``match`` and ``size`` say how a second set of readings is taken, beside the one of
+    outputs as they were made.
     """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="studies")
@@ -34,8 +35,12 @@ class Study(models.Model):
     factor = models.CharField(max_length=20, choices=Factor.choices)
     letters_given = models.IntegerField(default=0)
     letters_published = models.JSONField(default=list)
-    match = models.CharField(max_length=20, choices=[(m.value, m.value) for m in Match], default=Match.NONE)
-    size = models.CharField(max_length=10, choices=[(s.value, s.value) for s in Size], default=Size.NATIVE)
+    match = models.CharField(
+        max_length=20, choices=[(m.value, m.value) for m in Match], default=Match.NONE
+    )
+    size = models.CharField(
+        max_length=10, choices=[(s.value, s.value) for s in Size], default=Size.NATIVE
+    )
     created = models.DateTimeField(auto_now_add=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
 
@@ -63,7 +68,9 @@ class StudyFrame(models.Model):
 
     class Meta:
         ordering = ["order", "pk"]
-        constraints = [models.UniqueConstraint(fields=["study", "frame"], name="a_frame_once_per_study")]
+        constraints = [
+            models.UniqueConstraint(fields=["study", "frame"], name="a_frame_once_per_study")
+        ]
 
     def __str__(self) -> str:
         return f"{self.frame} in {self.study}"
@@ -88,13 +95,17 @@ class Contender(models.Model):
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="contenders")
     letter = models.CharField(max_length=1)
     kind = models.CharField(max_length=12, choices=Kind.choices, default=Kind.TREATMENT)
-    treatment = models.ForeignKey(Treatment, on_delete=models.PROTECT, null=True, related_name="contenders")
+    treatment = models.ForeignKey(
+        Treatment, on_delete=models.PROTECT, null=True, related_name="contenders"
+    )
     body = models.CharField(max_length=80, blank=True)
     order = models.IntegerField(default=0)
 
     class Meta:
         ordering = ["order", "pk"]
-        constraints = [models.UniqueConstraint(fields=["study", "letter"], name="a_letter_once_per_study")]
+        constraints = [
+            models.UniqueConstraint(fields=["study", "letter"], name="a_letter_once_per_study")
+        ]
 
     def __str__(self) -> str:
         return f"{self.letter}, {self.title}"
@@ -107,4 +118,10 @@ class Contender(models.Model):
     @property
     def manner(self) -> str:
         """Mode and settings in words."""
-        return self.treatment.told.manner if self.treatment else "another body's shot of the scene" if self.body else ""
+        return (
+            self.treatment.told.manner
+            if self.treatment
+            else "another body's shot of the scene"
+            if self.body
+            else ""
+        )

@@ -21,7 +21,9 @@ MOST_SETTINGS = 40
 
 
 @transaction.atomic
-def save_tool(actor: Actor, bench: Bench, facts: Facts, prices: list[Facts], tool: Tool | None = None) -> Tool:
+def save_tool(
+    actor: Actor, bench: Bench, facts: Facts, prices: list[Facts], tool: Tool | None = None
+) -> Tool:
     """Write a new tool down, or correct one."""
     require(actor, bench, Role.EDITOR)
     name = " ".join(str(facts["name"]).split())
@@ -56,7 +58,9 @@ def remove_tool(actor: Actor, tool: Tool) -> None:
 
 @transaction.atomic
 def save_release(actor: Actor, tool: Tool, facts: Facts, release: Release | None = None) -> Release:
-    """Write a release down, or correct one. Outputs made before keep what they were made with.
+    """Write a release down, or correct one.
+
+    Outputs made before keep what they were made with.
 
     Raises
     ------
@@ -72,11 +76,17 @@ def save_release(actor: Actor, tool: Tool, facts: Facts, release: Release | None
         raise ActionError(str(error)) from error
     names = [p.name for p in parameters]
     if len(set(names)) < len(names) or len(names) > MOST_SETTINGS:
-        raise ActionError(f"Each setting has a name of its own, and there are at most {MOST_SETTINGS}.")
+        raise ActionError(
+            f"Each setting has a name of its own, and there are at most {MOST_SETTINGS}."
+        )
     if not set(facts["raw_modes"]) <= set(facts["modes"]):
         raise ActionError("A mode that takes raw files only is one of the release's modes.")
     release = release or Release(tool=tool)
-    for field, value in {**facts, "name": str(facts["name"]).strip(), "settings": [as_json(p) for p in parameters]}.items():
+    for field, value in {
+        **facts,
+        "name": str(facts["name"]).strip(),
+        "settings": [as_json(p) for p in parameters],
+    }.items():
         setattr(release, field, value)
     try:
         with transaction.atomic():
@@ -89,7 +99,9 @@ def save_release(actor: Actor, tool: Tool, facts: Facts, release: Release | None
 
 @transaction.atomic
 def set_command(actor: Actor, release: Release, told: Facts | None) -> Release:
-    """Say by which allowed program a release is run, or that it is run by none. Only an owner may: it runs on the bench's machine.
+    """Say by which allowed program a release is run, or that it is run by none.
+
+    Only an owner may: it runs on the bench's machine.
 
     Raises
     ------
@@ -102,7 +114,11 @@ def set_command(actor: Actor, release: Release, told: Facts | None) -> Release:
     try:
         if told is not None:
             find_program(settings.TOOLS_DIR, command_of(told).program)
-        release.command = None if told is None else {**asdict(command_of(told)), "arguments": list(told["arguments"])}
+        release.command = (
+            None
+            if told is None
+            else {**asdict(command_of(told)), "arguments": list(told["arguments"])}
+        )
     except BadRequest as error:
         raise ActionError(str(error)) from error
     release.save(update_fields=["command"])
@@ -115,7 +131,9 @@ def remove_release(actor: Actor, release: Release) -> None:
     """Remove a release that no treatment uses."""
     require(actor, release.tool.bench, Role.EDITOR)
     if release.steps.exists():
-        raise Conflict(f"{release} is part of treatments, which stay as they are. It stays with them.")
+        raise Conflict(
+            f"{release} is part of treatments, which stay as they are. It stays with them."
+        )
     record(actor, release.tool.bench, "remove release", release)
     release.delete()
 

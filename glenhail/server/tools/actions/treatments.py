@@ -18,7 +18,8 @@ from glenhail.server.tools.models import Release, Step, Tool, Treatment
 
 @transaction.atomic
 def write_treatment(bench: Bench, told: core.Treatment, row: Treatment | None = None) -> Treatment:
-    """Make a treatment, or give one other steps; tools and releases not known yet are added.
+    """Make a treatment, or give one other steps; tools and releases not known yet are
+    added.
 
     The caller has checked the actor's role.
 
@@ -34,14 +35,23 @@ def write_treatment(bench: Bench, told: core.Treatment, row: Treatment | None = 
     row.steps.all().delete()
     for order, (step, release) in enumerate(steps):
         Step.objects.create(
-            treatment=row, order=order, release=release, mode=step.mode, settings=[asdict(s) for s in step.settings],
-            strength=step.strength, automatic=step.automatic, limit=step.limit, part=asdict(step.part) if step.part else None,
-        )  # fmt: skip
+            treatment=row,
+            order=order,
+            release=release,
+            mode=step.mode,
+            settings=[asdict(s) for s in step.settings],
+            strength=step.strength,
+            automatic=step.automatic,
+            limit=step.limit,
+            part=asdict(step.part) if step.part else None,
+        )
     return Treatment.objects.prefetch_related("steps__release__tool").get(pk=row.pk)
 
 
 def fit_treatment(bench: Bench, told: core.Treatment) -> core.Treatment:
-    """A treatment as it would be written down: each setting checked, those not told at their usual values."""
+    """A treatment as it would be written down: each setting checked, those not told at
+    their usual values.
+    """
     return replace(told, steps=tuple(step for step, _ in _fitted(bench, told)))
 
 
@@ -57,7 +67,9 @@ def _fitted(bench: Bench, told: core.Treatment) -> list[tuple[core.Step, Release
 
 
 def _release_of(bench: Bench, step: core.Step) -> Release:
-    """The release that a step names; a built-in method is a tool of its title, with a release without a name."""
+    """The release that a step names; a built-in method is a tool of its title, with a
+    release without a name.
+    """
     if step.method:
         return builtin(bench, step.method)
     tool, _ = Tool.objects.get_or_create(bench=bench, name=step.tool)
@@ -75,15 +87,24 @@ def builtin(bench: Bench, method_id: str) -> Release:
     except BadRequest as error:
         raise ActionError(str(error)) from error
     kind = {"resample": "enlarge", "deconvolve": "sharpen"}.get(method.family, method.family)
-    facts = {"kind": kind, "licence": "free", "maker": "a published method, built in", "ways": ["command line"], "batch": True}
+    facts = {
+        "kind": kind,
+        "licence": "free",
+        "maker": "a published method, built in",
+        "ways": ["command line"],
+        "batch": True,
+    }
     tool, _ = Tool.objects.get_or_create(bench=bench, name=method.title, defaults=facts)
     resizes = method.work is None
-    release, _ = Release.objects.update_or_create(tool=tool, name="", defaults={"method": method.id, "strength": not resizes})
+    release, _ = Release.objects.update_or_create(
+        tool=tool, name="", defaults={"method": method.id, "strength": not resizes}
+    )
     return release
 
 
 def fit(step: core.Step, release: Release) -> core.Step:
-    """A step with each setting checked against what its release has, in its unit; what is not told takes its usual value.
+    """A step with each setting checked against what its release has, in its unit; what
+    is not told takes its usual value.
 
     A release of which no settings are written down takes any.
 
@@ -97,7 +118,10 @@ def fit(step: core.Step, release: Release) -> core.Step:
     if step.strength is not None and not release.strength:
         raise BadRequest(f"{release}: it has no strength.")
     if step.part is not None and not (release.method and METHODS[release.method].work):
-        raise BadRequest(f"{release}: only built-in methods that keep the size can be kept to a part. Say the limit in words.")
+        raise BadRequest(
+            f"{release}: only built-in methods that keep the size can be kept to a part. Say the"
+            " limit in words."
+        )
     parameters = release.parameters
     if not parameters:
         if release.method and step.settings:
@@ -106,7 +130,10 @@ def fit(step: core.Step, release: Release) -> core.Step:
     told = {s.name: s for s in step.settings}
     unknown = set(told) - {p.name for p in parameters}
     if unknown:
-        raise BadRequest(f"{release}: it has no {', '.join(sorted(unknown))}; it has {', '.join(p.name for p in parameters)}.")
+        raise BadRequest(
+            f"{release}: it has no {', '.join(sorted(unknown))}; it has"
+            f" {', '.join(p.name for p in parameters)}."
+        )
     settings = []
     for p in parameters:
         unit = p.unit if isinstance(p, Number) else ""
@@ -123,7 +150,9 @@ def save_for_reuse(actor: Actor, bench: Bench, name: str, told: core.Treatment) 
     name = " ".join(name.split())[:80]
     if not name:
         raise ActionError("A treatment that is kept needs a name.")
-    row = Treatment.objects.filter(bench=bench, saved_as=name).first() or Treatment(bench=bench, saved_as=name)
+    row = Treatment.objects.filter(bench=bench, saved_as=name).first() or Treatment(
+        bench=bench, saved_as=name
+    )
     record(actor, bench, "keep treatment", name)
     return write_treatment(bench, told, row)
 

@@ -11,11 +11,23 @@ from glenhail.core.methods.method import Method
 from glenhail.core.parameters import KINDS, as_json
 from glenhail.core.treatments.step import FEEDS
 from glenhail.server.common.versions import tag
-from glenhail.server.tools.models import PLATFORMS, WAYS, Disclosure, Licence, Price, Release, Takes, Tool, ToolKind
+from glenhail.server.tools.models import (
+    PLATFORMS,
+    WAYS,
+    Disclosure,
+    Licence,
+    Price,
+    Release,
+    Takes,
+    Tool,
+    ToolKind,
+)
 
 
 class SettingKind(serializers.Serializer[Any]):
-    """A setting that a release has: a number with bounds and unit, a choice, a switch, or text."""
+    """A setting that a release has: a number with bounds and unit, a choice, a switch,
+    or text.
+    """
 
     kind = serializers.ChoiceField(choices=list(KINDS))
     name = serializers.CharField(max_length=60)
@@ -29,7 +41,9 @@ class SettingKind(serializers.Serializer[Any]):
 
 
 class CommandShape(serializers.Serializer[Any]):
-    """A command template: {input}, {output}, {mode}, {strength} and settings' names in braces are filled in."""
+    """A command template: {input}, {output}, {mode}, {strength} and settings' names in
+    braces are filled in.
+    """
 
     program = serializers.CharField(max_length=80)
     arguments = serializers.ListField(child=serializers.CharField(max_length=300))
@@ -117,7 +131,10 @@ def tool_facts(tool: Tool) -> dict[str, Any]:
 
 def release_facts(release: Release) -> dict[str, Any]:
     """What of a release is edited together."""
-    told = {name: getattr(release, name) for name in ("name", "released", "news", "modes", "raw_modes", "strength")}
+    told = {
+        name: getattr(release, name)
+        for name in ("name", "released", "news", "modes", "raw_modes", "strength")
+    }
     return {**told, "settings": [setting_kind(as_json(p)) for p in release.parameters]}
 
 

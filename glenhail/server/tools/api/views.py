@@ -33,7 +33,11 @@ from glenhail.server.tools.actions import treatments
 from glenhail.server.tools.api import shapes
 from glenhail.server.tools.models import Release, Tool, Treatment
 
-WHICH = OpenApiParameter("tools", OpenApiTypes.STR, description="The tools' ids with commas between them; all where none is told.")
+WHICH = OpenApiParameter(
+    "tools",
+    OpenApiTypes.STR,
+    description="The tools' ids with commas between them; all where none is told.",
+)
 
 
 def told_treatment(given: dict[str, Any]) -> Told:
@@ -56,10 +60,14 @@ class ToolsView(APIView):
     def get(self, request: Request) -> Response:
         return Response(shapes.ToolOut(tools_of(membership(request.user).bench), many=True).data)
 
-    @extend_schema(operation_id="tool_write", request=shapes.ToolIn, responses={201: shapes.ToolOut})
+    @extend_schema(
+        operation_id="tool_write", request=shapes.ToolIn, responses={201: shapes.ToolOut}
+    )
     def post(self, request: Request) -> Response:
         facts = valid(shapes.ToolIn, request)
-        tool = actions.save_tool(request.user, membership(request.user).bench, facts, facts.pop("prices"))
+        tool = actions.save_tool(
+            request.user, membership(request.user).bench, facts, facts.pop("prices")
+        )
         return Response(shapes.ToolOut(tool).data, status=201)
 
 
@@ -89,18 +97,25 @@ class ToolView(APIView):
 class ReleasesView(APIView):
     """Releases of a tool."""
 
-    @extend_schema(operation_id="release_write", request=shapes.ReleaseIn, responses={201: shapes.ReleaseOut})
+    @extend_schema(
+        operation_id="release_write", request=shapes.ReleaseIn, responses={201: shapes.ReleaseOut}
+    )
     def post(self, request: Request, tool_id: int) -> Response:
         tool = actions.find_tool(request.user, tool_id)
         return Response(
-            shapes.ReleaseOut(actions.save_release(request.user, tool, valid(shapes.ReleaseIn, request))).data, status=201
+            shapes.ReleaseOut(
+                actions.save_release(request.user, tool, valid(shapes.ReleaseIn, request))
+            ).data,
+            status=201,
         )
 
 
 class ReleaseView(APIView):
     """One release."""
 
-    @extend_schema(operation_id="release_change", request=shapes.ReleaseIn, responses=shapes.ReleaseOut)
+    @extend_schema(
+        operation_id="release_change", request=shapes.ReleaseIn, responses=shapes.ReleaseOut
+    )
     def put(self, request: Request, release_id: int) -> Response:
         told = valid(shapes.ReleaseIn, request)
         with transaction.atomic():
@@ -119,10 +134,16 @@ class ReleaseView(APIView):
 class CommandView(APIView):
     """By which allowed program a release is run."""
 
-    @extend_schema(operation_id="command_set", request=shapes.CommandShape, responses=shapes.ReleaseOut)
+    @extend_schema(
+        operation_id="command_set", request=shapes.CommandShape, responses=shapes.ReleaseOut
+    )
     def put(self, request: Request, release_id: int) -> Response:
         release = actions.find_release(request.user, release_id)
-        return Response(shapes.ReleaseOut(actions.set_command(request.user, release, valid(shapes.CommandShape, request))).data)
+        return Response(
+            shapes.ReleaseOut(
+                actions.set_command(request.user, release, valid(shapes.CommandShape, request))
+            ).data
+        )
 
     @extend_schema(operation_id="command_take_away", responses={204: None})
     def delete(self, request: Request, release_id: int) -> Response:
@@ -160,7 +181,11 @@ class MethodsView(APIView):
 
 def _chosen(request: Request) -> Sequence[Tool]:
     """The tools asked for, in the order asked for."""
-    told = [int(n) for n in str(request.query_params.get("tools", "")).split(",") if n.strip().isascii() and n.strip().isdecimal()]
+    told = [
+        int(n)
+        for n in str(request.query_params.get("tools", "")).split(",")
+        if n.strip().isascii() and n.strip().isdecimal()
+    ]
     tools = {t.pk: t for t in tools_of(membership(request.user).bench)}
     return [tools[n] for n in told if n in tools] if told else list(tools.values())
 
@@ -171,16 +196,28 @@ class ComparisonView(APIView):
     @extend_schema(operation_id="tools_compare", parameters=[WHICH], responses=shapes.ComparisonOut)
     def get(self, request: Request) -> Response:
         tools = _chosen(request)
-        return Response(shapes.ComparisonOut({"tools": [t.name for t in tools], "rows": comparison.compared(tools)}).data)
+        return Response(
+            shapes.ComparisonOut(
+                {"tools": [t.name for t in tools], "rows": comparison.compared(tools)}
+            ).data
+        )
 
 
 class ComparisonCsvView(APIView):
     """The same as CSV."""
 
-    @extend_schema(operation_id="tools_compare_csv", parameters=[WHICH], responses={(200, "text/csv"): OpenApiTypes.STR})
+    @extend_schema(
+        operation_id="tools_compare_csv",
+        parameters=[WHICH],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
     def get(self, request: Request) -> HttpResponse:
         headers = {"Content-Disposition": 'attachment; filename="tools.csv"'}
-        return HttpResponse(comparison.compared_csv(_chosen(request)), content_type="text/csv; charset=utf-8", headers=headers)
+        return HttpResponse(
+            comparison.compared_csv(_chosen(request)),
+            content_type="text/csv; charset=utf-8",
+            headers=headers,
+        )
 
 
 def _saved(actor: Actor) -> QuerySet[Treatment]:
@@ -195,11 +232,15 @@ class TreatmentsView(APIView):
     def get(self, request: Request) -> Response:
         return Response(shapes.SavedOut(_saved(request.user), many=True).data)
 
-    @extend_schema(operation_id="treatment_keep", request=shapes.SavedIn, responses={201: shapes.SavedOut})
+    @extend_schema(
+        operation_id="treatment_keep", request=shapes.SavedIn, responses={201: shapes.SavedOut}
+    )
     def post(self, request: Request) -> Response:
         given = valid(shapes.SavedIn, request)
         bench = membership(request.user).bench
-        kept = treatments.save_for_reuse(request.user, bench, given["name"], told_treatment(given["treatment"]))
+        kept = treatments.save_for_reuse(
+            request.user, bench, given["name"], told_treatment(given["treatment"])
+        )
         return Response(shapes.SavedOut(kept).data, status=201)
 
 

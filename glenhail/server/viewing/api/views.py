@@ -1,4 +1,6 @@
-"""Tiles for the wall and the close look, originals and exports, and previews of degradations."""
+"""Tiles for the wall and the close look, originals and exports, and previews of
+degradations.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ class TileView(APIView):
     """One lossless tile. A picture's tiles never change, so the browser keeps them."""
 
     @extend_schema(operation_id="tile", responses={(200, "image/png"): OpenApiTypes.BINARY})
-    def get(self, request: Request, picture_id: int, level: int, column: int, row: int) -> HttpResponse:
+    def get(
+        self, request: Request, picture_id: int, level: int, column: int, row: int
+    ) -> HttpResponse:
         path = visible_pyramid(request.user, picture_id)
         with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
             data = tile(path, level, column, row)
@@ -41,14 +45,21 @@ class TileView(APIView):
 
 
 class OriginalView(APIView):
-    """A file as it came, for members of the bench; it is sent as a download and never shown by the browser."""
+    """A file as it came, for members of the bench; it is sent as a download and never
+    shown by the browser.
+    """
 
-    @extend_schema(operation_id="original", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    @extend_schema(
+        operation_id="original", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY}
+    )
     def get(self, request: Request, picture_id: int) -> FileResponse:
         picture = visible_picture(request.user, picture_id)
         stream = storages["originals"].open(picture.file.path)
         return FileResponse(
-            stream, as_attachment=True, filename=name_at(request.user, picture), content_type="application/octet-stream"
+            stream,
+            as_attachment=True,
+            filename=name_at(request.user, picture),
+            content_type="application/octet-stream",
         )
 
 
@@ -59,15 +70,22 @@ class ExportOut(serializers.Serializer[Any]):
 
 
 class ExportView(APIView):
-    """A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes."""
+    """A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool
+    takes.
+    """
 
     @extend_schema(operation_id="export_ask", request=None, responses=ExportOut)
     def post(self, request: Request, picture_id: int, ending: str) -> Response:
         picture = visible_picture(request.user, picture_id)
         bench, name = membership(request.user).bench, name_at(request.user, picture)
-        return Response({"ready": exports.ask_for_export(request.user, bench, picture, name, ending)})
+        return Response(
+            {"ready": exports.ask_for_export(request.user, bench, picture, name, ending)}
+        )
 
-    @extend_schema(operation_id="export_get", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    @extend_schema(
+        operation_id="export_get",
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+    )
     def get(self, request: Request, picture_id: int, ending: str) -> FileResponse:
         picture = visible_picture(request.user, picture_id)
         path = exports.export_path(picture, ending)
@@ -75,7 +93,10 @@ class ExportView(APIView):
             raise Missing("This picture was not made into that yet.")
         name = f"{PurePosixPath(name_at(request.user, picture)).stem}-16bit.{ending}"
         return FileResponse(
-            storages["derived"].open(path), as_attachment=True, filename=name, content_type="application/octet-stream"
+            storages["derived"].open(path),
+            as_attachment=True,
+            filename=name,
+            content_type="application/octet-stream",
         )
 
 
@@ -90,7 +111,11 @@ class PreviewIn(serializers.Serializer[Any]):
 class PreviewView(APIView):
     """What a recipe does around a place of a frame."""
 
-    @extend_schema(operation_id="degrade_preview", request=PreviewIn, responses={(200, "image/png"): OpenApiTypes.BINARY})
+    @extend_schema(
+        operation_id="degrade_preview",
+        request=PreviewIn,
+        responses={(200, "image/png"): OpenApiTypes.BINARY},
+    )
     def post(self, request: Request, frame_id: int) -> HttpResponse:
         given = PreviewIn(data=request.data)
         given.is_valid(raise_exception=True)
@@ -100,7 +125,9 @@ class PreviewView(APIView):
         recipe = read_recipes(given.validated_data["recipe"])[0]
         try:
             with made_again(request.user, lambda: frame.pristine):
-                data = preview_png(frame.pristine, recipe, given.validated_data["x"], given.validated_data["y"])
+                data = preview_png(
+                    frame.pristine, recipe, given.validated_data["x"], given.validated_data["y"]
+                )
         except BadRequest as error:
             raise ActionError(str(error)) from error
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": "no-store"})

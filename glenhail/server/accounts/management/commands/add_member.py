@@ -20,7 +20,9 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
         parser.add_argument("--role", choices=Role.values, default=Role.EDITOR)
-        parser.add_argument("--bench", default="Bench", help="name of the bench, made if there is none")
+        parser.add_argument(
+            "--bench", default="Bench", help="name of the bench, made if there is none"
+        )
         parser.add_argument("--password", help="asked for when left out")
 
     def handle(self, *args: Any, **options: Any) -> None:

@@ -18,4 +18,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         made = back_up(options["folder"], self.stdout.write)
-        self.stdout.write(f"{made.folder}: the database and {len(made.files)} files, read back and found whole.")
+        self.stdout.write(
+            f"{made.folder}: the database and {len(made.files)} files, read back and found whole."
+        )

@@ -15,7 +15,12 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--dry-run", action="store_true", help="only tell what would go")
-        parser.add_argument("--days", type=float, default=GRACE.days, help="that an original is kept unused (%(default)s)")
+        parser.add_argument(
+            "--days",
+            type=float,
+            default=GRACE.days,
+            help="that an original is kept unused (%(default)s)",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         cleared = purge(options["dry_run"], timedelta(days=options["days"]), LEFT_BEHIND)

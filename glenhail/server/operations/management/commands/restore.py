@@ -13,20 +13,30 @@ from glenhail.server.operations.backup import read_backup, restore
 
 
 class Command(BaseCommand):
-    help = "Puts the bench back to a backup's moment: the one in a folder, or the newest of a folder of backups."
+    help = (
+        "Puts the bench back to a backup's moment: the one in a folder, or the newest of a folder"
+        " of backups."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("folder", type=Path)
-        parser.add_argument("--replace", action="store_true", help="give up what the bench holds now")
+        parser.add_argument(
+            "--replace", action="store_true", help="give up what the bench holds now"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         backup = read_backup(options["folder"])
         if not options["replace"] and self._in_use():
-            raise CommandError("This bench holds something already. Add --replace to give that up for the backup.")
+            raise CommandError(
+                "This bench holds something already. Add --replace to give that up for the backup."
+            )
         restore(backup, self.stdout.write)
         connection.close()
         call_command("prepare")
-        self.stdout.write(f"The bench is as it was at {backup.told['made']}. Display copies are made again as they are asked for.")
+        self.stdout.write(
+            f"The bench is as it was at {backup.told['made']}. Display copies are made again as"
+            " they are asked for."
+        )
 
     def _in_use(self) -> bool:
         with connection.cursor() as cursor:

@@ -10,11 +10,18 @@ from glenhail.server.operations.verify import set_aside, verify
 
 
 class Command(BaseCommand):
-    help = "Reads all originals and editions against their hashes, and says what to do about each that is damaged or gone."
+    help = (
+        "Reads all originals and editions against their hashes, and says what to do about each that"
+        " is damaged or gone."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--quick", action="store_true", help="compare sizes alone")
-        parser.add_argument("--set-aside", action="store_true", help="take damaged files out of their places, to be sent again")
+        parser.add_argument(
+            "--set-aside",
+            action="store_true",
+            help="take damaged files out of their places, to be sent again",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         count = faults = 0

@@ -21,7 +21,10 @@ from glenhail.server.studies.models import Output, Reading
 
 
 class Command(BaseCommand):
-    help = "Migrates, makes the first bench and owner, and queues what is missing: readings by older measures, display copies."
+    help = (
+        "Migrates, makes the first bench and owner, and queues what is missing: readings by older"
+        " measures, display copies."
+    )
 
     def handle(self, *args: Any, **options: Any) -> None:
         call_command("migrate", verbosity=0)
@@ -51,5 +54,9 @@ class Command(BaseCommand):
         """Outputs with a reading that today's measures would take anew."""
         rows = Output.objects.select_related("contender__study__bench", "picture", "frame__picture")
         taken = Reading.objects.values_list("output_id", "measure", "version").distinct()
-        stale = {pk for pk, measure, version in taken if measure in MEASURES and version != MEASURES[measure].version}
+        stale = {
+            pk
+            for pk, measure, version in taken
+            if measure in MEASURES and version != MEASURES[measure].version
+        }
         return list(rows.filter(pk__in=stale))
