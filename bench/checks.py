@@ -16,12 +16,13 @@ from sewar.full_ref import msssim  # type: ignore[import-untyped]
 
 from glenhail.core.colour import srgb
 from glenhail.core.colour.lab import lab
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.noise_spectrum import spectra
 from glenhail.core.measures.residual import residual
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.welch import sides
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Mapping, Rect
 from glenhail.core.targets.shapes import leaves
 from tests.pictures import gaussian_edge, noisy, photograph, picture
@@ -33,8 +34,10 @@ Check = tuple[str, str, float, str]
 def subject(made: Floats, frame: Floats, truth: Floats | None = None, scale: float = 1) -> Subject:
     """An output on its frame, perhaps with a truth."""
     output, known = picture(made), picture(truth) if truth is not None else None
-    laid = Laid(known, Mapping(), known.bounds) if known else None
-    return Subject(picture(frame), Laid(output, Mapping(scale, scale), output.bounds), laid)
+    laid = AlignedPicture(known, Mapping(), known.bounds) if known else None
+    return Subject(
+        picture(frame), AlignedPicture(output, Mapping(scale, scale), output.bounds), laid
+    )
 
 
 def read(s: Subject, measure: str, role: str) -> float:

@@ -12,16 +12,17 @@ import math
 import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 
 import numpy as np
 import scipy.special
 
 from bench import simulator
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures import edge, error, grain, halo, noise, noise_spectrum, texture
-from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.reading import MeasuredValue
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Facts, Mapping, Picture, Rect
 
 SEED, TRIALS, SIDE, RIM = 20261127, int(os.environ.get("TRIALS", "2000")), 160, 20
@@ -131,8 +132,8 @@ def subject(planes: Planes, truth: Planes | None = None) -> Subject:
     two = picture(truth) if truth is not None else None
     return Subject(
         two or one,
-        Laid(one, Mapping(), one.bounds),
-        Laid(two, Mapping(), two.bounds) if two else None,
+        AlignedPicture(one, Mapping(), one.bounds),
+        AlignedPicture(two, Mapping(), two.bounds) if two else None,
     )
 
 
@@ -165,7 +166,7 @@ class Row:
     """
 
     name: str
-    measure: Callable[[Subject, Rect], Measured]
+    measure: Callable[[Subject, Rect], MeasuredValue]
     model: Model
     true: float
     truth: Planes | None = None
@@ -183,10 +184,8 @@ def rows() -> Iterator[Row]:
         yield Row("grain", grain.grain, m, size, reason=WINDOW)
     level = np.full((SIDE, SIDE, 3), 0.5)
     for sigma in (0.0, 1.0):
-        model = Model(
-            f"noise blurred by {sigma:g} px",
-            lambda rng, s=sigma: linear(cropped(0.5 + 6 / 255 * white(rng, s))),
-        )  # type: ignore[misc]
+        blurred = partial(lambda s, rng: linear(cropped(0.5 + 6 / 255 * white(rng, s))), sigma)
+        model = Model(f"noise blurred by {sigma:g} px", blurred)
         yield Row("psnr", error.psnr, model, 20 * math.log10(255 / 6), linear(level))
     for sigma in (0.6, 0.9, 2.4, 4.0):
         model = edge_model(sigma)

@@ -20,16 +20,16 @@ import scipy.ndimage
 import skimage.transform
 
 from bench.setting import large_scene, noisy
-from glenhail.core.assess import laid
 from glenhail.core.audit.examine import examine
-from glenhail.core.audit.finding import Mark, Weight
+from glenhail.core.audit.finding import RuleBreach, Weight
+from glenhail.core.audit.output_rule import AuditedOutput
 from glenhail.core.audit.rules import check_output
-from glenhail.core.audit.seen import Seen
 from glenhail.core.colour import srgb
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.errors import NoLineUp
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import aligned
 from glenhail.core.lineup.register import line_up
-from glenhail.core.methods.resample import resample
 from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Facts, Floats, Picture, Rect
@@ -276,15 +276,15 @@ FAULTS: dict[str, tuple[Fault, frozenset[str]]] = {
 }
 
 
-def marks(frame: Floats, output: Floats) -> list[Mark]:
+def marks(frame: Floats, output: Floats) -> list[RuleBreach]:
     """All that the rules say of an output."""
     facts = Facts("bench", "TIFF", frame.shape[1], frame.shape[0], 16, "unsigned", "", "sRGB", True)
     one, two = Picture(frame, facts), Picture(np.ascontiguousarray(output), facts)
     try:
         found = line_up(one, two)
     except NoLineUp as why:
-        return check_output(Seen(two.width, two.height, refused=str(why)))
-    seen = Seen(
+        return check_output(AuditedOutput(two.width, two.height, refused=str(why)))
+    seen = AuditedOutput(
         two.width,
         two.height,
         found.mapping,
@@ -292,7 +292,7 @@ def marks(frame: Floats, output: Floats) -> list[Mark]:
         found.residual,
         "",
         found.doubts,
-        examine(one, laid(two, found)),
+        examine(one, aligned(two, found)),
     )
     return check_output(seen)
 
@@ -304,14 +304,14 @@ def shows(base: Floats, made: Floats) -> bool:
     )
 
 
-def _one_honest(at: int) -> tuple[str, list[Mark]]:
+def _one_honest(at: int) -> tuple[str, list[RuleBreach]]:
     rng = np.random.default_rng([SEED, 1, at])
     frame = as_frame(_SOURCES[at % len(_SOURCES)], rng)
     made, name = honest(frame, rng)
     return f"{at % len(_SOURCES)}, {name}", marks(frame, sixteen_bit(made))
 
 
-def _one_fault(at: int) -> tuple[str, list[Mark]]:
+def _one_fault(at: int) -> tuple[str, list[RuleBreach]]:
     rng = np.random.default_rng([SEED, 2, at])
     kind = list(FAULTS)[at % len(FAULTS)]
     frame = as_frame(_SOURCES[at // 2 % len(_SOURCES)], rng)
@@ -366,7 +366,7 @@ def _time() -> None:
     start = time.perf_counter()
     found = line_up(one, two)
     lined = time.perf_counter()
-    examine(one, laid(two, found))
+    examine(one, aligned(two, found))
     done = time.perf_counter()
     copy = time.perf_counter()
     np.copyto(np.empty_like(scene), scene)

@@ -61,7 +61,7 @@ class Pictures:
 
     def next(self, of: int = 0) -> bytes:
         """One that was not made before; of one number, the same but for noise."""
-        from glenhail.core.files.writing import write_tiff
+        from glenhail.core.files.encoding import write_tiff
 
         number = next(self.numbers)
         noise = np.random.default_rng(number).normal(0, 0.004, self.base.shape).astype(np.float32)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import cv2
@@ -15,9 +16,10 @@ import skimage.metrics
 
 from bench.setting import best, large_scene, most_held, noisy
 from glenhail.core.colour import srgb
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, ROLES, Patch, take, take_all
 from glenhail.core.measures.similarity import SCALES
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, ROLES, Patch, take, take_all
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Facts, Floats, Mapping, Picture, Rect
 
 WHOLE = ("psnr", "ssim", "ms_ssim", "de00_mean")
@@ -34,7 +36,9 @@ def subjects() -> Callable[[], Subject]:
     def make() -> Subject:
         frame, output = Picture(one, facts), Picture(two, facts)
         return Subject(
-            frame, Laid(output, Mapping(), output.bounds), Laid(frame, Mapping(), frame.bounds)
+            frame,
+            AlignedPicture(output, Mapping(), output.bounds),
+            AlignedPicture(frame, Mapping(), frame.bounds),
         )
 
     return make
@@ -97,12 +101,10 @@ def patches(make: Callable[[], Subject]) -> None:
     times = []
     for role in ROLES:
         patch = [Patch("p", role, rect)]
-        first = best(lambda patch=patch: take_all(make(), patch), 7)  # type: ignore[misc]
+        first = best(partial(lambda p: take_all(make(), p), patch), 7)
         subject = make()
         take_all(subject, patch)
-        more = best(
-            lambda patch=patch, subject=subject: take_all(subject.of(subject.output), patch), 7
-        )  # type: ignore[misc]
+        more = best(partial(lambda s, p: take_all(s.of(s.output), p), subject, patch), 7)
         times.append((first, more))
         print(
             f"patch of 256 x 256 px, {role:11}: {1000 * first:5.1f} ms, a frame's further outputs"

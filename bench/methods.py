@@ -13,9 +13,9 @@ from typing import Any
 
 import numpy as np
 
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff, write_tiff_bands
-from glenhail.core.methods.table import METHODS
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_tiff, write_tiff_bands
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.methods.treat import bands, size_after
 
 HEIGHT, WIDTH = 5464, 8192  # 44.8 MP

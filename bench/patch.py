@@ -18,8 +18,8 @@ def main() -> None:
     files.
     """
     folder = set_up_server()
-    from glenhail.core.files.writing import write_tiff
-    from glenhail.core.measures.table import ROLES
+    from glenhail.core.files.encoding import write_tiff
+    from glenhail.core.measures.catalogue import ROLES
     from glenhail.core.picture import Rect
     from glenhail.core.treatments.step import Step, Treatment
     from glenhail.server.accounts.actions.members import add_member

@@ -17,7 +17,7 @@ from bench.setting import HEIGHT, WIDTH, best, large_scene, noisy, set_up_server
 def main() -> None:
     """Print both times and their ratio."""
     folder = set_up_server()
-    from glenhail.core.files.writing import write_tiff
+    from glenhail.core.files.encoding import write_tiff
 
     scene = large_scene()
     path = folder / "frame.tif"
@@ -41,8 +41,8 @@ def main() -> None:
 def _bare(path: Path) -> None:
     import tifffile
 
+    from glenhail.core.files.decoding import read_facts
     from glenhail.core.files.pyramid import write_pyramid
-    from glenhail.core.files.reading import read_facts
     from glenhail.core.picture import Picture
 
     codes = tifffile.imread(path)

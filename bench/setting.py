@@ -37,7 +37,7 @@ def set_up_server() -> Path:
 
 def large_scene(seed: int = 1) -> np.ndarray:
     """A 24 MP scene with structure at all scales, linear light, float32."""
-    from glenhail.core.methods.resample import resample
+    from glenhail.core.filters.resample import resample
     from glenhail.core.picture import Rect
 
     rng = np.random.default_rng(seed)

@@ -11,10 +11,11 @@ from pathlib import Path
 import numpy as np
 
 from bench.setting import large_scene, noisy
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, measures_for, take
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_tiff
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, measures_for, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CONTENDERS, FRAMES = 8, 6
@@ -36,9 +37,9 @@ ROLES = (
 SIDE = 256
 
 
-def laid(picture: Picture) -> Laid:
+def laid(picture: Picture) -> AlignedPicture:
     """A picture that lies on its frame as it is."""
-    return Laid(picture, Mapping(), picture.bounds)
+    return AlignedPicture(picture, Mapping(), picture.bounds)
 
 
 def written(folder: Path) -> list[Path]:

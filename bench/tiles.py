@@ -45,7 +45,7 @@ def _prepare() -> tuple[list[int], str]:
     folder = set_up_server()
     from django.contrib.sessions.backends.db import SessionStore
 
-    from glenhail.core.files.writing import write_tiff
+    from glenhail.core.files.encoding import write_tiff
     from glenhail.server.accounts.actions.members import add_member
     from glenhail.server.accounts.models import Bench, Role
     from glenhail.server.jobs.models import Job, State

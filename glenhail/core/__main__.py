@@ -8,7 +8,7 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glenhail.core.commands import answers, audit, measure, targets, treat, truths
+from glenhail.core.cli import answers, audit, measure, targets, treat, truths
 from glenhail.core.errors import CoreError
 
 

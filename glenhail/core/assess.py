@@ -4,15 +4,14 @@ server both do.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from glenhail.core.errors import NoLineUp
-from glenhail.core.lineup.points import PointPair
-from glenhail.core.lineup.register import LineUp, identical, line_up
+from glenhail.core.lineup.aligned import aligned, lined_up
+from glenhail.core.lineup.register import LineUp, identical
+from glenhail.core.measures.catalogue import NOISE, Patch, take_all
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import NOISE, Patch, take_all
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture
 
 
@@ -22,25 +21,6 @@ class Assessment:
 
     lineup: LineUp
     readings: list[Reading]
-
-
-def laid(picture: Picture, lineup: LineUp) -> Laid:
-    """A picture with its line-up."""
-    return Laid(picture, lineup.mapping, lineup.usable(picture))
-
-
-def lined_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) -> LineUp:
-    """`line_up`, whose refusal names the file.
-
-    Raises
-    ------
-    NoLineUp
-        If the two do not show the same picture.
-    """
-    try:
-        return line_up(source, output, points)
-    except NoLineUp as why:
-        raise NoLineUp(f"{output.facts.name}: {why}.") from why
 
 
 def assess(
@@ -63,9 +43,9 @@ def assess(
         For a measure or role that does not exist.
     """
     lineup = lined_up(source, output) if output is not None else identical(source)
-    truth_laid = laid(truth, lined_up(source, truth)) if truth is not None else None
+    truth_laid = aligned(truth, lined_up(source, truth)) if truth is not None else None
     patches = list(patches)
-    subject = Subject(source, laid(output if output is not None else source, lineup), truth_laid)
+    subject = Subject(source, aligned(output if output is not None else source, lineup), truth_laid)
     subject.plain = [p.rect for p in patches if p.role in NOISE]
-    subject.second = laid(second, lined_up(source, second)) if second is not None else None
+    subject.second = aligned(second, lined_up(source, second)) if second is not None else None
     return Assessment(lineup, take_all(subject, patches, measures))

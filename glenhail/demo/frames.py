@@ -13,12 +13,12 @@ from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.degrade.noise import Sensor, photograph
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import encoded_codes, write_tiff
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import encoded_codes, write_tiff
+from glenhail.core.filters.resample import resample
 from glenhail.core.methods.denoise import guided
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
-from glenhail.core.targets.sheet import paint, sheet_of
+from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.demo.samples import (
     ARCHIVE_PRINT,
     BURST_PART,

@@ -5,7 +5,7 @@ of them, a target.
 from __future__ import annotations
 
 from glenhail.core.picture import Rect
-from glenhail.core.targets.sheet import sheet_of
+from glenhail.core.targets.layout import sheet_of
 from glenhail.demo import texts
 from glenhail.demo.samples import (
     BODIES,

@@ -13,7 +13,7 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.degrade.noise import photograph
-from glenhail.core.methods.resample import resample
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
 from glenhail.demo.frames import M24, make_original, phone_jpeg, scene
 from glenhail.demo.samples import DYE_SHED, GAUGE_WALL, LOOM_TABLE, NIGHT_YARD, Sample

@@ -7,7 +7,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from glenhail.core.known import Known, read_known
+from glenhail.core.measures.landmarks import Landmarks, read_known
 
 SCENES = Path(__file__).parent / "scenes"
 
@@ -281,7 +281,7 @@ BODIES = (
 SAMPLES = (LOOM_TABLE, GAUGE_WALL, DYE_SHED, NIGHT_YARD)
 
 
-def known_of(sample: Sample) -> Known | None:
+def known_of(sample: Sample) -> Landmarks | None:
     """The lights and edges whose places are known in a sample's scene, or None."""
     path = SCENES / sample.known_file
     return read_known(path.read_bytes(), path.name) if path.exists() else None

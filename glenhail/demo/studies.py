@@ -13,9 +13,9 @@ from pathlib import Path
 
 from django.contrib.auth.models import User
 
-from glenhail.core.files.reading import read_picture
-from glenhail.core.inquiries.suggest import suggest
-from glenhail.core.measures.subject import Laid
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.suggested_patches import suggest
 from glenhail.core.picture import Mapping, Rect
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.demo import texts
@@ -182,7 +182,7 @@ class Filler:
         there = set(study.patches.filter(frame=frame).values_list("role", flat=True))
         picture, known = read_picture(path), read_picture(original)
         scale = known.width / picture.width
-        for one in suggest(picture, Laid(known, Mapping(scale, scale), known.bounds)):
+        for one in suggest(picture, AlignedPicture(known, Mapping(scale, scale), known.bounds)):
             if one.role not in there:
                 there.add(one.role)
                 patches.draw_patch(

@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from glenhail.core.outside import machine
+from glenhail.core.execution import machine
 from glenhail.launch.checks import run_checks
 from glenhail.launch.postgres import Cluster, NoDatabase, wait_for_port
 from glenhail.launch.processes import Crew, RunsAlready, end_left_over

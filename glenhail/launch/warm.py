@@ -11,10 +11,10 @@ import numpy as np
 
 from glenhail.core.assess import assess
 from glenhail.core.degrade.noise import Sensor, photograph
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_png, write_tiff
 from glenhail.core.files.pyramid import write_pyramid
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_png, write_tiff
-from glenhail.core.measures.table import Patch
+from glenhail.core.measures.catalogue import Patch
 from glenhail.core.picture import Rect
 
 

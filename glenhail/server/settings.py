@@ -181,7 +181,7 @@ SPECTACULAR_SETTINGS = {
     "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
     "ENUM_NAME_OVERRIDES": {
         "MemberRoleEnum": "glenhail.server.accounts.models.Role.choices",
-        "RoleEnum": "glenhail.core.measures.table.ROLES",
+        "RoleEnum": "glenhail.core.measures.catalogue.ROLES",
         "DecidedEnum": "glenhail.server.studies.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
         "FolderStateEnum": "glenhail.server.studies.models.FolderState.choices",

@@ -23,7 +23,7 @@ import scipy.ndimage
 import tifffile
 
 from glenhail.core.errors import CoreError
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.decoding import read_picture
 from glenhail.core.picture import Doubles, Floats
 
 # Linear BT.709 to CIE XYZ, D65 (IEC 61966-2-1).

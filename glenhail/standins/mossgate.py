@@ -19,7 +19,7 @@ from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.colour.lumachroma import join, noise_level, split
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.methods.denoise import guided
 from glenhail.core.picture import Floats, Picture
 from glenhail.standins.profile import D65, WIDE, from_srgb, matrix_profile

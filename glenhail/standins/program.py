@@ -14,8 +14,8 @@ from itertools import pairwise
 from pathlib import Path
 
 from glenhail.core.errors import CoreError
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_png, write_tiff
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_png, write_tiff
 from glenhail.core.picture import Floats, Picture
 
 Export = Callable[[Path, Floats], None]

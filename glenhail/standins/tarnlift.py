@@ -13,7 +13,7 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.colour import srgb
-from glenhail.core.methods.resample import resample
+from glenhail.core.filters.resample import resample
 from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.picture import Floats, Picture, Rect
 from glenhail.standins.program import Refused, Tool, run

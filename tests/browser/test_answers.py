@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.test import Client
 from playwright.sync_api import expect
 
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.catalogue import MEASURES
 from tests.browser.base import BrowserTest
 from tests.server.base import upload
 

@@ -23,7 +23,7 @@ import tifffile
 from PIL import Image
 
 from glenhail.core.errors import BadFile
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.decoding import read_picture
 from glenhail.standins.camera import BODIES, expose, write_dng
 from tests.pictures import photograph
 

@@ -21,8 +21,9 @@ import psutil
 from PIL import Image
 
 from glenhail.core.errors import BadFile
-from glenhail.core.files import apart, reading
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files import apart
+from glenhail.core.files import decoding as reading
+from glenhail.core.files.encoding import write_tiff
 from tests.seeds import drawn
 
 MB = 1_000_000

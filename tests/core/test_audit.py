@@ -19,17 +19,16 @@ import skimage.restoration
 import skimage.transform
 from skimage import data
 
-from glenhail.core.assess import laid
-from glenhail.core.audit.between import Entrant, Made, audit
+from glenhail.core.audit.between import AuditedFile, Entrant, audit
 from glenhail.core.audit.examine import FRAME, Examination, examination_of, examine
-from glenhail.core.audit.finding import Mark, Weight
+from glenhail.core.audit.finding import RuleBreach, Weight
+from glenhail.core.audit.output_rule import AuditedOutput, beyond, outward
 from glenhail.core.audit.rules import OUTPUT_RULES, check_output
-from glenhail.core.audit.seen import Seen, beyond, outward
 from glenhail.core.colour import srgb
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.aligned import AlignedPicture, aligned
 from glenhail.core.lineup.register import line_up
-from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Floats, Mapping
-from glenhail.core.tone.curve import Estimate
 from glenhail.core.treatments.step import Setting, Step, Treatment
 from tests.pictures import noisy, picture
 from tests.seeds import drawn
@@ -75,12 +74,12 @@ def sharp() -> Floats:
     return encoded(lambda c: c + 1.5 * (c - skimage.filters.gaussian(c, 1.2, channel_axis=-1)))
 
 
-def seen(made: Floats, works: frozenset[str] = frozenset()) -> Seen:
+def seen(made: Floats, works: frozenset[str] = frozenset()) -> AuditedOutput:
     one, two = picture(frame()), picture(made)
     found = line_up(one, two)
-    examination = examine(one, laid(two, found))
+    examination = examine(one, aligned(two, found))
     kept = examination_of(examination.as_json())
-    return Seen(
+    return AuditedOutput(
         two.width,
         two.height,
         found.mapping,
@@ -94,7 +93,7 @@ def seen(made: Floats, works: frozenset[str] = frozenset()) -> Seen:
     )
 
 
-def marks(made: Floats, works: frozenset[str] = frozenset()) -> dict[str, Mark]:
+def marks(made: Floats, works: frozenset[str] = frozenset()) -> dict[str, RuleBreach]:
     return {m.rule.id: m for m in check_output(seen(made, works))}
 
 
@@ -200,11 +199,11 @@ class OddPictures(unittest.TestCase):
                 with self.subTest(name, times=times):
                     output = picture(made)
                     found = examine(
-                        picture(one), Laid(output, Mapping(times, times), output.bounds)
+                        picture(one), AlignedPicture(output, Mapping(times, times), output.bounds)
                     )
                     kept = json.loads(json.dumps(found.as_json(), allow_nan=False))
                     check_output(
-                        Seen(
+                        AuditedOutput(
                             output.width,
                             output.height,
                             Mapping(times, times),
@@ -216,16 +215,16 @@ class OddPictures(unittest.TestCase):
 class Tolerances(unittest.TestCase):
     def test_a_value_must_lie_beyond_with_its_interval(self) -> None:
         cases = [
-            (Estimate(0.06, 0.05, 0.07), None, False),  # within
-            (Estimate(0.10, 0.09, 0.11), None, True),
-            (Estimate(0.10, 0.01, 0.19), None, False),  # too unsure
+            (Interval(0.06, 0.05, 0.07), None, False),  # within
+            (Interval(0.10, 0.09, 0.11), None, True),
+            (Interval(0.10, 0.01, 0.19), None, False),  # too unsure
             (
-                Estimate(-0.12, -0.13, -0.11),
-                Estimate(-0.08, -0.08, -0.08),
+                Interval(-0.12, -0.13, -0.11),
+                Interval(-0.08, -0.08, -0.08),
                 False,
             ),  # noise taken off does that
-            (Estimate(-0.20, -0.21, -0.19), Estimate(-0.08, -0.08, -0.08), True),
-            (Estimate(0.10, 0.09, 0.11), Estimate(-0.08, -0.08, -0.08), True),
+            (Interval(-0.20, -0.21, -0.19), Interval(-0.08, -0.08, -0.08), True),
+            (Interval(0.10, 0.09, 0.11), Interval(-0.08, -0.08, -0.08), True),
         ]
         for value, usual, expected in cases:
             with self.subTest(value=value, usual=usual):
@@ -240,14 +239,18 @@ def step(tool: str = "Sedgewash", **told: object) -> Treatment:
     return Treatment((Step(tool, "1", **told),))  # type: ignore[arg-type]
 
 
-def made(scale: float = 1.0, **told: object) -> Made:
+def made(scale: float = 1.0, **told: object) -> AuditedFile:
     plain = {"bits": 16, "profile": "sRGB", "format": "TIFF", "compression": "none"}
-    return Made(
-        1, Seen(int(900 * scale), int(600 * scale), Mapping(scale, scale)), **{**plain, **told}
+    return AuditedFile(
+        1,
+        AuditedOutput(int(900 * scale), int(600 * scale), Mapping(scale, scale)),
+        **{**plain, **told},
     )  # type: ignore[arg-type]
 
 
-def entrant(id: int, output: Made, treatment: Treatment | None = None, **told: object) -> Entrant:
+def entrant(
+    id: int, output: AuditedFile, treatment: Treatment | None = None, **told: object
+) -> Entrant:
     return Entrant(id, [output], treatment or step(), **told)  # type: ignore[arg-type]
 
 
@@ -324,8 +327,8 @@ class BetweenContenders(unittest.TestCase):
         )
 
     def test_equal_files_and_equal_pictures_have_no_effect(self) -> None:
-        def seen(pixels: str) -> Seen:
-            return Seen(100, 100, examination=Examination(pixels=pixels))
+        def seen(pixels: str) -> AuditedOutput:
+            return AuditedOutput(100, 100, examination=Examination(pixels=pixels))
 
         frame = Entrant(1, [replace(made(digest="x"), seen=seen("a"))], baseline=True)
         rivals = [frame] + [
@@ -341,10 +344,10 @@ class BetweenContenders(unittest.TestCase):
 
     def test_a_strength_is_held_against_an_even_blend(self) -> None:
         def at(number: int, strength: float, patchy: float) -> Entrant:
-            seen = Seen(
+            seen = AuditedOutput(
                 100,
                 100,
-                examination=Examination({"patchy": Estimate(patchy, patchy - 0.01, patchy + 0.01)}),
+                examination=Examination({"patchy": Interval(patchy, patchy - 0.01, patchy + 0.01)}),
             )
             return entrant(number, replace(made(), seen=seen), step(strength=strength))
 
@@ -383,8 +386,8 @@ class BetweenContenders(unittest.TestCase):
         self.assertEqual({f.rule.id for f in audit([old, new], "tool")}, {"dates", "opening"})
 
     def test_findings_on_several_frames_are_one_with_the_heaviest_weight(self) -> None:
-        refused = Made(2, Seen(900, 600, refused="it shows something else"))
-        moved = Made(1, Seen(900, 600, Mapping(1, 1, 2, 0)))
+        refused = AuditedFile(2, AuditedOutput(900, 600, refused="it shows something else"))
+        moved = AuditedFile(1, AuditedOutput(900, 600, Mapping(1, 1, 2, 0)))
         found = audit([Entrant(1, [moved, refused], step())], "tool")
         self.assertEqual(
             [(f.rule.id, f.weight) for f in found], [("refused", SPOILS), ("moved", HARMLESS)]

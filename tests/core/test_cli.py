@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
 from tests.pictures import noisy, photograph
 
 

@@ -13,13 +13,14 @@ from PIL import Image
 from sewar.full_ref import msssim
 
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures.best import distance
+from glenhail.core.measures.catalogue import MEASURES, Patch, measures_for, take, take_all
 from glenhail.core.measures.lights import find_lights
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.segments import best_segment
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, measures_for, take, take_all
-from glenhail.core.methods.resample import resample
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Floats, Mapping, Rect
 from glenhail.core.targets.shapes import leaves
 from tests.pictures import gaussian_edge, noisy, photograph, picture
@@ -29,8 +30,14 @@ def subject(
     made: Floats, frame: Floats, truth: Floats | None = None, mapping: Mapping | None = None
 ) -> Subject:
     output = picture(made)
-    laid = Laid(picture(truth), Mapping(), picture(truth).bounds) if truth is not None else None
-    return Subject(picture(frame), Laid(output, mapping or Mapping(), output.bounds), laid)
+    laid = (
+        AlignedPicture(picture(truth), Mapping(), picture(truth).bounds)
+        if truth is not None
+        else None
+    )
+    return Subject(
+        picture(frame), AlignedPicture(output, mapping or Mapping(), output.bounds), laid
+    )
 
 
 def read(s: Subject, measure: str, role: str, rect: Rect | None = None) -> Reading:

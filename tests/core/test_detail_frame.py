@@ -7,9 +7,10 @@ import unittest
 import numpy as np
 
 from glenhail.core.degrade.noise import Sensor, photograph
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from tests.pictures import photograph as open_photograph
@@ -42,8 +43,8 @@ def scene(rng: np.random.Generator) -> Floats:
     return np.concatenate([part, even], axis=1).astype(np.float32)
 
 
-def laid(p: Picture) -> Laid:
-    return Laid(p, Mapping(), p.bounds)
+def laid(p: Picture) -> AlignedPicture:
+    return AlignedPicture(p, Mapping(), p.bounds)
 
 
 def both(
@@ -102,7 +103,7 @@ class Reasons(unittest.TestCase):
         frame = picture(photograph(truth, Sensor(42_000, 3.0), 800, 1))
         # A scale that is no plain number puts the patch's end a hair beyond the output's.
         made = picture(np.kron(frame.pixels, np.ones((2, 2, 1), np.float32)))
-        output = Laid(made, Mapping(2 + 1e-7, 2 + 1e-7), made.bounds)
+        output = AlignedPicture(made, Mapping(2 + 1e-7, 2 + 1e-7), made.bounds)
         whole = Patch("t", "texture", Rect(0, 0, SIDE, SIDE))
         self.assertIsNotNone(
             take(Subject(frame, output, plain=(PLAIN,)), MEASURES["detail_frame"], whole).value

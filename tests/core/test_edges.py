@@ -10,9 +10,10 @@ from typing import Any
 import numpy as np
 from scipy.special import erf
 
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Mapping, Picture, Rect
 from tests.pictures import picture
 from tests.seeds import drawn
@@ -59,7 +60,7 @@ def edge(
 
 
 def read(measure: str, side: int, output: Picture, frame: Picture, scale: float = 1) -> Reading:
-    subject = Subject(frame, Laid(output, Mapping(scale, scale), output.bounds))
+    subject = Subject(frame, AlignedPicture(output, Mapping(scale, scale), output.bounds))
     return take(subject, MEASURES[measure], Patch("e", "edge", Rect(0, 0, side, side)))
 
 

@@ -10,10 +10,11 @@ import numpy as np
 import skimage.metrics
 
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
-from glenhail.core.methods.resample import resample
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Floats, Mapping, Rect
 from tests.pictures import photograph, picture
 from tests.seeds import drawn
@@ -60,7 +61,10 @@ def enlarged(frame: Floats, times: float, method: str) -> Floats:
 def read(measure: str, output: Floats, frame: Floats, truth: Floats, rim: int = 12) -> Reading:
     one, two, three = (picture(p) for p in (output, frame, truth))
     scales = [p.width / two.width for p in (one, three)]
-    laid = [Laid(p, Mapping(s, s), p.bounds) for p, s in zip((one, three), scales, strict=True)]
+    laid = [
+        AlignedPicture(p, Mapping(s, s), p.bounds)
+        for p, s in zip((one, three), scales, strict=True)
+    ]
     patch = Patch("all", "texture", Rect(rim, rim, two.width - 2 * rim, two.height - 2 * rim))
     return take(Subject(two, *laid), MEASURES[measure], patch)
 
@@ -127,9 +131,9 @@ class OnTheTruthsGrid(unittest.TestCase):
         frame = shrunk(whole[2:, 6:][:280, :280], 2, averaged=True)
         made = enlarged(frame, 2, "lanczos")
         one, two, three = picture(made), picture(frame), picture(whole)
-        truth = Laid(three, Mapping(2, 2, 6, 2), three.bounds)
+        truth = AlignedPicture(three, Mapping(2, 2, 6, 2), three.bounds)
         found = take(
-            Subject(two, Laid(one, Mapping(2, 2), one.bounds), truth),
+            Subject(two, AlignedPicture(one, Mapping(2, 2), one.bounds), truth),
             MEASURES["psnr"],
             Patch("p", "texture", Rect(20, 20, 90, 90)),
         )

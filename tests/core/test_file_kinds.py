@@ -18,7 +18,7 @@ from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadFile
-from glenhail.core.files.reading import read_facts, read_picture
+from glenhail.core.files.decoding import read_facts, read_picture
 from tests.pictures import photograph
 from tests.seeds import drawn
 
@@ -242,8 +242,9 @@ class Kernels(unittest.TestCase):
         """In a process of its own: a NaN that becomes an index would end this one."""
         program = """
 import itertools, json, numpy as np
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, ROLES, Patch, measures_for, take
+from glenhail.core.measures.subject import (Subject)
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, ROLES, Patch, measures_for, take
 from glenhail.core.picture import Mapping, Rect
 from tests.pictures import photograph, picture
 rng = np.random.default_rng(1)
@@ -252,8 +253,8 @@ for scale, value in itertools.product((1, 2), (np.nan, np.inf, -np.inf, 3e38, -1
     bad = np.repeat(np.repeat(clean, scale, 0), scale, 1).copy()
     bad[tuple(rng.integers(0, n, 40) for n in bad.shape)] = value
     out, frame = picture(bad), picture(clean)
-    laid = Laid(out, Mapping(scale, scale), out.bounds)
-    truth = Laid(frame, Mapping(), frame.bounds)
+    laid = AlignedPicture(out, Mapping(scale, scale), out.bounds)
+    truth = AlignedPicture(frame, Mapping(), frame.bounds)
     s = Subject(frame, laid, truth, plain=[Rect(0, 0, 64, 64)])
     for place in (*(Patch("p", role, Rect(8, 8, 100, 100)) for role in ROLES), None):
         for m in measures_for(place):

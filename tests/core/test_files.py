@@ -20,9 +20,9 @@ from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadFile
+from glenhail.core.files.decoding import read_facts, read_picture
+from glenhail.core.files.encoding import write_png, write_tiff
 from glenhail.core.files.pyramid import TILE, halved, level_count, write_pyramid
-from glenhail.core.files.reading import read_facts, read_picture
-from glenhail.core.files.writing import write_png, write_tiff
 from glenhail.core.picture import Facts
 from tests.pictures import photograph, picture
 

@@ -10,14 +10,15 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import FILTERS, resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.bend import turned
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.measures.intervals import independent_samples, jackknife
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
-from glenhail.core.methods.resample import FILTERS, resample
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Mapping, Rect
+from glenhail.core.statistics.intervals import independent_samples, jackknife
 from tests.pictures import gaussian_edge, photograph, picture
 
 TRIALS = 120
@@ -42,7 +43,7 @@ class Coverage(unittest.TestCase):
                 * np.sqrt(np.pi)
             )
             output = picture(srgb.decode((0.5 + 5 / 255 * noise).astype(np.float32)))
-            laid = [Laid(p, Mapping(), p.bounds) for p in (output, truth)]
+            laid = [AlignedPicture(p, Mapping(), p.bounds) for p in (output, truth)]
             held += holds(
                 take(Subject(output, *laid), MEASURES["psnr"], None), 20 * np.log10(255 / 5)
             )
@@ -56,7 +57,8 @@ class Coverage(unittest.TestCase):
             p = picture((clean + noise).astype(np.float32))
             patch = Patch("e", "edge", Rect(8, 8, 96, 96))
             held += holds(
-                take(Subject(p, Laid(p, Mapping(), p.bounds)), MEASURES["mtf50"], patch), 0.18739
+                take(Subject(p, AlignedPicture(p, Mapping(), p.bounds)), MEASURES["mtf50"], patch),
+                0.18739,
             )
         self.assertTrue(102 <= held <= TRIALS, held)
 

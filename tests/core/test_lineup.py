@@ -12,12 +12,12 @@ from skimage.transform import warp
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest, NoLineUp
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.bend import turn_of
 from glenhail.core.lineup.border import Border
 from glenhail.core.lineup.grids import to_frame_grid
 from glenhail.core.lineup.points import PointPair
 from glenhail.core.lineup.register import line_up
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from tests.pictures import noisy, photograph, picture
 

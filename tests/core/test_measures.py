@@ -15,14 +15,15 @@ from glenhail.core.colour import srgb
 from glenhail.core.degrade.noise import Sensor
 from glenhail.core.degrade.noise import photograph as shoot
 from glenhail.core.errors import BadRequest
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.register import identical
-from glenhail.core.measures.intervals import block_mean
+from glenhail.core.measures.catalogue import MEASURES, Patch, take, take_all
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take, take_all
-from glenhail.core.methods.resample import resample
+from glenhail.core.measures.subject import Subject
 from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
+from glenhail.core.statistics.intervals import block_mean
 from tests.pictures import gaussian_edge, noisy, photograph, picture
 
 
@@ -32,8 +33,10 @@ def subject(
     mapping: Mapping | None = None,
     source: Picture | None = None,
 ) -> Subject:
-    laid = Laid(output, mapping or Mapping(), output.bounds)
-    return Subject(source or output, laid, Laid(truth, Mapping(), truth.bounds) if truth else None)
+    laid = AlignedPicture(output, mapping or Mapping(), output.bounds)
+    return Subject(
+        source or output, laid, AlignedPicture(truth, Mapping(), truth.bounds) if truth else None
+    )
 
 
 def read(s: Subject, measure: str, role: str, rect: Rect) -> Reading:
@@ -95,9 +98,11 @@ class Errors(unittest.TestCase):
     def test_a_shifted_output_is_measured_where_it_belongs(self) -> None:
         moved = np.zeros_like(self.OUTPUT)
         moved[3:, 2:] = self.OUTPUT[:-3, :-2]
-        laid = Laid(picture(moved), Mapping(1, 1, 2, 3), Rect(2, 3, 510, 509))
+        laid = AlignedPicture(picture(moved), Mapping(1, 1, 2, 3), Rect(2, 3, 510, 509))
         s = Subject(
-            picture(self.OUTPUT), laid, Laid(picture(self.TRUTH), Mapping(), Rect(0, 0, 512, 512))
+            picture(self.OUTPUT),
+            laid,
+            AlignedPicture(picture(self.TRUTH), Mapping(), Rect(0, 0, 512, 512)),
         )
         straight = subject(picture(self.OUTPUT), picture(self.TRUTH))
         rect = Rect(100, 120, 80, 60)
@@ -296,7 +301,7 @@ class Table(unittest.TestCase):
             Patch(role, role, Rect(40, 40, 64, 64))
             for role in ("flat", "edge", "texture", "lights")
         ]
-        for r in take_all(Subject(p, Laid(p, identical(p).mapping, p.bounds)), patches):
+        for r in take_all(Subject(p, AlignedPicture(p, identical(p).mapping, p.bounds)), patches):
             with self.subTest(r.measure, patch=r.patch):
                 if r.value is None:
                     self.assertTrue(r.reason)

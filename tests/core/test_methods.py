@@ -18,11 +18,11 @@ from skimage.metrics import peak_signal_noise_ratio
 
 from glenhail.core.colour import srgb
 from glenhail.core.colour.lumachroma import join, noise_level, split
-from glenhail.core.degrade import blur
 from glenhail.core.errors import BadRequest
+from glenhail.core.filters import kernels as blur
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.methods.method import Domain, take_apart
 from glenhail.core.methods.sharpen import unsharp
-from glenhail.core.methods.table import METHODS
 from glenhail.core.methods.treat import Part, treat
 from glenhail.core.picture import Floats
 

@@ -10,13 +10,14 @@ import scipy.ndimage
 from scipy.signal import welch
 
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.noise import residual
 from glenhail.core.measures.noise_spectrum import spectra
 from glenhail.core.measures.reading import Reading
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.welch import sides
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Mapping, Rect
 from tests.pictures import picture
 
@@ -44,7 +45,7 @@ def read(measure: str, codes: Doubles, mapping: Mapping | None = None) -> Readin
     small = picture(
         np.zeros((int(made.height / mapping.sy), int(made.width / mapping.sx), 3), np.float32)
     )
-    subject = Subject(small, Laid(made, mapping, made.bounds))
+    subject = Subject(small, AlignedPicture(made, mapping, made.bounds))
     return take(subject, MEASURES[measure], Patch("p", "flat", small.bounds))
 
 

@@ -10,11 +10,12 @@ import numpy as np
 import scipy.ndimage
 
 from glenhail.core.colour import srgb
-from glenhail.core.inquiries.suggest import suggest
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, OWN, Patch, take
 from glenhail.core.measures.noise import not_plain
 from glenhail.core.measures.plainness import structure_in
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, OWN, Patch, take
+from glenhail.core.measures.subject import Subject
+from glenhail.core.measures.suggested_patches import suggest
 from glenhail.core.picture import Floats, Mapping, Rect
 from tests.pictures import noisy, photograph, picture
 from tests.seeds import drawn
@@ -79,7 +80,7 @@ class Plain(unittest.TestCase):
         frame = picture(srgb.decode(codes))
         smooth = picture(scipy.ndimage.gaussian_filter(frame.pixels, (6, 6, 0)))
         for output in (frame, smooth):
-            s = Subject(frame, Laid(output, Mapping(), output.bounds))
+            s = Subject(frame, AlignedPicture(output, Mapping(), output.bounds))
             for measure in (
                 "noise_luma",
                 "noise_chroma",
@@ -97,7 +98,7 @@ class Plain(unittest.TestCase):
     def test_suggested_patches_read_something_in_their_frame(self) -> None:
         for name in ("coffee", "chelsea", "flower"):
             frame = picture(np.clip(noisy(photograph(name), 3000), 0, 1))
-            s = Subject(frame, Laid(frame, Mapping(), frame.bounds))
+            s = Subject(frame, AlignedPicture(frame, Mapping(), frame.bounds))
             for one in suggest(frame):
                 if one.role not in ("texture", "face"):
                     with self.subTest(name, role=one.role):

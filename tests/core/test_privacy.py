@@ -17,8 +17,8 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from glenhail.core.files.privacy import Cleaned, cleaned
-from glenhail.core.files.reading import read_facts, read_picture
+from glenhail.core.files.decoding import read_facts, read_picture
+from glenhail.core.files.privacy import CleanedFile, cleaned
 from glenhail.standins.camera import BODIES, expose, write_dng
 from tests.pictures import photograph
 from tests.seeds import drawn
@@ -380,7 +380,7 @@ class Canaries(unittest.TestCase):
                     self.path.write_bytes(made.data)
                     after = read_picture(self.path, f"x.{ending}")
                     np.testing.assert_array_equal(after.pixels, before.pixels)
-                    self.assertEqual(cleaned(made.data, name), Cleaned(made.data, False))
+                    self.assertEqual(cleaned(made.data, name), CleanedFile(made.data, False))
 
     def test_damage_anywhere_raises_nothing_and_publishes_no_canary(self) -> None:
         for name, make in self.makers().items():

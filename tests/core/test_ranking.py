@@ -9,21 +9,21 @@ import unittest
 import numpy as np
 import scipy.stats
 
-from glenhail.core.inquiries.paired import Taken, TestedDifference, difference, from_best
-from glenhail.core.inquiries.ranking import holm, places
+from glenhail.core.answers.comparison import TakenReading, TestedDifference, difference, from_best
+from glenhail.core.answers.ranking import holm, places
 from glenhail.core.measures.best import HIGHEST, LOWEST, distance, in_words
 from tests.seeds import drawn
 
 PARTS = 16
 
 
-def taken(value: float, half: float) -> Taken:
-    return Taken(value, value - half, value + half)
+def taken(value: float, half: float) -> TakenReading:
+    return TakenReading(value, value - half, value + half)
 
 
 class Ranks(unittest.TestCase):
     def ranks(
-        self, readings: list[Taken | None], best: float
+        self, readings: list[TakenReading | None], best: float
     ) -> list[tuple[int, bool, bool] | None]:
         return [None if p is None else (p.rank, p.tied, p.unsure) for p in places(readings, best)]
 
@@ -65,11 +65,11 @@ class Ranks(unittest.TestCase):
         for case, rng in drawn(60):
             with self.subTest(case):
                 best = [HIGHEST, LOWEST, 50.0][rng.integers(3)]
-                readings: list[Taken | None] = []
+                readings: list[TakenReading | None] = []
                 for _ in range(rng.integers(2, 9)):
                     value, half = float(rng.normal(50, 5)), float(rng.exponential(2))
                     parts = tuple(rng.normal(value, 2 * half, PARTS)) if rng.random() < 0.5 else ()
-                    readings.append(Taken(value, value - half, value + half, parts))
+                    readings.append(TakenReading(value, value - half, value + half, parts))
                 found = places(readings, best)
                 order = sorted(
                     range(len(readings)), key=lambda i: distance(readings[i].value, best)
@@ -83,14 +83,16 @@ class Ranks(unittest.TestCase):
             with self.subTest(case):
                 one, other = rng.normal(5, 1, PARTS), rng.normal(5.5, 1, PARTS)
                 found, paired = difference(
-                    *(Taken(float(p.mean()), 0, 0, tuple(p)) for p in (one, other))
+                    *(TakenReading(float(p.mean()), 0, 0, tuple(p)) for p in (one, other))
                 )
                 self.assertTrue(paired)
                 self.assertAlmostEqual(
                     found.chance, float(scipy.stats.ttest_rel(one, other).pvalue), places=9
                 )
                 # From a target both ways off: the same test on distances from it.
-                low, high = from_best(Taken(1.0, 0.9, 1.1), Taken(9.0, 8.9, 9.1), 5.0).interval
+                low, high = from_best(
+                    TakenReading(1.0, 0.9, 1.1), TakenReading(9.0, 8.9, 9.1), 5.0
+                ).interval
                 self.assertTrue(low < 0 < high)
 
     def test_holms_procedure_is_the_published_one(self) -> None:

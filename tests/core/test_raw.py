@@ -9,8 +9,8 @@ from pathlib import Path
 import numpy as np
 
 from glenhail.core.errors import BadFile
+from glenhail.core.files.decoding import read_facts, read_picture
 from glenhail.core.files.raw import read_mosaic
-from glenhail.core.files.reading import read_facts, read_picture
 from glenhail.standins.camera import BODIES, Body, expose, write_dng
 from tests.pictures import photograph
 

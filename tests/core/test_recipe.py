@@ -16,11 +16,11 @@ import skimage.restoration
 import skimage.transform
 
 from glenhail.core.colour import srgb
-from glenhail.core.degrade import blur
 from glenhail.core.degrade.recipe import Recipe, degrade, recipe_of, series
 from glenhail.core.degrade.steps import STEPS
 from glenhail.core.errors import BadRequest
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
+from glenhail.core.filters import kernels as blur
 from tests.pictures import photograph
 
 

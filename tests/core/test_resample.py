@@ -10,8 +10,8 @@ from unittest import mock
 import cv2
 import numpy as np
 
-from glenhail.core.methods import resample as module
-from glenhail.core.methods.resample import FILTERS, resample
+from glenhail.core.filters import resample as module
+from glenhail.core.filters.resample import FILTERS, resample
 from glenhail.core.picture import Rect
 from tests.seeds import drawn
 

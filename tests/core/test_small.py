@@ -7,11 +7,12 @@ import warnings
 
 import numpy as np
 
-from glenhail.core.assess import assess, laid
+from glenhail.core.assess import assess
 from glenhail.core.audit.examine import examine
 from glenhail.core.errors import NoLineUp
+from glenhail.core.lineup.aligned import aligned
 from glenhail.core.lineup.register import line_up
-from glenhail.core.measures.table import ROLES, Patch
+from glenhail.core.measures.catalogue import ROLES, Patch
 from glenhail.core.picture import Mapping, Rect
 from tests.pictures import noisy, photograph, picture
 from tests.seeds import drawn
@@ -62,7 +63,7 @@ class Small(unittest.TestCase):
                             numbers = [v for v in (r.value, r.low, r.high) if v is not None]
                             self.assertTrue(len(numbers) == 3 or r.reason, r)
                             self.assertTrue(np.isfinite(numbers).all(), r)
-                        examine(frame, laid(output, line_up(frame, output)))
+                        examine(frame, aligned(output, line_up(frame, output)))
 
     def test_a_tiny_picture_lies_as_its_size_says_and_that_is_doubted(self) -> None:
         small = photograph("coffee")[:12, :12]

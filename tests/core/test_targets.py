@@ -15,17 +15,17 @@ import scipy.fft
 import scipy.ndimage
 
 from glenhail.core.__main__ import main
-from glenhail.core.degrade import blur
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.errors import BadRequest, NotMeasurable
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.filters import kernels as blur
 from glenhail.core.measures.spectra import transfer
 from glenhail.core.picture import Floats
+from glenhail.core.targets.detection import SheetPose, find
 from glenhail.core.targets.fields import KINDS
-from glenhail.core.targets.finding import Lie, find
-from glenhail.core.targets.reading import FieldReading, Told, read_sheet
+from glenhail.core.targets.layout import Sheet, number_of, paint, sheet_of, strip_bits
+from glenhail.core.targets.measuring import FieldReading, SheetMeasurement, read_sheet
 from glenhail.core.targets.shapes import leaf_sizes, leaves
-from glenhail.core.targets.sheet import Sheet, number_of, paint, sheet_of, strip_bits
 from tests.pictures import photograph as reference
 from tests.pictures import picture
 
@@ -45,7 +45,7 @@ def laid(
     c, s = scale * math.cos(math.radians(turn)), scale * math.sin(math.radians(turn))
     matrix = np.array([[c, -s, at[0]], [s, c, at[1]], [tilt, tilt / 2, 1]])
     y, x = np.mgrid[0 : size[1], 0 : size[0]] + 0.5
-    sx, sy = Lie(matrix).to_sheet(x, y)
+    sx, sy = SheetPose(matrix).to_sheet(x, y)
     seen = scipy.ndimage.map_coordinates(plane, [sy - 0.5, sx - 0.5], order=3, cval=0.1)
     return np.repeat(seen[..., None].astype(np.float32), 3, axis=2), matrix
 
@@ -59,17 +59,17 @@ class Painted(unittest.TestCase):
         cls.sheet = sheet_of(ALL)
         cls.pixels = paint(cls.sheet)
 
-    def told(self, pixels: Floats, sheet: Sheet | None = None) -> Told:
+    def told(self, pixels: Floats, sheet: Sheet | None = None) -> SheetMeasurement:
         found = find(pixels[..., 1])
         assert found is not None
         return read_sheet(picture(pixels), sheet or self.sheet, found.lie(sheet or self.sheet))
 
-    def value(self, told: Told, name: str) -> float:
+    def value(self, told: SheetMeasurement, name: str) -> float:
         reading = self.row(told, name)
         assert reading.value is not None, reading
         return reading.value
 
-    def row(self, told: Told, name: str) -> FieldReading:
+    def row(self, told: SheetMeasurement, name: str) -> FieldReading:
         return next(r for r in told.readings if r.name == name)
 
     def test_under_a_gaussian_edges_and_star_give_its_analytic_mtf(self) -> None:
@@ -146,7 +146,7 @@ class Painted(unittest.TestCase):
                 assert found is not None
                 self.assertEqual(found.number, self.sheet.number)
                 for (x, y), mark in zip(self.sheet.marks, found.marks, strict=True):
-                    px, py = Lie(matrix).to_picture(x, y)
+                    px, py = SheetPose(matrix).to_picture(x, y)
                     self.assertLess(math.hypot(float(px) - mark.x, float(py) - mark.y), close)
 
     def test_a_turned_and_smaller_sheet_measures_as_it_should_and_one_on_its_side_says_so(

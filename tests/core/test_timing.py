@@ -6,13 +6,13 @@ from __future__ import annotations
 
 import unittest
 
-from glenhail.core.inquiries.timing import Middle, Timing, middle, speed, time_left
+from glenhail.core.execution.timing import Spread, Timing, middle, speed, time_left
 
 
 class Costs(unittest.TestCase):
     def test_the_median_stands_with_the_least_and_the_greatest(self) -> None:
-        self.assertEqual(middle([3.0, None, 1.0, 2.0]), Middle(2.0, 1.0, 3.0))
-        self.assertEqual(middle([1.0, 2.0]), Middle(1.5, 1.0, 2.0))
+        self.assertEqual(middle([3.0, None, 1.0, 2.0]), Spread(2.0, 1.0, 3.0))
+        self.assertEqual(middle([1.0, 2.0]), Spread(1.5, 1.0, 2.0))
         self.assertIsNone(middle([None, None]))
 
     def test_a_time_that_was_clocked_counts_before_what_was_told_and_megapixels_are_the_source_s(
@@ -25,10 +25,10 @@ class Costs(unittest.TestCase):
         ]
         told = speed(runs)
         self.assertEqual(
-            (told.runs, told.load, told.export), (3, Middle(3, 2, 4), Middle(8, 4, 12))
+            (told.runs, told.load, told.export), (3, Spread(3, 2, 4), Spread(8, 4, 12))
         )
-        self.assertEqual(told.total, Middle(18, 6, 30))
-        self.assertEqual(told.per_megapixel, Middle(0.875, 0.5, 1.25))  # 30 / 24 and 6 / 12
+        self.assertEqual(told.total, Spread(18, 6, 30))
+        self.assertEqual(told.per_megapixel, Spread(0.875, 0.5, 1.25))  # 30 / 24 and 6 / 12
 
     def test_the_time_left_fills_in_what_is_not_known_and_never_undercuts_the_longest(self) -> None:
         for waiting, side_by_side, seconds in (

@@ -14,13 +14,13 @@ from skimage import data
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.files.reading import Facts
-from glenhail.core.measures.subject import Laid
-from glenhail.core.methods.resample import resample
+from glenhail.core.files.decoding import Facts
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from glenhail.core.tone.cast import cast, hue_of
 from glenhail.core.tone.curve import contrast, curve, exposure, vignetting, zones
-from glenhail.core.tone.matched import Matched, match
+from glenhail.core.tone.matched import MatchedTone, match
 from glenhail.core.tone.matching import at_scale, matched, patch_stops
 
 FACTS = Facts("x", "TIFF", 0, 0, 16, "unsigned", "", "sRGB", True)
@@ -42,10 +42,10 @@ def picture(encoded: Floats) -> Picture:
     return Picture(srgb.decode(np.clip(encoded, 0, 1).astype(np.float32)), FACTS)
 
 
-def compared(change: Callable[[Floats], Floats], sigma: float = 0.03) -> Matched:
+def compared(change: Callable[[Floats], Floats], sigma: float = 0.03) -> MatchedTone:
     """The photograph with noise against its changed self with other noise."""
     frame, output = picture(noisy(photo(), sigma, 1)), picture(noisy(change(photo()), sigma, 2))
-    return match(frame, Laid(output, Mapping(), Rect(0, 0, output.width, output.height)))
+    return match(frame, AlignedPicture(output, Mapping(), Rect(0, 0, output.width, output.height)))
 
 
 def linear(change: Callable[[Floats], Floats]) -> Callable[[Floats], Floats]:
@@ -159,7 +159,7 @@ class Areas(unittest.TestCase):
     def test_a_black_picture_has_no_tone_to_compare(self) -> None:
         black = Picture(np.zeros((200, 300, 3), np.float32), FACTS)
         with self.assertRaisesRegex(NotMeasurable, "too few areas"):
-            match(black, Laid(black, Mapping(), black.bounds))
+            match(black, AlignedPicture(black, Mapping(), black.bounds))
 
 
 class Matching(unittest.TestCase):
@@ -174,7 +174,7 @@ class Matching(unittest.TestCase):
         }
         for name, (changed, exact) in cases.items():
             with self.subTest(name):
-                output = Laid(picture(changed), Mapping(), frame.bounds)
+                output = AlignedPicture(picture(changed), Mapping(), frame.bounds)
                 areas = match(frame, output)
                 stops, tones = exposure(areas), curve(areas)
                 assert stops is not None and tones is not None
@@ -189,7 +189,7 @@ class Matching(unittest.TestCase):
     def test_a_common_size_keeps_the_places(self) -> None:
         frame = picture(photo())
         large = resample(frame.pixels, frame.bounds, frame.width * 2, frame.height * 2, "lanczos")
-        laid_large = Laid(
+        laid_large = AlignedPicture(
             Picture(large, FACTS), Mapping(2, 2), Rect(0, 0, frame.width * 2, frame.height * 2)
         )
         back = at_scale(laid_large, 1.0)
@@ -201,6 +201,6 @@ class Matching(unittest.TestCase):
         frame = picture(photo())
         lit = frame.pixels.copy()
         lit[:, 300:] *= np.float32(2**0.4)
-        output = Laid(Picture(lit, FACTS), Mapping(), frame.bounds)
+        output = AlignedPicture(Picture(lit, FACTS), Mapping(), frame.bounds)
         self.assertAlmostEqual(patch_stops(frame, output, Rect(320, 50, 128, 128)), 0.4, delta=1e-3)
         self.assertAlmostEqual(patch_stops(frame, output, Rect(20, 50, 128, 128)), 0.0, delta=1e-3)

@@ -6,8 +6,9 @@ import unittest
 
 import numpy as np
 
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, take
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, take
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Mapping, Rect
 from glenhail.core.tone import matched as areas
 from tests.pictures import noisy, photograph, picture
@@ -28,7 +29,9 @@ class OnePass(unittest.TestCase):
                     rng.uniform(0.8, 1.1)
                 )
                 output = picture(np.pad(large, ((int(shift[1]), 0), (int(shift[0]), 0), (0, 0))))
-                laid = Laid(output, Mapping(scale, scale, *map(float, shift)), output.bounds)
+                laid = AlignedPicture(
+                    output, Mapping(scale, scale, *map(float, shift)), output.bounds
+                )
                 # Areas of a grid that both paths can lay on whole pixels.
                 across, down = 12, 8
                 part = Rect(8, 8, 16 * across, 16 * down)
@@ -54,7 +57,7 @@ class OnePass(unittest.TestCase):
                 stops = float(rng.uniform(-0.5, 0.4))
                 moved = picture(frame * np.float32(2**stops))
                 found = take(
-                    Subject(picture(frame), Laid(moved, Mapping(), moved.bounds)),
+                    Subject(picture(frame), AlignedPicture(moved, Mapping(), moved.bounds)),
                     MEASURES["tone"],
                     None,
                 )

@@ -10,14 +10,15 @@ import unittest
 import numpy as np
 import scipy.ndimage
 
+from glenhail.core.answers.board import Board, Cell, Column, Place
+from glenhail.core.answers.comparison import Answer, TakenReading, compare
+from glenhail.core.answers.sentences import findings
 from glenhail.core.colour import srgb
-from glenhail.core.degrade import blur
-from glenhail.core.inquiries.board import Board, Cell, Column, Place
-from glenhail.core.inquiries.findings import findings
-from glenhail.core.inquiries.paired import Answer, Taken, compare
-from glenhail.core.inquiries.thresholds import THRESHOLDS
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
+from glenhail.core.filters import kernels as blur
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
+from glenhail.core.measures.subject import Subject
+from glenhail.core.measures.thresholds import THRESHOLDS
 from glenhail.core.methods.sharpen import unsharp_mask
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
@@ -31,8 +32,8 @@ from tests.pictures import noisy, photograph, picture
 from tests.seeds import drawn
 
 
-def laid(p: Picture) -> Laid:
-    return Laid(p, Mapping(), p.bounds)
+def laid(p: Picture) -> AlignedPicture:
+    return AlignedPicture(p, Mapping(), p.bounds)
 
 
 def taken(
@@ -42,14 +43,14 @@ def taken(
     frame: Floats,
     truth: Floats | None = None,
     rect: Rect | None = None,
-) -> Taken:
+) -> TakenReading:
     one, two = picture(output), picture(frame)
     subject = Subject(two, laid(one), laid(picture(truth)) if truth is not None else None)
     found = take(subject, MEASURES[measure], Patch("p", role, rect or two.bounds))
     assert found.value is not None and found.low is not None and found.high is not None, (
         found.reason
     )
-    return Taken(found.value, found.low, found.high, found.parts)
+    return TakenReading(found.value, found.low, found.high, found.parts)
 
 
 class Sizes(unittest.TestCase):
@@ -105,7 +106,7 @@ class Sizes(unittest.TestCase):
         for side in (700, 702):
             light = (0.2 + 0.01 * rng.normal(size=(side, side, 3))).astype(np.float32)
             whole = picture(light)
-            large = Laid(whole, Mapping(ratio, ratio), whole.bounds)
+            large = AlignedPicture(whole, Mapping(ratio, ratio), whole.bounds)
             small = at_scale(large, 1.0)
             noises = [
                 float(srgb.luminance(p.picture.pixels[20:-20, 20:-20]).std())

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.outside.command import Command, command_of
+from glenhail.core.execution.command import Command, command_of
 from glenhail.core.treatments.compare import Difference, differences
 from glenhail.core.treatments.family import feeds, orders, releases, swept
 from glenhail.core.treatments.step import Setting, Step, Treatment, treatment_of

@@ -10,7 +10,7 @@ import skimage.transform
 
 from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.errors import BadRequest
-from glenhail.core.methods.resample import resample
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Floats, Picture, Rect
 from glenhail.core.truth.twin import Twin, twin_of
 from tests.pictures import photograph as reference

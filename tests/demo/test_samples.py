@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.decoding import read_picture
 from glenhail.core.measures.edge_profile import find_edge
 from glenhail.core.picture import Floats
 from glenhail.demo.frames import M24, make_small_print, scene

@@ -14,7 +14,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client, TransactionTestCase
 
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Floats
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
@@ -38,7 +38,7 @@ def tiff(kind: str) -> bytes:
         return np.stack([guided(frame[..., i], 2, 0.002) for i in range(3)], axis=-1)
 
     def doubled() -> Floats:
-        from glenhail.core.methods.resample import resample
+        from glenhail.core.filters.resample import resample
         from glenhail.core.picture import Rect
 
         return resample(frame, Rect(0, 0, 640, 427), 1280, 854)

@@ -12,7 +12,7 @@ import numpy as np
 import scipy.ndimage
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Floats
 from glenhail.server.jobs.models import Job
 from glenhail.server.material.models import Frame, Scene

@@ -13,9 +13,9 @@ from unittest import mock
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff
-from glenhail.core.methods.resample import resample
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_tiff
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies import jobs

@@ -11,8 +11,8 @@ from tempfile import TemporaryDirectory
 import numpy as np
 from django.contrib.auth.models import User
 
-from glenhail.core.files.writing import write_png
-from glenhail.core.methods.resample import resample
+from glenhail.core.files.encoding import write_png
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
 from glenhail.server.studies.actions import folders, previews
 from glenhail.server.studies.models import Contender, Folder, Output, Study

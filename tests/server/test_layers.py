@@ -8,7 +8,7 @@ import zipfile
 import imagecodecs
 import numpy as np
 
-from glenhail.core.files.writing import encoded_codes
+from glenhail.core.files.encoding import encoded_codes
 from glenhail.server.jobs.models import Job
 from glenhail.server.material.decoded import decoded
 from tests.server.base import ServerTest, stream_of, upload, work

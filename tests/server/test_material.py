@@ -10,12 +10,12 @@ from typing import Any
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glenhail.core.camera import SensorSize
 from glenhail.core.degrade.noise import Sensor, photograph
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Facts, Floats
-from glenhail.core.targets.sheet import paint, sheet_of
+from glenhail.core.sensor import SensorSize
+from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Finding, Frame, Scene, Target
 from glenhail.standins.camera import BODIES, expose, write_dng

@@ -11,7 +11,7 @@ from pathlib import Path
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glenhail.core.files.reading import read_picture
+from glenhail.core.files.decoding import read_picture
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.publishing.models import Edition, Proof
 from glenhail.server.publishing.originals import pixels_hash

@@ -120,7 +120,7 @@ class Runs(RunsTest):
             "#!/bin/sh\nread answer || exit 9\n": "exit code 9",
             f'#!/bin/sh\ncp {settings.TOOLS_DIR}/wide.tif "$2"\n': "not the same picture",
         }
-        from glenhail.core.files.writing import write_tiff
+        from glenhail.core.files.encoding import write_tiff
         from tests.pictures import photograph
 
         write_tiff(settings.TOOLS_DIR / "wide.tif", photograph("china")[:200])

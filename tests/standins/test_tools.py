@@ -8,19 +8,19 @@ from pathlib import Path
 
 import numpy as np
 
-from glenhail.core.assess import laid
 from glenhail.core.colour import srgb
-from glenhail.core.files.reading import read_picture
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.execution.command import Command
+from glenhail.core.execution.program import RunResult, run_program
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import write_tiff
+from glenhail.core.lineup.aligned import aligned
 from glenhail.core.lineup.border import Border
 from glenhail.core.lineup.register import line_up
+from glenhail.core.measures.catalogue import MEASURES, Patch, take
 from glenhail.core.measures.subject import Subject
-from glenhail.core.measures.table import MEASURES, Patch, take
-from glenhail.core.outside.command import Command
-from glenhail.core.outside.program import Ran, run_program
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 from glenhail.core.targets.fields import square_of
-from glenhail.core.targets.sheet import paint, sheet_of
+from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.standins.catalogue import install
 from tests.pictures import noisy
 
@@ -52,7 +52,7 @@ class Tools(unittest.TestCase):
 
     def run_tool(
         self, program: str, *options: str, source: str = "frame.tif", ending: str = "tif"
-    ) -> Ran:
+    ) -> RunResult:
         """As a bench runs a tool: a starter among the allowed programs, in a folder of
         its own, within limits.
         """
@@ -76,7 +76,9 @@ class Tools(unittest.TestCase):
 
     def read(self, output: Picture, measure: str, patch: Patch | None) -> float:
         value = take(
-            Subject(self.frame, laid(output, line_up(self.frame, output))), MEASURES[measure], patch
+            Subject(self.frame, aligned(output, line_up(self.frame, output))),
+            MEASURES[measure],
+            patch,
         ).value
         assert value is not None
         return value

@@ -12,8 +12,8 @@ import cv2
 import numpy as np
 
 from glenhail.core.colour.lumachroma import split
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Doubles, Floats, Picture, Rect
 
 # Differences of Gaussians an octave wide, sigma in frame px; the first one starts from the pixels
@@ -66,7 +66,7 @@ def windows(part: Rect) -> list[Rect]:
     return [Rect(left + c * side, top + r * side, side, side) for c, r in chosen]
 
 
-def blocks(frame: Picture, output: Laid) -> Blocks | None:
+def blocks(frame: Picture, output: AlignedPicture) -> Blocks | None:
     """Products over all blocks that both show; None where they share too little."""
     part = shared_part(frame.bounds, output.mapping, output.usable)
     with ThreadPoolExecutor(max_workers=2) as pool:
@@ -106,7 +106,7 @@ def _blurred(plane: Floats, sigma: float) -> Floats:
     return np.asarray(cv2.GaussianBlur(plane, (side, side), sigma, borderType=cv2.BORDER_REFLECT))
 
 
-def _window(frame: Picture, output: Laid, window: Rect, part: Rect) -> Blocks:
+def _window(frame: Picture, output: AlignedPicture, window: Rect, part: Rect) -> Blocks:
     wide = Rect(
         window.x - MARGIN, window.y - MARGIN, window.w + 2 * MARGIN, window.h + 2 * MARGIN
     ).clipped(part)

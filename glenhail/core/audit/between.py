@@ -11,13 +11,13 @@ from datetime import date
 from functools import cached_property
 
 from glenhail.core.audit.examine import FRAME
-from glenhail.core.audit.finding import Finding, Mark, Place, Remedy, Rule, Weight
+from glenhail.core.audit.finding import Finding, FindingPlace, Remedy, Rule, RuleBreach, Weight
+from glenhail.core.audit.output_rule import AuditedOutput, rule_of
 from glenhail.core.audit.rules import OUTPUT_RULES, check_output
-from glenhail.core.audit.seen import Seen, rule_of
 from glenhail.core.treatments.step import Step, Treatment
 
-Told = Callable[["Made"], Hashable]
-Worded = Callable[["Made"], str]
+FileFact = Callable[["AuditedFile"], Hashable]
+Worded = Callable[["AuditedFile"], str]
 LOSSY, LOSSLESS = ("JPEG", "lossy"), "lossless"
 EVERYWHERE = -1
 # Scatter of the share of noise left (1 is all of it) that an even strength shows by chance, and how
@@ -26,7 +26,7 @@ PATCHY, BEYOND_EVEN = 0.12, 0.05
 
 
 @dataclass(frozen=True)
-class Made:
+class AuditedFile:
     """One output: its frame, what is seen of it, and what its file says.
 
     ``digest`` is of the file's bytes.
@@ -35,7 +35,7 @@ class Made:
     """
 
     frame: int
-    seen: Seen
+    seen: AuditedOutput
     bits: int = 16
     profile: str = ""
     profile_assumed: bool = False
@@ -58,7 +58,7 @@ class Entrant:
     """
 
     id: int
-    outputs: Sequence[Made]
+    outputs: Sequence[AuditedFile]
     treatment: Treatment | None = None
     works: Sequence[str] = ()
     released: Sequence[date] = ()
@@ -67,7 +67,7 @@ class Entrant:
     baseline: bool = False
 
     @cached_property
-    def by_frame(self) -> dict[int, Made]:
+    def by_frame(self) -> dict[int, AuditedFile]:
         """Its output on each frame."""
         return {o.frame: o for o in self.outputs}
 
@@ -91,16 +91,16 @@ def audit(entrants: Sequence[Entrant], factor: str) -> list[Finding]:
 
 
 def _of_outputs(entrant: Entrant) -> list[Finding]:
-    marks: dict[str, list[tuple[int, Mark]]] = {}
+    marks: dict[str, list[tuple[int, RuleBreach]]] = {}
     for made in entrant.outputs:
         for mark in check_output(made.seen):
             marks.setdefault(mark.rule.id, []).append((made.frame, mark))
     return [_gathered(entrant, rows) for rows in marks.values()]
 
 
-def _gathered(entrant: Entrant, rows: list[tuple[int, Mark]]) -> Finding:
+def _gathered(entrant: Entrant, rows: list[tuple[int, RuleBreach]]) -> Finding:
     heaviest = min((m.weight for _, m in rows), key=list(Weight).index)
-    places = tuple(Place(frame, mark.amount, mark.words) for frame, mark in rows)
+    places = tuple(FindingPlace(frame, mark.amount, mark.words) for frame, mark in rows)
     return Finding(rows[0][1].rule, entrant.id, heaviest, places)
 
 
@@ -119,7 +119,9 @@ def _odd_ones(
     odd = [r for r in rows if most == next_most or r[1] != usual]
     against = "" if most == next_most else f"; most have {told[usual]}"
     return [
-        Finding(rule, who, weight or rule.weight, (Place(EVERYWHERE, 1.0, f"{words}{against}"),))
+        Finding(
+            rule, who, weight or rule.weight, (FindingPlace(EVERYWHERE, 1.0, f"{words}{against}"),)
+        )
         for who, _, words in odd
     ]
 
@@ -131,11 +133,13 @@ def rules_for(factor: str) -> list[Rule]:
     ]
 
 
-def _per_frame(rule: Rule, all_: Sequence[Entrant], value: Told, words: Worded) -> list[Finding]:
+def _per_frame(
+    rule: Rule, all_: Sequence[Entrant], value: FileFact, words: Worded
+) -> list[Finding]:
     """Odd ones on each frame, gathered by contender; the frame itself stands beside
     them. A value of None is not compared.
     """
-    places: dict[int, list[Place]] = {}
+    places: dict[int, list[FindingPlace]] = {}
     for frame in sorted({o.frame for e in all_ for o in e.outputs}):
         there = [
             (e.id, e.by_frame[frame])
@@ -143,7 +147,9 @@ def _per_frame(rule: Rule, all_: Sequence[Entrant], value: Told, words: Worded) 
             if frame in e.by_frame and value(e.by_frame[frame]) is not None
         ]
         for odd in _odd_ones(rule, [(who, value(o), words(o)) for who, o in there]):
-            places.setdefault(odd.contender, []).append(Place(frame, 1.0, odd.places[0].words))
+            places.setdefault(odd.contender, []).append(
+                FindingPlace(frame, 1.0, odd.places[0].words)
+            )
     own = {e.id for e in all_ if not e.baseline}
     return [
         Finding(rule, who, rule.weight, tuple(found)) for who, found in places.items() if who in own
@@ -167,7 +173,7 @@ def _size(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
     shots = any(o.seen.another_shot for e in all_ for o in e.outputs)
     rivals = [e for e in all_ if shots or not e.baseline]
 
-    def scale(o: Made) -> Hashable:
+    def scale(o: AuditedFile) -> Hashable:
         return None if o.seen.refused else round(o.seen.mapping.sx, 2)
 
     return _per_frame(
@@ -180,7 +186,7 @@ def _bits(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
 
 
 def _profile(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
-    def words(o: Made) -> str:
+    def words(o: AuditedFile) -> str:
         return f"profile {o.profile}{', assumed as the file has none' if o.profile_assumed else ''}"
 
     found = _per_frame(rule, rivals, lambda o: (o.profile, o.profile_assumed), words)
@@ -197,12 +203,12 @@ def _compression(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
     fault.
     """
 
-    def lossy(o: Made) -> bool:
+    def lossy(o: AuditedFile) -> bool:
         if LOSSLESS in o.compression.lower():
             return False
         return o.format == "JPEG" or any(word in o.compression for word in LOSSY)
 
-    places: dict[int, list[Place]] = {}
+    places: dict[int, list[FindingPlace]] = {}
     own = [e for e in rivals if not e.baseline]
     for frame in sorted({o.frame for e in own for o in e.outputs}):
         there = [(e.id, e.by_frame[frame]) for e in own if frame in e.by_frame]
@@ -210,7 +216,9 @@ def _compression(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
             for who, o in there:
                 if lossy(o):
                     places.setdefault(who, []).append(
-                        Place(frame, 1.0, f"{o.format}, compressed with loss; others are not")
+                        FindingPlace(
+                            frame, 1.0, f"{o.format}, compressed with loss; others are not"
+                        )
                     )
     return [Finding(rule, who, rule.weight, tuple(found)) for who, found in places.items()]
 
@@ -256,7 +264,7 @@ def _at_full(t: Treatment) -> Treatment:
     return replace(t, steps=tuple(replace(s, strength=None, automatic=False) for s in t.steps))
 
 
-def _patchy_place(o: Made, share: float, full: Entrant | None) -> Place | None:
+def _patchy_place(o: AuditedFile, share: float, full: Entrant | None) -> FindingPlace | None:
     here = o.seen.examination.values.get("patchy")
     there = full.by_frame.get(o.frame) if full is not None else None
     whole = there.seen.examination.values.get("patchy") if there is not None else None
@@ -268,14 +276,14 @@ def _patchy_place(o: Made, share: float, full: Entrant | None) -> Place | None:
         f"at {100 * share:g} % the share of noise left differs by {here.value:.2f} from place to"
         f" place, {against}"
     )
-    return Place(o.frame, here.value, words)
+    return FindingPlace(o.frame, here.value, words)
 
 
-def _by_bytes(e: Entrant, o: Made) -> str:
+def _by_bytes(e: Entrant, o: AuditedFile) -> str:
     return o.digest
 
 
-def _by_pixels(e: Entrant, o: Made) -> str:
+def _by_pixels(e: Entrant, o: AuditedFile) -> str:
     return FRAME if e.baseline else o.seen.examination.pixels
 
 
@@ -283,7 +291,7 @@ def _no_effect(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
     """Outputs of a frame that are the same file, or the same picture, as another
     contender's or as the frame itself.
     """
-    places: dict[int, list[Place]] = {}
+    places: dict[int, list[FindingPlace]] = {}
     for frame in sorted({o.frame for e in all_ for o in e.outputs}):
         there = [(e, e.by_frame[frame]) for e in all_ if frame in e.by_frame]
         for how, known_by in (("byte for byte", _by_bytes), ("pixel for pixel", _by_pixels)):
@@ -300,7 +308,7 @@ def _no_effect(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
                             else "another contender's"
                         )
                         places.setdefault(e.id, []).append(
-                            Place(frame, float(len(group)), f"{how} {other}: no effect")
+                            FindingPlace(frame, float(len(group)), f"{how} {other}: no effect")
                         )
     return [Finding(rule, who, rule.weight, tuple(found)) for who, found in places.items()]
 
@@ -329,7 +337,9 @@ def _works(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
         if usual and more:
             words = f"it has a step to {' and to '.join(more)}, most have none"
             found.append(
-                Finding(rule, e.id, rule.weight, (Place(EVERYWHERE, float(len(more)), words),))
+                Finding(
+                    rule, e.id, rule.weight, (FindingPlace(EVERYWHERE, float(len(more)), words),)
+                )
             )
     return found
 
@@ -345,7 +355,7 @@ def _dates(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
             rule,
             who,
             rule.weight,
-            (Place(EVERYWHERE, y, f"released {d}, {y:.1f} years before the newest"),),
+            (FindingPlace(EVERYWHERE, y, f"released {d}, {y:.1f} years before the newest"),),
         )
         for who, y, d in old
     ]
@@ -368,7 +378,7 @@ def _opening(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
             who,
             rule.weight,
             (
-                Place(
+                FindingPlace(
                     EVERYWHERE,
                     share,
                     f"{100 * share:.0f} % of its time passes while the file opens",
@@ -385,7 +395,7 @@ def _preview(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
     for e in rivals:
         off = [o for o in e.outputs if (o.preview_de00 or 0) > 1.5 or abs(o.preview_ev or 0) > 0.1]
         places = [
-            Place(
+            FindingPlace(
                 o.frame,
                 o.preview_de00 or 0,
                 f"differs by {o.preview_de00 or 0:.1f} CIEDE2000, {o.preview_ev or 0:+.2f} EV",

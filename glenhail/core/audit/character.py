@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from glenhail.core.audit.bands import BROAD, COARSE, FINE, GROUND, MID, Blocks
+from glenhail.core.interval import Interval
 from glenhail.core.picture import Doubles
-from glenhail.core.tone.curve import Estimate
 
 LUMA = 0
 TONES = 6  # groups of blocks by brightness
@@ -37,16 +37,16 @@ class Character:
     ``added``: energy that has nothing to do with the frame over that of its structure.
     """
 
-    sharpened: Estimate | None
-    local_contrast: Estimate | None
-    smeared: Estimate | None
+    sharpened: Interval | None
+    local_contrast: Interval | None
+    smeared: Interval | None
     noise: tuple[float, ...]
-    noise_raised: Estimate | None
-    blotches: Estimate | None
+    noise_raised: Interval | None
+    blotches: Interval | None
     blotch_codes: float
     blotch_fine: float
-    patchy: Estimate | None
-    added: Estimate | None
+    patchy: Interval | None
+    added: Interval | None
 
 
 def character(found: Blocks) -> Character:
@@ -105,7 +105,7 @@ def _plain(b: Blocks, group: np.ndarray) -> np.ndarray:
     return plain
 
 
-def pooled(top: Doubles, bottom: Doubles) -> Estimate | None:
+def pooled(top: Doubles, bottom: Doubles) -> Interval | None:
     """Ratio of two sums over blocks, with its interval from leaving groups of blocks
     out (jackknife over twelve).
     """
@@ -115,10 +115,10 @@ def pooled(top: Doubles, bottom: Doubles) -> Estimate | None:
     part = np.arange(top.size) * 12 // top.size
     others = np.array([top[part != i].sum() / bottom[part != i].sum() for i in range(12)])
     error = float(np.sqrt(11 / 12 * ((others - others.mean()) ** 2).sum()))
-    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+    return Interval(value, value - 1.96 * error, value + 1.96 * error)
 
 
-def _gain(b: Blocks, floor: Doubles, octave: int, against: int) -> Estimate | None:
+def _gain(b: Blocks, floor: Doubles, octave: int, against: int) -> Interval | None:
     """Gain of strong structure in one octave over that in another, in the same blocks."""
     strong = (b.ff[:, LUMA, octave] > STRONG * floor[:, octave]) & (
         b.ff[:, LUMA, against] > STRONG * floor[:, against] / 3
@@ -128,10 +128,10 @@ def _gain(b: Blocks, floor: Doubles, octave: int, against: int) -> Estimate | No
     one, two = (pooled(b.fy[strong, LUMA, o], b.ff[strong, LUMA, o]) for o in (octave, against))
     if one is None or two is None or two.value <= 0.2:
         return None
-    return Estimate(one.value / two.value, one.low / two.value, one.high / two.value)
+    return Interval(one.value / two.value, one.low / two.value, one.high / two.value)
 
 
-def _sharpened(b: Blocks, floor: Doubles) -> Estimate | None:
+def _sharpened(b: Blocks, floor: Doubles) -> Interval | None:
     """The largest gain of the three finest octaves that can be had: of strong
     structure, or of all that agrees with the frame.
 
@@ -144,7 +144,7 @@ def _sharpened(b: Blocks, floor: Doubles) -> Estimate | None:
     return max(told, key=lambda g: g.value) if told else None
 
 
-def _smeared(b: Blocks, floor: Doubles) -> Estimate | None:
+def _smeared(b: Blocks, floor: Doubles) -> Interval | None:
     """Share kept of faint structure, the frame's noise taken off its energy."""
     energy = b.ff[:, LUMA, MID]
     faint = (energy > FAINT * floor[:, MID]) & (energy < STRONG * floor[:, MID])
@@ -159,7 +159,7 @@ def _left(b: Blocks, plain: np.ndarray) -> Doubles:
     )
 
 
-def _raised(b: Blocks, plain: np.ndarray) -> Estimate | None:
+def _raised(b: Blocks, plain: np.ndarray) -> Interval | None:
     """The most that is left of the noise in any octave but the coarsest, where
     structure hides.
     """
@@ -170,7 +170,7 @@ def _raised(b: Blocks, plain: np.ndarray) -> Estimate | None:
     return max(told, key=lambda e: e.value) if told else None
 
 
-def _blotches(b: Blocks, plain: np.ndarray) -> Estimate | None:
+def _blotches(b: Blocks, plain: np.ndarray) -> Interval | None:
     """What is left of colour noise in the coarse octave over what is left of it in the
     finest.
     """
@@ -185,7 +185,7 @@ def _blotches(b: Blocks, plain: np.ndarray) -> Estimate | None:
     if coarse is None or fine is None:
         return None
     scale = 1 / max(fine.value, 1e-4)
-    return Estimate(coarse.value * scale, coarse.low * scale, coarse.high * scale)
+    return Interval(coarse.value * scale, coarse.low * scale, coarse.high * scale)
 
 
 def _fine_colour(b: Blocks, plain: np.ndarray) -> float:
@@ -201,7 +201,7 @@ def _fine_colour(b: Blocks, plain: np.ndarray) -> float:
     )
 
 
-def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:
+def _patchy(b: Blocks, group: np.ndarray) -> Interval | None:
     """How unevenly noise was taken off where there is nothing else: scatter of the
     amplitude of fine noise left (1 is all of it).
 
@@ -224,10 +224,10 @@ def _patchy(b: Blocks, group: np.ndarray) -> Estimate | None:
     between = (float(np.quantile(np.abs(off), 0.8)) / 1.2816) ** 2
     value = float(np.sqrt(max(0.0, between - within)))
     error = max(value, np.sqrt(within)) / np.sqrt(2 * off.size)
-    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+    return Interval(value, value - 1.96 * error, value + 1.96 * error)
 
 
-def _added(b: Blocks, floor: Doubles) -> Estimate | None:
+def _added(b: Blocks, floor: Doubles) -> Interval | None:
     """What of the output's fine structure has nothing to do with the frame's, less what
     the frame's noise explains.
     """

@@ -13,8 +13,8 @@ import scipy.ndimage
 
 from glenhail.core.audit.bands import windows
 from glenhail.core.colour import srgb
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Doubles, Floats, Picture, Rect
 
 REACH, STEP = 14.0, 0.5  # frame px across the edge
@@ -44,7 +44,7 @@ class Edges:
     error: float
 
 
-def edges(frame: Picture, output: Laid) -> Edges | None:
+def edges(frame: Picture, output: AlignedPicture) -> Edges | None:
     """Profiles across edges of both;
 
     None where the frame has fewer than a dozen that stand alone.
@@ -80,7 +80,9 @@ def _peak(pair: Doubles, side: int) -> float:
     return float(max(0.0, tops[1]) - max(0.0, tops[0]))
 
 
-def _in_window(frame: Picture, output: Laid, window: Rect) -> list[tuple[Doubles, Doubles, float]]:
+def _in_window(
+    frame: Picture, output: AlignedPicture, window: Rect
+) -> list[tuple[Doubles, Doubles, float]]:
     one = srgb.luma(frame.crop(window)) * np.float32(255)
     places = _places(one)
     if not len(places):

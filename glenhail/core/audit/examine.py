@@ -19,10 +19,11 @@ from glenhail.core.audit.edges import Edges, edges
 from glenhail.core.audit.invented import finer_than_frame
 from glenhail.core.audit.regions import regions
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.subject import Laid
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Floats, Picture
 from glenhail.core.tone.compare import ToneColour, compare_matched
-from glenhail.core.tone.curve import ZONES, Estimate, ToneCurve, decoded, encoded
+from glenhail.core.tone.curve import ZONES, ToneCurve, decoded, encoded
 from glenhail.core.tone.matched import match
 
 VERSION = "4"
@@ -53,7 +54,7 @@ class Examination:
     be told; ``pixels`` is a sum by which equal pictures are known.
     """
 
-    values: dict[str, Estimate] = field(default_factory=dict)
+    values: dict[str, Interval] = field(default_factory=dict)
     curves: dict[str, dict[str, list[float]]] = field(default_factory=dict)
     regions: list[dict[str, Any]] = field(default_factory=list)
     hues: list[dict[str, Any]] = field(default_factory=list)
@@ -71,11 +72,11 @@ class Examination:
 def examination_of(told: dict[str, Any]) -> Examination:
     """Back from what was kept."""
     return Examination(
-        **{**told, "values": {name: Estimate(*v) for name, v in told["values"].items()}}
+        **{**told, "values": {name: Interval(*v) for name, v in told["values"].items()}}
     )
 
 
-def examine(frame: Picture, output: Laid) -> Examination:
+def examine(frame: Picture, output: AlignedPicture) -> Examination:
     """Examine an output that was lined up with its frame."""
     found = Examination(pixels=sum_of(frame.pixels, output.picture.pixels))
     # All three read pictures and release the interpreter while they do.
@@ -98,7 +99,7 @@ def sum_of(frame: Floats, pixels: Floats) -> str:
 Telling = Callable[[Examination], None]
 
 
-def _tone_of(frame: Picture, output: Laid) -> Telling:
+def _tone_of(frame: Picture, output: AlignedPicture) -> Telling:
     try:
         matched = match(frame, output)
     except NotMeasurable as why:
@@ -119,7 +120,7 @@ def _tone_of(frame: Picture, output: Laid) -> Telling:
     return tell
 
 
-def _character_of(frame: Picture, output: Laid) -> Telling:
+def _character_of(frame: Picture, output: AlignedPicture) -> Telling:
     sums = blocks(frame, output)
     mark, finer = None if sums is None else character(sums), finer_than_frame(frame, output)
 
@@ -133,18 +134,18 @@ def _character_of(frame: Picture, output: Laid) -> Telling:
     return tell
 
 
-def _edges_of(frame: Picture, output: Laid) -> Telling:
+def _edges_of(frame: Picture, output: AlignedPicture) -> Telling:
     lines = edges(frame, output)
     return lambda found: _tell_edges(found, lines)
 
 
-def _keep(found: Examination, name: str, value: Estimate | None) -> None:
+def _keep(found: Examination, name: str, value: Interval | None) -> None:
     if value is not None:
         found.values[name] = value
 
 
-def _exact(value: float) -> Estimate:
-    return Estimate(value, value, value)
+def _exact(value: float) -> Interval:
+    return Interval(value, value, value)
 
 
 def _tell_tone(found: Examination, tone: ToneColour) -> None:
@@ -177,7 +178,7 @@ def _tell_tone(found: Examination, tone: ToneColour) -> None:
     found.hues = [asdict(h) for h in c.hues]
 
 
-def _beside_exposure(curve: ToneCurve, stops: float) -> dict[str, Estimate]:
+def _beside_exposure(curve: ToneCurve, stops: float) -> dict[str, Interval]:
     """How far the curve lies from that of the exposure alone, in shadows, mids and
     lights: the largest step, in 8-bit codes.
     """
@@ -190,7 +191,7 @@ def _beside_exposure(curve: ToneCurve, stops: float) -> dict[str, Estimate]:
         inside = (source >= low) & (source < high)
         if inside.any():
             value = float(np.median(off[inside]))
-            found[name] = Estimate(value, value - half, value + half)
+            found[name] = Interval(value, value - half, value + half)
     return found
 
 
@@ -226,7 +227,7 @@ def _tell_edges(found: Examination, lines: Edges | None) -> None:
         return
     half = 1.96 * lines.error
     for name, value in (("overshoot", lines.overshoot), ("undershoot", lines.undershoot)):
-        found.values[name] = Estimate(value, value - half, value + half)
+        found.values[name] = Interval(value, value - half, value + half)
     columns = {"distance": lines.distance, "frame": lines.frame, "output": lines.output}
     found.curves["edge"] = {
         name: [round(float(v), 4) for v in column] for name, column in columns.items()

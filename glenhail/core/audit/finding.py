@@ -43,7 +43,7 @@ class Rule:
 
 
 @dataclass(frozen=True)
-class Place:
+class FindingPlace:
     """A frame on which something was found: how much, in the rule's own measure, and in
     words. ``frame`` is -1 for all of them.
     """
@@ -62,7 +62,7 @@ class Finding:
     rule: Rule
     contender: int
     weight: Weight
-    places: tuple[Place, ...] = field(default=())
+    places: tuple[FindingPlace, ...] = field(default=())
 
     @property
     def key(self) -> str:
@@ -70,13 +70,13 @@ class Finding:
         return f"{self.rule.id}:{self.contender}"
 
     @property
-    def worst(self) -> Place:
+    def worst(self) -> FindingPlace:
         """The place with the largest amount."""
         return max(self.places, key=lambda p: abs(p.amount))
 
 
 @dataclass(frozen=True)
-class Mark:
+class RuleBreach:
     """What one rule says of one output."""
 
     rule: Rule

@@ -10,18 +10,18 @@ import numpy as np
 from glenhail.core.audit.bands import windows
 from glenhail.core.audit.character import pooled
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part
-from glenhail.core.measures.subject import Laid
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Picture, Rect
-from glenhail.core.tone.curve import Estimate
 
 ENLARGED = 1.4
 BLOCK = 16  # frame px
 MOST_WINDOWS, SIDE = 12, 256  # frame px
 
 
-def finer_than_frame(frame: Picture, output: Laid) -> Estimate | None:
+def finer_than_frame(frame: Picture, output: AlignedPicture) -> Interval | None:
     """What an enlargement has beyond the frame's grid, over what a plain one has;
 
     None where nothing was enlarged.
@@ -53,10 +53,10 @@ def finer_than_frame(frame: Picture, output: Laid) -> Estimate | None:
     )
     if found is None or usual is None or usual.value <= 0:
         return None
-    return Estimate(found.value / usual.value, found.low / usual.value, found.high / usual.value)
+    return Interval(found.value / usual.value, found.low / usual.value, found.high / usual.value)
 
 
-def _per(laid: Laid) -> int:
+def _per(laid: AlignedPicture) -> int:
     """Whole output pixels for each of the frame's that the comparison is made with."""
     return max(2, round(min(laid.mapping.sx, laid.mapping.sy)))
 
@@ -76,7 +76,7 @@ def _places(part: Rect) -> list[Rect]:
     ]
 
 
-def _on_grid(laid: Laid, place: Rect) -> Floats:
+def _on_grid(laid: AlignedPicture, place: Rect) -> Floats:
     """The output's luma with a whole number of pixels for each of the frame's; at 2x
     and 4x these are its own.
     """
@@ -91,7 +91,7 @@ def _on_grid(laid: Laid, place: Rect) -> Floats:
     return _codes(pixels)
 
 
-def _plain(frame: Picture, place: Rect, laid: Laid) -> Floats:
+def _plain(frame: Picture, place: Rect, laid: AlignedPicture) -> Floats:
     """The frame's luma enlarged as much."""
     per = _per(laid)
     return _codes(resample(frame.pixels, place, int(place.w) * per, int(place.h) * per, "lanczos"))

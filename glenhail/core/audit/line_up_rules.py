@@ -4,23 +4,27 @@ from __future__ import annotations
 
 import math
 
-from glenhail.core.audit.finding import Mark, Remedy, Rule
-from glenhail.core.audit.seen import COLOURS, HARMLESS, SPOILS, Seen, rule_of, table
+from glenhail.core.audit.finding import Remedy, Rule, RuleBreach
+from glenhail.core.audit.output_rule import COLOURS, HARMLESS, SPOILS, AuditedOutput, rule_of, table
 from glenhail.core.lineup.bend import largest, turn_of
 from glenhail.core.picture import Mapping
 
 SIDES = ("left", "top", "right", "bottom")
 
 
-def _refused(rule: Rule, s: Seen) -> Mark | None:
-    return Mark(rule, 1.0, s.refused, SPOILS) if s.refused else None
+def _refused(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
+    return RuleBreach(rule, 1.0, s.refused, SPOILS) if s.refused else None
 
 
-def _doubtful(rule: Rule, s: Seen) -> Mark | None:
-    return Mark(rule, float(len(s.doubts)), "; ".join(s.doubts), rule.weight) if s.doubts else None
+def _doubtful(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
+    return (
+        RuleBreach(rule, float(len(s.doubts)), "; ".join(s.doubts), rule.weight)
+        if s.doubts
+        else None
+    )
 
 
-def _enlargement(rule: Rule, s: Seen) -> Mark | None:
+def _enlargement(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     if s.asked is None and not s.keeps_size:
         return None
     wanted = s.asked or 1.0
@@ -28,23 +32,25 @@ def _enlargement(rule: Rule, s: Seen) -> Mark | None:
     if off <= max(0.002, 2 * s.residual / _side(s)):
         return None
     told = f"{s.asked:g}x was asked for" if s.asked is not None else "no other size was asked for"
-    return Mark(
+    return RuleBreach(
         rule, off, f"{told}, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS
     )
 
 
-def _stretched(rule: Rule, s: Seen) -> Mark | None:
+def _stretched(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     off = abs(s.mapping.sx / s.mapping.sy - 1)
     # The size of an output is a whole number of pixels, which alone makes the two differ a little.
     allowed = max(0.001, 1.0 / min(s.width, s.height), 2 * s.residual / _side(s))
     return (
-        Mark(rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight)
+        RuleBreach(
+            rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight
+        )
         if off > allowed
         else None
     )
 
 
-def _moved(rule: Rule, s: Seen) -> Mark | None:
+def _moved(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     m = s.mapping
     size = max(abs(m.dx / m.sx), abs(m.dy / m.sy))
     if size <= max(0.05, s.residual / 2):
@@ -59,16 +65,16 @@ def _moved(rule: Rule, s: Seen) -> Mark | None:
         f"{abs(m.dx):.4g} px {'right' if m.dx > 0 else 'left'}, {abs(m.dy):.4g} px"
         f" {'down' if m.dy > 0 else 'up'}, {how}"
     )
-    return Mark(
+    return RuleBreach(
         rule, size, words, HARMLESS if whole or size < 0.3 or max(m.sx, m.sy) > 1.2 else COLOURS
     )
 
 
-def _bordered(rule: Rule, s: Seen) -> Mark | None:
+def _bordered(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     told = [f"{n} px {side}" for side in SIDES if (n := getattr(s.border, side))]
     most = float(max(getattr(s.border, side) for side in SIDES))
     return (
-        Mark(
+        RuleBreach(
             rule, most, f"a plain border, {', '.join(told)}; left out of every measure", rule.weight
         )
         if told
@@ -76,13 +82,13 @@ def _bordered(rule: Rule, s: Seen) -> Mark | None:
     )
 
 
-def _turned(rule: Rule, s: Seen) -> Mark | None:
+def _turned(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     if s.mapping.bend is None:
         return None
     turn = turn_of(s.mapping.bend)
     if abs(turn) <= max(0.03, math.degrees(2 * s.residual / _side(s))):
         return None
-    return Mark(
+    return RuleBreach(
         rule,
         abs(turn),
         f"{abs(turn):.2f} deg {'clockwise' if turn > 0 else 'anticlockwise'}",
@@ -90,7 +96,7 @@ def _turned(rule: Rule, s: Seen) -> Mark | None:
     )
 
 
-def _bent(rule: Rule, s: Seen) -> Mark | None:
+def _bent(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     """Corners moved by more than the turn alone explains."""
     bend = s.mapping.bend
     if bend is None or not any((*bend.across[3:], *bend.down[3:])):
@@ -98,7 +104,7 @@ def _bent(rule: Rule, s: Seen) -> Mark | None:
     width, height = s.width / s.mapping.sx, s.height / s.mapping.sy
     most = largest(bend, width, height)
     return (
-        Mark(
+        RuleBreach(
             rule,
             most,
             f"places moved by up to {most:.1f} frame px, as a lens correction does",
@@ -109,15 +115,15 @@ def _bent(rule: Rule, s: Seen) -> Mark | None:
     )
 
 
-def _loose(rule: Rule, s: Seen) -> Mark | None:
+def _loose(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     return (
-        Mark(rule, s.residual, f"{s.residual:.2f} frame px left over", rule.weight)
+        RuleBreach(rule, s.residual, f"{s.residual:.2f} frame px left over", rule.weight)
         if s.residual > 0.5
         else None
     )
 
 
-def _side(s: Seen) -> float:
+def _side(s: AuditedOutput) -> float:
     """The frame's shorter side, px: what is left of a line-up makes scales and turns
     doubtful by its share of that.
     """

@@ -14,7 +14,7 @@ from glenhail.core.colour.lab import lab
 from glenhail.core.picture import Doubles
 from glenhail.core.tone.cast import GREY, hue_of
 from glenhail.core.tone.curve import luminances
-from glenhail.core.tone.matched import Matched
+from glenhail.core.tone.matched import MatchedTone
 
 ACROSS, DOWN = 6, 4
 LEAST = 6  # areas
@@ -36,7 +36,7 @@ class Region:
     hue: str
 
 
-def regions(matched: Matched) -> list[Region]:
+def regions(matched: MatchedTone) -> list[Region]:
     """Regions with enough areas that are neither black nor clipped."""
     columns = np.clip(((matched.x + 1) / 2 * ACROSS).astype(int), 0, ACROSS - 1)
     rows = np.clip(((matched.y + 1) / 2 * DOWN).astype(int), 0, DOWN - 1)
@@ -49,7 +49,7 @@ def regions(matched: Matched) -> list[Region]:
     return found
 
 
-def _region(column: int, row: int, matched: Matched, mine: np.ndarray) -> Region:
+def _region(column: int, row: int, matched: MatchedTone, mine: np.ndarray) -> Region:
     one, two = (light[mine].mean(axis=0) for light in (matched.source, matched.output))
     y1, y2 = (float(np.median(y[mine])) for y in luminances(matched))
     ratio = max(y2, 1e-6) / max(y1, 1e-6)

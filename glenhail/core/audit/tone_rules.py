@@ -9,11 +9,11 @@ from __future__ import annotations
 import math
 
 from glenhail.core.audit.examine import USUAL
-from glenhail.core.audit.finding import Mark, Remedy, Rule
-from glenhail.core.audit.seen import (
+from glenhail.core.audit.finding import Remedy, Rule, RuleBreach
+from glenhail.core.audit.output_rule import (
     COLOURS,
+    AuditedOutput,
     Checked,
-    Seen,
     beyond,
     excess_check,
     outward,
@@ -26,7 +26,7 @@ from glenhail.core.audit.seen import (
 def _moved(kind: str, tolerance: float, words: str) -> Checked:
     """A check of a shift in a* and b*, either of which may go beyond the tolerance."""
 
-    def check(rule: Rule, s: Seen) -> Mark | None:
+    def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         v = s.examination.values
         a, b = v.get(f"{kind}_a"), v.get(f"{kind}_b")
         if a is None or b is None:
@@ -36,7 +36,7 @@ def _moved(kind: str, tolerance: float, words: str) -> Checked:
         ):
             return None
         size = math.hypot(a.value, b.value)
-        return Mark(
+        return RuleBreach(
             rule, size, f"{words} moved {size:.1f} to {_way(a.value, b.value)}", rule.weight
         )
 
@@ -52,7 +52,7 @@ def _way(a: float, b: float) -> str:
 LEAST_AREAS = 24
 
 
-def _hues(rule: Rule, s: Seen) -> Mark | None:
+def _hues(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     moved = [
         h
         for h in s.examination.hues
@@ -61,7 +61,7 @@ def _hues(rule: Rule, s: Seen) -> Mark | None:
     if not moved:
         return None
     most = max(moved, key=lambda h: abs(h["turned"]))
-    return Mark(
+    return RuleBreach(
         rule,
         abs(most["turned"]),
         "; ".join(f"{h['hue']} turned {outward(h['turned'], 1, 5):+.1f} deg" for h in moved),

@@ -4,8 +4,16 @@ the picture.
 
 from __future__ import annotations
 
-from glenhail.core.audit.finding import Mark, Remedy, Rule
-from glenhail.core.audit.seen import COLOURS, HARMLESS, Checked, Seen, excess_check, rule_of, table
+from glenhail.core.audit.finding import Remedy, Rule, RuleBreach
+from glenhail.core.audit.output_rule import (
+    COLOURS,
+    HARMLESS,
+    AuditedOutput,
+    Checked,
+    excess_check,
+    rule_of,
+    table,
+)
 
 FINE_GONE = 0.15  # of its energy that fine colour noise may keep where it counts as gone
 
@@ -13,11 +21,11 @@ FINE_GONE = 0.15  # of its energy that fine colour noise may keep where it count
 def _unless(work: str, check: Checked) -> Checked:
     """The same check, harmless where that is what the contender's tools are for."""
 
-    def checked(rule: Rule, s: Seen) -> Mark | None:
+    def checked(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         mark = check(rule, s)
         own = mark is not None and work in s.works
         return (
-            Mark(rule, mark.amount, f"{mark.words}; its own work", HARMLESS)
+            RuleBreach(rule, mark.amount, f"{mark.words}; its own work", HARMLESS)
             if mark is not None and own
             else mark
         )
@@ -25,7 +33,7 @@ def _unless(work: str, check: Checked) -> Checked:
     return checked
 
 
-def _blotches(rule: Rule, s: Seen) -> Mark | None:
+def _blotches(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     ratio, size, fine = (
         s.examination.values.get(n) for n in ("blotches", "blotch_codes", "blotch_fine")
     )
@@ -35,7 +43,7 @@ def _blotches(rule: Rule, s: Seen) -> Mark | None:
     # the tool's.
     if fine is not None and fine.value > FINE_GONE:
         return None
-    return Mark(
+    return RuleBreach(
         rule,
         ratio.value,
         f"coarse colour noise of {size.value:.1f} codes stays where the fine is gone,"
@@ -44,16 +52,16 @@ def _blotches(rule: Rule, s: Seen) -> Mark | None:
     )
 
 
-def _smeared(rule: Rule, s: Seen) -> Mark | None:
+def _smeared(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     kept = s.examination.values.get("smeared")
     if kept is None or kept.high > 0.7:
         return None
-    return Mark(
+    return RuleBreach(
         rule, 1 - kept.value, f"{100 * kept.value:.0f} % of faint fine texture kept", rule.weight
     )
 
 
-def _coarser(rule: Rule, s: Seen) -> Mark | None:
+def _coarser(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     left = s.examination.curves.get("noise", {}).get("left", [])
     if len(left) < 3 or left[2] < 0.5 or left[0] > 0.8 or left[2] < 1.6 * left[0]:
         return None
@@ -61,10 +69,10 @@ def _coarser(rule: Rule, s: Seen) -> Mark | None:
         f"of the noise of plain parts {100 * left[2]:.0f} % stays at 11 px, {100 * left[0]:.0f} %"
         " at 2 px"
     )
-    return Mark(rule, left[2] / max(left[0], 1e-3), words, rule.weight)
+    return RuleBreach(rule, left[2] / max(left[0], 1e-3), words, rule.weight)
 
 
-def _halos(rule: Rule, s: Seen) -> Mark | None:
+def _halos(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     sides = [
         (n, e)
         for n, e in (
@@ -75,7 +83,7 @@ def _halos(rule: Rule, s: Seen) -> Mark | None:
     ]
     if not sides:
         return None
-    return Mark(
+    return RuleBreach(
         rule,
         max(e.value for _, e in sides),
         ", ".join(f"{e.value:.1f} % beyond the {n} side" for n, e in sides),

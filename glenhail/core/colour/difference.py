@@ -7,7 +7,7 @@ import math
 import numba
 import numpy as np
 
-from glenhail.core.strips import in_strips
+from glenhail.core.parallel import in_strips
 
 TWENTY_FIVE_7 = 25.0**7
 COS30, SIN30 = math.cos(math.radians(30)), math.sin(math.radians(30))

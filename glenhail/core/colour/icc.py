@@ -31,7 +31,7 @@ class BadProfile(ValueError):
 
 
 @dataclass(frozen=True)
-class Profile:
+class IccProfile:
     """A profile taken apart.
 
     ``space`` is its four-letter data colour space ('RGB ', 'GRAY', 'CMYK'). ``curves``
@@ -59,7 +59,7 @@ class Profile:
         )
 
 
-def read_profile(raw: bytes) -> Profile:
+def read_profile(raw: bytes) -> IccProfile:
     """Take an ICC profile apart.
 
     Raises
@@ -73,7 +73,7 @@ def read_profile(raw: bytes) -> Profile:
         raise BadProfile("it is cut short or damaged") from error
 
 
-def _read(raw: bytes) -> Profile:
+def _read(raw: bytes) -> IccProfile:
     if len(raw) < 132 or raw[36:40] != b"acsp":
         raise BadProfile("it has no ICC signature")
     space = raw[16:20].decode("ascii")
@@ -92,11 +92,11 @@ def _read(raw: bytes) -> Profile:
     ):
         columns = [_xyz(tags[k]) for k in ("rXYZ", "gXYZ", "bXYZ")]
         curves = tuple(_curve(tags[k]) for k in ("rTRC", "gTRC", "bTRC"))
-        return Profile(name, space, curves, np.stack(columns, axis=1), raw)
+        return IccProfile(name, space, curves, np.stack(columns, axis=1), raw)
     if space == "GRAY" and "kTRC" in tags:
-        return Profile(name, space, (_curve(tags["kTRC"]),), None, raw)
+        return IccProfile(name, space, (_curve(tags["kTRC"]),), None, raw)
     if space in ("RGB ", "CMYK", "GRAY") and "A2B0" in tags:
-        return Profile(name, space, None, None, raw)
+        return IccProfile(name, space, None, None, raw)
     raise BadProfile(f"it is a {space.strip()} profile without curves or tables")
 
 
@@ -161,7 +161,7 @@ def _parametric(tag: bytes) -> Curve:
     return curve
 
 
-def to_linear(coded: np.ndarray, profile: Profile) -> np.ndarray:
+def to_linear(coded: np.ndarray, profile: IccProfile) -> np.ndarray:
     """Coded values (h, w, channels), unsigned integer or float, to linear BT.709,
     float32 (h, w, 3).
     """
@@ -190,7 +190,7 @@ def _applied(plane: np.ndarray, curve: Curve) -> np.ndarray:
     return curve(plane.astype(np.float64)).astype(np.float32)
 
 
-def _through_tables(coded: np.ndarray, profile: Profile) -> np.ndarray:
+def _through_tables(coded: np.ndarray, profile: IccProfile) -> np.ndarray:
     channels = {"RGB ": 3, "CMYK": 4, "GRAY": 1}[profile.space]
     data = coded[..., :channels]
     if data.dtype == np.uint8:

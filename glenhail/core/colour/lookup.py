@@ -5,8 +5,8 @@ from __future__ import annotations
 import numba
 import numpy as np
 
+from glenhail.core.parallel import FEW_ROWS, in_strips
 from glenhail.core.picture import Floats
-from glenhail.core.strips import FEW_ROWS, in_strips
 
 
 @numba.njit(cache=True, nogil=True)

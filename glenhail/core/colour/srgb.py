@@ -14,8 +14,8 @@ import numba
 import numpy as np
 
 from glenhail.core.colour.roots import inlined, kernel, power
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Floats
-from glenhail.core.strips import in_strips
 
 # IEC 61966-2-1:1999, section 5.2.
 SLOPE = 12.92

@@ -23,7 +23,7 @@ MOST_STEPS, MOST_IN_SERIES = 12, 24
 
 
 @dataclass(frozen=True)
-class Step:
+class RecipeStep:
     """A kind of step and a value for each of its parameters, in their order."""
 
     kind: StepKind
@@ -42,7 +42,7 @@ class Step:
 class Recipe:
     """Steps in the order they are done, and the seed of all that is random in them."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[RecipeStep, ...]
     seed: int
 
     def as_json(self) -> dict[str, Any]:
@@ -85,13 +85,13 @@ def recipe_of(values: Any) -> Recipe:
     return Recipe(tuple(_step(i, s) for i, s in enumerate(steps, 1)), seed)
 
 
-def _step(number: int, values: Any) -> Step:
+def _step(number: int, values: Any) -> RecipeStep:
     kind = STEPS.get(str(values.get("kind"))) if isinstance(values, dict) else None
     if kind is None:
-        raise BadRequest(f"Step {number}: no such kind. Choose among {', '.join(STEPS)}.")
+        raise BadRequest(f"RecipeStep {number}: no such kind. Choose among {', '.join(STEPS)}.")
     told = {name: value for name, value in values.items() if name != "kind"}
-    return Step(
-        kind, tuple(checked(f"Step {number}, {kind.title}", kind.parameters, told).values())
+    return RecipeStep(
+        kind, tuple(checked(f"RecipeStep {number}, {kind.title}", kind.parameters, told).values())
     )
 
 
@@ -111,7 +111,7 @@ def degrade(linear: Floats, recipe: Recipe) -> Floats:
         try:
             linear = step.kind.work(linear, step.named, rng)
         except ValueError as error:
-            raise BadRequest(f"Step {place + 1}, {step.kind.title}: {error}.") from error
+            raise BadRequest(f"RecipeStep {place + 1}, {step.kind.title}: {error}.") from error
     return linear
 
 

@@ -10,9 +10,9 @@ import numpy as np
 from PIL import Image
 
 from glenhail.core.colour import srgb
-from glenhail.core.degrade import blur
 from glenhail.core.degrade.noise import Sensor, photograph
-from glenhail.core.methods.resample import FILTERS, resample
+from glenhail.core.filters import kernels as blur
+from glenhail.core.filters.resample import FILTERS, resample
 from glenhail.core.parameters import Choice, Number, Values
 from glenhail.core.picture import Floats, Rect
 

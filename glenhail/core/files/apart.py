@@ -25,7 +25,7 @@ import numpy as np
 import psutil
 
 from glenhail.core.errors import BadFile
-from glenhail.core.files import reading
+from glenhail.core.files import decoding as reading
 from glenhail.core.files.coded import AGAIN
 from glenhail.core.picture import Facts, Floats, Picture
 

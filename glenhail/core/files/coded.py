@@ -51,7 +51,7 @@ class Header:
 
 
 @dataclass(frozen=True)
-class Coded:
+class CodedPicture:
     """Pixels as stored, shape (h, w, channels), unsigned integers or float32."""
 
     header: Header

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
+from glenhail.core.files.coded import CodedPicture, DecoderFailed, Header, Unreadable
 from glenhail.core.files.tiff import EXIF_IFD
 
 CHILD = Path(__file__).with_name("heif_child.py")
@@ -34,7 +34,7 @@ def header(path: Path) -> Header:
     return _header(told)
 
 
-def decode(path: Path) -> Coded:
+def decode(path: Path) -> CodedPicture:
     """Decode the picture at its full depth; 10 and 12 bits are spread over 16."""
     told, raw = _asked(path, "pixels")
     head = _header(told)
@@ -44,7 +44,9 @@ def decode(path: Path) -> Coded:
     if values.size < row * head.height:
         raise DecoderFailed
     values = values[: row * head.height].reshape(head.height, row)[:, : head.width * channels]
-    return Coded(head, np.ascontiguousarray(values).reshape(head.height, head.width, channels))
+    return CodedPicture(
+        head, np.ascontiguousarray(values).reshape(head.height, head.width, channels)
+    )
 
 
 def _asked(path: Path, wanted: str) -> tuple[dict[str, Any], bytes]:

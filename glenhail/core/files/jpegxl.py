@@ -7,7 +7,7 @@ from pathlib import Path
 import imagecodecs
 import numpy as np
 
-from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
+from glenhail.core.files.coded import CodedPicture, DecoderFailed, Header, Unreadable
 
 BARE, BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL \r\n\x87\n"
 HEAD = 1 << 20  # bytes in which the codestream begins
@@ -88,7 +88,7 @@ def _depth(bits: Bits) -> tuple[int, str]:
     return (DEPTHS[which] if which < len(DEPTHS) else 1 + bits.take(6)), "unsigned"
 
 
-def decode(path: Path) -> Coded:
+def decode(path: Path) -> CodedPicture:
     """Decode the picture; 10 to 14 bits come spread over 16."""
     head = header(path)
     try:
@@ -117,4 +117,4 @@ def decode(path: Path) -> Coded:
     made = Header(
         "JPEG XL", width, height, values.shape[2], depth, sample, "jpeg xl", doubts=head.doubts
     )
-    return Coded(made, values)
+    return CodedPicture(made, values)

@@ -12,7 +12,7 @@ import imagecodecs
 import numpy as np
 from PIL import Image, ImageFile, UnidentifiedImageError
 
-from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
+from glenhail.core.files.coded import CodedPicture, DecoderFailed, Header, Unreadable
 from glenhail.core.files.limits import can_hold, too_large
 from glenhail.core.files.tiff import EXIF_IFD
 
@@ -43,7 +43,7 @@ def header(path: Path) -> Header:
         return _header(path, image)
 
 
-def decode(path: Path) -> Coded:
+def decode(path: Path) -> CodedPicture:
     """Decode the picture at its full depth."""
     with _opened(path) as image:
         head = _header(path, image)
@@ -57,7 +57,7 @@ def decode(path: Path) -> Coded:
             ValueError,
         ) as error:
             raise DecoderFailed from error
-    return Coded(head, values.reshape(head.height, head.width, -1))
+    return CodedPicture(head, values.reshape(head.height, head.width, -1))
 
 
 def _opened(path: Path) -> Image.Image:

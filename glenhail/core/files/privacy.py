@@ -47,14 +47,14 @@ KEPT_BACK = (
 
 
 @dataclass(frozen=True)
-class Cleaned:
+class CleanedFile:
     """A file's bytes fit to publish, and whether anything was taken out."""
 
     data: bytes
     changed: bool
 
 
-def cleaned(data: bytes, format_name: str) -> Cleaned | None:
+def cleaned(data: bytes, format_name: str) -> CleanedFile | None:
     """A file with nothing but what describes its pixels;
 
     None where that can not be had.
@@ -67,7 +67,7 @@ def cleaned(data: bytes, format_name: str) -> Cleaned | None:
         As in `glenhail.core.picture.Facts.format`.
     """
     made = None if format_name == "raw" else _by_kind(data)
-    return None if made is None else Cleaned(made, made != data)
+    return None if made is None else CleanedFile(made, made != data)
 
 
 def _by_kind(data: bytes) -> bytes | None:

@@ -17,9 +17,9 @@ import numba
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.files.writing import png_bytes
+from glenhail.core.files.encoding import png_bytes
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Floats, Picture
-from glenhail.core.strips import in_strips
 
 VERSION = "1"
 TILE = 512

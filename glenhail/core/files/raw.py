@@ -11,9 +11,9 @@ from typing import Any
 import numpy as np
 import rawpy
 
-from glenhail.core.files import facts as tagged
+from glenhail.core.files import exif as tagged
 from glenhail.core.files import tiff
-from glenhail.core.files.coded import Coded, DecoderFailed, Header, Unreadable
+from glenhail.core.files.coded import CodedPicture, DecoderFailed, Header, Unreadable
 
 DNG_VERSION = 50706
 ENDINGS = (
@@ -88,7 +88,7 @@ def header(path: Path) -> Header:
         return _header(path, raw)
 
 
-def decode(path: Path) -> Coded:
+def decode(path: Path) -> CodedPicture:
     """Develop to linear light, BT.709 primaries, float32 with 1.0 = full scale, not yet
     turned upright.
     """
@@ -112,7 +112,7 @@ def decode(path: Path) -> Coded:
             raise DecoderFailed("its raw data is damaged or cut short") from error
     if developed.shape != (head.height, head.width, COLOURS):
         raise Unreadable("its size is not the one it says")
-    return Coded(head, np.asarray(developed, dtype=np.float32) / np.float32(65535))
+    return CodedPicture(head, np.asarray(developed, dtype=np.float32) / np.float32(65535))
 
 
 def read_mosaic(path: Path) -> Mosaic:

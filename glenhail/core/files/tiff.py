@@ -12,7 +12,7 @@ import numpy as np
 import tifffile
 
 from glenhail.core.files.cielab import to_bt709
-from glenhail.core.files.coded import Coded, Header, Unreadable
+from glenhail.core.files.coded import CodedPicture, Header, Unreadable
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL)
 
@@ -51,7 +51,7 @@ def _page_tags(page: tifffile.TiffPage) -> dict[int, Any]:
     return found
 
 
-def decode(path: Path) -> Coded:
+def decode(path: Path) -> CodedPicture:
     """Decode the main page."""
     with _opened(path) as tif:
         page, doubts = _page(tif)
@@ -69,14 +69,16 @@ def decode(path: Path) -> Coded:
         values = _through_palette(page, values)
     values = values.reshape(head.height, head.width, -1)
     if page.photometric in (CIELAB, ICCLAB):
-        return Coded(head, to_bt709(values, page.photometric == CIELAB, head.tags.get(WHITE_POINT)))
+        return CodedPicture(
+            head, to_bt709(values, page.photometric == CIELAB, head.tags.get(WHITE_POINT))
+        )
     if values.dtype.kind == "u":
         values = _to_full_range(page, values)
     if page.photometric == WHITE_IS_ZERO and values.dtype.kind == "u":
         values = np.iinfo(values.dtype).max - values
     if values.dtype in (np.float64, np.float16):
         values = values.astype(np.float32)
-    return Coded(head, values)
+    return CodedPicture(head, values)
 
 
 def _through_palette(page: tifffile.TiffPage, values: np.ndarray) -> np.ndarray:

@@ -11,10 +11,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.bend import MARGIN, straightened
 from glenhail.core.lineup.correlate import detail, fine_shift, window
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 CELL = 160
@@ -26,7 +26,7 @@ LEAST_DETAIL = 0.4 / 255
 
 
 @dataclass(frozen=True)
-class Cell:
+class ShiftCell:
     """A measured place: its centre and the output's shift there, frame pixels, with
     weights, and how alike the two are (0..1).
     """
@@ -40,7 +40,9 @@ class Cell:
     alike: float = 1.0
 
 
-def cell_shifts(source: Picture, output: Picture, mapping: Mapping, reach: float) -> list[Cell]:
+def cell_shifts(
+    source: Picture, output: Picture, mapping: Mapping, reach: float
+) -> list[ShiftCell]:
     """Shifts left over by a mapping, in cells of the frame that have enough structure.
 
     Parameters
@@ -75,7 +77,7 @@ def _cells(source: Picture, output: Picture, mapping: Mapping, coarser: float) -
 
 def _measured(
     source: Picture, output: Picture, mapping: Mapping, rect: Rect, coarser: float, reach: float
-) -> Cell | None:
+) -> ShiftCell | None:
     one, two = _pair(source, output, mapping, rect, coarser)
     if min(float(one.std()), float(two.std())) < LEAST_DETAIL:
         return None
@@ -85,7 +87,7 @@ def _measured(
         return None
     x, y = rect.x + rect.w / 2, rect.y + rect.h / 2
     sure = peak.height**2
-    return Cell(
+    return ShiftCell(
         x,
         y,
         peak.dx * coarser,

@@ -11,10 +11,10 @@ import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NoLineUp
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.bend import turned
 from glenhail.core.lineup.border import plain_border
 from glenhail.core.lineup.correlate import coarse_shift, detail, likeness, window
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
 PROXY_SIDE = 640

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from glenhail.core.lineup.bend import at, terms
-from glenhail.core.lineup.cells import Cell
+from glenhail.core.lineup.cells import ShiftCell
 from glenhail.core.picture import Bend, Doubles, Mapping, Rect
 
 ROUNDS = 15
@@ -41,7 +41,7 @@ class Table:
     weight_y: Doubles
 
 
-def table(cells: list[Cell], mapping: Mapping) -> Table:
+def table(cells: list[ShiftCell], mapping: Mapping) -> Table:
     """The cells' whole shift against scale and shift alone."""
     x, y, dx, dy, wx, wy = np.array(
         [(c.x, c.y, c.dx, c.dy, c.weight_x, c.weight_y) for c in cells]
@@ -52,7 +52,9 @@ def table(cells: list[Cell], mapping: Mapping) -> Table:
     return Table(x, y, dx, dy, wx, wy)
 
 
-def corrected(mapping: Mapping, cells: list[Cell], frame: Rect, bend_free: bool = True) -> Mapping:
+def corrected(
+    mapping: Mapping, cells: list[ShiftCell], frame: Rect, bend_free: bool = True
+) -> Mapping:
     """The simplest mapping that explains the cells: straight, turned, or bent."""
     t = table(cells, mapping)
     best = _straight(t)
@@ -186,7 +188,7 @@ def weighted_median(value: Doubles, weight: Doubles) -> float:
     return float(value[order][np.searchsorted(running, running[-1] / 2)])
 
 
-def residual(cells: list[Cell]) -> float:
+def residual(cells: list[ShiftCell]) -> float:
     """Robust root mean square length of the cells' shifts, frame px."""
     if not cells:
         return 0.0

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.bend import straightened
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Floats, Mapping, Rect
 
 ENLARGED = 1.25
@@ -18,14 +18,14 @@ SLACK = 0.25  # frame px
 
 
 @dataclass(frozen=True)
-class Placed:
+class GridPixels:
     """Pixels brought to another grid, and in words how."""
 
     pixels: Floats
     grid: str
 
 
-def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
+def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> GridPixels:
     """The part of an output that shows `rect` of the frame, one value per frame pixel.
 
     Parameters
@@ -39,7 +39,7 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
 
     Returns
     -------
-    Placed
+    GridPixels
         Untouched pixels where the grids coincide; area averages of an enlargement, so
         that pixels doubled come back as they were; otherwise Lanczos, antialiased.
     """
@@ -50,7 +50,7 @@ def to_frame_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
     return _placed(values, mapping, rect, "frame grid", "lanczos", "Lanczos")
 
 
-def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
+def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> GridPixels:
     """The part of an output that shows `rect` of the truth, one value per pixel of the
     truth.
 
@@ -65,18 +65,23 @@ def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> Placed:
 
 def _placed(
     values: Floats, mapping: Mapping, rect: Rect, grid: str, method: str, words: str
-) -> Placed:
+) -> GridPixels:
     """Untouched pixels where the grids coincide, else resampled by a method."""
     target = mapping.rect(rect)
     if mapping.keeps_pixels():
         x, y, w, h = (int(v) for v in (target.x, target.y, target.w, target.h))
-        return Placed(values[y : y + h, x : x + w], f"{grid}, pixels untouched")
-    return Placed(resample(values, target, int(rect.w), int(rect.h), method), f"{grid}, {words}")
+        return GridPixels(values[y : y + h, x : x + w], f"{grid}, pixels untouched")
+    return GridPixels(
+        resample(values, target, int(rect.w), int(rect.h), method), f"{grid}, {words}"
+    )
 
 
 def _unbent(
-    values: Floats, mapping: Mapping, rect: Rect, place: Callable[[Floats, Mapping, Rect], Placed]
-) -> Placed:
+    values: Floats,
+    mapping: Mapping,
+    rect: Rect,
+    place: Callable[[Floats, Mapping, Rect], GridPixels],
+) -> GridPixels:
     """As without a bend, once the part is straightened."""
     target = mapping.straight.rect(rect)
     margin = REACH * max(1.0, mapping.sx, mapping.sy, 1 / mapping.sx, 1 / mapping.sy)
@@ -89,7 +94,7 @@ def _unbent(
     )
     plain = Mapping(mapping.sx, mapping.sy, mapping.dx - left, mapping.dy - top)
     placed = place(straightened(values, mapping, part), plain, rect)
-    return Placed(placed.pixels, f"{placed.grid}, straightened")
+    return GridPixels(placed.pixels, f"{placed.grid}, straightened")
 
 
 def shared_part(rect: Rect, mapping: Mapping, usable: Rect) -> Rect:

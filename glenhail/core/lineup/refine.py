@@ -7,10 +7,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from glenhail.core.errors import NoLineUp
-from glenhail.core.lineup.cells import Cell, cell_shifts
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.cells import ShiftCell, cell_shifts
 from glenhail.core.lineup.coarse import PLAIN_SCALES
 from glenhail.core.lineup.fit import corrected, robust_line, table
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Bend, Mapping, Picture, Rect
 
 # What counts as plain: end to end, a scale off by this many pixels of the coarser grid; a shift off
@@ -30,7 +30,7 @@ REDUCED = 1200
 REDUCED_ROUNDS, FULL_ROUNDS = (8.0, 8.0, 4.0), (8.0, 3.0, 1.5)
 
 
-def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, list[Cell]]:
+def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, list[ShiftCell]]:
     """Cells and fits until nothing more is to be corrected.
 
     Raises
@@ -51,8 +51,8 @@ def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, 
 
 
 def plain_grid(
-    source: Picture, output: Picture, mapping: Mapping, cells: list[Cell]
-) -> tuple[Mapping, list[Cell]]:
+    source: Picture, output: Picture, mapping: Mapping, cells: list[ShiftCell]
+) -> tuple[Mapping, list[ShiftCell]]:
     """Pixel on pixel, where sizes are equal and the places measured hardly speak for
     anything else.
 
@@ -72,7 +72,7 @@ def plain_grid(
     return whole, plain
 
 
-def _square(cells: list[Cell]) -> float:
+def _square(cells: list[ShiftCell]) -> float:
     """Weighted mean square of what is left over, frame px squared, places far off cut
     short.
     """
@@ -83,9 +83,9 @@ def _square(cells: list[Cell]) -> float:
 
 def _rounds(
     source: Picture, output: Picture, mapping: Mapping, reaches: tuple[float, ...]
-) -> tuple[Mapping, list[Cell], bool]:
+) -> tuple[Mapping, list[ShiftCell], bool]:
     settled = False
-    cells: list[Cell] = []
+    cells: list[ShiftCell] = []
     for reach in reaches:
         cells = cell_shifts(source, output, mapping, reach)
         if len(cells) < LEAST_CELLS:

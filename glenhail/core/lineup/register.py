@@ -11,7 +11,7 @@ import numpy as np
 
 from glenhail.core.errors import NoLineUp
 from glenhail.core.lineup.border import Border, border
-from glenhail.core.lineup.cells import Cell
+from glenhail.core.lineup.cells import ShiftCell
 from glenhail.core.lineup.coarse import check_sizes, coarse
 from glenhail.core.lineup.fit import residual
 from glenhail.core.lineup.points import PointPair, from_points
@@ -47,7 +47,7 @@ class LineUp:
     likeness : float
         Correlation of the structure of the two, reduced; -1..1. Not told (0) where
         points were placed by hand.
-    cells : tuple of Cell
+    cells : tuple of ShiftCell
         Where the residual was measured.
     doubts : tuple of str
         Why it may be wrong; empty where it is sure.
@@ -57,7 +57,7 @@ class LineUp:
     border: Border
     residual: float
     likeness: float
-    cells: tuple[Cell, ...] = field(repr=False, default=())
+    cells: tuple[ShiftCell, ...] = field(repr=False, default=())
     doubts: tuple[str, ...] = ()
 
     def usable(self, output: Picture) -> Rect:
@@ -140,7 +140,7 @@ def _same_pixels(source: Picture, output: Picture) -> bool:
 
 
 def _told(
-    source: Picture, output: Picture, mapping: Mapping, cells: list[Cell], alike: float
+    source: Picture, output: Picture, mapping: Mapping, cells: list[ShiftCell], alike: float
 ) -> LineUp:
     left = residual(cells)
     return LineUp(
@@ -153,7 +153,7 @@ def _told(
     )
 
 
-def doubts(cells: list[Cell], left: float, frame: Rect) -> tuple[str, ...]:
+def doubts(cells: list[ShiftCell], left: float, frame: Rect) -> tuple[str, ...]:
     """Why a line-up through these cells may be wrong."""
     found = []
     if len(cells) < FEW_CELLS:

@@ -14,12 +14,12 @@ from glenhail.core.colour.lab import lab
 from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.lineup.grids import ENLARGED
-from glenhail.core.measures.intervals import block_mean, jackknife
 from glenhail.core.measures.places import colour_sums, of_mean, pseudo
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import CODES, Subject
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Doubles, Floats, Rect
-from glenhail.core.strips import in_strips
+from glenhail.core.statistics.intervals import block_mean, jackknife
 from glenhail.core.tone.cast import GREY, hue_of
 from glenhail.core.tone.compare import compare_tone
 
@@ -29,7 +29,7 @@ HALF_CODE = 0.5 / 255
 DARKEST = 0.002  # linear, under which a colour can not be told
 
 
-def colour_shift(subject: Subject, rect: Rect) -> Measured:
+def colour_shift(subject: Subject, rect: Rect) -> MeasuredValue:
     """CIEDE2000 between the mean colours of output and frame once their luminance is
     matched; hue and way among the details.
     """
@@ -48,7 +48,7 @@ def colour_shift(subject: Subject, rect: Rect) -> Measured:
     found = jackknife(value, left_out)
     name = "grey" if math.hypot(own[1], own[2]) < GREY else hue_of(own[None])[0]
     details = {"colour": name, "towards_red": float(moved[1]), "towards_yellow": float(moved[2])}
-    return Measured(
+    return MeasuredValue(
         value, max(0.0, found.low), found.high, pair.grid, details, pseudo(value, left_out)
     )
 
@@ -82,7 +82,7 @@ def _count_ends(pixels: Floats) -> tuple[int, int, int]:
     return high, low, either
 
 
-def clipped(subject: Subject, rect: Rect) -> Measured:
+def clipped(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the output's pixels with a channel at either end of the coded range, per
     cent; counted, so without doubt.
     """
@@ -98,14 +98,14 @@ def clipped(subject: Subject, rect: Rect) -> Measured:
         for c in zip(*counts.values(), strict=True)
     )
     value, details = either, {"white": white, "black": black}
-    return Measured(value, value, value, "output pixels, not resampled", details)
+    return MeasuredValue(value, value, value, "output pixels, not resampled", details)
 
 
 def _shown(subject: Subject) -> Floats:
     return subject.output.picture.crop(subject.output.usable.whole())
 
 
-def back_projection(subject: Subject, rect: Rect) -> Measured:
+def back_projection(subject: Subject, rect: Rect) -> MeasuredValue:
     """Faithfulness of an enlargement, dB:
 
     PSNR of its area averages against the frame; needs no truth.
@@ -129,7 +129,7 @@ def back_projection(subject: Subject, rect: Rect) -> Measured:
     value, low, high = (
         _decibels(max(v, found.value / 10)) for v in (found.value, found.high, found.low)
     )
-    return Measured(
+    return MeasuredValue(
         value,
         low,
         high,
@@ -142,7 +142,7 @@ def _decibels(mean_square: float) -> float:
     return 10 * math.log10(CODES**2 / mean_square)
 
 
-def tone(subject: Subject, rect: Rect) -> Measured:
+def tone(subject: Subject, rect: Rect) -> MeasuredValue:
     """The largest move of shadows, mids or lights beside exposure, 8-bit codes, with
     its sign; the curve among the details.
 
@@ -157,7 +157,7 @@ def tone(subject: Subject, rect: Rect) -> Measured:
         zone: [round(CODES * v, 2) for v in (e.value, e.low, e.high)]
         for zone, e in found.zones.items()
     }
-    return Measured(
+    return MeasuredValue(
         CODES * most.value,
         CODES * most.low,
         CODES * most.high,

@@ -8,18 +8,18 @@ import numpy as np
 
 from glenhail.core.colour.roots import kernel
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.cells import gathered
-from glenhail.core.measures.intervals import block_mean
 from glenhail.core.measures.places import of_mean
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.statistics.cells import gathered
+from glenhail.core.statistics.intervals import block_mean
 from glenhail.core.statistics.ordered import ordered, quantile
 
 LEAST_SIDE = 4
 
 
-def de00_mean(subject: Subject, rect: Rect) -> Measured:
+def de00_mean(subject: Subject, rect: Rect) -> MeasuredValue:
     """Mean CIEDE2000 against the truth; its 95th percentile among the details."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
@@ -28,12 +28,12 @@ def de00_mean(subject: Subject, rect: Rect) -> Measured:
         )
     differences = pair.differences
     found = block_mean(differences)
-    return Measured(
+    return MeasuredValue(
         found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(differences)
     )
 
 
-def de00_p95(subject: Subject, rect: Rect) -> Measured:
+def de00_p95(subject: Subject, rect: Rect) -> MeasuredValue:
     """95th percentile of CIEDE2000 against the truth: how far the worst places are off."""
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
@@ -52,7 +52,7 @@ def de00_p95(subject: Subject, rect: Rect) -> Measured:
     )
     levels = np.clip([1 - share.high, 1 - share.low], 0, 1)
     low, high = (at(100 * float(v)) for v in levels)
-    return Measured(value, min(low, value), max(high, value), pair.grid)
+    return MeasuredValue(value, min(low, value), max(high, value), pair.grid)
 
 
 # Of a whole frame quantiles are read off a histogram this fine, instead of ordering millions of

@@ -13,14 +13,16 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_truth_grid
 from glenhail.core.measures import welch
-from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.residual import residual
-from glenhail.core.measures.subject import CODES, Laid, Subject
+from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.intervals import jackknife
 
 # Cycles per frame px, as for detail kept.
 BAND = (0.05, 0.4)
@@ -56,7 +58,7 @@ class Spectra:
     counts: Doubles
 
 
-def detail_frame(subject: Subject, rect: Rect) -> Measured:
+def detail_frame(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the frame's own texture that an output has, per cent: it needs no truth.
 
     sqrt((S_out - N_out) / (S_frame - N_frame)) over 0.05 to 0.4 cycles per frame px,
@@ -76,7 +78,7 @@ def detail_frame(subject: Subject, rect: Rect) -> Measured:
     Hornung, Proc. SPIE 7250, 2009.
     """
     if subject.output.picture is subject.source:
-        return Measured(100.0, 100.0, 100.0, "the frame itself")
+        return MeasuredValue(100.0, 100.0, 100.0, "the frame itself")
     if subject.second is not None:
         return _by_second(subject, rect, subject.second)
     frame, output, grid = _planes(subject, rect)
@@ -109,7 +111,7 @@ def detail_frame(subject: Subject, rect: Rect) -> Measured:
     off = max(CLEAR_OFF, DROWNED_OFF * (DROWNED / ratio) ** 0.7)
     reach = math.hypot(interval.high - interval.value, off)
     details = {"texture_over_noise": ratio, "invented_counts": True, "by": "flat patches"}
-    return Measured(
+    return MeasuredValue(
         whole, max(0.0, whole - reach), whole + reach, grid, details, pseudo(whole, left_out)
     )
 
@@ -126,7 +128,7 @@ def _left_out(found: Spectra, told: Callable[[Doubles, Doubles, float], float]) 
     )
 
 
-def _by_second(subject: Subject, rect: Rect, second: Laid) -> Measured:
+def _by_second(subject: Subject, rect: Rect, second: AlignedPicture) -> MeasuredValue:
     """Two exposures have the scene in common and no noise: neither have the output and
     the second.
     """
@@ -155,7 +157,7 @@ def _by_second(subject: Subject, rect: Rect, second: Laid) -> Measured:
     found: Interval = jackknife(whole, left_out)
     details = {"invented_counts": False, "by": "a second exposure"}
     reach = math.hypot(found.high - found.value, SECOND_OFF)
-    return Measured(
+    return MeasuredValue(
         whole,
         whole - reach,
         whole + reach,
@@ -177,7 +179,7 @@ def _planes(subject: Subject, rect: Rect) -> tuple[Floats, Floats, str]:
     return frame, placed[0], placed[1]
 
 
-def _placed(laid: Laid, rect: Rect) -> tuple[Floats, str] | None:
+def _placed(laid: AlignedPicture, rect: Rect) -> tuple[Floats, str] | None:
     wanted = rect.whole()
     if shared_part(wanted, laid.mapping, laid.usable) != wanted:
         return None
@@ -187,7 +189,7 @@ def _placed(laid: Laid, rect: Rect) -> tuple[Floats, str] | None:
     )
 
 
-def _on_frame(laid: Laid, rect: Rect) -> Floats:
+def _on_frame(laid: AlignedPicture, rect: Rect) -> Floats:
     placed = _placed(laid, rect)
     return placed[0] if placed is not None else np.empty((0, 0), np.float32)
 

@@ -10,12 +10,13 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.interval import Interval
 from glenhail.core.measures.edge_profile import (
     NOISE_FLOOR,
     REACH,
     Edge,
-    Profile,
-    Profiles,
+    EdgeProfile,
+    EdgeProfiles,
     crossing,
     find_edge,
     noise_within,
@@ -23,15 +24,15 @@ from glenhail.core.measures.edge_profile import (
     widths_of,
 )
 from glenhail.core.measures.edge_sides import unseen_share
-from glenhail.core.measures.intervals import Interval, jackknife
 from glenhail.core.measures.places import pseudo
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.segments import best_segment
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.intervals import jackknife
 
 RUNS = 16
-GRID = "output pixels, not resampled; told per frame pixel"
+GRID = "output pixels, not resampled; with_interval per frame pixel"
 # How far either side of an edge is looked at, frame px: the widest at which the plateaus are still
 # plain.
 REACHES = (100.0, 64.0, 48.0, REACH, 20.0, 12.0)
@@ -59,7 +60,7 @@ class EdgeFound:
     """
 
     edge: Edge
-    profiles: Profiles
+    profiles: EdgeProfiles
     segment: Rect
     quality: float
 
@@ -160,7 +161,7 @@ def _refuse_frame_cut_off(subject: Subject, site: Site, reach: float) -> None:
 
 
 def _refuse_cut_off(
-    edge: Edge, pixels: Floats, found: Profiles, white: float, where: str = ""
+    edge: Edge, pixels: Floats, found: EdgeProfiles, white: float, where: str = ""
 ) -> None:
     (least, most), black = _near_white(white), _near_black()
     brightest = pixels.max(axis=2)
@@ -191,7 +192,9 @@ def _near_black() -> float:
     return float(srgb.decode(np.array(HALF_CODE)))
 
 
-def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, tuple[float, ...]]:
+def with_interval(
+    whole: float, left_out: Doubles, bias: float = 0.0
+) -> tuple[Interval, tuple[float, ...]]:
     """An estimate over all rows with its interval, from leaving out one sixteenth of
     the edge at a time, and its parts.
 
@@ -204,7 +207,7 @@ def told(whole: float, left_out: Doubles, bias: float = 0.0) -> tuple[Interval, 
     return Interval(whole, whole - reach, whole + reach), pseudo(whole, left_out)
 
 
-def _halves(found: Profiles) -> Doubles:
+def _halves(found: EdgeProfiles) -> Doubles:
     """Frequencies at which each profile's contrast falls to one half, cycles per output
     px.
     """
@@ -217,7 +220,7 @@ def _halves(found: Profiles) -> Doubles:
     return np.array(made, dtype=np.float64)
 
 
-def refuse_noisy(p: Profile, most: float = NOISE_FLOOR) -> None:
+def refuse_noisy(p: EdgeProfile, most: float = NOISE_FLOOR) -> None:
     """Refuse a profile whose plateaus are too noisy.
 
     Raises
@@ -231,7 +234,7 @@ def refuse_noisy(p: Profile, most: float = NOISE_FLOOR) -> None:
         )
 
 
-def mtf50(subject: Subject, rect: Rect) -> Measured:
+def mtf50(subject: Subject, rect: Rect) -> MeasuredValue:
     """Spatial frequency at which an edge's contrast falls to one half, cycles per frame
     pixel.
 
@@ -242,12 +245,14 @@ def mtf50(subject: Subject, rect: Rect) -> Measured:
     edges, scale = profiles_of(subject, rect), scale_of(subject)
     refuse_noisy(edges.profiles.whole, 2 * NOISE_FLOOR)
     whole, *left_out = scale * _halves(edges.profiles)
-    found, parts = told(float(whole), np.array(left_out), MTF50_BIAS + unseen_share(edges.profiles))
+    found, parts = with_interval(
+        float(whole), np.array(left_out), MTF50_BIAS + unseen_share(edges.profiles)
+    )
     details = _details(edges, scale) | {
         "cycles_per_output_px": found.value / scale,
         "lp_per_picture_height": found.value * subject.source.height,
     }
-    return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
+    return MeasuredValue(found.value, max(0.0, found.low), found.high, GRID, details, parts)
 
 
 def _details(found: EdgeFound, scale: float) -> dict[str, Any]:
@@ -287,7 +292,7 @@ def _rounded(values: np.ndarray) -> list[float]:
     return [round(float(v), 4) for v in values]
 
 
-def rise(subject: Subject, rect: Rect) -> Measured:
+def rise(subject: Subject, rect: Rect) -> MeasuredValue:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px;
 
     Gaussian: 2.563 sigma.
@@ -297,9 +302,9 @@ def rise(subject: Subject, rect: Rect) -> Measured:
     whole, left_out = widths_of(edges.profiles)
     if whole is None:
         raise NotMeasurable("the edge is wider than the patch")
-    found, parts = told(whole / scale, left_out / scale, RISE_BIAS)
+    found, parts = with_interval(whole / scale, left_out / scale, RISE_BIAS)
     details = {
         "output_px": found.value * scale,
         "per_mille_of_picture_height": 1000 * found.value / subject.source.height,
     }
-    return Measured(found.value, max(0.0, found.low), found.high, GRID, details, parts)
+    return MeasuredValue(found.value, max(0.0, found.low), found.high, GRID, details, parts)

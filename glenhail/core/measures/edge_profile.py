@@ -19,7 +19,7 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.filters.blur import gaussian
 from glenhail.core.measures import edge_line
 from glenhail.core.measures import edge_spline as spline
-from glenhail.core.measures.edge_spline import ORDER, Gathered
+from glenhail.core.measures.edge_spline import ORDER, EdgeSamples
 from glenhail.core.picture import Doubles, Floats
 from glenhail.core.statistics.ordered import NORMAL, median, ordered, quantile
 
@@ -79,7 +79,7 @@ class Edge:
 
 
 @dataclass(frozen=True)
-class Profile:
+class EdgeProfile:
     """Edge spread function: light across the edge at the spline's knots, 0 and 1 at the
     plateaus.
 
@@ -163,20 +163,20 @@ def _line(plane: Doubles, scale: float) -> tuple[float, float]:
 
 
 @dataclass(frozen=True)
-class Profiles:
+class EdgeProfiles:
     """An edge's profile over all rows, and others that each leave out one run of them.
 
     ``gathered`` has the pixels behind them by run and distance; ``scale`` is px for
     each of the subject's.
     """
 
-    gathered: Gathered
+    gathered: EdgeSamples
     splines: tuple[Doubles, ...]
-    profiles: tuple[Profile, ...]
+    profiles: tuple[EdgeProfile, ...]
     scale: float
 
     @property
-    def whole(self) -> Profile:
+    def whole(self) -> EdgeProfile:
         """Over all rows."""
         return self.profiles[0]
 
@@ -222,7 +222,7 @@ class Profiles:
         return min(least, 0.9 * self.reach)
 
 
-def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) -> Profiles:
+def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) -> EdgeProfiles:
     """The profile over all rows, and others that each leave out one of `runs` runs of
     rows; none for less than two runs.
 
@@ -242,11 +242,11 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
         raise NotMeasurable(
             f"the edge runs too close to the patch's side, needs {LEAST_REACH:.0f} px on both sides"
         )
-    gathered = Gathered(
+    gathered = EdgeSamples(
         np.ascontiguousarray(edge.light), edge.at, edge.slope, far, BIN, max(1, runs)
     )
     splines = gathered.splines()
-    return Profiles(
+    return EdgeProfiles(
         gathered,
         tuple(splines),
         tuple(_profile(np.asarray(gathered.knots, dtype=np.float64), s, far) for s in splines),
@@ -254,7 +254,7 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
     )
 
 
-def noise_within(found: Profiles, reach: float) -> float | None:
+def noise_within(found: EdgeProfiles, reach: float) -> float | None:
     """The plateaus' noise, had the edge been looked at no farther than `reach` subject
     px; None where its step is too small.
     """
@@ -268,7 +268,7 @@ def noise_within(found: Profiles, reach: float) -> float | None:
 
 def _profile(
     knots: Doubles, coefficients: Doubles, reach: float, inside: np.ndarray | slice = slice(None)
-) -> Profile:
+) -> EdgeProfile:
     spread = spline.values(coefficients)[inside]
     dark, bright = spread[knots < -PLATEAU * reach], spread[knots > PLATEAU * reach]
     low, high = median(dark), median(bright)
@@ -277,7 +277,7 @@ def _profile(
             f"edge contrast {100 * (high - low):.1f} % of white, needs {100 * LEAST_STEP:.0f} %"
         )
     noise = max(_ripple(spread[side * knots > QUIET * reach]) for side in (-1, 1)) / (high - low)
-    return Profile(knots, np.asarray((spread - low) / (high - low)), high - low, noise)
+    return EdgeProfile(knots, np.asarray((spread - low) / (high - low)), high - low, noise)
 
 
 def _ripple(plateau: Doubles) -> float:
@@ -287,7 +287,7 @@ def _ripple(plateau: Doubles) -> float:
     return float(rest.std())
 
 
-def widths_of(found: Profiles) -> tuple[float | None, Doubles]:
+def widths_of(found: EdgeProfiles) -> tuple[float | None, Doubles]:
     """`width_of` over all rows, and without each run: there the same cubics say how far
     each crossing moves.
     """
@@ -312,7 +312,7 @@ def widths_of(found: Profiles) -> tuple[float | None, Doubles]:
     return total, np.asarray(total + moved)
 
 
-def width_of(p: Profile) -> float | None:
+def width_of(p: EdgeProfile) -> float | None:
     """Distance from 10 to 90 % of the step, px, outwards from the middle;
 
     None where the patch does not hold it.
@@ -324,7 +324,7 @@ def width_of(p: Profile) -> float | None:
     return None if places is None else sum(at for _, at, _, _ in places)
 
 
-def _crossings(p: Profile) -> list[tuple[int, float, float, float]] | None:
+def _crossings(p: EdgeProfile) -> list[tuple[int, float, float, float]] | None:
     """Where the profile crosses 90 % and 10 %: side (1 or -1), distance from the edge,
     level, and how far about it was fitted.
     """

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glenhail.core.measures.edge_profile import PLATEAU, Profiles
+from glenhail.core.measures.edge_profile import PLATEAU, EdgeProfiles
 from glenhail.core.picture import Doubles
 
 SEEN_WHOLE = 3.0  # % of the step from which on a halo has to have ended within the patch
@@ -51,7 +51,7 @@ class Side:
         ) / np.sqrt(falls.size)
 
 
-def side_of(found: Profiles, sign: float) -> Side:
+def side_of(found: EdgeProfiles, sign: float) -> Side:
     """The bright side of an edge (1), or its dark side turned upwards (-1)."""
     gathered, whole = found.gathered, found.whole
     places = sign * (gathered.knots[:-1] + gathered.knots[1:]) / 2
@@ -61,7 +61,7 @@ def side_of(found: Profiles, sign: float) -> Side:
     return Side(places[kept], sign * gathered.total[:, kept] / whole.step, count, found.reach)
 
 
-def unseen_share(edge: Profiles) -> float:
+def unseen_share(edge: EdgeProfiles) -> float:
     """Share of an edge's step that its plateaus may be off by, where halos have not
     ended within the patch.
     """

@@ -67,7 +67,7 @@ def _gather(
             normal[run, 3, i] += w0 * w3
 
 
-class Gathered:
+class EdgeSamples:
     """An edge's pixels by their distance from it, for each run of rows.
 
     Attributes

@@ -7,11 +7,12 @@ import math
 import numpy as np
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.intervals import Interval, block_mean
+from glenhail.core.interval import Interval
 from glenhail.core.measures.places import of_mean
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import CODES, Pair, Subject
 from glenhail.core.picture import Doubles, Rect
+from glenhail.core.statistics.intervals import block_mean
 
 LEAST_SIDE = 4
 
@@ -25,24 +26,26 @@ def _checked(subject: Subject, rect: Rect) -> Pair:
     return pair
 
 
-def mae(subject: Subject, rect: Rect) -> Measured:
+def mae(subject: Subject, rect: Rect) -> MeasuredValue:
     """Mean absolute error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
     errors = pair.errors.absolute
     found = block_mean(errors)
-    return Measured(found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(errors))
+    return MeasuredValue(
+        found.value, max(0.0, found.low), found.high, pair.grid, parts=of_mean(errors)
+    )
 
 
-def rmse(subject: Subject, rect: Rect) -> Measured:
+def rmse(subject: Subject, rect: Rect) -> MeasuredValue:
     """Root mean square error over all channels, 8-bit codes."""
     pair = _checked(subject, rect)
     squares = pair.errors.squared
     found = block_mean(squares)
     low, value, high = (math.sqrt(max(0.0, v)) for v in (found.low, found.value, found.high))
-    return Measured(value, low, high, pair.grid, parts=of_mean(squares, np.sqrt))
+    return MeasuredValue(value, low, high, pair.grid, parts=of_mean(squares, np.sqrt))
 
 
-def psnr(subject: Subject, rect: Rect) -> Measured:
+def psnr(subject: Subject, rect: Rect) -> MeasuredValue:
     """Peak signal to noise ratio, dB: 20 log10(255 / rmse).
 
     Raises
@@ -56,7 +59,7 @@ def psnr(subject: Subject, rect: Rect) -> Measured:
     if found.value == 0:
         raise NotMeasurable("no error at all: the ratio is infinite")
     value, low, high = (_decibels(v, found) for v in (found.value, found.high, found.low))
-    return Measured(value, low, high, pair.grid, parts=of_mean(squares, _all_decibels))
+    return MeasuredValue(value, low, high, pair.grid, parts=of_mean(squares, _all_decibels))
 
 
 def _all_decibels(mean_squares: Doubles) -> Doubles:

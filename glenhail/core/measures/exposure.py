@@ -6,12 +6,13 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part
-from glenhail.core.measures.intervals import LEVEL
-from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.methods.resample import resample
+from glenhail.core.measures.reading import MeasuredValue
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Floats, Mapping, Rect
+from glenhail.core.statistics.intervals import LEVEL
 
 CELLS_ACROSS = 48
 # Cells darker or brighter than this (linear, display white 1) are buried in noise or clipped.
@@ -19,7 +20,7 @@ DARKEST, BRIGHTEST = 0.004, 0.9
 LEAST_CELLS = 12
 
 
-def exposure(subject: Subject, rect: Rect) -> Measured:
+def exposure(subject: Subject, rect: Rect) -> MeasuredValue:
     """log2 of the ratio of mean linear luminance, output over frame, EV; median over
     heavily averaged cells.
 
@@ -32,7 +33,7 @@ def exposure(subject: Subject, rect: Rect) -> Measured:
         raise NotMeasurable("the patch is too small, needs 16 x 16 frame px")
     across = int(min(CELLS_ACROSS, part.w // 8))
     down = max(2, round(across * part.h / part.w))
-    frame = _cells(Laid(subject.source, Mapping(), subject.whole), part, across, down)
+    frame = _cells(AlignedPicture(subject.source, Mapping(), subject.whole), part, across, down)
     output = _cells(laid, part, across, down)
     useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4) & (output < BRIGHTEST)
     if int(useful.sum()) < LEAST_CELLS:
@@ -43,11 +44,11 @@ def exposure(subject: Subject, rect: Rect) -> Measured:
     reach = 1.96 * np.sqrt(count) / 2 / count
     low, high = np.quantile(stops, [max(0.0, 0.5 - reach), min(1.0, 0.5 + reach)])
     details = {"cells": int(stops.size), "level": LEVEL}
-    return Measured(
+    return MeasuredValue(
         float(np.median(stops)), float(low), float(high), "cells averaged in linear light", details
     )
 
 
-def _cells(laid: Laid, part: Rect, across: int, down: int) -> Floats:
+def _cells(laid: AlignedPicture, part: Rect, across: int, down: int) -> Floats:
     target = laid.mapping.rect(part).clipped(laid.picture.bounds)
     return resample(srgb.luminance(laid.picture.pixels), target, across, down, "area")

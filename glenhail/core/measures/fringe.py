@@ -14,11 +14,11 @@ from glenhail.core.colour.lab import lab
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.edge import GRID, profiles_of
 from glenhail.core.measures.edge_profile import BIN, Edge, find_edge
-from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.intervals import jackknife
 
 GROUPS = 8
 ZONE = 4.0  # px on either side of an edge that its fringe lies in
@@ -123,7 +123,7 @@ def _with_groups(found: tuple[Edge, Floats, float], tell: Tell) -> tuple[Doubles
     return np.asarray(tell(*whole)), np.array([tell(*p) for p in left_out])
 
 
-def fringe(subject: Subject, rect: Rect) -> Measured:
+def fringe(subject: Subject, rect: Rect) -> MeasuredValue:
     """Colour added along an edge: mean chroma C* beyond a mix of both sides, within 4
     frame px, less the frame's own.
     """
@@ -132,7 +132,7 @@ def fringe(subject: Subject, rect: Rect) -> Measured:
         _with_groups(e, _extra) for e in (edges.output, edges.frame)
     )
     found = jackknife(float(made - own), made_out - own_out)
-    return Measured(
+    return MeasuredValue(
         found.value,
         found.low,
         found.high,
@@ -142,7 +142,7 @@ def fringe(subject: Subject, rect: Rect) -> Measured:
     )
 
 
-def lateral(subject: Subject, rect: Rect) -> Measured:
+def lateral(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far red or blue lies beside green along an edge, frame px, less the frame's
     own; the larger of both, with its sign.
     """
@@ -155,6 +155,6 @@ def lateral(subject: Subject, rect: Rect) -> Measured:
     worst = max((RED, BLUE), key=lambda c: abs(beside[c]))
     found = jackknife(float(beside[worst]), besides[:, worst])
     details = {"red_px": float(beside[RED]), "blue_px": float(beside[BLUE])}
-    return Measured(
+    return MeasuredValue(
         found.value, found.low, found.high, GRID, details, pseudo(found.value, besides[:, worst])
     )

@@ -11,12 +11,12 @@ import scipy.fft
 import scipy.special
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.intervals import TAIL
 from glenhail.core.measures.noise import GRID, luma_rest
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.residual import FITTED
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Rect
+from glenhail.core.statistics.intervals import TAIL
 
 MOST_SIDE = 1024  # px of a patch's middle that are looked at, at most
 REACH = 48  # lags that are looked at, px, at most
@@ -87,7 +87,7 @@ def area_under(rho: Doubles, samples: int) -> tuple[float, int]:
     raise NotMeasurable("the grain is too coarse for this patch; draw a larger one")
 
 
-def grain(subject: Subject, rect: Rect) -> Measured:
+def grain(subject: Subject, rect: Rect) -> MeasuredValue:
     """Size of the noise's grain, frame px: square root of the area under its
     autocorrelation.
 
@@ -105,12 +105,12 @@ def grain(subject: Subject, rect: Rect) -> Measured:
         "output_px": length,
         "per_mille_of_picture_height": 1000 * value / subject.source.height,
     }
-    return Measured(
+    return MeasuredValue(
         value, value * math.exp(-1.96 * error), value * math.exp(1.96 * error), GRID, details
     )
 
 
-def unevenness(subject: Subject, rect: Rect) -> Measured:
+def unevenness(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far noise varies from tile to tile, over what even noise of the same grain
     gives: 1 is even.
 
@@ -147,7 +147,9 @@ def unevenness(subject: Subject, rect: Rect) -> Measured:
     error = math.hypot(math.sqrt(max(0.35, (kurtosis - 1) / 4) / logs.size), doubt / 2, BIAS)
     reach = float(scipy.special.stdtrit(logs.size - 1, 1 - TAIL)) * error
     low, high = value * math.exp(-reach), value * math.exp(reach)
-    return Measured(value, low, high, GRID, {"tiles": int(logs.size), "even_noise_gives": expected})
+    return MeasuredValue(
+        value, low, high, GRID, {"tiles": int(logs.size), "even_noise_gives": expected}
+    )
 
 
 def _samples_in_tile(rest: Doubles) -> tuple[float, float]:

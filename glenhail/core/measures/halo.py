@@ -14,10 +14,10 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.measures.edge import GRID, profiles_of, refuse_noisy, scale_of
 from glenhail.core.measures.edge_profile import PLATEAU
 from glenhail.core.measures.edge_sides import LEAST_FALL, SEEN_WHOLE, UNSEEN, Side, side_of
-from glenhail.core.measures.intervals import TAIL
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Rect
+from glenhail.core.statistics.intervals import TAIL
 
 # A halo is about as wide as it lies far from the edge: shares of that, and least frame px, that a
 # cubic is laid through on either side of its peak, and that a profile is smoothed by before the
@@ -32,7 +32,7 @@ WIDER = 1.05
 BIAS = 0.015  # share of the value by which a cubic may miss a peak (docs/measures.md)
 
 
-def overshoot(subject: Subject, rect: Rect) -> Measured:
+def overshoot(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far the bright side of an edge goes above its plateau, % of the step: a
     bright halo.
 
@@ -48,14 +48,14 @@ def overshoot(subject: Subject, rect: Rect) -> Measured:
     return _halo(subject, rect, 1.0)
 
 
-def undershoot(subject: Subject, rect: Rect) -> Measured:
+def undershoot(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far the dark side of an edge goes below its plateau, % of the step: a dark
     halo; found as `overshoot` is.
     """
     return _halo(subject, rect, -1.0)
 
 
-def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
+def _halo(subject: Subject, rect: Rect, sign: float) -> MeasuredValue:
     edge, scale = profiles_of(subject, rect), scale_of(subject)
     refuse_noisy(edge.profiles.whole)
     side = side_of(edge.profiles, sign)
@@ -71,7 +71,7 @@ def _halo(subject: Subject, rect: Rect, sign: float) -> Measured:
         WIDER * float(scipy.special.stdtrit(n // 2 - 1, 1 - TAIL)) * error, BIAS * value
     )
     more = UNSEEN * _unseen(side, value)
-    return Measured(
+    return MeasuredValue(
         value,
         value - reach,
         value + reach + more,

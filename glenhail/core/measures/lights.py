@@ -11,9 +11,10 @@ import numpy as np
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.filters.blur import gaussian
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.measures.reading import MeasuredValue
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Doubles, Floats, Rect
 from glenhail.core.statistics.ordered import robust_deviation
 
@@ -83,7 +84,7 @@ def _planes(subject: Subject, rect: Rect) -> tuple[Floats, Floats, str]:
     return one[0], two[0], two[1]
 
 
-def _luma(laid: Laid, rect: Rect) -> tuple[Floats, str]:
+def _luma(laid: AlignedPicture, rect: Rect) -> tuple[Floats, str]:
     placed = to_frame_grid(laid.picture.pixels, laid.mapping, rect)
     return srgb.luma(placed.pixels) * CODES, placed.grid
 
@@ -151,7 +152,7 @@ def _long(luma: Floats, x: float, y: float) -> float:
     return math.sqrt((half + turn) / max(half - turn, 1e-3))
 
 
-def lights_kept(subject: Subject, rect: Rect) -> Measured:
+def lights_kept(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the points of light found again within 1 frame px, per cent; against the
     truth, or else the frame.
 
@@ -163,12 +164,12 @@ def lights_kept(subject: Subject, rect: Rect) -> Measured:
     middle = (share + z2 / (2 * count)) / (1 + z2 / count)
     reach = 1.96 * math.sqrt(share * (1 - share) / count + z2 / (4 * count**2)) / (1 + z2 / count)
     details = {"lights": count, "found": int(m.found.sum()), "new": m.new}
-    return Measured(
+    return MeasuredValue(
         100 * share, 100 * max(0.0, middle - reach), 100 * min(1.0, middle + reach), m.grid, details
     )
 
 
-def lights_long(subject: Subject, rect: Rect) -> Measured:
+def lights_long(subject: Subject, rect: Rect) -> MeasuredValue:
     """How much longer than wide lights have become, median of output over reference:
 
     1 is unchanged, more are streaks.
@@ -181,6 +182,6 @@ def lights_long(subject: Subject, rect: Rect) -> Measured:
     ordered = np.sort(m.elongation)
     share = min(0.5, 0.98 / math.sqrt(ordered.size))
     low, high = np.quantile(ordered, [0.5 - share, 0.5 + share])
-    return Measured(
+    return MeasuredValue(
         float(np.median(ordered)), float(low), float(high), m.grid, {"lights": int(ordered.size)}
     )

@@ -9,14 +9,15 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.intervals import Interval, deviation
+from glenhail.core.interval import Interval
 from glenhail.core.measures.pixels import lab_planes
 from glenhail.core.measures.places import of_mean
 from glenhail.core.measures.plainness import structure_in
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.residual import FITTED, residual
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.intervals import deviation
 
 LEAST_SIDE = 16
 GRID = "output pixels, not resampled"
@@ -94,7 +95,7 @@ def _part_deviations(
     return of_mean(squares * (squares.size / (squares.size - FITTED)), told)
 
 
-def noise_luma(subject: Subject, rect: Rect) -> Measured:
+def noise_luma(subject: Subject, rect: Rect) -> MeasuredValue:
     """Standard deviation of luma, 8-bit codes."""
     rest = luma_rest(subject, rect)
     found = spread(rest)
@@ -102,7 +103,9 @@ def noise_luma(subject: Subject, rect: Rect) -> Measured:
     details = (
         {} if shared is None else {"frame_noise": shared[0], "correlation_with_frame": shared[1]}
     )
-    return Measured(found.value, found.low, found.high, GRID, details, _part_deviations(rest**2))
+    return MeasuredValue(
+        found.value, found.low, found.high, GRID, details, _part_deviations(rest**2)
+    )
 
 
 def _shared(subject: Subject, rect: Rect, rest: Doubles) -> tuple[float, float] | None:
@@ -119,12 +122,12 @@ def _shared(subject: Subject, rect: Rect, rest: Doubles) -> tuple[float, float] 
     return spread_alone(own), float((own * rest).sum() / sizes)
 
 
-def noise_chroma(subject: Subject, rect: Rect) -> Measured:
+def noise_chroma(subject: Subject, rect: Rect) -> MeasuredValue:
     """Square root of the variances of a* and b* added, CIELAB units."""
     rests = chroma_rests(subject, rect)
     found = deviation(rests, FITTED)
     a, b = (spread_alone(rest) for rest in rests)
-    return Measured(
+    return MeasuredValue(
         found.value,
         found.low,
         found.high,
@@ -134,7 +137,7 @@ def noise_chroma(subject: Subject, rect: Rect) -> Measured:
     )
 
 
-def snr(subject: Subject, rect: Rect) -> Measured:
+def snr(subject: Subject, rect: Rect) -> MeasuredValue:
     """Signal to noise ratio of linear luminance, dB:
 
     20 log10(mean / std), after ISO 15739:2023.
@@ -156,4 +159,4 @@ def snr(subject: Subject, rect: Rect) -> Measured:
     parts = _part_deviations(
         rest**2, lambda mean_square: np.asarray(20 * np.log10(mean) - 10 * np.log10(mean_square))
     )
-    return Measured(value, low, high, GRID, {"mean_luminance": mean}, parts)
+    return MeasuredValue(value, low, high, GRID, {"mean_luminance": mean}, parts)

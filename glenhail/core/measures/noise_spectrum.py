@@ -12,14 +12,15 @@ import scipy.fft
 import scipy.special
 
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.interval import Interval
 from glenhail.core.measures import welch
-from glenhail.core.measures.intervals import TAIL, Interval, jackknife
 from glenhail.core.measures.noise import GRID, chroma_rests, luma_rest
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.residual import FITTED
 from glenhail.core.measures.subject import Subject
 from glenhail.core.measures.welch import Rings
 from glenhail.core.picture import Doubles, Rect
+from glenhail.core.statistics.intervals import TAIL, jackknife
 
 BLOCKS = (64, 32, 16)  # px, the largest that fits nine times with half overlap
 LEAST_BLOCKS = 9
@@ -52,7 +53,7 @@ def spectra(rest: Doubles) -> tuple[Doubles, int]:
     return np.asarray(blocks, dtype=np.float64), side
 
 
-def nps(subject: Subject, rect: Rect) -> Measured:
+def nps(subject: Subject, rect: Rect) -> MeasuredValue:
     """Mean frequency of the noise's power, cycles per frame px; the spectrum by
     frequency among the details.
 
@@ -78,7 +79,7 @@ def nps(subject: Subject, rect: Rect) -> Measured:
         "cycles_per_output_px": found.value,
         "spectrum": _radial(total / blocks.shape[0], radius, weight, scale),
     }
-    return Measured(
+    return MeasuredValue(
         found.value * scale, max(0.0, found.low * scale), found.high * scale, GRID, details
     )
 
@@ -104,7 +105,7 @@ def _radial(power: Doubles, radius: Doubles, weight: Doubles, scale: float) -> d
     }
 
 
-def blotch(subject: Subject, rect: Rect) -> Measured:
+def blotch(subject: Subject, rect: Rect) -> MeasuredValue:
     """How coarse colour noise is: share of its variance below 1/16 cycles per frame px,
     over that of white noise; 1 is white.
 
@@ -140,22 +141,22 @@ def blotch(subject: Subject, rect: Rect) -> Measured:
     low, high = (
         value * degrees / float(scipy.special.chdtri(degrees, p)) for p in (TAIL, 1 - TAIL)
     )
-    return Measured(
+    return MeasuredValue(
         value, low, high, GRID, {"share": float(bins.sum()) / total, "white_share": expected}
     )
 
 
-def banding_rows(subject: Subject, rect: Rect) -> Measured:
+def banding_rows(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far whole rows stand out of the noise: 1 is not at all."""
     return _banding(subject, luma_rest(subject, rect))
 
 
-def banding_cols(subject: Subject, rect: Rect) -> Measured:
+def banding_cols(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far whole columns stand out of the noise: 1 is not at all."""
     return _banding(subject, luma_rest(subject, rect).T)
 
 
-def _banding(subject: Subject, rest: Doubles) -> Measured:
+def _banding(subject: Subject, rest: Doubles) -> MeasuredValue:
     """Deviation of row means over that which noise of this grain gives them:
 
     1 where rows are no more alike than chance has it.
@@ -187,6 +188,6 @@ def _banding(subject: Subject, rest: Doubles) -> Measured:
     )
     plain = float(rest.mean(axis=1).std()) * math.sqrt(width / variance)
     stripes = math.sqrt(max(0.0, shared.value))
-    return Measured(
+    return MeasuredValue(
         found.value, found.low, found.high, GRID, {"stripes_codes": stripes, "plain_ratio": plain}
     )

@@ -14,9 +14,9 @@ from glenhail.core.colour.lab import EPSILON, KAPPA
 from glenhail.core.colour.roots import inlined, kernel, power
 from glenhail.core.colour.spaces import BT709_TO_XYZ
 from glenhail.core.colour.srgb import LUMA, encoded
-from glenhail.core.measures.cells import Cells, gathered
+from glenhail.core.parallel import FEW_ROWS, in_strips
 from glenhail.core.picture import Floats
-from glenhail.core.strips import FEW_ROWS, in_strips
+from glenhail.core.statistics.cells import Cells, gathered
 
 F = np.float32
 _CODES, _THIRD = F(255), F(1 / 3)

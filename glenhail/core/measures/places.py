@@ -7,8 +7,8 @@ from collections.abc import Callable
 import numpy as np
 
 from glenhail.core.colour.roots import kernel
-from glenhail.core.measures.cells import Cells, part_cuts
 from glenhail.core.picture import Doubles
+from glenhail.core.statistics.cells import Cells, part_cuts
 
 
 @kernel

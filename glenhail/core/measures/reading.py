@@ -7,7 +7,7 @@ from typing import Any
 
 
 @dataclass(frozen=True)
-class Measured:
+class MeasuredValue:
     """A number with its 95 % interval, the grid it was taken on, and what stands behind
     it.
 

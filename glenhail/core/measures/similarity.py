@@ -9,13 +9,13 @@ import numpy as np
 
 from glenhail.core.colour.roots import inlined, kernel
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.measures.cells import ACROSS, Cells, gathered
-from glenhail.core.measures.intervals import block_mean, jackknife
 from glenhail.core.measures.places import of_mean, pseudo
-from glenhail.core.measures.reading import Measured
+from glenhail.core.measures.reading import MeasuredValue
 from glenhail.core.measures.subject import CODES, Subject
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Floats, Rect
-from glenhail.core.strips import in_strips
+from glenhail.core.statistics.cells import ACROSS, Cells, gathered
+from glenhail.core.statistics.intervals import block_mean, jackknife
 
 # As the paper writes them.
 K1, K2, SIGMA, RADIUS = 0.01, 0.03, 1.5, 5
@@ -165,7 +165,7 @@ def _of_pair(subject: Subject, rect: Rect) -> tuple[Cells, Cells]:
     return subject.once("similarity", rect, lambda: _cells(*subject.pair(rect).lumas))
 
 
-def ssim(subject: Subject, rect: Rect) -> Measured:
+def ssim(subject: Subject, rect: Rect) -> MeasuredValue:
     """Mean structural similarity of luma against the truth, 0..1."""
     pair = subject.pair(rect)
     least = 2 * RADIUS + 2
@@ -173,12 +173,12 @@ def ssim(subject: Subject, rect: Rect) -> Measured:
         raise NotMeasurable(f"the patch is too small, needs {least} x {least} px of the truth")
     likeness = _of_pair(subject, rect)[0]
     found = block_mean(likeness)
-    return Measured(
+    return MeasuredValue(
         found.value, found.low, min(1.0, found.high), pair.grid, parts=of_mean(likeness)
     )
 
 
-def ms_ssim(subject: Subject, rect: Rect) -> Measured:
+def ms_ssim(subject: Subject, rect: Rect) -> MeasuredValue:
     """Similarity of luma over five scales against the truth, 0..1.
 
     Contrast and structure at each scale, luminance at the coarsest, averages of 2 x 2
@@ -212,7 +212,7 @@ def ms_ssim(subject: Subject, rect: Rect) -> Measured:
     value = math.prod(m**w for m, w in zip(means, SCALES, strict=True))
     left_out = np.prod([p**w for p, w in zip(parts, SCALES, strict=True)], axis=0)
     found = jackknife(value, left_out)
-    return Measured(
+    return MeasuredValue(
         value,
         found.low,
         min(1.0, found.high),

@@ -21,7 +21,7 @@ LEAST_BLOCKS, MANY_BLOCKS = 4, 25  # fewer than many only where no smaller block
 
 
 @dataclass(frozen=True)
-class Beyond:
+class BeyondNyquist:
     """The same beyond a frame's own Nyquist frequency: shares of amplitude and power,
     in per cent, and the truth's power there summed over the region's bins.
     """
@@ -44,7 +44,7 @@ class Transfer:
     kept: Doubles
     added: Doubles
     power: Doubles
-    beyond: Beyond | None = None
+    beyond: BeyondNyquist | None = None
 
     def mean_kept(self, low: float, high: float) -> float:
         """Share kept between two frequencies, each weighted by the truth's amplitude
@@ -172,7 +172,7 @@ def _told(sums: list[np.ndarray], counts: np.ndarray, places: Places) -> list[Tr
     ]
 
 
-def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[Beyond | None]:
+def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[BeyondNyquist | None]:
     """Over the region's rings, each by its bins and the truth's amplitude."""
     power, cross, more = (rings.sums(v) for v in (xx, xy, rest))
     amplitude = np.sqrt(power * rings.count)
@@ -180,7 +180,7 @@ def _beyond(rings: Rings, xx: Doubles, xy: Doubles, rest: Doubles) -> list[Beyon
     total = power.sum(axis=1)
     added = more.sum(axis=1) / np.maximum(total, 1e-30)
     return [
-        Beyond(100 * float(k), 100 * float(a), float(t))
+        BeyondNyquist(100 * float(k), 100 * float(a), float(t))
         for k, a, t in zip(kept, added, total, strict=True)
     ]
 

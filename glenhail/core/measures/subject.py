@@ -12,8 +12,8 @@ from typing import Any, TypeVar, cast
 from weakref import WeakKeyDictionary, ref
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.lineup.bend import straightened
-from glenhail.core.lineup.grids import Placed, shared_part, to_frame_grid, to_truth_grid
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.lineup.grids import GridPixels, shared_part, to_frame_grid, to_truth_grid
 from glenhail.core.measures.pixels import Errors, differences, errors
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
 
@@ -22,29 +22,6 @@ MOST_LIGHT = 65_504.0  # times white
 MOST_SHARED = 256  # places and names that are remembered of a frame
 T = TypeVar("T")
 _of_frames: WeakKeyDictionary[Picture, OrderedDict[Hashable, Any]] = WeakKeyDictionary()
-
-
-@dataclass(frozen=True)
-class Laid:
-    """A picture with its mapping from the frame and the part of it that is picture."""
-
-    picture: Picture
-    mapping: Mapping
-    usable: Rect
-    white: float = 1.0  # linear light at which it is cut off
-
-    @cached_property
-    def straight(self) -> Laid:
-        """The same without the mapping's bend: for averages over areas, not for noise,
-        since pixels are interpolated.
-        """
-        if self.mapping.bend is None:
-            return self
-        pixels = straightened(self.picture.pixels, self.mapping, self.picture.bounds)
-        part = self.mapping.straight.rect(
-            shared_part(Rect(-1e6, -1e6, 2e6, 2e6), self.mapping, self.usable)
-        )
-        return Laid(Picture(pixels, self.picture.facts), self.mapping.straight, part)
 
 
 @dataclass(frozen=True)
@@ -94,29 +71,29 @@ class Subject:
     ----------
     source : Picture
         The frame.
-    output : Laid
+    output : AlignedPicture
         What is measured.
-    truth : Laid, optional
+    truth : AlignedPicture, optional
         The known-good original, where there is one.
     no_truth : str
         The reason told where there is none.
     plain : sequence of Rect
         Places of the frame that are flat, lit or dark: where its noise and the output's
         are seen alone.
-    second : Laid, optional
+    second : AlignedPicture, optional
         Another exposure of the same scene, whose noise is its own.
     """
 
     source: Picture
-    output: Laid
-    truth: Laid | None = None
+    output: AlignedPicture
+    truth: AlignedPicture | None = None
     no_truth: str = "no truth for this frame"
     plain: Sequence[Rect] = ()
-    second: Laid | None = None
+    second: AlignedPicture | None = None
     _place: Rect | None = field(default=None, repr=False)
     _once: dict[str, Any] = field(default_factory=dict, repr=False)
 
-    def of(self, output: Laid) -> Subject:
+    def of(self, output: AlignedPicture) -> Subject:
         """The same frame and truth with another output; nothing that was found is kept."""
         return Subject(self.source, output, self.truth, self.no_truth, self.plain, self.second)
 
@@ -231,7 +208,7 @@ class Subject:
         NotMeasurable
             If the output does not show all of a patch.
         """
-        frame = Laid(self.source, Mapping(), self.whole)
+        frame = AlignedPicture(self.source, Mapping(), self.whole)
         return self.once(
             "with frame", rect, lambda: self._beside(rect, frame, "the frame", to_frame_grid)
         )
@@ -245,12 +222,16 @@ class Subject:
         return to_truth_grid(self.source.pixels, mapping, pair.rect).pixels
 
     @property
-    def reference(self) -> Laid:
+    def reference(self) -> AlignedPicture:
         """What shows best what is there: the truth, or else the frame itself."""
-        return self.truth or Laid(self.source, Mapping(), self.whole)
+        return self.truth or AlignedPicture(self.source, Mapping(), self.whole)
 
     def _beside(
-        self, rect: Rect, grid: Laid, name: str, place: Callable[[Floats, Mapping, Rect], Placed]
+        self,
+        rect: Rect,
+        grid: AlignedPicture,
+        name: str,
+        place: Callable[[Floats, Mapping, Rect], GridPixels],
     ) -> Pair:
         """Output beside a picture whose own pixels are the grid."""
         mapping = self.output.mapping.seen_from(grid.mapping)

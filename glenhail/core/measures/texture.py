@@ -14,12 +14,12 @@ import numpy as np
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.filters.blur import gaussian
-from glenhail.core.measures.intervals import jackknife
 from glenhail.core.measures.places import pseudo, sums
-from glenhail.core.measures.reading import Measured
-from glenhail.core.measures.spectra import Beyond, Transfer, Transfers, transfers
+from glenhail.core.measures.reading import MeasuredValue
+from glenhail.core.measures.spectra import BeyondNyquist, Transfer, Transfers, transfers
 from glenhail.core.measures.subject import CODES, Subject
 from glenhail.core.picture import Doubles, Floats, Rect
+from glenhail.core.statistics.intervals import jackknife
 
 # Cycles per frame px between which detail counts: below lies contrast, above lies aliasing
 # (MEASURES' own choice).
@@ -79,7 +79,7 @@ def _in_band(found: Transfer, scale: float) -> float:
     return math.sqrt(float((found.power * ring)[inside].sum()) / (side * side * HANN_POWER))
 
 
-def detail_kept(subject: Subject, rect: Rect) -> Measured:
+def detail_kept(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the truth's texture that is there, in place and in phase, per cent;
     noise and invention do not raise it.
 
@@ -93,14 +93,14 @@ def detail_kept(subject: Subject, rect: Rect) -> Measured:
     return _read(subject, rect, "kept")
 
 
-def detail_added(subject: Subject, rect: Rect) -> Measured:
+def detail_added(subject: Subject, rect: Rect) -> MeasuredValue:
     """Power in the same band that is not coherent with the truth, over the truth's, per
     cent: noise or invention.
     """
     return _read(subject, rect, "added")
 
 
-def _read(subject: Subject, rect: Rect, what: str) -> Measured:
+def _read(subject: Subject, rect: Rect, what: str) -> MeasuredValue:
     found, pair = _transfers(subject, rect), subject.pair(rect)
     band = _band(pair.scale)
 
@@ -113,7 +113,7 @@ def _read(subject: Subject, rect: Rect, what: str) -> Measured:
     details = _curve(found, pair.scale)
     if what == "kept" and pair.scale > LEAST_LARGER:
         details["frame_holds"] = _frame_holds(subject, rect)
-    return Measured(
+    return MeasuredValue(
         interval.value, low, interval.high, pair.grid, details, pseudo(interval.value, left_out)
     )
 
@@ -133,7 +133,7 @@ def _frame_holds(subject: Subject, rect: Rect) -> float:
     return subject.once("frame holds", rect, find)
 
 
-def detail_restored(subject: Subject, rect: Rect) -> Measured:
+def detail_restored(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the truth's texture beyond the frame's own Nyquist frequency that an
     enlargement has, in place and in phase, %.
 
@@ -150,7 +150,7 @@ def detail_restored(subject: Subject, rect: Rect) -> Measured:
     return _read_beyond(subject, rect, lambda b: b.kept, None)
 
 
-def detail_invented(subject: Subject, rect: Rect) -> Measured:
+def detail_invented(subject: Subject, rect: Rect) -> MeasuredValue:
     """Power in that band that is not coherent with the truth, over the truth's, %: made
     up, or sharpened stairs.
     """
@@ -158,8 +158,8 @@ def detail_invented(subject: Subject, rect: Rect) -> Measured:
 
 
 def _read_beyond(
-    subject: Subject, rect: Rect, told: Callable[[Beyond], float], least: float | None
-) -> Measured:
+    subject: Subject, rect: Rect, told: Callable[[BeyondNyquist], float], least: float | None
+) -> MeasuredValue:
     pair = subject.pair(rect)
     if pair.scale <= LEAST_BEYOND:
         larger = (
@@ -180,7 +180,7 @@ def _read_beyond(
     left_out = np.array([told(t.beyond) for t in found.left_out if t.beyond is not None])
     interval = jackknife(told(whole), left_out)
     low = interval.low if least is None else max(least, interval.low)
-    return Measured(
+    return MeasuredValue(
         interval.value,
         low,
         interval.high,
@@ -211,7 +211,7 @@ def _curve(found: Transfers, scale: float) -> dict[str, Any]:
     }
 
 
-def contrast_change(subject: Subject, rect: Rect) -> Measured:
+def contrast_change(subject: Subject, rect: Rect) -> MeasuredValue:
     """Gain of structure coarser than 16 frame px, output over frame: contrast, which is
     not detail. 1 is unchanged.
 
@@ -235,7 +235,7 @@ def contrast_change(subject: Subject, rect: Rect) -> Measured:
         else encoded
     )
     found = jackknife(value, left_out)
-    return Measured(value, found.low, found.high, pair.grid, details, pseudo(value, left_out))
+    return MeasuredValue(value, found.low, found.high, pair.grid, details, pseudo(value, left_out))
 
 
 def _gains(made: Floats, frame: Floats) -> tuple[float, Doubles]:

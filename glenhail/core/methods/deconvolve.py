@@ -11,7 +11,7 @@ import numpy as np
 import scipy.fft
 
 from glenhail.core.colour import srgb
-from glenhail.core.degrade import blur
+from glenhail.core.filters import kernels as blur
 from glenhail.core.methods.method import Measured
 from glenhail.core.parameters import Choice, Number, Parameter, Values
 from glenhail.core.picture import Doubles, Floats

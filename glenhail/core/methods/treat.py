@@ -15,13 +15,13 @@ from typing import Any
 import numpy as np
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.files.writing import STRIP
+from glenhail.core.files.encoding import STRIP
+from glenhail.core.filters.resample import resample
+from glenhail.core.methods.catalogue import method_of
 from glenhail.core.methods.method import Measured, Method, put_together, take_apart
-from glenhail.core.methods.resample import resample
-from glenhail.core.methods.table import method_of
+from glenhail.core.parallel import in_order
 from glenhail.core.parameters import Values, checked
 from glenhail.core.picture import Floats, Rect
-from glenhail.core.strips import in_order
 
 # Pixels of a band, without what is around it.
 BAND_PIXELS = 2_000_000
@@ -52,7 +52,7 @@ class Part:
 
 
 @dataclass(frozen=True)
-class Work:
+class Processing:
     """A method with everything it needs to know, on one picture."""
 
     method: Method
@@ -113,7 +113,7 @@ def bands(
             )
         yield from _resized(linear, method, told, rows)
         return
-    work = Work(method, told, method.measure(linear, told), strength / 100, part)
+    work = Processing(method, told, method.measure(linear, told), strength / 100, part)
     height, width = linear.shape[:2]
     step = rows or max(STRIP, BAND_PIXELS // width // STRIP * STRIP)
     yield from in_order(
@@ -139,7 +139,7 @@ def treat(
     return made
 
 
-def _band(linear: Floats, work: Work, first: int, end: int) -> Floats:
+def _band(linear: Floats, work: Processing, first: int, end: int) -> Floats:
     method = work.method
     assert method.work is not None
     reach, align = method.reach(work.values, work.measured), method.align(work.values)

@@ -50,7 +50,7 @@ class FileSeen:
 
 
 @dataclass
-class Work:
+class NameWork:
     """A file on its way to a proposal."""
 
     file: FileSeen
@@ -64,12 +64,12 @@ class Work:
     why: list[str] = field(default_factory=list)
 
 
-def taken_apart(file: FileSeen) -> Work:
+def taken_apart(file: FileSeen) -> NameWork:
     found = path_pieces(file.path)
-    return Work(file, [p for p in found if p not in PREVIEW], any(p in PREVIEW for p in found))
+    return NameWork(file, [p for p in found if p not in PREVIEW], any(p in PREVIEW for p in found))
 
 
-def drop_common(works: list[Work]) -> None:
+def drop_common(works: list[NameWork]) -> None:
     """Leave out what every name of a larger folder has: it tells nothing apart."""
     if len(works) < 3:
         return
@@ -80,7 +80,7 @@ def drop_common(works: list[Work]) -> None:
             work.pieces, work.common = kept, tuple(p for p in work.pieces if p in common)
 
 
-def take_back_common(works: list[Work]) -> None:
+def take_back_common(works: list[NameWork]) -> None:
     """Where nothing but the frame tells the names apart, all are of one contender, and
     what they share says which.
     """
@@ -89,7 +89,7 @@ def take_back_common(works: list[Work]) -> None:
             work.rest = (*work.common, *work.rest)
 
 
-def find_frames(works: list[Work], frames: Sequence[FrameSeen]) -> None:
+def find_frames(works: list[NameWork], frames: Sequence[FrameSeen]) -> None:
     weights = rarity([set().union(*(pieces(n) for n in f.names)) for f in frames])
     for work in works:
         named = [_named(work, f, weights) for f in frames]
@@ -107,12 +107,12 @@ def rarity(bags: Sequence[set[str]]) -> dict[str, float]:
     return {word: math.log((len(bags) + 0.5) / count) + 0.05 for word, count in counts.items()}
 
 
-def _named(work: Work, frame: FrameSeen, weights: Mapping[str, float]) -> float:
+def _named(work: NameWork, frame: FrameSeen, weights: Mapping[str, float]) -> float:
     """How well a path names a frame, 0..1."""
     return max((_names(work, name, weights) for name in frame.names), default=0.0)
 
 
-def _names(work: Work, name: str, weights: Mapping[str, float]) -> float:
+def _names(work: NameWork, name: str, weights: Mapping[str, float]) -> float:
     whole = compact(name)
     if len(whole) >= 3 and whole in "".join(work.pieces):
         return 1.0
@@ -123,7 +123,7 @@ def _names(work: Work, name: str, weights: Mapping[str, float]) -> float:
     return 0.9 * sum(weights.get(w, 1.0) * best(work.pieces, w) for w in words) / total
 
 
-def _seen(work: Work, frame: FrameSeen) -> float | None:
+def _seen(work: NameWork, frame: FrameSeen) -> float | None:
     """How much a file looks like a frame, -1..1; None where that is not known yet."""
     if work.file.thumb is None or frame.thumb is None:
         return None
@@ -132,7 +132,7 @@ def _seen(work: Work, frame: FrameSeen) -> float | None:
 
 
 def _settle_frame(
-    work: Work,
+    work: NameWork,
     frames: Sequence[FrameSeen],
     named: list[float],
     seen: list[float | None],
@@ -163,7 +163,7 @@ def _settle_frame(
     work.frame_confidence = round(min(0.99, sure), 3)
 
 
-def _without_frame(work: Work) -> tuple[str, ...]:
+def _without_frame(work: NameWork) -> tuple[str, ...]:
     """What a name says besides its frame."""
     if work.frame is None:
         return tuple(p for p in work.pieces if p not in NOISE)
@@ -194,7 +194,7 @@ def _cut_run(left: list[str], whole: str) -> list[str] | None:
     return None
 
 
-def set_keys(works: list[Work]) -> None:
+def set_keys(works: list[NameWork]) -> None:
     """By which a name is known another time: what it says besides the frame, without
     the folders that hold all files.
     """

@@ -20,7 +20,7 @@ from scipy.optimize import linear_sum_assignment
 from glenhail.core.naming.frames import (
     FileSeen,
     FrameSeen,
-    Work,
+    NameWork,
     drop_common,
     find_frames,
     rarity,
@@ -127,7 +127,7 @@ def _words_of(contender: ContenderSeen) -> dict[str, float]:
 
 
 def _scores(
-    works: list[Work], contenders: Sequence[ContenderSeen], known: Mapping[str, int]
+    works: list[NameWork], contenders: Sequence[ContenderSeen], known: Mapping[str, int]
 ) -> list[list[float]]:
     """How well each file's name and size fit each contender."""
     bags = [_words_of(c) for c in contenders]
@@ -186,7 +186,7 @@ def _first_words(treatment: Treatment) -> list[str]:
     return [next(iter(pieces(s.tool)), "") for s in treatment.steps]
 
 
-def _size_fits(work: Work, contender: ContenderSeen) -> float:
+def _size_fits(work: NameWork, contender: ContenderSeen) -> float:
     """Whether the file's size is what the contender's enlargement gives; nothing where
     the size is not known.
     """
@@ -210,11 +210,11 @@ def _one_to_one(
     return {keys[r]: int(c) for r, c in zip(rows, columns, strict=True)}
 
 
-def _cell_of(work: Work) -> tuple[int | None, bool]:
+def _cell_of(work: NameWork) -> tuple[int | None, bool]:
     return (work.frame.id if work.frame else None, work.preview)
 
 
-def _assigned(works: list[Work], scores: list[list[float]]) -> list[int | None]:
+def _assigned(works: list[NameWork], scores: list[list[float]]) -> list[int | None]:
     """Within a frame every contender gets one file at most (and one preview)."""
     chosen: list[int | None] = [None] * len(works)
     cells: dict[tuple[int | None, bool], list[int]] = defaultdict(list)
@@ -230,7 +230,7 @@ def _assigned(works: list[Work], scores: list[list[float]]) -> list[int | None]:
 
 
 def _proposal(
-    work: Work,
+    work: NameWork,
     scores: list[float],
     chosen: int | None,
     contenders: Sequence[ContenderSeen],

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.methods.resample import resample
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Floats, Rect
 
 SIDE = 24

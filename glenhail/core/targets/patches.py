@@ -4,19 +4,19 @@ draw on it by hand.
 
 from __future__ import annotations
 
-from glenhail.core.measures.table import Patch
+from glenhail.core.measures.catalogue import Patch
 from glenhail.core.parameters import Values
 from glenhail.core.picture import Rect
 from glenhail.core.targets import fields
-from glenhail.core.targets.finding import Lie
-from glenhail.core.targets.sheet import Sheet
+from glenhail.core.targets.detection import SheetPose
+from glenhail.core.targets.layout import Sheet
 
 LEAST = 16  # px a side
 SHADOW = 0.05  # linear: wedge steps darker than this are shadow
 SIDES = ("right", "bottom", "left", "top")
 
 
-def patches_of(sheet: Sheet, lie: Lie) -> list[Patch]:
+def patches_of(sheet: Sheet, lie: SheetPose) -> list[Patch]:
     """Edges, plain steps, texture and lights, each with its role, whole px of the
     picture; what lies too small is left out.
     """

@@ -10,8 +10,8 @@ from itertools import pairwise
 import numpy as np
 
 from glenhail.core.colour.roots import F, kernel, power
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Doubles, Floats
-from glenhail.core.strips import in_strips
 
 PARTS = 4  # across and down, of each area
 # IEC 61966-2-1.

@@ -10,9 +10,10 @@ import numpy as np
 
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
+from glenhail.core.interval import Interval
 from glenhail.core.picture import Doubles
-from glenhail.core.tone.curve import LEAST_IN_ZONE, Estimate, luminances, middle
-from glenhail.core.tone.matched import Matched
+from glenhail.core.tone.curve import LEAST_IN_ZONE, luminances, middle
+from glenhail.core.tone.matched import MatchedTone
 
 # CIELAB hue angles at which each named hue begins, degrees; sectors about the primaries of BT.709.
 # Names: common practice.
@@ -54,15 +55,15 @@ class Cast:
     """
 
     de00: float
-    all_a: Estimate | None
-    all_b: Estimate | None
-    grey_a: Estimate | None
-    grey_b: Estimate | None
-    saturation: Estimate | None
+    all_a: Interval | None
+    all_b: Interval | None
+    grey_a: Interval | None
+    grey_b: Interval | None
+    saturation: Interval | None
     hues: list[HueShift]
 
 
-def cast(matched: Matched) -> Cast | None:
+def cast(matched: MatchedTone) -> Cast | None:
     """Compare the colours of matched areas; None where too few are light enough."""
     frame_y, output_y = luminances(matched)
     safe = (frame_y > 0) & (output_y > 0)
@@ -98,7 +99,7 @@ def cast(matched: Matched) -> Cast | None:
     )
 
 
-def _shift(values: Doubles) -> Estimate | None:
+def _shift(values: Doubles) -> Interval | None:
     return middle(values) if values.size >= LEAST_IN_ZONE else None
 
 

@@ -4,19 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from glenhail.core.measures.subject import Laid
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Picture
 from glenhail.core.tone.cast import Cast, cast
-from glenhail.core.tone.curve import (
-    Estimate,
-    ToneCurve,
-    contrast,
-    curve,
-    exposure,
-    vignetting,
-    zones,
-)
-from glenhail.core.tone.matched import Matched, match
+from glenhail.core.tone.curve import ToneCurve, contrast, curve, exposure, vignetting, zones
+from glenhail.core.tone.matched import MatchedTone, match
 
 
 @dataclass(frozen=True)
@@ -31,17 +24,17 @@ class ToneColour:
     """
 
     areas: int
-    exposure: Estimate | None
+    exposure: Interval | None
     curve: ToneCurve | None
-    zones: dict[str, Estimate]
-    contrast: Estimate | None
-    vignetting: Estimate | None
+    zones: dict[str, Interval]
+    contrast: Interval | None
+    vignetting: Interval | None
     colour: Cast | None
     clipped: float
     crushed: float
 
 
-def compare_tone(frame: Picture, output: Laid) -> ToneColour:
+def compare_tone(frame: Picture, output: AlignedPicture) -> ToneColour:
     """Compare an output that was lined up with its frame.
 
     Raises
@@ -52,7 +45,7 @@ def compare_tone(frame: Picture, output: Laid) -> ToneColour:
     return compare_matched(match(frame, output))
 
 
-def compare_matched(areas: Matched) -> ToneColour:
+def compare_matched(areas: MatchedTone) -> ToneColour:
     """The same from areas that were matched already."""
     return ToneColour(
         areas.source.shape[0],
@@ -102,5 +95,5 @@ def _colours(colour: Cast) -> list[str]:
     return lines
 
 
-def _signed(e: Estimate, digits: int) -> str:
+def _signed(e: Interval, digits: int) -> str:
     return f"{e.value:+.{digits}f} [{e.low:+.{digits}f}, {e.high:+.{digits}f}]"

@@ -10,8 +10,9 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.colour.srgb import LUMA
+from glenhail.core.interval import Interval
 from glenhail.core.picture import Doubles
-from glenhail.core.tone.matched import Matched
+from glenhail.core.tone.matched import MatchedTone
 
 # Encoded tones that shadows, mids and lights reach from and to. Common practice, no source.
 ZONES = {"shadows": (0.0, 0.25), "mids": (0.25, 0.6), "lights": (0.6, 1.0)}
@@ -25,15 +26,6 @@ NORMAL = 1.4826  # median absolute deviation to standard deviation
 
 
 @dataclass(frozen=True)
-class Estimate:
-    """A value with its 95 % interval."""
-
-    value: float
-    low: float
-    high: float
-
-
-@dataclass(frozen=True)
 class ToneCurve:
     """Encoded tones of the frame and what the output has for them (0..1, rising), with
     how far areas scatter about it.
@@ -44,13 +36,13 @@ class ToneCurve:
     scatter: float
 
 
-def luminances(matched: Matched) -> tuple[Doubles, Doubles]:
+def luminances(matched: MatchedTone) -> tuple[Doubles, Doubles]:
     """Linear luminance of the areas of frame and output."""
     weights = LUMA.astype(np.float64)
     return matched.source @ weights, matched.output @ weights
 
 
-def exposure(matched: Matched) -> Estimate | None:
+def exposure(matched: MatchedTone) -> Interval | None:
     """log2 of the output's over the frame's luminance, EV: the areas' median;
 
     None where there are too few useful ones.
@@ -64,7 +56,7 @@ def exposure(matched: Matched) -> Estimate | None:
     )
 
 
-def middle(values: Doubles) -> Estimate:
+def middle(values: Doubles) -> Interval:
     """The median with its interval, from the median absolute deviation."""
     value = float(np.median(values))
     error = (
@@ -73,10 +65,10 @@ def middle(values: Doubles) -> Estimate:
         * float(np.median(np.abs(values - value)))
         / np.sqrt(max(1.0, values.size / NEIGHBOURS))
     )
-    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+    return Interval(value, value - 1.96 * error, value + 1.96 * error)
 
 
-def curve(matched: Matched) -> ToneCurve | None:
+def curve(matched: MatchedTone) -> ToneCurve | None:
     """The monotone curve through the areas' encoded values: medians of equal counts,
     made to rise (Barlow et al. 1972).
 
@@ -106,7 +98,7 @@ def curve(matched: Matched) -> ToneCurve | None:
     return ToneCurve([round(float(v), 5) for v in x], [round(float(v), 5) for v in rising], scatter)
 
 
-def channels(matched: Matched) -> tuple[Doubles, Doubles]:
+def channels(matched: MatchedTone) -> tuple[Doubles, Doubles]:
     """Encoded values of the plain areas' channels, frame and output, all in one row."""
     return encoded(matched.source[matched.plain].ravel()), encoded(
         matched.output[matched.plain].ravel()
@@ -125,7 +117,7 @@ def decoded(codes: Doubles) -> Doubles:
     return np.asarray(srgb.decode(codes), dtype=np.float64)
 
 
-def zones(matched: Matched) -> dict[str, Estimate]:
+def zones(matched: MatchedTone) -> dict[str, Interval]:
     """How much brighter the output is in shadows, mids and lights beside its exposure,
     encoded (1 is white).
 
@@ -141,7 +133,7 @@ def zones(matched: Matched) -> dict[str, Estimate]:
     return found
 
 
-def _level(matched: Matched) -> float:
+def _level(matched: MatchedTone) -> float:
     """EV that most lit areas share: the middle of the shortest half of them (Andrews et
     al. 1972, shorth).
 
@@ -159,7 +151,7 @@ def _level(matched: Matched) -> float:
     return float(np.median(stops[start : start + half]))
 
 
-def contrast(matched: Matched) -> Estimate | None:
+def contrast(matched: MatchedTone) -> Interval | None:
     """Coarse contrast, output over frame: the slope through encoded values of the
     areas, robust (Theil 1950, Sen 1968).
     """
@@ -179,10 +171,10 @@ def contrast(matched: Matched) -> Estimate | None:
         * float(np.median(np.abs(slopes - value)))
         / np.sqrt(frame.size / NEIGHBOURS)
     )
-    return Estimate(value, value - 1.96 * error, value + 1.96 * error)
+    return Interval(value, value - 1.96 * error, value + 1.96 * error)
 
 
-def _through(matched: Matched, found: ToneCurve) -> Doubles:
+def _through(matched: MatchedTone, found: ToneCurve) -> Doubles:
     """The frame's areas as the curve makes them, linear; beyond its ends it goes on
     level with them.
     """
@@ -193,7 +185,7 @@ def _through(matched: Matched, found: ToneCurve) -> Doubles:
     )
 
 
-def vignetting(matched: Matched) -> Estimate | None:
+def vignetting(matched: MatchedTone) -> Interval | None:
     """How much brighter the output's corners are against its middle than the frame's,
     EV, once its tone curve is taken off.
 
@@ -213,10 +205,10 @@ def vignetting(matched: Matched) -> Estimate | None:
         slope += found.value
     assert found is not None
     half = (found.high - found.low) / 2
-    return Estimate(slope, slope - half, slope + half)
+    return Interval(slope, slope - half, slope + half)
 
 
-def _fall_off(matched: Matched, away: Doubles) -> Estimate | None:
+def _fall_off(matched: MatchedTone, away: Doubles) -> Interval | None:
     """What is left of it, once the curve as it looks now is taken off."""
     tones = curve(matched)
     if tones is None:
@@ -238,4 +230,4 @@ def _fall_off(matched: Matched, away: Doubles) -> Estimate | None:
     left = stops[keep] - slope * far[keep] - base
     spread = float(np.sqrt(np.sum((far[keep] - far[keep].mean()) ** 2)))
     error = float(left.std()) / max(1e-9, spread) * np.sqrt(NEIGHBOURS)
-    return Estimate(float(slope), float(slope - 1.96 * error), float(slope + 1.96 * error))
+    return Interval(float(slope), float(slope - 1.96 * error), float(slope + 1.96 * error))

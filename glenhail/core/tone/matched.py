@@ -10,9 +10,9 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part
-from glenhail.core.measures.subject import Laid
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
 from glenhail.core.tone.areas import sums
 
@@ -29,7 +29,7 @@ AT_BLACK, AT_WHITE = 0.5 / 65535, 1 - 0.5 / 65535
 
 
 @dataclass(frozen=True)
-class Matched:
+class MatchedTone:
     """Areas of the frame with what the output has there.
 
     ``source`` and ``output`` are mean linear light, shape (n, 3); ``smoothed`` is the
@@ -50,7 +50,7 @@ class Matched:
     white: tuple[float, float]
 
 
-def match(frame: Picture, output: Laid) -> Matched:
+def match(frame: Picture, output: AlignedPicture) -> MatchedTone:
     """Average frame and output over the areas of a grid that both show.
 
     Raises
@@ -77,7 +77,7 @@ def match(frame: Picture, output: Laid) -> Matched:
     middle_y = (part.y + (np.arange(down) + 0.5) * part.h / down) / frame.height * 2 - 1
     grid_x, grid_y = np.meshgrid(middle_x, middle_y)
     shares = [tuple(float(e[..., end, :].mean()) for e in ends) for end in (0, 1)]
-    return Matched(
+    return MatchedTone(
         light[0][useful],
         light[1][useful],
         smoothed[useful],
@@ -108,7 +108,7 @@ class _Areas:
 
 
 def _in_one_pass(
-    frame: Picture, output: Laid, rows: np.ndarray, columns: np.ndarray
+    frame: Picture, output: AlignedPicture, rows: np.ndarray, columns: np.ndarray
 ) -> _Areas | None:
     """Where the grid's lines fall on whole pixels of both pictures; else None."""
     m = output.mapping
@@ -139,9 +139,11 @@ def _in_one_pass(
     )
 
 
-def _resampled(frame: Picture, output: Laid, part: Rect, across: int, down: int) -> _Areas:
+def _resampled(
+    frame: Picture, output: AlignedPicture, part: Rect, across: int, down: int
+) -> _Areas:
     """The same by resampling, for any mapping."""
-    laid = (Laid(frame, Mapping(), frame.bounds), output)
+    laid = (AlignedPicture(frame, Mapping(), frame.bounds), output)
     return _Areas(
         [_mean(one, part, across, down) for one in laid],
         [_ends(one, part, across, down).astype(np.float64) for one in laid],
@@ -150,7 +152,7 @@ def _resampled(frame: Picture, output: Laid, part: Rect, across: int, down: int)
     )
 
 
-def _mean(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
+def _mean(laid: AlignedPicture, part: Rect, across: int, down: int) -> Doubles:
     target = laid.mapping.rect(part).clipped(laid.picture.bounds)
     return np.asarray(resample(laid.picture.pixels, target, across, down, "area"), dtype=np.float64)
 
@@ -160,7 +162,7 @@ def _smoothed(frame: Picture, part: Rect, across: int, down: int) -> Doubles:
     return np.asarray(srgb.decode(means), dtype=np.float64)
 
 
-def _ends(laid: Laid, part: Rect, across: int, down: int) -> Floats:
+def _ends(laid: AlignedPicture, part: Rect, across: int, down: int) -> Floats:
     """Shares of values at black and at white in each area and channel, shape (down,
     across, 2, 3).
     """
@@ -183,7 +185,7 @@ def _share(at_end: np.ndarray, target: Rect, across: int, down: int) -> Floats:
     return made
 
 
-def _spread(laid: Laid, part: Rect, across: int, down: int) -> Doubles:
+def _spread(laid: AlignedPicture, part: Rect, across: int, down: int) -> Doubles:
     """How far the tones of each area are apart once noise is averaged: of its sixteen
     parts, encoded luma.
     """

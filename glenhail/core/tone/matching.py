@@ -10,8 +10,8 @@ from enum import StrEnum
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.measures.subject import Laid
-from glenhail.core.methods.resample import resample
+from glenhail.core.filters.resample import resample
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Floats, Picture, Rect
 from glenhail.core.tone.curve import ToneCurve
 
@@ -68,7 +68,7 @@ def at_tone(pixels: Floats, curve: ToneCurve) -> Floats:
     return np.asarray(srgb.decode(found.astype(np.float32)), dtype=np.float32)
 
 
-def matched(laid: Laid, stops: float | None, curve: ToneCurve | None) -> Laid:
+def matched(laid: AlignedPicture, stops: float | None, curve: ToneCurve | None) -> AlignedPicture:
     """The same output with its exposure, or its tone (which holds the exposure),
     brought to its frame's.
     """
@@ -78,10 +78,10 @@ def matched(laid: Laid, stops: float | None, curve: ToneCurve | None) -> Laid:
         pixels = at_exposure(laid.picture.pixels, stops)
     else:
         return laid
-    return Laid(Picture(pixels, laid.picture.facts), laid.mapping, laid.usable)
+    return AlignedPicture(Picture(pixels, laid.picture.facts), laid.mapping, laid.usable)
 
 
-def at_scale(laid: Laid, scale: float) -> Laid:
+def at_scale(laid: AlignedPicture, scale: float) -> AlignedPicture:
     """The same output resampled so that it has `scale` pixels for each of its frame's:
 
     Lanczos, antialiased where it gets smaller.
@@ -99,10 +99,10 @@ def at_scale(laid: Laid, scale: float) -> Laid:
     mapping = replace(m, sx=m.sx * kx, sy=m.sy * ky, dx=m.dx * kx, dy=m.dy * ky)
     u = laid.usable
     usable = Rect(u.x * kx, u.y * ky, u.w * kx, u.h * ky).whole()
-    return Laid(Picture(pixels, laid.picture.facts), mapping, usable)
+    return AlignedPicture(Picture(pixels, laid.picture.facts), mapping, usable)
 
 
-def patch_stops(frame: Picture, laid: Laid, rect: Rect) -> float:
+def patch_stops(frame: Picture, laid: AlignedPicture, rect: Rect) -> float:
     """By how many EV an output is brighter on one patch: heavily averaged, so that
     noise and sharpness do not count.
 

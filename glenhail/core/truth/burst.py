@@ -14,9 +14,9 @@ import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest, NoLineUp
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.residual import residual
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Doubles, Floats, Picture
 from glenhail.core.truth.still import move_of
 

@@ -11,9 +11,10 @@ import scipy.ndimage
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest, NoLineUp
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
 from glenhail.core.lineup.register import LineUp, line_up
-from glenhail.core.measures.subject import CODES, Laid
+from glenhail.core.measures.subject import CODES
 from glenhail.core.picture import Doubles, Floats, Mapping, Picture, Rect
 from glenhail.core.truth.still import move_of
 
@@ -73,7 +74,7 @@ def twin_of(frame: Picture, base: Picture) -> Twin:
     name = base.facts.name
     found = _lined_up(frame, base)
     mapping = move_of(found.mapping, frame.width, frame.height).mapping
-    laid = Laid(base, mapping, found.usable(base))
+    laid = AlignedPicture(base, mapping, found.usable(base))
     both = _compared(frame, laid)
     stops = _exposure(both, name)
     if abs(stops) > MOST_EXPOSURE:
@@ -135,7 +136,7 @@ class _Compared:
     useful: np.ndarray
 
 
-def _compared(frame: Picture, laid: Laid) -> _Compared:
+def _compared(frame: Picture, laid: AlignedPicture) -> _Compared:
     part = shared_part(frame.bounds, laid.mapping, laid.usable)
     part = Rect(part.x, part.y, part.w // CELL * CELL, part.h // CELL * CELL)
     base = np.asarray(to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels)

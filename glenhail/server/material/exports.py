@@ -11,7 +11,7 @@ from typing import Any
 
 from django.conf import settings
 
-from glenhail.core.files.writing import write_png, write_tiff
+from glenhail.core.files.encoding import write_png, write_tiff
 from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError, Conflict

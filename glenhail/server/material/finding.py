@@ -9,9 +9,9 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.targets.finding import Lie, find
-from glenhail.core.targets.reading import VERSION, read_sheet
-from glenhail.core.targets.sheet import Sheet, sheet_of
+from glenhail.core.targets.detection import SheetPose, find
+from glenhail.core.targets.layout import Sheet, sheet_of
+from glenhail.core.targets.measuring import VERSION, read_sheet
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Finding, Frame, PictureState, Target
@@ -56,7 +56,7 @@ def find_target(progress: Progress, arguments: dict[str, Any]) -> None:
     Finding.objects.update_or_create(frame=frame, defaults=fields)
 
 
-def _corners(sheet: Sheet, lie: Lie) -> list[list[float]]:
+def _corners(sheet: Sheet, lie: SheetPose) -> list[list[float]]:
     x, y = lie.to_picture(
         np.array([0.0, sheet.width, sheet.width, 0.0]),
         np.array([0.0, 0.0, sheet.height, sheet.height]),

@@ -14,9 +14,9 @@ from django.conf import settings
 
 from glenhail.core.degrade.recipe import Recipe, recipe_of
 from glenhail.core.degrade.recipe import degrade as do_recipe
-from glenhail.core.files.writing import write_tiff
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Facts
-from glenhail.core.targets.sheet import paint, sheet_of
+from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.core.truth.burst import Burst, burst_mean
 from glenhail.core.truth.twin import Twin, twin_of
 from glenhail.server.jobs.registry import Progress, does

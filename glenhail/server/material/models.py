@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 
-from glenhail.core.camera import SensorSize
 from glenhail.core.files import pyramid
+from glenhail.core.sensor import SensorSize
 from glenhail.server.accounts.models import Bench
 from glenhail.server.storage.models import StoredFile
 
@@ -77,7 +77,7 @@ class SceneKind(models.TextChoices):
 
 class Scene(models.Model):
     """What was photographed: of which kinds it is, and what is known of it beforehand
-    (core.known).
+    (core.measures.landmarks).
     """
 
     bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="scenes")

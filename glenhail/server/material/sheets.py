@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from glenhail.core.files.writing import encoded_codes, png_bytes
-from glenhail.core.methods.resample import resample
+from glenhail.core.files.encoding import encoded_codes, png_bytes
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
-from glenhail.core.targets.sheet import Sheet, paint
+from glenhail.core.targets.layout import Sheet, paint
 
 WIDTH = 720
 # Painted in about a quarter of a second: it happens in a request. A larger sheet is shown as its

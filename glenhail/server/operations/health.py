@@ -11,7 +11,7 @@ from pathlib import Path
 from django.core.files.storage import storages
 from django.db import connection
 
-from glenhail.core.outside.fence import why_open
+from glenhail.core.execution.fence import why_open
 from glenhail.server.storage.durable import ASIDE
 from glenhail.server.storage.files import root_of
 

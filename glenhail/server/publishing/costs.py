@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glenhail.core.inquiries.timing import Middle
+from glenhail.core.execution.timing import Spread
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.studies.coverage import Cost, costs
 from glenhail.server.studies.models import Study
@@ -59,7 +59,7 @@ def _row(cost: Cost) -> Document:
     }
 
 
-def _middle(value: Middle | None) -> str:
+def _middle(value: Spread | None) -> str:
     return (
         "–"
         if value is None

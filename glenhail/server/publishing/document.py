@@ -9,7 +9,7 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.measures.table import HEADLINES, MEASURES, concerns
+from glenhail.core.measures.catalogue import HEADLINES, MEASURES, concerns
 from glenhail.server.material.models import Frame
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table

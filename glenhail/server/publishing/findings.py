@@ -6,8 +6,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from glenhail.core.inquiries.findings import findings
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.answers.sentences import findings
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.studies.answers import board_of
 from glenhail.server.studies.models import Contender, Study

@@ -13,8 +13,8 @@ from django.conf import settings
 
 from glenhail.core.errors import BadFile
 from glenhail.core.files.apart import read_picture
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.files.privacy import cleaned
-from glenhail.core.files.writing import write_tiff
 from glenhail.core.picture import Floats
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture

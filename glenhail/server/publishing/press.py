@@ -12,10 +12,10 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
+from glenhail.core.files.contact_sheet import Exhibit, draw_sheet
+from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.privacy import KEPT_BACK
-from glenhail.core.files.sheet import Exhibit, draw_sheet
-from glenhail.core.files.writing import png_bytes
-from glenhail.core.measures.table import OWN
+from glenhail.core.measures.catalogue import OWN
 from glenhail.core.picture import Rect
 from glenhail.server.material import display
 from glenhail.server.publishing.document import Document

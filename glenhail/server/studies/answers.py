@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
-from glenhail.core.inquiries.board import Board, Cell, Column, Place
-from glenhail.core.inquiries.paired import Taken
+from glenhail.core.answers.board import Board, Cell, Column, Place
+from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.lineup.border import Border
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.core.picture import Rect
 from glenhail.server.material.models import Frame
 from glenhail.server.studies import queries
@@ -43,7 +43,7 @@ def board_of(study: Study, basis: str = AS_MADE) -> Board:
         *FIELDS
     ):
         if version == MEASURES[measure].version:
-            taken = Taken(
+            taken = TakenReading(
                 value, value if low is None else low, value if high is None else high, tuple(parts)
             )
             board.put(measure, f"p{patch}" if patch else f"f{frame}", letter, Cell(pk, taken))

@@ -10,12 +10,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from glenhail.core.audit.between import EVERYWHERE, Entrant, Made, audit
+from glenhail.core.audit.between import EVERYWHERE, AuditedFile, Entrant, audit
 from glenhail.core.audit.examine import Examination, examination_of
 from glenhail.core.audit.finding import Finding, Remedy, Weight
-from glenhail.core.audit.seen import Seen
+from glenhail.core.audit.output_rule import AuditedOutput
 from glenhail.core.lineup.border import Border
-from glenhail.core.methods.table import METHODS
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.tone.matching import Match, Size
 from glenhail.core.treatments.step import Treatment
 from glenhail.server.studies import queries
@@ -224,10 +224,10 @@ def _made(
     works: frozenset[str],
     asked: float | None,
     keeps: bool,
-) -> Made:
+) -> AuditedFile:
     assert output.picture is not None
     facts, preview = output.picture.facts, output.preview_told or {}
-    seen = Seen(
+    seen = AuditedOutput(
         output.picture.width,
         output.picture.height,
         row.mapping,
@@ -241,7 +241,7 @@ def _made(
         output.contender.kind == Kind.BODY,
         keeps,
     )
-    return Made(
+    return AuditedFile(
         output.frame_id,
         seen,
         int(facts.get("bits", 16)),

@@ -7,7 +7,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from glenhail.core.audit.examine import examination_of
-from glenhail.core.measures.subject import Laid, Subject
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture as Pixels
 from glenhail.core.picture import Rect
 from glenhail.core.tone.curve import ToneCurve
@@ -38,7 +39,7 @@ class Basis:
         curve = (self.curve.source, self.curve.output) if self.curve else None
         return f"{self.match}:{self.stops}:{curve}:{self.scale}"
 
-    def prepared(self, laid: Laid) -> Laid:
+    def prepared(self, laid: AlignedPicture) -> AlignedPicture:
         """The output brought to it, as far as that is the same everywhere."""
         laid = matched(laid, self.stops, self.curve)
         return laid if self.scale is None else at_scale(laid, self.scale)

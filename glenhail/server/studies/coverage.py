@@ -9,7 +9,7 @@ from collections import defaultdict
 from dataclasses import dataclass, replace
 from typing import Any
 
-from glenhail.core.inquiries.timing import Middle, Speed, Timing, middle, speed, time_left
+from glenhail.core.execution.timing import Speed, Spread, Timing, middle, speed, time_left
 from glenhail.server.common.csvs import csv_text
 from glenhail.server.jobs.models import ACTIVE, Job, State
 from glenhail.server.material.models import Frame, PictureState
@@ -171,9 +171,9 @@ class Cost:
 
     contender: Contender
     speed: Speed
-    cpu: Middle | None
-    peak: Middle | None
-    size: Middle | None
+    cpu: Spread | None
+    peak: Spread | None
+    size: Spread | None
     machines: list[str]
     told_by_hand: bool
     alone: bool
@@ -277,5 +277,5 @@ def _yes(fact: bool) -> str:
     return "yes" if fact else "no"
 
 
-def _number(value: Middle | None) -> str:
+def _number(value: Spread | None) -> str:
     return "" if value is None else f"{value.value:.3f}"

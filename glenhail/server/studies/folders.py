@@ -7,8 +7,8 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+from glenhail.core.audit.preview import compare_preview
 from glenhail.core.errors import NoLineUp
-from glenhail.core.measures.preview import compare_preview
 from glenhail.core.naming.thumb import thumb_of
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.material.decoded import decoded

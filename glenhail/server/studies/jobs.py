@@ -11,14 +11,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from glenhail.core.errors import NoLineUp
-from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
-from glenhail.core.inquiries.suggest import suggest
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.catalogue import NOISE as PLAIN
+from glenhail.core.measures.catalogue import Measure, measures_for, take
+from glenhail.core.measures.catalogue import Patch as Place
 from glenhail.core.measures.noise import not_plain
 from glenhail.core.measures.reading import Reading as Taken
-from glenhail.core.measures.subject import Laid, Subject
-from glenhail.core.measures.table import NOISE as PLAIN
-from glenhail.core.measures.table import Measure, measures_for, take
-from glenhail.core.measures.table import Patch as Place
+from glenhail.core.measures.subject import Subject
+from glenhail.core.measures.suggested_patches import VERSION as SUGGEST_VERSION
+from glenhail.core.measures.suggested_patches import suggest
 from glenhail.core.picture import Mapping
 from glenhail.core.tone.matching import Size
 from glenhail.server.jobs.registry import Progress, does
@@ -193,7 +194,7 @@ def _subject(output: Output, row: LineUp) -> Subject:
     second = _second(output)
     if second is not None:
         other = decoded(second)
-        subject.second = Laid(other, Mapping(), other.bounds)
+        subject.second = AlignedPicture(other, Mapping(), other.bounds)
     if truth is None:
         return subject
     if truth.state != PictureState.READY:
@@ -349,7 +350,7 @@ def _row(output: Output, patch: Patch | None, task: Task, taken: Taken) -> Readi
     )
 
 
-def _truth_of(frame: Frame) -> Laid | None:
+def _truth_of(frame: Frame) -> AlignedPicture | None:
     """A frame's truth as it lies on it, where there is one that does."""
     if frame.truth is None or frame.truth.state != PictureState.READY:
         return None

@@ -14,9 +14,9 @@ from django.conf import settings
 from django.core.files.storage import storages
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.files.openraster import Layer, write_openraster
+from glenhail.core.files.layers import Layer, write_openraster
+from glenhail.core.filters.resample import resample
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.methods.resample import resample
 from glenhail.core.picture import Rect
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require

@@ -9,13 +9,12 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 
-from glenhail.core.assess import laid
 from glenhail.core.audit import examine
 from glenhail.core.errors import BadRequest, NoLineUp
 from glenhail.core.lineup import register
+from glenhail.core.lineup.aligned import AlignedPicture, aligned
 from glenhail.core.lineup.border import Border
 from glenhail.core.lineup.points import PointPair
-from glenhail.core.measures.subject import Laid
 from glenhail.core.picture import Picture as Pixels
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture
@@ -99,10 +98,10 @@ def _found(source: Picture, picture: Picture, points: list[dict[str, float]]) ->
     }
 
 
-def laid_of(pixels: Pixels, row: LineUp) -> Laid:
+def laid_of(pixels: Pixels, row: LineUp) -> AlignedPicture:
     """A decoded picture as its kept line-up lays it."""
     border = Border(row.left, row.top, row.right, row.bottom)
-    return laid(pixels, register.LineUp(row.mapping, border, row.residual, row.likeness))
+    return aligned(pixels, register.LineUp(row.mapping, border, row.residual, row.likeness))
 
 
 def lay_key(source: Picture, picture: Picture, points: Points) -> str:

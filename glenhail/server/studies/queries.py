@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from django.db.models import Prefetch, QuerySet
 
-from glenhail.core.inquiries.paired import Taken
-from glenhail.core.inquiries.ranking import Place, places
+from glenhail.core.answers.comparison import TakenReading
+from glenhail.core.answers.ranking import Rank, places
 from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
 from glenhail.core.measures.best import Best
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
@@ -153,7 +153,7 @@ class Ranked:
     """A reading with its place among the contenders on the same patch."""
 
     reading: Reading
-    place: Place | None
+    place: Rank | None
 
 
 def ranked_readings(study: Study) -> list[Ranked]:
@@ -172,19 +172,19 @@ def ranked_readings(study: Study) -> list[Ranked]:
     ]
 
 
-def _places(rows: list[Reading], best: Best | None) -> list[Place | None]:
+def _places(rows: list[Reading], best: Best | None) -> list[Rank | None]:
     if best is None:
         return [None] * len(rows)
     return places([_taken(r) for r in rows], best)
 
 
-def _taken(reading: Reading) -> Taken | None:
+def _taken(reading: Reading) -> TakenReading | None:
     """What competes for a rank: neither the unprocessed frame nor the truth does."""
     if reading.output.contender.kind in (Kind.UNPROCESSED, Kind.TRUTH) or reading.value is None:
         return None
     low = reading.low if reading.low is not None else reading.value
     high = reading.high if reading.high is not None else reading.value
-    return Taken(reading.value, low, high, reading.parts)
+    return TakenReading(reading.value, low, high, reading.parts)
 
 
 def find_patch(actor: Actor, patch_id: int) -> Patch:

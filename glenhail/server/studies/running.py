@@ -12,8 +12,8 @@ from django.contrib.auth.models import User
 from django.core.files.storage import storages
 from django.db import transaction
 
-from glenhail.core.files.writing import write_tiff
-from glenhail.core.outside.machine import machine
+from glenhail.core.execution.machine import machine
+from glenhail.core.files.encoding import write_tiff
 from glenhail.core.treatments import step as core
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.alone import ALONE, to_be_alone

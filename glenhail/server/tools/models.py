@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 
-from glenhail.core.methods.table import METHODS
-from glenhail.core.outside.command import Command, command_of
+from glenhail.core.execution.command import Command, command_of
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.parameters import Parameter, parameter_of
 from glenhail.core.treatments import step as core
 from glenhail.server.accounts.models import Bench
@@ -97,7 +97,7 @@ class Release(models.Model):
     """One version of a tool: its date, its modes and settings, and how it is run.
 
     ``method`` is a built-in method's id; ``command`` a program's command template
-    (core.outside.command). ``raw_modes`` are the modes that take raw files only.
+    (core.execution.command). ``raw_modes`` are the modes that take raw files only.
     """
 
     tool = models.ForeignKey(Tool, on_delete=models.CASCADE, related_name="releases")

@@ -20,11 +20,11 @@ from django.conf import settings
 from django.core.files.storage import storages
 
 from glenhail.core.errors import BadFile, BadRequest, CoreError
+from glenhail.core.execution.command import Command, find_program
+from glenhail.core.execution.fence import Fence, why_open
+from glenhail.core.execution.program import RunResult, run_program
+from glenhail.core.execution.stdout import StdoutReport
 from glenhail.core.files.apart import read_facts
-from glenhail.core.outside.command import Command, find_program
-from glenhail.core.outside.fence import Fence, why_open
-from glenhail.core.outside.program import Ran, run_program
-from glenhail.core.outside.told import Told
 from glenhail.core.picture import Facts
 from glenhail.core.treatments import step as core
 from glenhail.server.storage.files import root_of
@@ -105,7 +105,7 @@ def run_treatment(
     path, remark = source, ""
     for i, (step, release) in enumerate(zip(treatment.steps, releases, strict=True)):
 
-        def alive(seconds: float, told: Told, i: int = i, step: core.Step = step) -> None:
+        def alive(seconds: float, told: StdoutReport, i: int = i, step: core.Step = step) -> None:
             share = (i + (told.progress or 0)) / len(treatment.steps)
             tell(share, f"{step.title}, {seconds:.0f} s")
 
@@ -130,7 +130,7 @@ def run_treatment(
     return Made(path, runs, "\n\n".join(said), remark)
 
 
-def _took(step: core.Step, line: str, ran: Ran) -> StepRun:
+def _took(step: core.Step, line: str, ran: RunResult) -> StepRun:
     t = ran.told
     return StepRun(
         step.words, line, t.load_s, t.process_s, t.export_s, ran.wall_s, ran.cpu_s, ran.peak_mb
@@ -149,8 +149,8 @@ def _one(
     target: Path,
     room: Path,
     mark: str,
-    alive: Callable[[float, Told], None],
-) -> tuple[Ran, str]:
+    alive: Callable[[float, StdoutReport], None],
+) -> tuple[RunResult, str]:
     """Run one step; the command line is kept as words."""
     line, limits = _line(step, release, source, target)
     ran = run_program(line, room, limits, mark, alive, fence_for(room.parent, limits.network))
@@ -215,7 +215,7 @@ def _method_line(step: core.Step, source: Path, target: Path) -> list[str]:
     return line
 
 
-def _written(ran: Ran, target: Path, room: Path) -> tuple[Path, Facts]:
+def _written(ran: RunResult, target: Path, room: Path) -> tuple[Path, Facts]:
     """Where the step's output is, and its facts.
 
     Raises

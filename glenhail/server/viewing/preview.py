@@ -6,7 +6,7 @@ import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.degrade.recipe import Recipe, degrade
-from glenhail.core.files.writing import encoded_codes, png_bytes
+from glenhail.core.files.encoding import encoded_codes, png_bytes
 from glenhail.core.picture import Rect
 from glenhail.server.material.models import Picture
 from glenhail.server.viewing.crops import crop_codes

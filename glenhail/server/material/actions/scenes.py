@@ -8,7 +8,7 @@ from typing import IO
 from django.db import IntegrityError, models, transaction
 
 from glenhail.core.errors import BadFile
-from glenhail.core.known import read_known
+from glenhail.core.measures.landmarks import read_known
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing

@@ -8,7 +8,7 @@ from typing import Any
 from django.db import IntegrityError, models, transaction
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.targets.sheet import Sheet, sheet_of
+from glenhail.core.targets.layout import Sheet, sheet_of
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing

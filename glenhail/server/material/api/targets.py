@@ -15,7 +15,7 @@ from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
 from glenhail.core.targets.fields import KINDS
-from glenhail.core.targets.sheet import sheet_of
+from glenhail.core.targets.layout import sheet_of
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import targets

@@ -7,8 +7,8 @@ from __future__ import annotations
 from django.db import transaction
 from django.db.models import Q
 
-from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
-from glenhail.core.measures.table import AGAINST_TRUTH, BY_TRUTH
+from glenhail.core.measures.catalogue import AGAINST_TRUTH, BY_TRUTH
+from glenhail.core.measures.suggested_patches import VERSION as SUGGEST_VERSION
 from glenhail.server.jobs.actions.queue import bring_forward, enqueue
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models import Contender, Kind, Output, Reading, Study, Suggested

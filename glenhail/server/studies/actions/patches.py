@@ -6,12 +6,12 @@ import math
 
 from django.db import transaction
 
-from glenhail.core.measures.table import NOISE as PLAIN
-from glenhail.core.measures.table import ROLES
+from glenhail.core.measures.catalogue import NOISE as PLAIN
+from glenhail.core.measures.catalogue import ROLES
 from glenhail.core.picture import Rect
-from glenhail.core.targets.finding import Lie
+from glenhail.core.targets.detection import SheetPose
+from glenhail.core.targets.layout import sheet_of
 from glenhail.core.targets.patches import patches_of
-from glenhail.core.targets.sheet import sheet_of
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
@@ -65,7 +65,7 @@ def draw_target_patches(actor: Actor, study: Study, frame: Frame) -> list[Patch]
         )
     sheet = sheet_of(finding.target.sheet)
     there = set(study.patches.filter(frame=frame).values_list("name", flat=True))
-    wanted = patches_of(sheet, Lie.of_corners(sheet, finding.corners))
+    wanted = patches_of(sheet, SheetPose.of_corners(sheet, finding.corners))
     return [
         draw_patch(actor, study, frame, p.name, p.role, p.rect)
         for p in wanted

@@ -12,12 +12,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.inquiries.findings import BAD, GOOD, PLAIN, findings
-from glenhail.core.inquiries.standings import GROUPED, pairs, summary
-from glenhail.core.inquiries.suggest import VERSION as SUGGEST_VERSION
-from glenhail.core.inquiries.thresholds import THRESHOLDS
-from glenhail.core.inquiries.tradeoff import tradeoff
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.answers.sentences import BAD, GOOD, PLAIN, findings
+from glenhail.core.answers.standings import GROUPED, pairs, summary
+from glenhail.core.answers.tradeoff import tradeoff
+from glenhail.core.measures.catalogue import MEASURES
+from glenhail.core.measures.suggested_patches import VERSION as SUGGEST_VERSION
+from glenhail.core.measures.thresholds import THRESHOLDS
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
 from glenhail.server.common.errors import ActionError, Missing

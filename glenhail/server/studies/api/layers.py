@@ -14,7 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.files.openraster import MEDIA_TYPE
+from glenhail.core.files.layers import MEDIA_TYPE
 from glenhail.server.common.errors import Missing
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.studies import layers, queries

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from glenhail.core.inquiries.ranking import RULE
-from glenhail.core.measures.table import MEASURES, concerns
+from glenhail.core.answers.ranking import RULE
+from glenhail.core.measures.catalogue import MEASURES, concerns
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.material.models import PictureState
 from glenhail.server.studies import queries

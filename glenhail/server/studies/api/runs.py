@@ -16,7 +16,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.outside.machine import machine
+from glenhail.core.execution.machine import machine
 from glenhail.core.treatments import family
 from glenhail.core.treatments import step as core
 from glenhail.core.treatments.compare import differences

@@ -7,7 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from glenhail.core.measures.table import FAMILIES, ROLES
+from glenhail.core.measures.catalogue import FAMILIES, ROLES
 from glenhail.server.common.versions import tag
 from glenhail.server.material.api.views import FrameOut, PictureOut
 from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Reading, Study

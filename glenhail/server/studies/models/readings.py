@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from glenhail.core.measures.table import ROLES
+from glenhail.core.measures.catalogue import ROLES
 from glenhail.core.picture import Rect
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.studies.models.outputs import Output
@@ -90,7 +90,7 @@ class Reading(models.Model):
 
 
 class Suggested(models.Model):
-    """Patches that a frame suggests by itself (core.inquiries.suggest), made once for a
+    """Patches that a frame suggests by itself (core.measures.suggested_patches), made once for a
     picture.
     """
 

@@ -9,7 +9,7 @@ from django.conf import settings
 from django.db import IntegrityError, transaction
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.outside.command import command_of, find_program
+from glenhail.core.execution.command import command_of, find_program
 from glenhail.core.parameters import as_json, parameter_of
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require

@@ -7,7 +7,7 @@ from dataclasses import asdict, replace
 from django.db import transaction
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.methods.table import METHODS, method_of
+from glenhail.core.methods.catalogue import METHODS, method_of
 from glenhail.core.parameters import Number, value_of
 from glenhail.core.treatments import step as core
 from glenhail.server.accounts.models import Bench, Role

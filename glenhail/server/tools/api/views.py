@@ -17,9 +17,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.methods.table import METHODS
-from glenhail.core.outside.command import allowed
-from glenhail.core.outside.fence import why_open
+from glenhail.core.execution.command import allowed
+from glenhail.core.execution.fence import why_open
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.treatments.step import Treatment as Told
 from glenhail.core.treatments.step import treatment_of
 from glenhail.server.accounts.models import Bench, Role

@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
-from glenhail.core.measures.table import MEASURES
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.material import display

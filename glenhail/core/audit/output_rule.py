@@ -1,0 +1,162 @@
+"""What the rules for one output are given, and the shapes of check that they share."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+
+from glenhail.core.audit.examine import USUAL, Examination
+from glenhail.core.audit.finding import COMMON, Remedy, Rule, RuleBreach, Weight
+from glenhail.core.interval import Interval
+from glenhail.core.lineup.border import Border
+from glenhail.core.picture import Mapping
+
+SPOILS, COLOURS, HARMLESS = Weight.SPOILS, Weight.COLOURS, Weight.HARMLESS
+
+
+@dataclass(frozen=True)
+class AuditedOutput:
+    """All that the rules for one output may ask for.
+
+    ``refused`` and ``doubts`` are of its line-up; ``asked`` is the enlargement its
+    treatment tells, None where it tells none; ``keeps_size`` that none of its steps is
+    of a kind that changes sizes; ``works`` the kinds of work that its tools are for:
+    'denoise', 'sharpen', 'enlarge'; ``another_shot`` says that it was not made from the
+    frame but is another body's shot of the scene.
+    """
+
+    width: int
+    height: int
+    mapping: Mapping = field(default_factory=Mapping)
+    border: Border = field(default_factory=Border)
+    residual: float = 0.0
+    refused: str = ""
+    doubts: tuple[str, ...] = ()
+    examination: Examination = field(default_factory=Examination)
+    asked: float | None = None
+    works: frozenset[str] = frozenset()
+    another_shot: bool = False
+    keeps_size: bool = False
+
+
+DECIMALS = re.compile(r"\{:\.(\d)f\}")
+Checked = Callable[[Rule, AuditedOutput], "RuleBreach | None"]
+
+
+@dataclass(frozen=True)
+class OutputRule:
+    """A rule with what checks it."""
+
+    rule: Rule
+    of: Checked
+
+    def check(self, seen: AuditedOutput) -> RuleBreach | None:
+        """What it says of one output; None where it is kept."""
+        return self.of(self.rule, seen)
+
+
+def rule_of(
+    id: str, title: str, tolerance: str, weight: Weight, evidence: str, *remedies: Remedy
+) -> Rule:
+    """A rule whose tolerance is a fact of the trade."""
+    return Rule(id, title, tolerance, COMMON, weight, evidence, remedies)
+
+
+def table(rows: Iterable[tuple[Rule, Checked]]) -> tuple[OutputRule, ...]:
+    """Rules with their checks."""
+    return tuple(OutputRule(rule, check) for rule, check in rows)
+
+
+def beyond(
+    e: Interval | None, tolerance: float, at: float = 0.0, usual: Interval | None = None
+) -> bool:
+    """Whether a value lies further than the tolerance from where it may, and its
+    interval does not reach back over half of that.
+
+    It may lie anywhere between `at` and `usual`, which is what taking noise off does by
+    itself.
+    """
+    return (
+        e is not None
+        and abs(off(e, at, usual)) > tolerance
+        and _nearest(e, at, usual) > tolerance / 2
+    )
+
+
+def off(e: Interval, at: float = 0.0, usual: Interval | None = None) -> float:
+    """How far outside of what is allowed a value lies, signed."""
+    low, high = _allowed(at, usual)
+    return e.value - high if e.value > high else min(0.0, e.value - low)
+
+
+def _nearest(e: Interval, at: float, usual: Interval | None) -> float:
+    low, high = _allowed(at, usual)
+    return max(0.0, e.low - high, low - e.high)
+
+
+def _allowed(at: float, usual: Interval | None) -> tuple[float, float]:
+    return (min(at, usual.value), max(at, usual.value)) if usual is not None else (at, at)
+
+
+def outward(value: float, digits: int, tolerance: float) -> float:
+    """Rounded, but away from zero where it would read as if it lay within its
+    tolerance.
+    """
+    shown = round(value, digits)
+    if abs(shown) > tolerance:
+        return shown
+    step = 10.0**-digits
+    return math.copysign(math.ceil(abs(value) / step - 1e-9) * step, value)
+
+
+def _signed(words: str, tolerance: float) -> Callable[[float], str]:
+    more, less = words.split("|")
+    return lambda v: (more if v > 0 else less).format(outward(abs(v), _digits(words), tolerance))
+
+
+def _digits(words: str) -> int:
+    """Decimals that a text tells its number with."""
+    found = DECIMALS.search(words)
+    return int(found[1]) if found else 2
+
+
+def value_check(
+    name: str, tolerance: float, words: str, at: float = 0.0, spoils: float | None = None
+) -> Checked:
+    """A check of one examined value: further than `tolerance` from `at`; words for more
+    and for less.
+    """
+
+    def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
+        e, usual = (s.examination.values.get(n) for n in (name, name + USUAL))
+        if e is None or not beyond(e, tolerance, at, usual):
+            return None
+        amount = off(e, at, usual)
+        heavy = spoils is not None and abs(amount) > spoils
+        return RuleBreach(
+            rule,
+            abs(amount),
+            _signed(words, tolerance)(e.value - at),
+            SPOILS if heavy else rule.weight,
+        )
+
+    return check
+
+
+def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Checked:
+    """A check of what can be too much only."""
+
+    def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
+        e = s.examination.values.get(name)
+        if not beyond(e, tolerance, at) or e is None or e.value < at:
+            return None
+        return RuleBreach(
+            rule,
+            e.value - at,
+            words.format(at + outward(e.value - at, _digits(words), tolerance)),
+            rule.weight,
+        )
+
+    return check

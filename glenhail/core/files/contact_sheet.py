@@ -1,0 +1,111 @@
+"""Crops side by side on neutral grey with their labels, as one picture that can travel
+alone.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+import numpy as np
+from PIL import Image, ImageDraw, ImageFont
+
+from glenhail.core.colour import srgb
+from glenhail.core.filters.resample import resample
+from glenhail.core.picture import Rect
+
+SURROUND = (119, 119, 119)  # L* 50, after ISO 3664's neutral surround
+PAPER, INK, SOFT = (251, 251, 250), (26, 28, 28), (92, 97, 97)
+MARGIN, GAP, LABEL = 20, 12, 58
+
+
+@dataclass(frozen=True)
+class Exhibit:
+    """One crop: the display codes around it, where in them it lies, and what it is
+    called.
+    """
+
+    codes: np.ndarray
+    box: Rect
+    letter: str
+    colour: str
+    title: str
+    line: str
+
+
+def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarray:
+    """A part of a shown picture (uint8) at a given size: pixels stay pixels when
+    enlarged, else averages in linear light.
+    """
+    if width >= box.w and height >= box.h:
+        rows = np.floor(box.y + (np.arange(height) + 0.5) * box.h / height).astype(int)
+        columns = np.floor(box.x + (np.arange(width) + 0.5) * box.w / width).astype(int)
+        return np.asarray(
+            codes[rows.clip(0, codes.shape[0] - 1)][:, columns.clip(0, codes.shape[1] - 1)]
+        )
+    linear = srgb.decode(codes.astype(np.float32) / 255)
+    return srgb.to_display(resample(linear, box, width, height, "area"))
+
+
+def draw_sheet(
+    heading: str,
+    exhibits: Sequence[Exhibit],
+    width: int,
+    height: int,
+    text_font: Path,
+    mono_font: Path,
+) -> Image.Image:
+    """Lay exhibits out in a row, every crop `width` x `height`, labels below and never
+    over pixels.
+    """
+    text, mono = _font(text_font, 16), _font(mono_font, 14)
+    cell = max(width, 190)
+    total = 2 * MARGIN + len(exhibits) * cell + (len(exhibits) - 1) * GAP
+    sheet = Image.new("RGB", (total, 3 * MARGIN + 24 + height + 2 * GAP + LABEL), PAPER)
+    pen = ImageDraw.Draw(sheet)
+    pen.text((MARGIN, MARGIN - 6), heading, INK, text)
+    top = MARGIN + 24
+    pen.rectangle(
+        (MARGIN - GAP // 2, top, total - MARGIN + GAP // 2, top + height + 2 * GAP), SURROUND
+    )
+    for i, exhibit in enumerate(exhibits):
+        left = MARGIN + i * (cell + GAP)
+        crop = magnified(exhibit.codes, exhibit.box, width, height)
+        sheet.paste(Image.fromarray(crop), (left + (cell - width) // 2, top + GAP))
+        _label(pen, exhibit, left, top + height + 3 * GAP, text, mono, cell)
+    return sheet
+
+
+@cache
+def _font(path: Path, size: int) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(path, size)
+
+
+def _label(
+    pen: ImageDraw.ImageDraw,
+    exhibit: Exhibit,
+    x: int,
+    y: int,
+    text: ImageFont.FreeTypeFont,
+    mono: ImageFont.FreeTypeFont,
+    room: int,
+) -> None:
+    pen.rectangle(
+        (x, y, x + 20, y + 20), fill=exhibit.colour or PAPER, outline=exhibit.colour or INK, width=2
+    )
+    pen.text(
+        (x + 10, y + 10), exhibit.letter, "white" if exhibit.colour else INK, text, anchor="mm"
+    )
+    pen.text((x + 28, y), _fitted(exhibit.title, text, room - 28), INK, text)
+    pen.text((x, y + 28), _fitted(exhibit.line, mono, room), SOFT, mono)
+
+
+def _fitted(words: str, font: ImageFont.FreeTypeFont, room: int) -> str:
+    """As much of a text as there is room for."""
+    if font.getlength(words) <= room:
+        return words
+    while words and font.getlength(words + "…") > room:
+        words = words[:-1]
+    return words.rstrip() + "…"
