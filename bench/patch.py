@@ -25,6 +25,7 @@ def main() -> None:
     from glenhail.server.accounts.actions.members import add_member
     from glenhail.server.accounts.models import Bench, Role
     from glenhail.server.material.actions.frames import add_frame
+    from glenhail.server.outputs.actions import cells
     from glenhail.server.studies.actions import contenders, patches, study
 
     scene = np.clip(large_scene(), 0, 1)
@@ -39,7 +40,7 @@ def main() -> None:
         contender = contenders.enter_contender(owner, asked, Treatment((Step(f"Tool {i}", "1.0"),)))
         write_tiff(folder / "output.tif", np.clip(noisy(scene, 3000 + 1000 * i, 2 + i), 0, 1))
         with (folder / "output.tif").open("rb") as file:
-            contenders.bring_in(owner, contender, frame, file, "output.tif")
+            cells.bring_in(owner, contender, frame, file, "output.tif")
     work()
     patches.draw_patch(owner, asked, frame, "", "flat", Rect(300, 300, 256, 256))
     work()

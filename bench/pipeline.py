@@ -59,6 +59,7 @@ def _timed_upload(folder: Path) -> tuple[float, float]:
     from glenhail.server.accounts.actions.members import add_member
     from glenhail.server.accounts.models import Bench, Role
     from glenhail.server.material.actions.frames import add_frame
+    from glenhail.server.outputs.actions import cells
     from glenhail.server.studies.actions import contenders, patches, study
 
     bench = Bench.objects.create(name="Bench")
@@ -72,7 +73,7 @@ def _timed_upload(folder: Path) -> tuple[float, float]:
     first = _until_readings("U")
     contender = contenders.enter_contender(owner, asked, Treatment((Step("Sedgewash", "3.0"),)))
     with (folder / "output.tif").open("rb") as file:
-        contenders.bring_in(owner, contender, frame, file, "output.tif")
+        cells.bring_in(owner, contender, frame, file, "output.tif")
     return first, _until_readings("A")
 
 
@@ -82,7 +83,7 @@ def _until_readings(letter: str) -> float:
     """
     from glenhail.server.jobs.models import Job, State
     from glenhail.server.jobs.tasks import run_job
-    from glenhail.server.studies.models import Reading
+    from glenhail.server.measuring.models import Reading
 
     start, wall = time.perf_counter(), time.time()
     while (job := Job.objects.filter(state=State.QUEUED).order_by("pk").first()) is not None:

@@ -22,7 +22,7 @@ from glenhail.demo.samples import (
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import bodies, frames, scenes, targets, truths
 from glenhail.server.material.models import Body, Frame, Scene, Target
-from glenhail.server.studies.actions import bodies as studies_bodies
+from glenhail.server.outputs.actions import bodies as shots
 from glenhail.server.studies.actions import patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Study
@@ -76,7 +76,7 @@ class MaterialFiller(Filler):
                 if not study.patches.filter(frame=frame, name=name).exists():
                     patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
         if not study.contenders.filter(body=BODY_NAMES["quill33"]).exists():
-            studies_bodies.enter_body(self.actor, study, BODY_NAMES["quill33"])
+            shots.enter_body(self.actor, study, BODY_NAMES["quill33"])
 
     def _frame_of(self, shot: Shot) -> Frame:
         return Frame.objects.select_related("bench", "picture").get(

@@ -12,9 +12,11 @@ from glenhail.demo.prints import PRINTS, Print, make_again, make_elsewhere
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import frames
 from glenhail.server.material.models import Frame
-from glenhail.server.studies.actions import contenders, folders, runs
+from glenhail.server.outputs.actions import folders, runs
+from glenhail.server.outputs.models import FolderState
+from glenhail.server.studies.actions import contenders
 from glenhail.server.studies.actions import study as study_actions
-from glenhail.server.studies.models import FolderState, Study
+from glenhail.server.studies.models import Study
 
 ORDER = "Denoise before or after enlarging?"
 ELSEWHERE = "Twelve ways to treat a museum's prints, made elsewhere"

@@ -30,15 +30,18 @@ from glenhail.demo.samples import (
     known_of,
 )
 from glenhail.server.accounts.models import Bench
+from glenhail.server.audit.actions import decisions
+from glenhail.server.audit.models import Decided
+from glenhail.server.audit.study_audit import OPEN, study_audit
 from glenhail.server.judging.actions.verdicts import write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.models import Frame, Scene
+from glenhail.server.outputs.actions import cells
 from glenhail.server.publishing.actions import reports
-from glenhail.server.studies.actions import audit, contenders, patches
+from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
-from glenhail.server.studies.audit import OPEN, study_audit
-from glenhail.server.studies.models import Contender, Decided, Study
+from glenhail.server.studies.models import Contender, Study
 
 PATIENCE = 300  # seconds
 PATCH_NAMES = {
@@ -78,7 +81,7 @@ class Filler:
         for judged in study_audit(study).judged:
             reason = texts.ACCEPTED.get(judged.finding.rule.id)
             if reason and judged.state == OPEN:
-                audit.decide(self.actor, study, judged.finding.key, Decided.ACCEPTED, reason)
+                decisions.decide(self.actor, study, judged.finding.key, Decided.ACCEPTED, reason)
 
     def match_night(self) -> None:
         """Mossgate's night is brighter than it was: a second set of readings takes that
@@ -87,7 +90,7 @@ class Filler:
         study = Study.objects.get(bench=self.bench, question=texts.NIGHT)
         for judged in study_audit(study).judged:
             if judged.finding.rule.id == "exposure" and judged.state == OPEN:
-                audit.decide(self.actor, study, judged.finding.key, Decided.MATCHED, "")
+                decisions.decide(self.actor, study, judged.finding.key, Decided.MATCHED, "")
 
     def night(self) -> Study:
         """Everything measured, nothing judged yet: what the tools did is still to be
@@ -114,7 +117,7 @@ class Filler:
             if name:
                 self._bring_in(contender, frame, f"archive-print-{name}.tif")
         if not raw_only.outputs.exists():
-            contenders.tell_absence(self.actor, raw_only, frame, texts.RAW_ONLY)
+            cells.tell_absence(self.actor, raw_only, frame, texts.RAW_ONLY)
         return study
 
     def _study(self, question: str, steps: Iterable[Step]) -> Study:
@@ -192,7 +195,7 @@ class Filler:
     def _bring_in(self, contender: Contender, frame: Frame, file: str) -> None:
         if not contender.outputs.filter(frame=frame).exists():
             with self.arrived(file).open("rb") as stream:
-                contenders.bring_in(self.actor, contender, frame, stream, file)
+                cells.bring_in(self.actor, contender, frame, stream, file)
 
     def arrived(self, file: str) -> Path:
         """A sample file, once the process that makes them has made it."""

@@ -44,6 +44,10 @@ INSTALLED_APPS = [
     "glenhail.server.material",
     "glenhail.server.tools",
     "glenhail.server.studies",
+    "glenhail.server.outputs",
+    "glenhail.server.measuring",
+    "glenhail.server.audit",
+    "glenhail.server.viewing",
     "glenhail.server.judging",
     "glenhail.server.publishing",
     "glenhail.server.operations",
@@ -182,9 +186,9 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "MemberRoleEnum": "glenhail.server.accounts.models.Role.choices",
         "RoleEnum": "glenhail.core.measures.catalogue.ROLES",
-        "DecidedEnum": "glenhail.server.studies.models.Decided.choices",
+        "DecidedEnum": "glenhail.server.audit.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
-        "FolderStateEnum": "glenhail.server.studies.models.FolderState.choices",
+        "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }
 

@@ -8,6 +8,7 @@ from drf_spectacular.views import SpectacularAPIView
 
 from glenhail.server.accounts.api import people, tokens
 from glenhail.server.accounts.api.session import SessionView
+from glenhail.server.audit.api import views as audit
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api.views import VerdictsView
@@ -15,15 +16,18 @@ from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
+from glenhail.server.measuring.api import answers, examination, matching, readings, suggestions
 from glenhail.server.operations.api import storage
 from glenhail.server.operations.api.metrics import metrics
+from glenhail.server.outputs.api import bodies as shots
+from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import uploads
-from glenhail.server.studies.api import answers, audit, folders, runs
 from glenhail.server.studies.api import views as studies
-from glenhail.server.studies.api.layers import LayersView
 from glenhail.server.tools.api import views as tools
+from glenhail.server.viewing.api.layers import LayersView
+from glenhail.server.viewing.api.study import StudiesView, StudyView
 from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
 
 
@@ -92,8 +96,8 @@ urlpatterns = [
     path("api/methods", tools.MethodsView.as_view()),
     path("api/treatments", tools.TreatmentsView.as_view()),
     path("api/treatments/<int:treatment_id>", tools.TreatmentView.as_view()),
-    path("api/studies", studies.StudiesView.as_view()),
-    path("api/studies/<int:study_id>", studies.StudyView.as_view()),
+    path("api/studies", StudiesView.as_view()),
+    path("api/studies/<int:study_id>", StudyView.as_view()),
     path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>", studies.StudyFrameView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>/layers", LayersView.as_view()),
@@ -103,15 +107,15 @@ urlpatterns = [
     ),
     path("api/studies/<int:study_id>/contenders", studies.ContendersView.as_view()),
     path("api/studies/<int:study_id>/patches", studies.PatchesView.as_view()),
-    path("api/studies/<int:study_id>/readings", studies.ReadingsView.as_view()),
-    path("api/studies/<int:study_id>/readings.csv", studies.ReadingsCsvView.as_view()),
+    path("api/studies/<int:study_id>/readings", readings.ReadingsView.as_view()),
+    path("api/studies/<int:study_id>/readings.csv", readings.ReadingsCsvView.as_view()),
     path("api/studies/<int:study_id>/answers", answers.AnswersView.as_view()),
     path("api/studies/<int:study_id>/summary", answers.SummaryView.as_view()),
     path("api/studies/<int:study_id>/standings", answers.StandingsView.as_view()),
     path("api/studies/<int:study_id>/tradeoff", answers.TradeView.as_view()),
     path("api/studies/<int:study_id>/curves", answers.CurvesView.as_view()),
-    path("api/frames/<int:frame_id>/suggestions", answers.SuggestionsView.as_view()),
-    path("api/patches/<int:patch_id>/spread", answers.SpreadView.as_view()),
+    path("api/frames/<int:frame_id>/suggestions", suggestions.SuggestionsView.as_view()),
+    path("api/patches/<int:patch_id>/spread", studies.SpreadView.as_view()),
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
@@ -128,10 +132,10 @@ urlpatterns = [
     path("api/studies/<int:study_id>/audit", audit.AuditView.as_view()),
     path("api/studies/<int:study_id>/audit/decisions", audit.DecisionsView.as_view()),
     path("api/studies/<int:study_id>/audit/decisions/<str:finding>", audit.DecisionView.as_view()),
-    path("api/studies/<int:study_id>/matching", audit.MatchingView.as_view()),
-    path("api/studies/<int:study_id>/bodies", audit.StudyBodiesView.as_view()),
-    path("api/outputs/<int:output_id>/examination", audit.ExaminationView.as_view()),
-    path("api/outputs/<int:output_id>/points", audit.PointsView.as_view()),
+    path("api/studies/<int:study_id>/matching", matching.MatchingView.as_view()),
+    path("api/studies/<int:study_id>/bodies", shots.StudyBodiesView.as_view()),
+    path("api/outputs/<int:output_id>/examination", examination.ExaminationView.as_view()),
+    path("api/outputs/<int:output_id>/points", examination.PointsView.as_view()),
     path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),
     path("api/studies/<int:study_id>/runs", runs.RunsView.as_view()),
     path("api/studies/<int:study_id>/runs/front", runs.FrontView.as_view()),
@@ -145,9 +149,9 @@ urlpatterns = [
         "api/contenders/<int:contender_id>/outputs/<int:frame_id>/runs", runs.CellRunsView.as_view()
     ),
     path("api/contenders/<int:contender_id>", studies.ContenderView.as_view()),
-    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", studies.OutputView.as_view()),
+    path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", cells.OutputView.as_view()),
     path("api/patches/<int:patch_id>", studies.PatchView.as_view()),
-    path("api/readings/<int:reading_id>", studies.ReadingView.as_view()),
+    path("api/readings/<int:reading_id>", readings.ReadingView.as_view()),
     path(
         "api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png",
         TileView.as_view(),

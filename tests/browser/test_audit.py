@@ -8,7 +8,8 @@ from django.contrib.auth.models import User
 from django.test import Client
 from playwright.sync_api import expect
 
-from glenhail.server.studies.models import Decision, LineUp
+from glenhail.server.audit.models import Decision
+from glenhail.server.measuring.models import LineUp
 from tests.browser.base import BrowserTest
 from tests.server.base import upload
 from tests.server.test_audit import form, meddled, smooth

@@ -10,7 +10,8 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from glenhail.server.studies.models import Contender, Output, Study
+from glenhail.server.outputs.models import Output
+from glenhail.server.studies.models import Contender, Study
 from glenhail.server.tools.models import Release
 from tests.browser.base import BrowserTest
 from tests.server.base import tiff

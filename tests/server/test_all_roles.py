@@ -17,13 +17,26 @@ from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import ORDER
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Body, Scene, Target
+from glenhail.server.measuring.models import Reading
+from glenhail.server.outputs.models import Folder, FolderFile, Output
 from glenhail.server.storage.models import Upload
-from glenhail.server.studies.models import Folder, FolderFile, Output, Reading
 from glenhail.server.tools.models import Tool, Treatment
 from tests.server.base import ServerTest, tiff, work
 from tests.server.test_hostile_calls import DOCUMENT, JSON, operations
 
-OURS = ("accounts", "jobs", "storage", "material", "tools", "studies", "judging", "publishing")
+OURS = (
+    "accounts",
+    "jobs",
+    "storage",
+    "material",
+    "tools",
+    "studies",
+    "outputs",
+    "measuring",
+    "audit",
+    "judging",
+    "publishing",
+)
 # Where a body that fits the document's shapes alone makes no sense.
 STEPS = [{"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": 50, "settings": []}]
 TREATMENT = {"steps": STEPS, "feed": "16-bit TIFF"}

@@ -16,7 +16,7 @@ from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Floats
 from glenhail.server.jobs.models import Job
 from glenhail.server.material.models import Frame, Scene
-from glenhail.server.studies.models import Reading
+from glenhail.server.measuring.models import Reading
 from tests.pictures import noisy, photograph
 from tests.server.base import ServerTest, upload, work
 

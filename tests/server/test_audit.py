@@ -17,10 +17,10 @@ from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
+from glenhail.server.measuring import jobs
+from glenhail.server.measuring.lining import points_of
+from glenhail.server.measuring.models import Examined, HandPoints, LineUp, Reading
 from glenhail.server.publishing.models import Edition
-from glenhail.server.studies import jobs
-from glenhail.server.studies.lining import points_of
-from glenhail.server.studies.models import Examined, HandPoints, LineUp, Reading
 from tests.pictures import noisy, photograph
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
 

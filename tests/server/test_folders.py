@@ -14,8 +14,9 @@ from django.contrib.auth.models import User
 from glenhail.core.files.encoding import write_png
 from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
-from glenhail.server.studies.actions import folders, previews
-from glenhail.server.studies.models import Contender, Folder, Output, Study
+from glenhail.server.outputs.actions import folders, previews
+from glenhail.server.outputs.models import Folder, Output
+from glenhail.server.studies.models import Contender, Study
 from tests.pictures import noisy, photograph
 from tests.server.base import ServerTest, tiff, work
 

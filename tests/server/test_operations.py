@@ -18,13 +18,15 @@ from django.utils import timezone
 
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Frame, Picture
+from glenhail.server.measuring.models import Reading
 from glenhail.server.operations.backup import read_backup
 from glenhail.server.operations.purge import purge
 from glenhail.server.operations.verify import verify
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.durable import ASIDE
 from glenhail.server.storage.models import StoredFile, Upload
-from glenhail.server.studies.models import Output, Reading, Study
+from glenhail.server.studies.models import Study
 from glenhail.server.viewing.tiles import _read_index
 from tests.seeds import drawn
 from tests.server.base import ServerTest, tiff, upload, work

@@ -13,9 +13,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from glenhail.core.files.decoding import read_picture
 from glenhail.server.jobs.models import Job, State
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition, Proof
 from glenhail.server.publishing.originals import pixels_hash
-from glenhail.server.studies.models import Output
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"

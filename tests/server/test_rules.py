@@ -19,10 +19,11 @@ from PIL import Image
 from glenhail.core.colour import srgb
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Frame, Picture
+from glenhail.server.measuring.models import LineUp, Reading
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage import durable
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.studies.models import LineUp, Output, Reading
 from glenhail.server.viewing.crops import crop_codes
 from glenhail.server.viewing.tiles import tile
 from tests.pictures import photograph
@@ -348,7 +349,7 @@ class Work(ServerTest):
         Reading.objects.all().delete()
         call_command("prepare")
         for output in Output.objects.all():
-            from glenhail.server.studies.actions.measuring import queue_output
+            from glenhail.server.measuring.actions.queueing import queue_output
 
             queue_output(output)
         work()

@@ -18,10 +18,11 @@ from django.utils import timezone
 from glenhail.server.jobs.alone import LOCK, machine
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
-from glenhail.server.studies import running
-from glenhail.server.studies.actions.hot import home_of
-from glenhail.server.studies.hot import look_into_all
-from glenhail.server.studies.models import Contender, Output, Run, Study
+from glenhail.server.outputs.actions.hot_folders import home_of
+from glenhail.server.outputs.jobs import running
+from glenhail.server.outputs.jobs.hot_folders import look_into_all
+from glenhail.server.outputs.models import Output, Run
+from glenhail.server.studies.models import Contender, Study
 from tests.server.base import ServerTest, tiff, upload, work
 from tests.server.test_tools import COMMAND, allow
 

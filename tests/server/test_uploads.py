@@ -13,9 +13,9 @@ from django.utils import timezone
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.models import Frame
+from glenhail.server.outputs.models import Output
 from glenhail.server.storage import uploads
 from glenhail.server.storage.models import StoredFile, Upload
-from glenhail.server.studies.models import Output
 from tests.server.base import ServerTest, tiff, work
 
 JSON = "application/json"

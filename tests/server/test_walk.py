@@ -16,11 +16,12 @@ from django.core.files.storage import storages
 
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Picture, PictureState
+from glenhail.server.measuring import jobs
+from glenhail.server.measuring.actions.queueing import queue_output
+from glenhail.server.measuring.models import Reading
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.studies import jobs
-from glenhail.server.studies.actions.measuring import queue_output
-from glenhail.server.studies.models import Output, Reading
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 

@@ -10,11 +10,11 @@ from functools import partial
 from django.core.files.storage import Storage, storages
 
 from glenhail.server.material.models import Frame, Picture
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import local_copy, root_of, size_in
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.studies.models import Output
 
 
 @dataclass(frozen=True)

@@ -7,8 +7,8 @@ from __future__ import annotations
 from typing import Any
 
 from glenhail.core.execution.timing import Spread
+from glenhail.server.outputs.costs import Cost, costs
 from glenhail.server.publishing.colours import colour_of
-from glenhail.server.studies.coverage import Cost, costs
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.comparison import compared
 from glenhail.server.tools.models import Tool

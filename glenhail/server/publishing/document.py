@@ -11,14 +11,17 @@ from django.utils import timezone
 
 from glenhail.core.measures.catalogue import HEADLINES, MEASURES, concerns
 from glenhail.server.material.models import Frame
+from glenhail.server.measuring import queries as measuring_queries
+from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
+from glenhail.server.outputs import queries as outputs_queries
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies import queries
-from glenhail.server.studies.models import Contender, Kind, LineUp, Output, Patch
-from glenhail.server.studies.models.readings import AS_MADE, MATCHED
+from glenhail.server.studies.models import Contender, Kind, Patch
 
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
 # A crop on the page: three fit beside each other; of a larger patch the middle is shown.
@@ -34,11 +37,11 @@ Values = dict[tuple[int, int | None], dict[tuple[str, str], Document]]
 def compile_document(report: Report, number: int, note: str) -> Document:
     """Everything an edition says, as of now."""
     study = report.study
-    rows = queries.outputs(study)
-    lineups = queries.lineups(rows)
-    shown = [o for o in rows if queries.output_state(o, lineups.get(o.pk))[0] == "ready"]
+    rows = outputs_queries.outputs(study)
+    lineups = measuring_queries.lineups(rows)
+    shown = [o for o in rows if measuring_queries.output_state(o, lineups.get(o.pk))[0] == "ready"]
     frames = [sf.frame for sf in queries.study_frames(study)]
-    sets = queries.ranked_readings(study)
+    sets = measuring_queries.ranked_readings(study)
     values, matched = (
         _values([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED)
     )
@@ -139,7 +142,7 @@ def _frame(
 
 
 def _output(output: Output, lineup: LineUp | None) -> Document:
-    state, problem = queries.output_state(output, lineup)
+    state, problem = measuring_queries.output_state(output, lineup)
     facts = output.picture.facts if output.picture else {}
     return {
         "letter": output.contender.letter,
@@ -197,7 +200,7 @@ def _patch(
     }
 
 
-def _values(rows: list[queries.Ranked]) -> Values:
+def _values(rows: list[measuring_queries.Ranked]) -> Values:
     found: Values = defaultdict(dict)
     for ranked in rows:
         r = ranked.reading
@@ -205,7 +208,7 @@ def _values(rows: list[queries.Ranked]) -> Values:
     return found
 
 
-def _cell(ranked: queries.Ranked) -> Document:
+def _cell(ranked: measuring_queries.Ranked) -> Document:
     r, place, m = ranked.reading, ranked.place, MEASURES[ranked.reading.measure]
     if r.value is None or r.low is None or r.high is None:
         return {"text": "–", "reason": r.reason}

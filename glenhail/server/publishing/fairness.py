@@ -6,8 +6,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from glenhail.server.audit.study_audit import HARMLESS, Judged, study_audit
 from glenhail.server.publishing.colours import colour_of
-from glenhail.server.studies.audit import HARMLESS, Judged, study_audit
 from glenhail.server.studies.models import Contender, Study
 
 Document = dict[str, Any]

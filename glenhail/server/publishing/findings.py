@@ -8,8 +8,8 @@ from typing import Any
 
 from glenhail.core.answers.sentences import findings
 from glenhail.core.measures.catalogue import MEASURES
+from glenhail.server.measuring.answers import board_of
 from glenhail.server.publishing.colours import colour_of
-from glenhail.server.studies.answers import board_of
 from glenhail.server.studies.models import Contender, Study
 
 Document = dict[str, Any]

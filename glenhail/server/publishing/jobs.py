@@ -13,12 +13,12 @@ from django.core.files.storage import storages
 from glenhail.server.accounts.models import Role
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition, Proof, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
 from glenhail.server.publishing.proofs import check
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import put
-from glenhail.server.studies.models import Output
 
 
 @does("publish", least=Role.OWNER)

@@ -18,10 +18,10 @@ from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.measures.catalogue import OWN
 from glenhail.core.picture import Rect
 from glenhail.server.material import display
+from glenhail.server.measuring import queries as measuring_queries
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.originals import Published, published_copy, rendering
-from glenhail.server.studies import queries
-from glenhail.server.studies.models import Output
 from glenhail.server.viewing.crops import crop_codes
 
 ASSETS = Path(__file__).parent / "assets"
@@ -60,7 +60,7 @@ def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) 
     rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related(
         "contender", "picture__file", "frame__picture__file"
     )
-    lineups = queries.lineups(list(rows))
+    lineups = measuring_queries.lineups(list(rows))
     columns = {c["letter"]: c for c in contenders}
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
     outputs = list(rows.order_by("contender__order"))

@@ -10,11 +10,13 @@ from typing import Any
 
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import Conflict
+from glenhail.server.measuring import queries as measuring_queries
+from glenhail.server.measuring.tables import readings_csv
+from glenhail.server.outputs import queries as outputs_queries
+from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import compile_document
 from glenhail.server.publishing.models import Proof, Report
-from glenhail.server.studies import queries
-from glenhail.server.studies.models import Output, Study
-from glenhail.server.studies.tables import readings_csv
+from glenhail.server.studies.models import Study
 
 
 def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
@@ -30,7 +32,7 @@ def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
         report=report,
         number=number,
         document=json.loads(text),
-        csv=readings_csv(queries.ranked_readings(report.study)),
+        csv=readings_csv(measuring_queries.ranked_readings(report.study)),
         places=_places(report.study),
         sha256=hashlib.sha256(text.encode()).hexdigest(),
         asked_by_id=actor.pk,
@@ -44,12 +46,13 @@ def as_text(document: dict[str, Any]) -> str:
 
 def _places(study: Study) -> dict[str, Any]:
     """Where each output lies that can be shown, and by which file."""
-    rows = queries.outputs(study)
-    lineups = queries.lineups(rows)
+    rows = outputs_queries.outputs(study)
+    lineups = measuring_queries.lineups(rows)
     return {
         str(o.pk): [o.picture.file_id, repr(lineups[o.pk].mapping)]
         for o in rows
-        if o.picture is not None and queries.output_state(o, lineups.get(o.pk))[0] == "ready"
+        if o.picture is not None
+        and measuring_queries.output_state(o, lineups.get(o.pk))[0] == "ready"
     }
 
 

@@ -1,32 +1,27 @@
-"""Reading studies: what is there, what is missing, ranks."""
+"""Reading studies, their frames, contenders and patches."""
 
 from __future__ import annotations
 
-from collections import defaultdict
-from dataclasses import dataclass
-
 from django.db.models import Prefetch, QuerySet
 
-from glenhail.core.answers.comparison import TakenReading
-from glenhail.core.answers.ranking import Rank, places
-from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
-from glenhail.core.measures.best import Best
-from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
-from glenhail.server.material.models import PictureState
-from glenhail.server.studies.lining import points_at, points_key
-from glenhail.server.studies.models import (
-    Contender,
-    Kind,
-    LineUp,
-    Output,
-    Patch,
-    Reading,
-    Study,
-    StudyFrame,
-)
+from glenhail.server.studies.models import Contender, Patch, Study, StudyFrame
+
+
+def find_contender(actor: Actor, contender_id: int) -> Contender:
+    """A contender of a study the actor may see."""
+    contender = _with_steps().filter(pk=contender_id).first()
+    if contender is None:
+        raise Missing("There is no such contender, or it was withdrawn.")
+    require(actor, contender.study.bench, Role.VIEWER)
+    return contender
+
+
+def _with_steps() -> QuerySet[Contender]:
+    rows = Contender.objects.select_related("study__bench", "treatment")
+    return rows.prefetch_related("treatment__steps__release__tool")
 
 
 def find_study(actor: Actor, study_id: int, least: Role = Role.VIEWER) -> Study:
@@ -57,134 +52,6 @@ def study_frames(study: Study) -> QuerySet[StudyFrame]:
     return study.study_frames.select_related(
         "frame__picture", "frame__truth", "frame__scene", "frame__finding__target"
     )
-
-
-def outputs(study: Study) -> list[Output]:
-    """A study's outputs with their pictures."""
-    rows = Output.objects.filter(contender__study=study)
-    rows = rows.select_related("picture", "preview", "frame__picture", "contender__study")
-    # Hundreds of numbers for each picture that nobody asks for here.
-    rows = rows.defer("picture__thumb", "preview__thumb", "frame__picture__thumb")
-    return list(rows.order_by("frame_id", "contender__order"))
-
-
-def lineups(rows: list[Output]) -> dict[int, LineUp]:
-    """Each output's present line-up, by the output's id; absent while there is none
-    yet.
-    """
-    if not rows:
-        return {}
-    sources = {o.frame.picture_id for o in rows}
-    found = LineUp.objects.filter(
-        version=LINEUP_VERSION,
-        source_id__in=sources,
-        output_id__in={o.picture_id for o in rows if o.picture_id},
-    )
-    by_pair = {(row.source_id, row.output_id, row.points_key): row for row in found.defer("cells")}
-    placed = points_at(rows[0].contender.study.bench_id, sources)
-    pairs = {o.pk: (o.frame.picture_id, o.picture_id) for o in rows if o.picture_id}
-    present = {
-        pk: by_pair.get((*pair, points_key(placed.get(pair, [])))) for pk, pair in pairs.items()
-    }
-    return {pk: row for pk, row in present.items() if row is not None}
-
-
-def output_state(output: Output, lineup: LineUp | None) -> tuple[str, str]:
-    """An output's state and, where it was refused or is absent, why."""
-    if output.picture is None:
-        return "absent", output.absence
-    for picture in (output.frame.picture, output.picture):
-        if picture.state == PictureState.REFUSED:
-            own = output.file_name if picture is output.picture else output.frame.file_name
-            return "refused", picture.problem_as(own)
-        if picture.state == PictureState.WAITING:
-            return "waiting", ""
-    if lineup is not None and lineup.refused:
-        return "refused", f"{output.file_name}: {lineup.refused}"
-    trouble = f"{output.file_name or output}: {output.trouble}" if output.trouble else ""
-    if lineup is None:
-        return ("refused", trouble) if trouble else ("lining up", "")
-    # It can be shown, whatever became of its latest readings.
-    return "ready", trouble
-
-
-def current_readings(study: Study) -> QuerySet[Reading]:
-    """Readings of today's measures only: one made by an older version is never shown as
-    current.
-    """
-    rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
-    fresh = [
-        r.pk
-        for r in rows.only("pk", "measure", "version")
-        if r.version == MEASURES[r.measure].version
-    ]
-    # The curves behind them are asked for one by one.
-    return (
-        Reading.objects.filter(pk__in=fresh)
-        .select_related("output__contender", "patch")
-        .defer("details")
-    )
-
-
-def expected_readings(study: Study) -> int:
-    """How many readings there will be once all work is done."""
-    sets = 2 if study.matched else 1
-    drawn = list(study.patches.all())  # once: others may be drawn meanwhile
-    per_role = {
-        role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in drawn}
-    }
-    whole = sum(m.whole for m in MEASURES.values())
-    rows = outputs(study)
-    found = lineups(rows)
-    ready = [o for o in rows if output_state(o, found.get(o.pk))[0] == "ready"]
-    patches: dict[int, int] = defaultdict(int)
-    for patch in drawn:
-        patches[patch.frame_id] += per_role[patch.role]
-    awaited = [o for o in ready if not o.trouble]
-    taken = current_readings(study).filter(output__in=[o.pk for o in ready if o.trouble]).count()
-    return taken + sum(
-        (whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets)
-        for o in awaited
-    )
-
-
-@dataclass(frozen=True)
-class Ranked:
-    """A reading with its place among the contenders on the same patch."""
-
-    reading: Reading
-    place: Rank | None
-
-
-def ranked_readings(study: Study) -> list[Ranked]:
-    """All current readings of both sets; ranks compare contenders on one frame and
-    patch within a set.
-    """
-    groups: dict[tuple[int, int | None, str, str], list[Reading]] = defaultdict(list)
-    for reading in current_readings(study).order_by("output__contender__order"):
-        groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(
-            reading
-        )
-    return [
-        Ranked(reading, place)
-        for (_, _, measure, _), rows in groups.items()
-        for reading, place in zip(rows, _places(rows, MEASURES[measure].best), strict=True)
-    ]
-
-
-def _places(rows: list[Reading], best: Best | None) -> list[Rank | None]:
-    if best is None:
-        return [None] * len(rows)
-    return places([_taken(r) for r in rows], best)
-
-
-def _taken(reading: Reading) -> TakenReading | None:
-    """What competes for a rank: neither the unprocessed frame nor the truth does."""
-    if reading.output.contender.kind in (Kind.UNPROCESSED, Kind.TRUTH) or reading.value is None:
-        return None
-    low = reading.low if reading.low is not None else reading.value
-    high = reading.high if reading.high is not None else reading.value
-    return TakenReading(reading.value, low, high, reading.parts)
 
 
 def find_patch(actor: Actor, patch_id: int) -> Patch:

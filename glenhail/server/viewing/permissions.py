@@ -12,7 +12,7 @@ from django.db.models import Q
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import Missing
 from glenhail.server.material.models import Frame, Picture
-from glenhail.server.studies.models import FolderFile, Output
+from glenhail.server.outputs.models import FolderFile, Output
 
 KEPT_S = 20  # a role taken away is felt within this time
 

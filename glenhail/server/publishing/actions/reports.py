@@ -10,9 +10,10 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.jobs.models import ACTIVE, Job
+from glenhail.server.measuring import queries as measuring_queries
+from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
 from glenhail.server.publishing.models import Report
-from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
 
 
@@ -85,17 +86,36 @@ def what_is_missing(study: Study) -> str:
         return "There is no frame yet. Add one under Set up."
     if not study.patches.exists():
         return "There is no patch yet. Draw at least one under Compare."
-    rows = queries.outputs(study)
-    lineups = queries.lineups(rows)
+    rows = outputs_queries.outputs(study)
+    lineups = measuring_queries.lineups(rows)
     if not any(
-        o.contender.treatment_id and queries.output_state(o, lineups.get(o.pk))[0] == "ready"
+        o.contender.treatment_id
+        and measuring_queries.output_state(o, lineups.get(o.pk))[0] == "ready"
         for o in rows
     ):
         return "No contender's output is ready. Bring one in first."
-    told = (queries.output_state(o, lineups.get(o.pk)) for o in rows)
+    told = (measuring_queries.output_state(o, lineups.get(o.pk)) for o in rows)
     trouble = next((problem for state, problem in told if state == "ready" and problem), "")
     return (
         f"Not everything was measured. {trouble} Retry that, or take the output out."
         if trouble
         else ""
     )
+
+
+def on_study_removing(sender: object, study: Study, **_: object) -> None:
+    """A study goes with its unpublished report, and stays with what was published.
+
+    Raises
+    ------
+    ActionError
+        If there are editions.
+    """
+    report = Report.objects.filter(study=study).first()
+    if report is None:
+        return
+    if report.editions.exists():
+        raise ActionError(
+            f"“{study}” has published editions, which never go away. It stays with them."
+        )
+    report.delete()

@@ -16,8 +16,8 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.material.models import Frame
-from glenhail.server.studies.actions.measuring import queue_frame
 from glenhail.server.studies.models import Patch, Study
+from glenhail.server.studies.signals import patch_changed
 
 LEAST_SIDE = 4
 
@@ -43,7 +43,7 @@ def draw_patch(actor: Actor, study: Study, frame: Frame, name: str, role: str, r
         order=order,
     )
     record(actor, study.bench, "draw patch", patch)
-    queue_frame(frame, study)
+    patch_changed.send(sender=Patch, study=study, frame=frame, patch=patch)
     return patch
 
 
@@ -130,8 +130,7 @@ def change_patch(actor: Actor, patch: Patch, name: str, role: str, rect: Rect) -
     if moved:
         patch.doubt = ""
         patch.save(update_fields=["doubt"])
-        patch.readings.all().delete()
-        queue_frame(patch.frame, patch.study)
+        patch_changed.send(sender=Patch, study=patch.study, frame=patch.frame, patch=patch)
     return patch
 
 
@@ -144,7 +143,7 @@ def remove_patch(actor: Actor, patch: Patch) -> None:
     patch.delete()
     if plain:
         # Detail of the frame is read beside its flat patches.
-        queue_frame(frame, study)
+        patch_changed.send(sender=Patch, study=study, frame=frame, patch=None)
 
 
 def _check(frame: Frame, role: str, rect: Rect) -> None:

@@ -8,17 +8,16 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.material.models import Frame
-from glenhail.server.studies.actions.measuring import queue_frame, sync_given_outputs
 from glenhail.server.studies.models import (
     TRUTH_LETTER,
     UNPROCESSED_LETTER,
     Contender,
     Factor,
     Kind,
-    Output,
     Study,
     StudyFrame,
 )
+from glenhail.server.studies.signals import frame_left, frame_taken, study_removing
 
 
 def _checked(question: str, factor: str) -> str:
@@ -58,14 +57,8 @@ def change_study(actor: Actor, study: Study, question: str, factor: str) -> Stud
 def remove_study(actor: Actor, study: Study) -> None:
     """Remove a study that nothing was published from; frames and files stay."""
     require(actor, study.bench, Role.OWNER)
-    report = getattr(study, "report", None)
-    if report is not None and report.editions.exists():
-        raise ActionError(
-            f"“{study}” has published editions, which never go away. It stays with them."
-        )
+    study_removing.send(sender=Study, actor=actor, study=study)
     record(actor, study.bench, "remove study", study)
-    if report is not None:
-        report.delete()
     study.delete()
 
 
@@ -80,8 +73,7 @@ def take_frame(actor: Actor, study: Study, frame: Frame) -> StudyFrame:
     )
     if made:
         record(actor, study.bench, "take frame", row)
-        sync_given_outputs(frame)
-        queue_frame(frame)
+        frame_taken.send(sender=Study, study=study, frame=frame)
     return row
 
 
@@ -89,7 +81,7 @@ def take_frame(actor: Actor, study: Study, frame: Frame) -> StudyFrame:
 def leave_frame(actor: Actor, study: Study, frame: Frame) -> None:
     """Take a frame out of a study, with its outputs and patches there; the files stay."""
     require(actor, study.bench, Role.EDITOR)
-    Output.objects.filter(contender__study=study, frame=frame).delete()
+    frame_left.send(sender=Study, study=study, frame=frame)
     study.patches.filter(frame=frame).delete()
     study.study_frames.filter(frame=frame).delete()
     record(actor, study.bench, "leave frame", f"{frame} of {study}")

@@ -1,0 +1,86 @@
+"""Entering another body: its shots of the same scenes stand beside those of the frames'
+own body.
+"""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from glenhail.server.accounts.models import Bench, Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError, Conflict
+from glenhail.server.material.models import Frame
+from glenhail.server.outputs.actions.cells import fill_cell
+from glenhail.server.studies.actions.contenders import under_next_letter
+from glenhail.server.studies.models import Contender, Kind, Study
+
+
+def bodies_at_hand(study: Study) -> list[tuple[str, int]]:
+    """Other bodies with shots of the study's scenes, each with how many of the study's
+    frames it has one for.
+    """
+    frames = _frames(study)
+    shots = _shots(study.bench, frames)
+    names = {name for f in shots if (name := camera_of(f))}
+    counted = [
+        (name, sum(twin_of(f, name, shots) is not None for f in frames)) for name in sorted(names)
+    ]
+    return [(name, count) for name, count in counted if count]
+
+
+@transaction.atomic
+def enter_body(actor: Actor, study: Study, name: str) -> Contender:
+    """Enter a body under the next letter; for each frame its shot of the same scene, at
+    the same or the nearest ISO.
+
+    Raises
+    ------
+    ActionError
+        If it has no shot of any of the study's scenes.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    if study.contenders.filter(body=name).exists():
+        raise Conflict(f"{name} is entered already.")
+    frames = _frames(study)
+    shots = _shots(study.bench, frames)
+    pairs = [(f, twin) for f in frames if (twin := twin_of(f, name, shots)) is not None]
+    if not pairs:
+        raise ActionError(
+            f"{name} has no shot of this study's scenes. Give its frames their scene on the Frames"
+            " page."
+        )
+    contender = under_next_letter(study, kind=Kind.BODY, body=name)
+    record(actor, study.bench, "enter body", contender)
+    for frame, twin in pairs:
+        fill_cell(actor, contender, frame, twin.picture, twin.file_name)
+    return contender
+
+
+def camera_of(frame: Frame) -> str:
+    """The body that a frame's file names; empty where it names none."""
+    return str(frame.picture.facts.get("camera") or "")
+
+
+def twin_of(frame: Frame, body: str, shots: list[Frame]) -> Frame | None:
+    """A body's shot of the same scene with the nearest ISO; none where the frame is
+    that body's own or the ISO a stop away.
+    """
+    if camera_of(frame) == body:
+        return None
+    mine = float(frame.picture.facts.get("iso") or 0)
+    rows = [
+        s
+        for s in shots
+        if s.scene_id == frame.scene_id and camera_of(s) == body and s.picture.facts.get("iso")
+    ]
+    near = [s for s in rows if mine and 0.5 < float(s.picture.facts["iso"]) / mine < 2]
+    return min(near, key=lambda s: abs(float(s.picture.facts["iso"]) - mine), default=None)
+
+
+def _frames(study: Study) -> list[Frame]:
+    return [row.frame for row in study.study_frames.select_related("frame__picture")]
+
+
+def _shots(bench: Bench, frames: list[Frame]) -> list[Frame]:
+    scenes = {f.scene_id for f in frames if f.scene_id}
+    return list(Frame.objects.filter(bench=bench, scene_id__in=scenes).select_related("picture"))

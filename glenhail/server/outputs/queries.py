@@ -1,0 +1,58 @@
+"""Reading outputs and folders of outputs."""
+
+from __future__ import annotations
+
+from rest_framework.request import Request
+
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, require
+from glenhail.server.common.errors import Missing
+from glenhail.server.outputs.models import (
+    Folder,
+    FolderFile,
+    Output,
+)
+from glenhail.server.studies.models import Study
+
+
+def find_folder(actor: Actor, folder_id: int) -> Folder:
+    """A folder of a study the actor may see."""
+    folder = Folder.objects.select_related("study__bench").filter(pk=folder_id).first()
+    if folder is None:
+        raise Missing("There is no such folder, or it was removed.")
+    require(actor, folder.study.bench, Role.VIEWER)
+    return folder
+
+
+def find_file(actor: Actor, file_id: int) -> FolderFile:
+    """A file of such a folder."""
+    file = (
+        FolderFile.objects.select_related("folder__study__bench", "picture")
+        .filter(pk=file_id)
+        .first()
+    )
+    if file is None:
+        raise Missing("There is no such file, or its folder was removed.")
+    require(actor, file.folder.study.bench, Role.VIEWER)
+    return file
+
+
+def outputs(study: Study) -> list[Output]:
+    """A study's outputs with their pictures."""
+    rows = Output.objects.filter(contender__study=study)
+    rows = rows.select_related("picture", "preview", "frame__picture", "contender__study")
+    # Hundreds of numbers for each picture that nobody asks for here.
+    rows = rows.defer("picture__thumb", "preview__thumb", "frame__picture__thumb")
+    return list(rows.order_by("frame_id", "contender__order"))
+
+
+def _output(request: Request, output_id: int) -> Output:
+    row = (
+        Output.objects.select_related("contender__study__bench", "frame__picture", "picture")
+        .filter(pk=output_id)
+        .first()
+    )
+    if row is None:
+        raise Missing("There is no such output, or it was taken out.")
+    require(request.user, row.contender.study.bench, Role.VIEWER)
+    return row

@@ -1,0 +1,9 @@
+from django.apps import AppConfig
+
+
+class ViewingConfig(AppConfig):
+    name = "glenhail.server.viewing"
+    label = "viewing"
+
+    def ready(self) -> None:
+        from glenhail.server.viewing import layers  # noqa: F401  (it registers itself)
