@@ -4,6 +4,7 @@ import { defineConfig } from "vite";
 
 export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
+  resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   plugins: [vue(), vuetify({ autoImport: true })],
   server: { proxy: { "/api": "http://127.0.0.1:8400", "/reports": "http://127.0.0.1:8400" } },
   build: { chunkSizeWarningLimit: 900 },

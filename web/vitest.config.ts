@@ -7,6 +7,7 @@ export default defineConfig({
   // Tests lie outside of this folder, and use the libraries that the sources use.
   resolve: {
     alias: {
+      "@": new URL("./src", import.meta.url).pathname,
       vue: new URL("./node_modules/vue", import.meta.url).pathname,
       "@tanstack/vue-query": new URL("./node_modules/@tanstack/vue-query", import.meta.url)
         .pathname,

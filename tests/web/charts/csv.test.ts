@@ -1,4 +1,4 @@
-import { csvAddress } from "../../../web/src/charts/csv";
+import { csvAddress } from "@/charts/csv";
 
 const text = (address: string) =>
   decodeURIComponent(address.replace(/^data:text\/csv;charset=utf-8,/, ""));

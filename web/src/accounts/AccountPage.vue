@@ -3,8 +3,8 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 
-import { useSession } from "../api/queries";
-import { day, moment } from "../shared/lib/formats";
+import { useSession } from "@/api/queries";
+import { day, moment } from "@/shared/lib/formats";
 import HandOver from "./HandOver.vue";
 import { useAddToken, useChangePassword, useEndSession, useRemoveToken } from "./mutations";
 import { type Role, ROLES, sessions, tokens } from "./queries";

@@ -5,10 +5,10 @@ import { useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask } from "../api/client";
-import { useSession } from "../api/queries";
-import { useNotices } from "../composables/useNotices";
-import DoorForm from "../shared/ui/DoorForm.vue";
+import { api, ask } from "@/api/client";
+import { useSession } from "@/api/queries";
+import { useNotices } from "@/shared/lib/useNotices";
+import DoorForm from "@/shared/ui/DoorForm.vue";
 
 const props = defineProps<{ joins: boolean }>();
 const router = useRouter();

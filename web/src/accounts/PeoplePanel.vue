@@ -3,9 +3,9 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 
-import { useSession } from "../api/queries";
-import ConfirmDialog from "../parts/ConfirmDialog.vue";
-import { moment } from "../shared/lib/formats";
+import { useSession } from "@/api/queries";
+import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+import { moment } from "@/shared/lib/formats";
 import HandOver from "./HandOver.vue";
 import { useChangeRole, useInvite, useOfferPassword, useRemovePerson } from "./mutations";
 import { type Member, people, type Role, ROLES } from "./queries";

@@ -2,7 +2,7 @@
 // What lies on the disk, and what of it nothing needs any more.
 import { useQuery } from "@tanstack/vue-query";
 
-import { bytes } from "../shared/lib/formats";
+import { bytes } from "@/shared/lib/formats";
 import { storage } from "./queries";
 
 const { data, isPending, error } = useQuery(storage);

@@ -2,7 +2,7 @@
 // Who did what, the newest first.
 import { computed } from "vue";
 
-import { moment } from "../shared/lib/formats";
+import { moment } from "@/shared/lib/formats";
 import { useTrail } from "./queries";
 
 const { data, isPending, error, hasNextPage, isFetchingNextPage, fetchNextPage } = useTrail();

@@ -1,8 +1,8 @@
 // What the pages of accounts change, and what that makes stale.
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 
-import { api, ask, type Shape } from "../api/client";
-import { useNotices } from "../composables/useNotices";
+import { api, ask, type Shape } from "@/api/client";
+import { useNotices } from "@/shared/lib/useNotices";
 import type { Role } from "./queries";
 
 interface Change<In, Out> {

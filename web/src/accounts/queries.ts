@@ -1,7 +1,7 @@
 // What the pages of accounts read.
 import { queryOptions, useInfiniteQuery } from "@tanstack/vue-query";
 
-import { api, ask, type Shape } from "../api/client";
+import { api, ask, type Shape } from "@/api/client";
 
 export type Member = Shape["MemberOut"];
 export type Token = Shape["TokenOut"];

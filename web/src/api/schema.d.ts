@@ -605,10 +605,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes. */
+        /**
+         * @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool
+         *     takes.
+         */
         get: operations["export_get"];
         put?: never;
-        /** @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool takes. */
+        /**
+         * @description A picture as 16-bit TIFF or PNG: what is measured, in a form that every tool
+         *     takes.
+         */
         post: operations["export_ask"];
         delete?: never;
         options?: never;
@@ -623,7 +629,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A file as it came, for members of the bench; it is sent as a download and never shown by the browser. */
+        /**
+         * @description A file as it came, for members of the bench; it is sent as a download and never
+         *     shown by the browser.
+         */
         get: operations["original"];
         put?: never;
         post?: never;
@@ -1631,7 +1640,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What was done at the bench, the newest first; for owners. `before` goes on from an entry. */
+        /**
+         * @description What was done at the bench, the newest first; for owners.
+         *
+         *     `before` goes on from an entry.
+         */
         get: operations["trail_read"];
         put?: never;
         post?: never;
@@ -1718,10 +1731,18 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description One file on its way. Its sender makes up the id, so that announcing it twice is the same as once. */
+        /**
+         * @description One file on its way.
+         *
+         *     Its sender makes up the id, so that announcing it twice is the same as once.
+         */
         put: operations["upload_begin"];
         post?: never;
-        /** @description One file on its way. Its sender makes up the id, so that announcing it twice is the same as once. */
+        /**
+         * @description One file on its way.
+         *
+         *     Its sender makes up the id, so that announcing it twice is the same as once.
+         */
         delete: operations["upload_discard"];
         options?: never;
         head?: never;
@@ -1794,13 +1815,20 @@ export interface components {
             measures: string[];
             thresholds: components["schemas"]["ThresholdOut"][];
         };
-        /** @description How many outputs were queued; which can not be made, and which not here, with the reasons. */
+        /**
+         * @description How many outputs were queued; which can not be made, and which not here, with the
+         *     reasons.
+         */
         AskedOut: {
             queued: number;
             impossible: string[];
             by_hand: string[];
         };
-        /** @description One rule that a contender does not keep to. ``about`` is to be sent with a decision. */
+        /**
+         * @description One rule that a contender does not keep to.
+         *
+         *     ``about`` is to be sent with a decision.
+         */
         AuditFindingOut: {
             key: string;
             rule: string;
@@ -1902,7 +1930,10 @@ export interface components {
         BurstIn: {
             frames: number[];
         };
-        /** @description Where a line-up was measured: the place, what is left over there, and how alike the two are; frame px. */
+        /**
+         * @description Where a line-up was measured: the place, what is left over there, and how alike
+         *     the two are; frame px.
+         */
         CellOut: {
             /** Format: double */
             x: number;
@@ -1924,7 +1955,10 @@ export interface components {
         };
         /** @enum {string} */
         CfaEnum: "Bayer" | "6 x 6" | "2 x 2 of four each" | "stacked layers" | "none, monochrome";
-        /** @description A command template: {input}, {output}, {mode}, {strength} and settings' names in braces are filled in. */
+        /**
+         * @description A command template: {input}, {output}, {mode}, {strength} and settings' names in
+         *     braces are filled in.
+         */
         CommandShape: {
             program: string;
             arguments: string[];
@@ -1964,7 +1998,10 @@ export interface components {
         };
         /** @enum {string} */
         ContenderOutKindEnum: "truth" | "unprocessed" | "treatment" | "body";
-        /** @description Medians over a contender's runs, with the least and the greatest; seconds, MB of memory, bytes of output. */
+        /**
+         * @description Medians over a contender's runs, with the least and the greatest; seconds, MB of
+         *     memory, bytes of output.
+         */
         CostOut: {
             contender: number;
             speed: components["schemas"]["SpeedOut"];
@@ -2046,7 +2083,10 @@ export interface components {
             jobs: number;
             words: string;
         };
-        /** @description What a file is for: a frame, a frame of a study, the truth of a frame, a contender's output or preview, a folder's file. */
+        /**
+         * @description What a file is for: a frame, a frame of a study, the truth of a frame, a
+         *     contender's output or preview, a folder's file.
+         */
         DeliveryShape: {
             kind: components["schemas"]["DeliveryShapeKindEnum"];
             folder?: number;
@@ -2084,7 +2124,11 @@ export interface components {
                 [key: string]: number[];
             };
         };
-        /** @description How an output lies on its frame and what examining it found; ``ready`` is false until it was examined. */
+        /**
+         * @description How an output lies on its frame and what examining it found;
+         *
+         *     ``ready`` is false until it was examined.
+         */
         ExaminationOut: {
             output: number;
             refused: string;
@@ -2140,7 +2184,11 @@ export interface components {
         };
         /** @enum {string} */
         FamilyEnum: "error" | "noise" | "detail" | "artefacts" | "change";
-        /** @description A treatment and what its family differs in. `dry` only tells what would be entered. */
+        /**
+         * @description A treatment and what its family differs in.
+         *
+         *     `dry` only tells what would be entered.
+         */
         FamilyIn: {
             treatment: components["schemas"]["TreatmentShape"];
             kind: components["schemas"]["FamilyInKindEnum"];
@@ -2289,7 +2337,10 @@ export interface components {
             /** Format: double */
             de00: number;
         };
-        /** @description `mail` is where to send the link, if this bench sends mail; left out, whoever asks hands it over. */
+        /**
+         * @description `mail` is where to send the link, if this bench sends mail; left out, whoever
+         *     asks hands it over.
+         */
         InviteIn: {
             role: components["schemas"]["MemberRoleEnum"];
             mail?: string;
@@ -2326,7 +2377,10 @@ export interface components {
         };
         /** @enum {string} */
         LicenceEnum: "free" | "one-off" | "subscription" | "trial";
-        /** @description Frame coordinates to output pixels; border in output pixels, residual in frame pixels. */
+        /**
+         * @description Frame coordinates to output pixels; border in output pixels, residual in frame
+         *     pixels.
+         */
         LineUpOut: {
             /** Format: double */
             sx: number;
@@ -2386,7 +2440,11 @@ export interface components {
             x_unit: string;
             y_unit: string;
         };
-        /** @description A median with its interval; ``level`` is the confidence that so few values give, at most 0.95 asked for. */
+        /**
+         * @description A median with its interval;
+         *
+         *     ``level`` is the confidence that so few values give, at most 0.95 asked for.
+         */
         MedianOut: {
             /** Format: double */
             value: number;
@@ -2575,7 +2633,10 @@ export interface components {
         };
         /** @enum {string} */
         PlatformsEnum: "Linux" | "macOS" | "Windows" | "Android" | "iOS" | "web";
-        /** @description The same place in the frame (x, y) and in the output (u, v), each in its own pixels. */
+        /**
+         * @description The same place in the frame (x, y) and in the output (u, v), each in its own
+         *     pixels.
+         */
         PointPairShape: {
             /** Format: double */
             x: number;
@@ -2597,7 +2658,11 @@ export interface components {
             /** Format: double */
             y: number;
         };
-        /** @description How a captured preview differs from the export (core.measures.preview); ``refused`` where they can not be compared. */
+        /**
+         * @description How a captured preview differs from the export (core.measures.preview);
+         *
+         *     ``refused`` where they can not be compared.
+         */
         PreviewToldOut: {
             refused?: string;
             /** Format: double */
@@ -2688,7 +2753,10 @@ export interface components {
             measures: components["schemas"]["MeasureOut"][];
             readings: components["schemas"]["ReadingOut"][];
         };
-        /** @description One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000 at equal brightness. */
+        /**
+         * @description One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000
+         *     at equal brightness.
+         */
         RegionOut: {
             column: number;
             row: number;
@@ -2835,7 +2903,10 @@ export interface components {
             bench: string;
             csrf: string;
         };
-        /** @description A setting that a release has: a number with bounds and unit, a choice, a switch, or text. */
+        /**
+         * @description A setting that a release has: a number with bounds and unit, a choice, a switch,
+         *     or text.
+         */
         SettingKind: {
             kind: components["schemas"]["SettingKindKindEnum"];
             name: string;
@@ -2924,7 +2995,11 @@ export interface components {
             /** @default  */
             method: string;
         };
-        /** @description Files and bytes of each kind; ``removable`` is what nothing needs, some of it still within its time of grace. */
+        /**
+         * @description Files and bytes of each kind;
+         *
+         *     ``removable`` is what nothing needs, some of it still within its time of grace.
+         */
         StorageOut: {
             kept: components["schemas"]["AmountOut"][];
             removable: components["schemas"]["AmountOut"][];
@@ -2981,7 +3056,11 @@ export interface components {
             reason: string;
             not_in?: string[];
         };
-        /** @description ``ready`` once the frame was looked through; ``not_in`` are contenders of the study whose outputs do not show a place. */
+        /**
+         * @description ``ready`` once the frame was looked through;
+         *
+         *     ``not_in`` are contenders of the study whose outputs do not show a place.
+         */
         SuggestionsOut: {
             ready: boolean;
             suggestions: components["schemas"]["SuggestionOut"][];
@@ -3053,7 +3132,11 @@ export interface components {
         };
         /** @enum {string} */
         ToneEnum: "good" | "bad" | "plain";
-        /** @description What takes an output's brightness off for looking: EV over its frame, and its tone curve, encoded 0..1. */
+        /**
+         * @description What takes an output's brightness off for looking:
+         *
+         *     EV over its frame, and its tone curve, encoded 0..1.
+         */
         ToneMatchOut: {
             /** Format: double */
             stops: number | null;
@@ -3162,7 +3245,10 @@ export interface components {
         };
         /** @enum {string} */
         UploadOutStateEnum: "open" | "taking" | "done" | "refused";
-        /** @description What came of it: the frame it became or belongs to (None for a folder's file), and the one it was known as already. */
+        /**
+         * @description What came of it: the frame it became or belongs to (None for a folder's file),
+         *     and the one it was known as already.
+         */
         UploadResult: {
             frame: number | null;
             known: string | null;

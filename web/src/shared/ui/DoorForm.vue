@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A page that is one narrow form: signing in, joining, a new password.
-import MarkLogo from "../../parts/MarkLogo.vue";
+import MarkLogo from "./MarkLogo.vue";
 
 defineProps<{ title: string }>();
 const emit = defineEmits<{ submit: [] }>();

@@ -1,0 +1,216 @@
+<script setup lang="ts">
+// Bodies with their sensors, and the frames each of them took, by scene and ISO.
+import { computed, ref } from "vue";
+
+import { api, ask } from "@/api/client";
+import { type Body, type Frame, useBodies, useFrames, useSession } from "@/api/queries";
+import { useAct } from "@/shared/lib/useAct";
+import { counted, fixed } from "@/shared/lib/words";
+import BodyDialog from "./BodyDialog.vue";
+import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+
+const { data: bodies, error } = useBodies();
+const { data: frames } = useFrames();
+const { data: session } = useSession();
+const { act } = useAct();
+const canEdit = computed(() => session.value?.role !== "viewer");
+const editing = ref<Body>();
+const suggested = ref<string>();
+const open = ref(false);
+const removing = ref<Body>();
+const asked = ref(false);
+
+const taken = computed(() => {
+  const by = new Map<string, Frame[]>();
+  for (const f of frames.value ?? []) {
+    const camera = f.picture.facts?.camera;
+    // A made frame keeps its clean one's camera; the body did not take it.
+    if (camera && !f.recipe) by.set(camera, [...(by.get(camera) ?? []), f]);
+  }
+  return by;
+});
+const strangers = computed(() =>
+  [...taken.value.keys()].filter((name) => !bodies.value?.some((b) => b.name === name)).sort(),
+);
+
+/** A body's frames as series: one line a scene, from the lowest ISO on. */
+function seriesOf(name: string): { scene: string; frames: Frame[] }[] {
+  const by = new Map<string, Frame[]>();
+  for (const f of taken.value.get(name) ?? []) {
+    const scene = f.scene?.name ?? "No scene told";
+    by.set(scene, [...(by.get(scene) ?? []), f]);
+  }
+  const iso = (f: Frame) => f.picture.facts?.iso ?? 0;
+  return [...by]
+    .map(([scene, list]) => ({ scene, frames: list.sort((a, b) => iso(a) - iso(b)) }))
+    .sort((a, b) => a.scene.localeCompare(b.scene));
+}
+
+function edit(body?: Body, name?: string): void {
+  editing.value = body;
+  suggested.value = name;
+  open.value = true;
+}
+
+function askToRemove(body: Body): void {
+  removing.value = body;
+  asked.value = true;
+}
+
+function remove(): void {
+  if (!removing.value) return;
+  const params = { path: { body_id: removing.value.id } };
+  void act(
+    () => ask(api.DELETE("/api/bodies/{body_id}", { params })),
+    `${removing.value.name} removed.`,
+  );
+}
+
+function noise(b: Body): string {
+  if (b.full_well === null) return "not told";
+  const second =
+    b.second_gain_iso === null
+      ? ""
+      : `, ${b.second_read_noise} e- from ISO ${b.second_gain_iso} on`;
+  return `full well ${b.full_well?.toLocaleString("en-GB")} e-, read noise ${b.read_noise ?? "?"} e-${second}`;
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-top">
+      <div>
+        <h1>Cameras</h1>
+        <p class="soft">
+          Bodies, their sensors, and what each of them took. A frame finds its body by name.
+        </p>
+      </div>
+      <v-btn v-if="canEdit" @click="edit()">Add a body</v-btn>
+    </div>
+    <p v-if="error" class="rowan">{{ error.message }}</p>
+    <p v-else-if="bodies && !bodies.length && !strangers.length" class="soft block">
+      No body yet. Add one, or add a frame whose file names its camera.
+    </p>
+    <section v-for="b in bodies" :key="b.id" class="block">
+      <div class="block-head">
+        <h2>{{ b.name }}</h2>
+        <span v-if="canEdit" class="end acts">
+          <button type="button" class="link" :aria-label="`Edit ${b.name}`" @click="edit(b)">
+            Edit
+          </button>
+          <button
+            type="button"
+            class="link"
+            :aria-label="`Remove ${b.name}`"
+            @click="askToRemove(b)"
+          >
+            Remove
+          </button>
+        </span>
+      </div>
+      <dl class="facts">
+        <div>
+          <dt class="soft">Sensor</dt>
+          <dd class="mono">
+            {{ b.width_mm }} x {{ b.height_mm }} mm, crop {{ fixed(b.crop_factor, 2) }}
+          </dd>
+        </div>
+        <div>
+          <dt class="soft">Resolution</dt>
+          <dd class="mono">{{ b.width }} x {{ b.height }} px, {{ fixed(b.megapixels, 1) }} MP</dd>
+        </div>
+        <div>
+          <dt class="soft">Pixel pitch</dt>
+          <dd class="mono">{{ fixed(b.pitch_um, 2) }} µm</dd>
+        </div>
+        <div>
+          <dt class="soft">Finest line pairs</dt>
+          <dd class="mono">{{ fixed(b.nyquist, 0) }} lp/mm</dd>
+        </div>
+        <div>
+          <dt class="soft">Colour filters</dt>
+          <dd>{{ b.cfa }}</dd>
+        </div>
+        <div>
+          <dt class="soft">Noise</dt>
+          <dd>{{ noise(b) }}</dd>
+        </div>
+      </dl>
+      <table v-if="seriesOf(b.name).length" class="plain">
+        <thead>
+          <tr>
+            <th scope="col" class="scene">Scene</th>
+            <th scope="col">Frames, by ISO</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in seriesOf(b.name)" :key="s.scene">
+            <td>{{ s.scene }}</td>
+            <td>
+              <router-link
+                v-for="f in s.frames"
+                :key="f.id"
+                :to="`/frames/${f.id}`"
+                :title="f.name"
+              >
+                {{
+                  f.picture.facts?.iso
+                    ? `ISO ${f.picture.facts.iso.toLocaleString("en-GB")}`
+                    : f.name
+                }}</router-link
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="soft">No frame on this bench names it as its camera.</p>
+    </section>
+    <section v-if="strangers.length" class="block">
+      <h2>Named by files, not described here</h2>
+      <ul class="strangers">
+        <li v-for="name in strangers" :key="name">
+          {{ name }} <span class="soft">{{ counted(taken.get(name)?.length ?? 0, "frame") }}</span>
+          <button v-if="canEdit" type="button" class="link" @click="edit(undefined, name)">
+            Describe {{ name }}
+          </button>
+        </li>
+      </ul>
+    </section>
+    <BodyDialog v-model="open" :body="editing" :suggested="suggested" />
+    <ConfirmDialog
+      v-model="asked"
+      :title="`Remove ${removing?.name}?`"
+      text="Its frames stay, and go on naming it as their camera."
+      action="Remove it"
+      @confirmed="remove"
+    />
+  </div>
+</template>
+
+<style scoped>
+.acts {
+  display: flex;
+  gap: 16px;
+}
+.facts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 40px;
+  margin-bottom: 10px;
+}
+.scene {
+  width: 260px;
+}
+td a {
+  margin-right: 18px;
+}
+.strangers {
+  list-style: none;
+  padding: 8px 0 0;
+}
+.strangers li {
+  display: flex;
+  gap: 14px;
+  padding: 4px 0;
+}
+</style>

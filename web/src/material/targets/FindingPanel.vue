@@ -1,0 +1,110 @@
+<script setup lang="ts">
+// A target found in a frame: what each of its fields tells.
+import { computed } from "vue";
+
+import type { FieldReading, Finding } from "@/api/queries";
+import CurveChart from "@/charts/CurveChart.vue";
+import { fixed } from "@/shared/lib/words";
+
+const props = defineProps<{ finding: Finding }>();
+const numbers = computed(() => [...new Set(props.finding.readings.map((r) => r.field))]);
+const of = (field: number) => props.finding.readings.filter((r) => r.field === field);
+
+function told(r: FieldReading): string {
+  return r.value === null ? "" : `${fixed(r.value, r.digits)} ${r.unit}`;
+}
+
+function interval(r: FieldReading): string {
+  return r.value !== null && r.low !== null && r.high !== null
+    ? `${fixed(r.low, r.digits)} to ${fixed(r.high, r.digits)}`
+    : "";
+}
+const how = computed(() => {
+  const { turn, scale } = props.finding;
+  return `${fixed(100 * scale, 1)} % of the sheet's size, turned by ${fixed(turn, 1)}°`;
+});
+/** Curves in the same units of one field share a chart. */
+const charts = computed(() => {
+  const groups = new Map<string, Finding["curves"]>();
+  for (const c of props.finding.curves) {
+    const key = `${c.field}/${c.x_unit}/${c.y_unit}`;
+    groups.set(key, [...(groups.get(key) ?? []), c]);
+  }
+  return [...groups.values()];
+});
+
+/** Of curves that share a chart, only what tells them apart. */
+function named(group: Finding["curves"]) {
+  return group.map((c) => ({ ...c, name: c.name.split(", ")[1] ?? c.name }));
+}
+</script>
+
+<template>
+  <div>
+    <p>
+      <strong>{{ finding.name }}</strong> <span class="soft">{{ how }}</span>
+    </p>
+    <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
+    <div class="both">
+      <table class="plain readings">
+        <thead>
+          <tr>
+            <th scope="col">Field</th>
+            <th scope="col">Reading</th>
+            <th scope="col" class="value">Value</th>
+            <th scope="col">95 % interval</th>
+          </tr>
+        </thead>
+        <tbody v-for="n in numbers" :key="n">
+          <tr v-for="(r, i) in of(n)" :key="r.name">
+            <th v-if="i === 0" scope="rowgroup" :rowspan="of(n).length" class="mono">{{ n }}</th>
+            <td>{{ r.name }}</td>
+            <td v-if="r.value === null" colspan="2" class="soft">{{ r.reason }}</td>
+            <template v-else>
+              <td class="mono value">{{ told(r) }}</td>
+              <td class="mono soft">{{ interval(r) }}</td>
+            </template>
+          </tr>
+        </tbody>
+      </table>
+      <div class="charts">
+        <CurveChart
+          v-for="group in charts"
+          :key="group[0]!.name"
+          :curves="named(group)"
+          :title="`Field ${group[0]!.field}: ${group[0]!.name.split(',')[0]}`"
+          :x-unit="group[0]!.x_unit"
+          :y-unit="group[0]!.y_unit"
+        />
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.both {
+  display: grid;
+  grid-template-columns: minmax(420px, 560px) minmax(0, 1fr);
+  gap: 10px 40px;
+  align-items: start;
+  margin-top: 8px;
+}
+.readings td,
+.readings th {
+  padding-top: 4px;
+  padding-bottom: 4px;
+}
+.value {
+  text-align: right;
+  white-space: nowrap;
+}
+tbody th {
+  vertical-align: top;
+  border-bottom-color: var(--hair);
+}
+.charts {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  gap: 18px 28px;
+}
+</style>

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import type { Told } from "@/studies/audit/output/examined";
+
+defineProps<{ rows: readonly Told[]; label: string }>();
+</script>
+
+<template>
+  <table class="plain" :aria-label="label">
+    <tbody>
+      <tr v-for="row in rows" :key="row.name">
+        <th scope="row">{{ row.name }}</th>
+        <td class="mono number">
+          {{ row.text }} <span class="soft">{{ row.half }}</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+th {
+  font-weight: 400;
+}
+.number {
+  text-align: right;
+  white-space: nowrap;
+}
+</style>

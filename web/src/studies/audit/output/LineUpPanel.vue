@@ -1,0 +1,133 @@
+<script setup lang="ts">
+// How one output lies on its frame: numbers, arrows, border, and frame and output shown in turn at one spot.
+import { computed, onBeforeUnmount, ref, watch } from "vue";
+
+import type { Examination, Frame, Output } from "@/api/queries";
+import { lineupWords } from "@/shared/lib/words";
+import ArrowField from "./ArrowField.vue";
+import PointsPanel from "./PointsPanel.vue";
+
+const props = defineProps<{
+  frame: Frame;
+  output: Output;
+  found: Examination | undefined;
+  canEdit: boolean;
+  placing: boolean;
+}>();
+const emit = defineEmits<{ placing: [on: boolean] }>();
+const TIMES = [10, 50, 200] as const;
+const magnified = ref<number>(50);
+const shown = ref<"frame" | "output">("frame");
+const blinking = ref(false);
+const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+let timer = 0;
+watch(blinking, (on) => {
+  window.clearInterval(timer);
+  if (on) timer = window.setInterval(turn, 600);
+});
+onBeforeUnmount(() => window.clearInterval(timer));
+const turn = () => (shown.value = shown.value === "frame" ? "output" : "frame");
+const words = computed(() => {
+  const more =
+    props.found && Math.abs(props.found.turn) >= 0.005
+      ? [`turned ${props.found.turn.toFixed(2)} deg`]
+      : [];
+  const bent = props.output.lineup?.bend ? ["straightened before areas are compared"] : [];
+  return [...lineupWords(props.output), ...more, ...bent];
+});
+const lined = computed(() => props.output.state === "ready" && !!props.output.lineup);
+</script>
+
+<template>
+  <section aria-label="Line-up">
+    <p v-if="output.state === 'refused'" class="rowan" role="alert">{{ output.problem }}</p>
+    <p v-for="doubt in found?.doubts ?? []" :key="doubt" class="rowan">In doubt: {{ doubt }}.</p>
+    <PointsPanel
+      v-if="placing && output.picture"
+      :frame="frame"
+      :output="output"
+      :placed="found?.points ?? []"
+      @done="emit('placing', false)"
+    />
+    <div v-else class="sides">
+      <div v-if="lined">
+        <div class="toolbar">
+          <span class="choice" role="group" aria-label="Arrows magnified">
+            Arrows
+            <button
+              v-for="n in TIMES"
+              :key="n"
+              type="button"
+              :aria-pressed="magnified === n"
+              @click="magnified = n"
+            >
+              {{ n }}x
+            </button>
+          </span>
+          <span class="choice" role="group" aria-label="Picture shown">
+            <button type="button" :aria-pressed="shown === 'frame'" @click="shown = 'frame'">
+              frame
+            </button>
+            <button type="button" :aria-pressed="shown === 'output'" @click="shown = 'output'">
+              output
+            </button>
+          </span>
+          <button v-if="still" type="button" class="link" @click="turn">the other one</button>
+          <button
+            v-else
+            type="button"
+            class="link"
+            :aria-pressed="blinking"
+            @click="blinking = !blinking"
+          >
+            {{ blinking ? "Stop" : "Show in turn" }}
+          </button>
+        </div>
+        <ArrowField
+          :frame="frame.picture"
+          :output="output"
+          :cells="found?.cells ?? []"
+          :magnified="magnified"
+          :shown="shown"
+        />
+      </div>
+      <aside>
+        <ul class="mono words">
+          <li v-for="w in words" :key="w">{{ w }}</li>
+        </ul>
+        <p class="soft">
+          Each arrow is what scale, shift and straightening leave over in one place, in frame
+          pixels. Faint ones lie where the two look little alike.
+        </p>
+        <p v-if="found && !found.cells.length && lined" class="soft">
+          The pixels are the frame's own; nothing had to be measured.
+        </p>
+        <p v-if="found?.points.length" class="soft">
+          Begun from {{ found.points.length }} points placed by hand.
+        </p>
+        <v-btn v-if="canEdit && output.picture" size="small" @click="emit('placing', true)"
+          >Place points by hand</v-btn
+        >
+      </aside>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.sides {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 260px;
+  gap: 26px;
+}
+aside {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  justify-items: start;
+  padding-top: 12px;
+}
+.words {
+  list-style: none;
+  padding: 0;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+// One output against its frame: line-up, tone and colour, what was done to the picture.
+import { computed } from "vue";
+import { useRoute, useRouter } from "vue-router";
+
+import { useExamination } from "@/api/queries";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { entered, named } from "@/shared/lib/words";
+import BringInTabs from "@/studies/bring-in/BringInTabs.vue";
+import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+import LineUpPanel from "./LineUpPanel.vue";
+import PicturePanel from "./PicturePanel.vue";
+import TonePanel from "./TonePanel.vue";
+
+const props = defineProps<{ output: number }>();
+const { study, canEdit } = useStudyContext();
+const route = useRoute();
+const router = useRouter();
+const SHOWN = [
+  ["line-up", "Line-up"],
+  ["tone", "Tone and colour"],
+  ["picture", "What was done to the picture"],
+] as const;
+const output = computed(() => study.value.outputs.find((o) => o.id === props.output));
+const contender = computed(() =>
+  study.value.contenders.find((c) => c.id === output.value?.contender),
+);
+const frame = computed(() => study.value.frames.find((f) => f.id === output.value?.frame));
+const { data: found } = useExamination(() => output.value?.id);
+const shown = computed({
+  get: () => String(route.query.show ?? "line-up"),
+  set: (what: string) =>
+    void router.replace({ query: { ...route.query, show: what, points: undefined } }),
+});
+const placing = computed({
+  get: () => route.query.points === "place",
+  set: (wanted: boolean) =>
+    void router.replace({ query: { ...route.query, points: wanted ? "place" : undefined } }),
+});
+const choices = computed(() =>
+  study.value.outputs.filter((o) => {
+    const c = study.value.contenders.find((x) => x.id === o.contender);
+    return o.picture && c && entered(c);
+  }),
+);
+const label = (id: number) => {
+  const o = study.value.outputs.find((x) => x.id === id);
+  const c = study.value.contenders.find((x) => x.id === o?.contender);
+  const f = study.value.frames.find((x) => x.id === o?.frame);
+  return c && f ? `${c.letter} on ${f.name}` : "";
+};
+
+function go(id: string): void {
+  void router.push({
+    path: `/studies/${study.value.id}/outputs/${id}`,
+    query: { show: shown.value },
+  });
+}
+</script>
+
+<template>
+  <BringInTabs />
+  <p v-if="!output || !contender || !frame" class="soft">
+    There is no such output, or it was taken out.
+  </p>
+  <section v-else class="block">
+    <div class="block-head">
+      <h2><LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}</h2>
+      <label class="end">
+        Output
+        <select
+          class="quiet-select"
+          :value="output.id"
+          @change="go(($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="o in choices" :key="o.id" :value="o.id">{{ label(o.id) }}</option>
+        </select>
+      </label>
+    </div>
+    <ChoiceBar v-model="shown" :options="SHOWN" label="What is shown" />
+    <LineUpPanel
+      v-if="shown === 'line-up'"
+      :frame="frame"
+      :output="output"
+      :found="found"
+      :can-edit="canEdit"
+      :placing="placing"
+      @placing="(on) => (placing = on)"
+    />
+    <p v-else-if="!found?.ready" class="soft wait">
+      {{
+        output.state === "refused"
+          ? "It does not line up, so it can not be examined."
+          : "It is being examined ..."
+      }}
+    </p>
+    <TonePanel v-else-if="shown === 'tone'" :found="found" />
+    <PicturePanel v-else :found="found" />
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.wait {
+  padding: 20px 0;
+}
+</style>

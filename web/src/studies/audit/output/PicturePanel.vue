@@ -1,0 +1,57 @@
+<script setup lang="ts">
+// What was done to the picture besides its tone: edges, noise by octave, and the numbers that rules ask for.
+import { computed } from "vue";
+
+import type { Examination } from "@/api/queries";
+import CurveChart from "@/charts/CurveChart.vue";
+import { columnsOf, pictureValues } from "./examined";
+import ValueList from "@/shared/ui/ValueList.vue";
+
+const props = defineProps<{ found: Examination }>();
+const edge = computed(() => columnsOf(props.found, "edge"));
+const noise = computed(() => columnsOf(props.found, "noise"));
+const values = computed(() => pictureValues(props.found));
+</script>
+
+<template>
+  <section class="sides" aria-label="What was done to the picture">
+    <div class="charts">
+      <CurveChart
+        v-if="edge?.distance && edge.output && edge.frame"
+        title="Across strong lone edges"
+        x-unit="frame px from the edge"
+        y-unit="share of the step"
+        :curves="[
+          { name: 'output', x: edge.distance, y: edge.output },
+          { name: 'frame', x: edge.distance, y: edge.frame },
+        ]"
+      />
+      <p v-else class="soft">No edge profile: {{ found.reasons.edges ?? "none was taken" }}.</p>
+      <CurveChart
+        v-if="noise?.frequency && noise.left"
+        title="Noise left in plain parts"
+        x-unit="cycles per frame px"
+        y-unit="energy, output over frame"
+        :curves="[{ name: 'left', x: noise.frequency, y: noise.left }]"
+      />
+      <p v-else class="soft">
+        No noise to tell: {{ found.reasons.character ?? "no part is plain enough" }}.
+      </p>
+    </div>
+    <ValueList :rows="values" label="What was done to the picture, in numbers" />
+  </section>
+</template>
+
+<style scoped>
+.sides {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 440px;
+  gap: 30px;
+  padding: 14px 0;
+  align-items: start;
+}
+.charts {
+  display: grid;
+  gap: 20px;
+}
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+// What the outputs cost: seconds, seconds a megapixel, memory, bytes. Medians, with the spread of several runs.
+import { computed } from "vue";
+
+import type { Shape } from "@/api/client";
+import { type Cost, useCosts } from "@/api/queries";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { bytes } from "@/shared/lib/formats";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+const { study, treatments } = useStudyContext();
+const { data: costs } = useCosts(computed(() => study.value.id));
+const rows = computed(() =>
+  (costs.value ?? []).flatMap((cost) => {
+    const contender = treatments.value.find((c) => c.id === cost.contender);
+    return contender ? [{ cost, contender }] : [];
+  }),
+);
+const machines = computed(() => [...new Set((costs.value ?? []).flatMap((c) => c.machines))]);
+type Middle = Shape["MiddleOut"] | null;
+
+const digits = (value: number): number => (value >= 100 ? 0 : value >= 10 ? 1 : 2);
+const plain = (m: Middle): string => (m ? m.value.toFixed(digits(m.value)) : "–");
+function spread(m: Middle, runs: number): string {
+  if (!m || runs < 2) return "";
+  const d = digits(m.value);
+  return `${m.low.toFixed(d)}–${m.high.toFixed(d)}`;
+}
+const many = (c: Cost): string =>
+  c.told_by_hand ? "by hand" : `${c.speed.runs}${c.alone ? "" : "*"}`;
+const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by_hand) ?? false);
+</script>
+
+<template>
+  <section class="block">
+    <div class="block-head">
+      <h2>What they took</h2>
+      <span class="soft"
+        >Medians over frames and repeats, in seconds; below them the least and the greatest.</span
+      >
+      <a v-if="rows.length" class="end" :href="`/api/studies/${study.id}/costs.csv`">CSV</a>
+    </div>
+    <p v-if="!rows.length" class="soft">
+      Nothing was timed yet. Outputs made here are timed by themselves; for others, open a cell and
+      tell the times.
+    </p>
+    <div v-else class="scroll" tabindex="0" role="region" aria-label="Times">
+      <table class="plain times">
+        <thead>
+          <tr>
+            <th scope="col">Contender</th>
+            <th scope="col">Runs</th>
+            <th scope="col">Load s</th>
+            <th scope="col">Process s</th>
+            <th scope="col">Export s</th>
+            <th scope="col">In all s</th>
+            <th scope="col">s per source MP</th>
+            <th scope="col">Processor s</th>
+            <th scope="col">Memory MB</th>
+            <th scope="col">Output</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ cost, contender } in rows" :key="contender.id">
+            <th scope="row">
+              <span class="head"
+                ><LetterBox :letter="contender.letter" /><span
+                  >{{ contender.title }} <span class="soft">{{ contender.manner }}</span>
+                  <span v-if="cost.unsteady" class="rowan"
+                    >Not the same output every time.</span
+                  ></span
+                ></span
+              >
+            </th>
+            <td class="mono">{{ many(cost) }}</td>
+            <td
+              v-for="part in ['load', 'process', 'export', 'total', 'per_megapixel'] as const"
+              :key="part"
+              class="mono"
+            >
+              {{ plain(cost.speed[part]) }}
+              <span class="soft spread">{{ spread(cost.speed[part], cost.speed.runs) }}</span>
+            </td>
+            <td class="mono">{{ plain(cost.cpu) }}</td>
+            <td class="mono">{{ cost.peak ? Math.round(cost.peak.value) : "–" }}</td>
+            <td class="mono">{{ cost.size ? bytes(cost.size.value) : "–" }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="disturbed" class="soft">
+      * Run while other work went on, which slows it. Runs that are timed more than once have the
+      machine to themselves, and then count alone.
+    </p>
+    <p v-if="machines.length" class="soft">
+      {{ machines.length > 1 ? "On different machines, which can not be compared:" : "On" }}
+      {{ machines.join("; ") }}.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.times th[scope="row"] {
+  font-weight: 400;
+  border-bottom: 1px solid var(--hair);
+  min-width: 260px;
+  max-width: 420px;
+}
+.times td,
+.times th:not(:first-child) {
+  text-align: right;
+  padding-right: 18px;
+}
+.head {
+  display: flex;
+  gap: 10px;
+  align-items: flex-start;
+}
+.spread {
+  display: block;
+  font-size: 11.5px;
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+// Every cell's true state: contenders down, frames across. A cell opens all that is known of it.
+import { onBeforeUnmount, useTemplateRef, watch } from "vue";
+
+import type { Contender, Covered, Frame } from "@/api/queries";
+import type { CellPlace, Runs } from "./useRuns";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { lasting } from "@/shared/lib/words";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+const props = defineProps<{ runs: Runs }>();
+const emit = defineEmits<{ open: [contender: Contender, frame: Frame] }>();
+const { study, treatments, canEdit } = useStudyContext();
+const table = useTemplateRef<HTMLTableElement>("table");
+
+function told(cell: Covered | undefined): string {
+  if (!cell) return "...";
+  if (cell.state === "running") return `${Math.round(100 * cell.progress)} %`;
+  if (cell.state === "made" && cell.out_of_date) return "made, out of date";
+  if (cell.state === "made" && cell.why) return "made, then failed";
+  if (cell.state === "missing" && cell.by_hand) return "bring it in";
+  return cell.state;
+}
+
+const title = (cell: Covered | undefined): string =>
+  [cell?.why, cell?.out_of_date, cell?.doing, cell?.state === "missing" ? cell.by_hand : ""]
+    .filter(Boolean)
+    .join(". ");
+
+/** The waiting cells that can be seen on the screen now. */
+function inView(): CellPlace[] {
+  const buttons = [...(table.value?.querySelectorAll<HTMLElement>("button[data-waiting]") ?? [])];
+  return buttons
+    .filter((b) => {
+      const r = b.getBoundingClientRect();
+      return (
+        r.bottom > 0 && r.top < window.innerHeight && r.right > 0 && r.left < window.innerWidth
+      );
+    })
+    .map((b) => ({ contender: Number(b.dataset.contender), frame: Number(b.dataset.frame) }));
+}
+
+let timer = 0;
+/** Once scrolling has come to rest: what is looked at is made first. */
+function settle(): void {
+  window.clearTimeout(timer);
+  timer = window.setTimeout(() => {
+    const places = inView();
+    const waiting = props.runs.count("waiting");
+    if (canEdit.value && places.length && places.length < waiting) void props.runs.front(places);
+  }, 900);
+}
+window.addEventListener("scroll", settle, { passive: true });
+watch(() => props.runs.count("waiting") > 0, settle);
+onBeforeUnmount(() => {
+  window.removeEventListener("scroll", settle);
+  window.clearTimeout(timer);
+});
+</script>
+
+<template>
+  <div class="scroll" tabindex="0" role="region" aria-label="Coverage" @scroll.passive="settle">
+    <table ref="table" class="plain coverage">
+      <thead>
+        <tr>
+          <th scope="col">Contender</th>
+          <th v-for="f in study.frames" :key="f.id" scope="col">{{ f.name }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="c in treatments" :key="c.id">
+          <th scope="row">
+            <span class="head"
+              ><LetterBox :letter="c.letter" /><span
+                >{{ c.title }} <span class="soft">{{ c.manner }}</span></span
+              ></span
+            >
+          </th>
+          <td v-for="f in study.frames" :key="f.id">
+            <button
+              type="button"
+              class="state"
+              :class="[
+                runs.covered(c.id, f.id)?.state,
+                { stale: runs.covered(c.id, f.id)?.out_of_date },
+              ]"
+              :title="title(runs.covered(c.id, f.id))"
+              :aria-label="`${c.letter} on ${f.name}: ${told(runs.covered(c.id, f.id))}`"
+              :data-waiting="runs.covered(c.id, f.id)?.state === 'waiting' || undefined"
+              :data-contender="c.id"
+              :data-frame="f.id"
+              @click="emit('open', c, f)"
+            >
+              {{ told(runs.covered(c.id, f.id)) }}
+              <span
+                v-if="runs.covered(c.id, f.id)?.state === 'running'"
+                class="bar"
+                :style="{ width: `${100 * (runs.covered(c.id, f.id)?.progress ?? 0)}%` }"
+              />
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <p v-if="runs.coverage.value?.seconds_left" class="visually-hidden" role="status">
+    About {{ lasting(runs.coverage.value.seconds_left) }} left.
+  </p>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.coverage th[scope="row"] {
+  font-weight: 400;
+  border-bottom: 1px solid var(--hair);
+  min-width: 300px;
+  max-width: 460px;
+}
+.coverage td {
+  padding: 4px 10px 4px 0;
+  min-width: 112px;
+  vertical-align: middle;
+}
+.head {
+  display: flex;
+  gap: 10px;
+  align-items: flex-start;
+}
+.state {
+  position: relative;
+  font: inherit;
+  font-size: 13px;
+  color: var(--soft);
+  background: none;
+  border: 0;
+  padding: 5px 0;
+  min-height: 28px;
+  width: 100%;
+  text-align: left;
+  cursor: pointer;
+}
+.state:hover {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.made {
+  color: var(--ink);
+}
+.running {
+  color: var(--spruce);
+  font-family: var(--mono);
+}
+.failed,
+.stale {
+  color: var(--rowan);
+}
+.impossible {
+  font-style: italic;
+}
+.bar {
+  position: absolute;
+  left: 0;
+  bottom: 2px;
+  height: 2px;
+  background: var(--spruce);
+}
+</style>

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+// What the readings answer: findings in words, who wins where, and what is traded for what.
+import { computed } from "vue";
+
+import { useAnswers, useReadings } from "@/api/queries";
+import { useAddress } from "@/shared/lib/useAddress";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import BasisSelect from "@/studies/compare/BasisSelect.vue";
+import CompareTabs from "@/studies/compare/CompareTabs.vue";
+import FairLine from "@/studies/shared/FairLine.vue";
+import SentencesBlock from "./SentencesBlock.vue";
+import StandingsBlock from "./StandingsBlock.vue";
+import TradeBlock from "./TradeBlock.vue";
+
+const { study } = useStudyContext();
+const { inAddress } = useAddress();
+const chosen = inAddress("readings");
+const basis = computed(() => (study.value.matched ? chosen.value : ""));
+const { data: readings } = useReadings(() => study.value.id);
+const { data, error } = useAnswers(() => study.value.id, basis);
+const missing = computed(() => (readings.value ? readings.value.wanted - readings.value.there : 0));
+const measures = computed(() => {
+  const there = new Set(data.value?.measures);
+  return (readings.value?.measures ?? []).filter((m) => there.has(m.id));
+});
+</script>
+
+<template>
+  <div class="toolbar">
+    <CompareTabs />
+    <BasisSelect v-model="chosen" />
+    <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
+  </div>
+  <FairLine />
+  <p v-if="error" class="rowan">{{ error.message }}</p>
+  <template v-if="data && readings">
+    <p v-if="!study.patches.length" class="soft note">
+      {{ measures.length ? "Only whole frames are measured so far." : "Nothing is measured yet." }}
+      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> to tell noise,
+      detail and artefacts apart.
+    </p>
+    <template v-if="measures.length">
+      <SentencesBlock
+        :found="data.findings"
+        :readings="readings.readings"
+        :measures="readings.measures"
+      />
+      <StandingsBlock :measures="measures" :thresholds="data.thresholds" :basis="basis" />
+      <TradeBlock :measures="measures" :basis="basis" />
+    </template>
+  </template>
+</template>
+
+<style scoped>
+.note {
+  padding: 24px 0;
+}
+</style>

@@ -1,0 +1,188 @@
+<script setup lang="ts">
+// Findings by contender; each opens the readings it was made from.
+import { computed, ref } from "vue";
+
+import type { Answers, Measure, Reading, Sentence } from "@/api/queries";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { capital, fixed, half, named } from "@/shared/lib/words";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+import ReadingDialog from "@/studies/shared/ReadingDialog.vue";
+
+const props = defineProps<{
+  found: Answers["findings"];
+  readings: readonly Reading[];
+  measures: readonly Measure[];
+}>();
+const { study } = useStudyContext();
+const MARKS = { good: "+", bad: "−", plain: "·" } as const;
+const SPOKEN = { good: "for it: ", bad: "against it: ", plain: "" } as const;
+const opened = ref("");
+const shown = ref<Reading>();
+const byId = computed(() => new Map(props.readings.map((r) => [r.id, r])));
+const patchNames = computed(() => new Map(study.value.patches.map((p) => [p.id, p.name])));
+const frameNames = computed(() => new Map(study.value.frames.map((f) => [f.id, f.name])));
+const digits = computed(() => new Map(props.measures.map((m) => [m.id, m.digits])));
+const rows = computed(() =>
+  props.found.map((f) => ({
+    ...f,
+    contender: study.value.contenders.find((c) => c.letter === f.letter),
+  })),
+);
+
+const behind = (sentence: Sentence): Reading[] =>
+  sentence.readings.map((id) => byId.value.get(id)).filter((r): r is Reading => r !== undefined);
+const measured = (id: number | undefined) =>
+  props.readings.some((r) => r.contender === id && r.value !== null);
+const place = (r: Reading): string =>
+  [r.patch ? patchNames.value.get(r.patch) : "whole frame", frameNames.value.get(r.frame)]
+    .filter(Boolean)
+    .join(", ");
+
+function toggle(key: string): void {
+  opened.value = opened.value === key ? "" : key;
+}
+</script>
+
+<template>
+  <section class="block" aria-label="Findings in words">
+    <div class="block-head">
+      <h2>What each does</h2>
+      <span class="soft"
+        >made from the readings by rules; + where it beats all others, − what speaks against
+        it</span
+      >
+    </div>
+    <div class="all">
+      <section
+        v-for="row in rows"
+        :key="row.letter"
+        :aria-label="`What ${row.letter} does`"
+        class="one"
+      >
+        <h3>
+          <LetterBox :letter="row.letter" />
+          <span>{{ row.contender ? named(row.contender) : "" }}</span>
+        </h3>
+        <p v-if="!row.sentences.length" class="soft">
+          {{
+            measured(row.contender?.id)
+              ? "Nothing stands out in what is measured."
+              : "Not measured yet."
+          }}
+        </p>
+        <ul>
+          <li v-for="(sentence, i) in row.sentences" :key="i">
+            <span class="mark mono" :class="sentence.tone" aria-hidden="true">{{
+              MARKS[sentence.tone]
+            }}</span>
+            <span>
+              <span class="spoken">{{ SPOKEN[sentence.tone] }}</span>{{ capital(sentence.text) }}.
+              <button
+                type="button"
+                class="link"
+                :aria-expanded="opened === `${row.letter}${i}`"
+                @click="toggle(`${row.letter}${i}`)"
+              >
+                {{ sentence.readings.length }}
+                {{ sentence.readings.length === 1 ? "reading" : "readings" }}
+              </button>
+              <span v-if="opened === `${row.letter}${i}`" class="behind">
+                <button
+                  v-for="r in behind(sentence)"
+                  :key="r.id"
+                  type="button"
+                  class="reading"
+                  @click="shown = r"
+                >
+                  <span>{{ place(r) }}</span>
+                  <span class="mono">
+                    {{ fixed(r.value ?? 0, digits.get(r.measure) ?? 2) }}
+                    <span class="soft"
+                      >±{{ fixed(half(r), digits.get(r.measure) ?? 2) }} {{ r.unit }}</span
+                    >
+                  </span>
+                </button>
+              </span>
+            </span>
+          </li>
+        </ul>
+      </section>
+    </div>
+    <ReadingDialog
+      v-if="shown"
+      :key="shown.id"
+      :reading="shown"
+      :measures="measures"
+      @close="shown = undefined"
+    />
+  </section>
+</template>
+
+<style scoped>
+.all {
+  columns: 2;
+  column-gap: 40px;
+}
+@media (max-width: 1000px) {
+  .all {
+    columns: 1;
+  }
+}
+.one {
+  break-inside: avoid;
+  border-top: 1px solid var(--hair);
+  padding: 10px 0 14px;
+}
+h3 {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+ul {
+  list-style: none;
+  padding: 6px 0 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  padding: 2px 0;
+}
+.mark {
+  font-weight: 700;
+}
+.good {
+  color: var(--spruce);
+}
+.bad {
+  color: var(--rowan);
+}
+.spoken {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+}
+.behind {
+  display: block;
+  border-left: 2px solid var(--hair);
+  margin: 4px 0 8px;
+}
+.reading {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  width: 100%;
+  background: none;
+  border: 0;
+  color: inherit;
+  font-size: 13px;
+  padding: 2px 0 2px 10px;
+  text-align: left;
+  cursor: pointer;
+}
+.reading:hover {
+  text-decoration: underline;
+}
+</style>

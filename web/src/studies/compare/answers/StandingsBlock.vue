@@ -1,0 +1,146 @@
+<script setup lang="ts">
+// Who wins where, by one measure: medians over roles, kinds of scene and frames, and how each fares against one contender.
+import { computed } from "vue";
+
+import { type Answers, type Measure, useStandings } from "@/api/queries";
+import { useAddress } from "@/shared/lib/useAddress";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { answerText, medianSpread, medianText } from "@/shared/lib/medians";
+import { capital, titled } from "@/shared/lib/words";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+const props = defineProps<{
+  measures: readonly Measure[];
+  thresholds: Answers["thresholds"];
+  basis: string;
+}>();
+const { study, columns } = useStudyContext();
+const { inAddress } = useAddress();
+const measure = inAddress("by", () => props.measures[0]?.id ?? "");
+const against = inAddress(
+  "against",
+  () => study.value.contenders.find((c) => c.kind === "unprocessed")?.letter ?? "",
+);
+const { data, error, isPending } = useStandings(
+  () => study.value.id,
+  measure,
+  () => props.basis,
+);
+const told = computed(() => props.measures.find((m) => m.id === measure.value));
+const threshold = computed(() => props.thresholds.find((t) => t.measure === measure.value));
+const shown = computed(() => columns.value.filter((c) => c.kind !== "truth"));
+const BY = { all: "", role: "role", kind: "kind of scene", frame: "frame" } as Record<
+  string,
+  string
+>;
+const rows = computed(() => {
+  const groups = new Map<
+    string,
+    { by: string; group: string; cells: Map<string, NonNullable<typeof data.value>[number]> }
+  >();
+  for (const standing of data.value ?? []) {
+    const key = `${standing.by}/${standing.group}`;
+    const row = groups.get(key) ?? { by: standing.by, group: standing.group, cells: new Map() };
+    row.cells.set(standing.letter, standing);
+    groups.set(key, row);
+  }
+  return [...groups.values()];
+});
+const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
+  cell?.against.find((a) => a.letter === against.value) as
+    Parameters<typeof answerText>[0] | undefined;
+</script>
+
+<template>
+  <section class="block" aria-label="Who wins where">
+    <div class="block-head">
+      <h2>Who wins where</h2>
+      <label>
+        By
+        <select v-model="measure" class="quiet-select">
+          <option v-for="m in measures" :key="m.id" :value="m.id">{{ m.name }}</option>
+        </select>
+      </label>
+      <label>
+        Against
+        <select v-model="against" class="quiet-select">
+          <option v-for="c in shown" :key="c.id" :value="c.letter">
+            {{ c.letter }} {{ titled(c) }}
+          </option>
+        </select>
+      </label>
+    </div>
+    <p v-if="told" class="soft">
+      Medians, {{ told.unit || "0 to 1"
+      }}<template v-if="told.best">; {{ told.best }} is best</template>. Two outputs are compared on
+      each patch, part by part where both have the same parts. A difference under
+      {{ threshold?.words }} counts as measurable, not visible ({{ threshold?.defined_by }}).
+    </p>
+    <p v-if="error" class="rowan">{{ error.message }}</p>
+    <p v-if="isPending" class="soft">Comparing …</p>
+    <div v-else class="scroll" tabindex="0" role="group" aria-label="Medians and answers">
+      <table class="plain" :style="{ minWidth: `${150 + 150 * shown.length}px` }">
+        <thead>
+          <tr>
+            <th scope="col" class="where">Where</th>
+            <th v-for="c in shown" :key="c.id" scope="col" class="number">
+              <LetterBox :letter="c.letter" />
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.by + row.group">
+            <th scope="row" class="where">
+              {{ row.by === "all" ? "Everywhere" : capital(row.group) }}
+              <span class="soft sub">{{ BY[row.by] }}</span>
+            </th>
+            <td v-for="c in shown" :key="c.id" class="number">
+              <template v-if="row.cells.get(c.letter)">
+                <span class="mono">{{ medianText(row.cells.get(c.letter)!.middle, told) }}</span>
+                <span class="soft sub">{{
+                  medianSpread(row.cells.get(c.letter)!.middle, told)
+                }}</span>
+                <span
+                  v-if="facing(row.cells.get(c.letter))"
+                  class="sub answer"
+                  :class="facing(row.cells.get(c.letter))!.answer"
+                  >{{ answerText(facing(row.cells.get(c.letter))!) }}</span
+                >
+                <span v-else-if="c.letter === against" class="soft sub">held against</span>
+              </template>
+              <span v-else class="soft">–</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  table-layout: fixed;
+}
+.where {
+  width: 150px;
+}
+.number {
+  text-align: right;
+  vertical-align: top;
+}
+.sub {
+  display: block;
+  font: 400 12.5px var(--text);
+}
+.answer.better {
+  color: var(--spruce);
+  font-weight: 600;
+}
+.answer.worse {
+  color: var(--rowan);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from "vue";
+
+import type { Contender, Patch } from "@/api/queries";
+import type { Pane } from "./useLook";
+import { IDENTITY, magnifications, type View } from "@/viewer/geometry";
+import { tableFor, type ViewMatch } from "@/viewer/matching";
+import TileCanvas from "@/viewer/TileCanvas.vue";
+import { named } from "@/shared/lib/words";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+const props = defineProps<{
+  pane: Pane;
+  choices: readonly Contender[];
+  view: View;
+  patch: Patch | undefined;
+  active: boolean;
+  match: ViewMatch;
+}>();
+const emit = defineEmits<{
+  choose: [];
+  show: [letter: string];
+  pan: [dx: number, dy: number];
+  zoom: [direction: 1 | -1, x: number, y: number];
+  point: [x: number, y: number, size: { width: number; height: number }];
+}>();
+const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
+const ground = useTemplateRef<HTMLElement>("ground");
+const output = computed(() => props.pane.output);
+const shown = computed(() => (output.value?.state === "ready" ? output.value.picture : null));
+const table = computed(() => tableFor(props.match, output.value?.tone));
+const both = computed(() => magnifications(props.view, output.value?.lineup ?? IDENTITY));
+const why = computed(() => {
+  if (!output.value)
+    return props.pane.contender.kind === "truth"
+      ? "This frame has no truth."
+      : "No output of this frame yet.";
+  return output.value.problem || "It is still being taken in and lined up.";
+});
+let dragged: [number, number] | undefined;
+
+function local(event: MouseEvent): [number, number] {
+  const rect = ground.value?.getBoundingClientRect();
+  const ratio = window.devicePixelRatio || 1;
+  return [(event.clientX - (rect?.left ?? 0)) * ratio, (event.clientY - (rect?.top ?? 0)) * ratio];
+}
+
+function down(event: PointerEvent): void {
+  emit("choose");
+  dragged = local(event);
+  ground.value?.setPointerCapture(event.pointerId);
+}
+
+function move(event: PointerEvent): void {
+  const now = local(event);
+  if (dragged) {
+    emit("pan", now[0] - dragged[0], now[1] - dragged[1]);
+    dragged = now;
+  }
+  const ratio = window.devicePixelRatio || 1;
+  const size = {
+    width: (ground.value?.clientWidth ?? 0) * ratio,
+    height: (ground.value?.clientHeight ?? 0) * ratio,
+  };
+  emit("point", now[0], now[1], size);
+}
+
+function wheel(event: WheelEvent): void {
+  const [x, y] = local(event);
+  emit("zoom", event.deltaY < 0 ? 1 : -1, x, y);
+}
+
+/** What this pane shows at a canvas point. */
+function sample(x: number, y: number): { letter: string; codes: [number, number, number] } | null {
+  const codes = shown.value ? tiles.value?.codesAt(x, y) : null;
+  return codes ? { letter: props.pane.contender.letter, codes } : null;
+}
+
+defineExpose({ sample });
+</script>
+
+<template>
+  <section
+    class="pane"
+    :class="{ active }"
+    :aria-label="`Pane with ${pane.contender.letter}`"
+    tabindex="0"
+    @focusin="emit('choose')"
+  >
+    <header>
+      <LetterBox :letter="pane.contender.letter" />
+      <select
+        class="which"
+        aria-label="Contender in this pane"
+        :value="pane.contender.letter"
+        @change="emit('show', ($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="c in choices" :key="c.id" :value="c.letter">{{ named(c) }}</option>
+      </select>
+      <span class="mono soft both"
+        >{{ both }}<template v-if="table">, {{ match }} matched</template></span
+      >
+    </header>
+    <div
+      ref="ground"
+      class="ground"
+      @pointerdown="down"
+      @pointermove="move"
+      @pointerup="dragged = undefined"
+      @pointercancel="dragged = undefined"
+      @wheel.prevent="wheel"
+    >
+      <TileCanvas
+        v-if="shown"
+        ref="tiles"
+        :picture="shown"
+        :mapping="output?.lineup"
+        :view="view"
+        :table="table"
+        :label="`${patch?.name ?? 'frame'} of ${pane.contender.letter}`"
+      />
+      <p v-else class="none">{{ why }}</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.pane {
+  display: grid;
+  grid-template-rows: 56px minmax(0, 1fr);
+  min-width: 0;
+  border-right: 1px solid var(--ink);
+}
+.pane:last-child {
+  border-right: 0;
+}
+header {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  column-gap: 8px;
+  align-content: center;
+  padding: 0 12px;
+  border-bottom: 1px solid var(--rule);
+  min-width: 0;
+}
+.active header {
+  box-shadow: inset 0 2px 0 var(--ink);
+}
+.which {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 0;
+  min-width: 0;
+  text-overflow: ellipsis;
+}
+.both {
+  grid-column: 1 / -1;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.ground {
+  background: var(--surround);
+  cursor: grab;
+  touch-action: none;
+  min-height: 0;
+}
+.none {
+  background: var(--paper);
+  color: var(--ink);
+  padding: 40px 24px;
+  text-align: center;
+}
+</style>

@@ -1,0 +1,80 @@
+<script lang="ts">
+export interface Sample {
+  letter: string;
+  codes: [number, number, number];
+}
+</script>
+
+<script setup lang="ts">
+import { lightness } from "@/viewer/codes";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Sample[] }>();
+</script>
+
+<template>
+  <footer class="readout">
+    <div>
+      <strong>Under the pointer</strong>
+      <p class="mono soft">
+        {{ spot ? `frame ${spot.x.toFixed(1)}, ${spot.y.toFixed(1)}` : "move over a pane" }}
+      </p>
+      <p class="soft small">mean of 5 x 5 screen pixels, as shown</p>
+    </div>
+    <table v-if="samples.length" class="mono">
+      <thead>
+        <tr>
+          <th scope="col"><span class="visually-hidden">Contender</span></th>
+          <th scope="col">R</th>
+          <th scope="col">G</th>
+          <th scope="col">B</th>
+          <th scope="col">L*</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(s, i) in samples" :key="i">
+          <td><LetterBox :letter="s.letter" /></td>
+          <td v-for="(code, c) in s.codes" :key="c">{{ Math.round(code) }}</td>
+          <td>{{ lightness(s.codes).toFixed(1) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <ul class="soft hints">
+      <li><kbd>1</kbd> ... <kbd>9</kbd> contender into this pane</li>
+      <li>hold <kbd>space</kbd> next pane's contender in place</li>
+      <li><kbd>N</kbd> <kbd>P</kbd> next, previous patch</li>
+      <li><kbd>?</kbd> all keys</li>
+    </ul>
+  </footer>
+</template>
+
+<style scoped>
+.readout {
+  display: flex;
+  gap: 40px;
+  padding: 8px 20px;
+  border-top: 1px solid var(--ink);
+  min-height: 112px;
+  background: var(--paper);
+}
+.small {
+  font-size: 12.5px;
+}
+th,
+td {
+  text-align: right;
+  padding: 0 12px;
+  font-weight: 400;
+}
+th {
+  color: var(--soft);
+}
+.hints {
+  list-style: none;
+  padding: 0;
+  margin-left: auto;
+  font-size: 13px;
+  display: grid;
+  gap: 2px;
+}
+</style>

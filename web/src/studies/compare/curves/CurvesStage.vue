@@ -1,0 +1,148 @@
+<script setup lang="ts">
+// The curves behind one patch's readings, contender by contender.
+import { computed } from "vue";
+
+import { type MeasuredCurve, useCurves } from "@/api/queries";
+import CurveChart from "@/charts/CurveChart.vue";
+import { useAddress } from "@/shared/lib/useAddress";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { colourOf } from "@/shared/lib/letters";
+import BasisSelect from "@/studies/compare/BasisSelect.vue";
+import CompareTabs from "@/studies/compare/CompareTabs.vue";
+import FairLine from "@/studies/shared/FairLine.vue";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+const TITLES = {
+  mtf: "MTF",
+  profile: "Edge profile",
+  spectrum: "Noise spectrum",
+  texture: "Texture transfer",
+} as const;
+const SAYS = {
+  mtf: "How much contrast an edge keeps at each spatial frequency; above 1 it was sharpened.",
+  profile: "Light across the edge; what goes beyond 0 and 1 is a halo.",
+  spectrum: "Brightness noise by spatial frequency: fine noise lies right, blotches left.",
+  texture: "Share of the truth's texture that is there, in place; the rest was lost.",
+} as const;
+const HAS_CURVES = ["edge", "flat", "shadow", "texture", "face", "print"];
+
+const { study, columns } = useStudyContext();
+const { inAddress } = useAddress();
+const basis = inAddress("readings");
+const choices = computed(() => study.value.patches.filter((p) => HAS_CURVES.includes(p.role)));
+const patch = inAddress("patch", () =>
+  String(choices.value.find((p) => p.role === "edge")?.id ?? choices.value[0]?.id ?? ""),
+);
+const hidden = inAddress("without");
+const { data, error, isPending } = useCurves(
+  () => study.value.id,
+  () => (patch.value ? Number(patch.value) : undefined),
+  () => (study.value.matched ? basis.value : ""),
+);
+const without = computed(() => new Set(hidden.value.split("").filter(Boolean)));
+const charts = computed(() =>
+  (Object.keys(TITLES) as (keyof typeof TITLES)[])
+    .map((kind) => ({ kind, all: (data.value ?? []).filter((c) => c.curve === kind) }))
+    .filter(({ all }) => all.length)
+    .map(({ kind, all }) => ({
+      kind,
+      units: all[0] as MeasuredCurve,
+      curves: all
+        .filter((c) => !without.value.has(c.letter))
+        .map((c) => ({
+          name: c.letter,
+          x: c.x,
+          y: c.y,
+          error: c.error,
+          colour: colourOf(c.letter),
+        })),
+    })),
+);
+const frameOf = (id: number) => study.value.frames.find((f) => f.id === id)?.name ?? "";
+
+function toggle(letter: string): void {
+  const now = new Set(without.value);
+  if (!now.delete(letter)) now.add(letter);
+  hidden.value = [...now].sort().join("");
+}
+</script>
+
+<template>
+  <div class="toolbar">
+    <CompareTabs />
+    <label v-if="choices.length">
+      Patch
+      <select v-model="patch" class="quiet-select">
+        <option v-for="p in choices" :key="p.id" :value="String(p.id)">
+          {{ p.name }} ({{ p.role }}, {{ frameOf(p.frame) }})
+        </option>
+      </select>
+    </label>
+    <BasisSelect v-model="basis" />
+    <span v-if="data?.length" class="letters" role="group" aria-label="Contenders drawn">
+      Drawn
+      <button
+        v-for="c in columns"
+        :key="c.id"
+        type="button"
+        class="toggle"
+        :aria-label="`${c.letter} drawn`"
+        :aria-pressed="!without.has(c.letter)"
+        @click="toggle(c.letter)"
+      >
+        <LetterBox :letter="c.letter" />
+      </button>
+    </span>
+  </div>
+  <FairLine />
+  <p v-if="error" class="rowan">{{ error.message }}</p>
+  <p v-if="!choices.length" class="soft note">
+    Curves come from patches over an edge, a texture or an even place.
+    <router-link :to="`/studies/${study.id}/patches`">Draw one</router-link>.
+  </p>
+  <p v-else-if="isPending" class="soft note">Reading …</p>
+  <p v-else-if="!charts.length" class="soft note">
+    No curve of this patch: it is still being measured, or its measures give a reason on the
+    <router-link :to="`/studies/${study.id}/numbers`">Numbers</router-link> page.
+  </p>
+  <div v-else class="charts">
+    <section v-for="chart in charts" :key="chart.kind">
+      <CurveChart
+        :title="TITLES[chart.kind]"
+        :curves="chart.curves"
+        :x-unit="chart.units.x_unit"
+        :y-unit="chart.units.y_unit"
+        :height="300"
+        :logarithmic="chart.kind === 'spectrum'"
+        :x-range="chart.kind === 'profile' ? [-8, 8] : undefined"
+      />
+      <p class="soft">{{ SAYS[chart.kind] }}</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.note {
+  padding: 24px 0;
+}
+.charts {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(520px, 100%), 1fr));
+  gap: 28px 36px;
+  padding-top: 16px;
+}
+.letters {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+}
+.toggle {
+  background: none;
+  border: 0;
+  padding: 2px;
+  cursor: pointer;
+}
+.toggle[aria-pressed="false"] {
+  opacity: 0.3;
+}
+</style>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+// One crop of the wall with its reading; a link into the close look at that spot.
+import { computed } from "vue";
+
+import type { Contender, Measure, Output, Patch, Reading } from "@/api/queries";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { tableFor, type ViewMatch } from "@/viewer/matching";
+import TileCanvas from "@/viewer/TileCanvas.vue";
+import { fixed, half, placed } from "@/shared/lib/words";
+
+const props = defineProps<{
+  patch: Patch;
+  contender: Contender;
+  output: Output | undefined;
+  reading: Reading | undefined;
+  measure: Measure | undefined;
+  most: number;
+  zoom: number;
+  match: ViewMatch;
+}>();
+const table = computed(() => tableFor(props.match, props.output?.tone));
+const { study } = useStudyContext();
+const WIDEST = 320;
+const TALLEST = 240;
+const view = computed(() => ({
+  x: props.patch.x + props.patch.w / 2,
+  y: props.patch.y + props.patch.h / 2,
+  zoom: props.zoom,
+}));
+const size = computed(() => {
+  const ratio = props.zoom / (window.devicePixelRatio || 1);
+  return {
+    width: `min(100%, ${Math.min(WIDEST, Math.round(props.patch.w * ratio))}px)`,
+    height: `${Math.min(TALLEST, Math.round(props.patch.h * ratio))}px`,
+  };
+});
+const to = computed(() => ({
+  path: `/studies/${study.value.id}/look`,
+  query: {
+    patch: props.patch.id,
+    panes: props.contender.letter === "U" ? "U" : `U,${props.contender.letter}`,
+    zoom: props.zoom,
+  },
+}));
+const value = computed(() => {
+  const r = props.reading;
+  if (!r || r.value === null || !props.measure) return null;
+  const digits = props.measure.digits;
+  return { text: fixed(r.value, digits), half: fixed(half(r), digits), rank: placed(r) };
+});
+const bar = computed(
+  () => `${Math.max(0, Math.min(100, (100 * (props.reading?.value ?? 0)) / props.most))}%`,
+);
+const why = computed(() => {
+  const o = props.output;
+  if (!o) return props.contender.kind === "truth" ? "no truth for this frame" : "no output yet";
+  if (o.state !== "ready") return o.problem || (o.state === "waiting" ? "being taken in" : o.state);
+  return props.reading ? props.reading.reason : "being measured";
+});
+</script>
+
+<template>
+  <div class="cell">
+    <router-link
+      v-if="output?.state === 'ready' && output.picture"
+      :to="to"
+      class="ground"
+      :aria-label="`Look closer: ${patch.name}, ${contender.letter}`"
+    >
+      <span class="crop" :style="size">
+        <TileCanvas
+          :picture="output.picture"
+          :mapping="output.lineup"
+          :view="view"
+          :table="table"
+          :label="`${patch.name} of ${contender.letter}`"
+        />
+      </span>
+    </router-link>
+    <div v-else class="ground none">{{ why }}</div>
+    <div v-if="value" class="reading">
+      <span class="mono"
+        >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
+      >
+      <span class="soft">{{ value.rank }}</span>
+      <span class="track"><span class="fill" :style="{ width: bar }" /></span>
+    </div>
+    <p v-else-if="output?.state === 'ready'" class="soft reason">{{ why }}</p>
+  </div>
+</template>
+
+<style scoped>
+.cell {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hair);
+  min-width: 0;
+}
+.ground {
+  display: grid;
+  place-items: center;
+  background: var(--surround);
+  padding: 8px;
+  min-height: 120px;
+}
+.none {
+  background: none;
+  border: 1px solid var(--hair);
+  color: var(--soft);
+  font-size: 13px;
+  text-align: center;
+}
+.crop {
+  display: block;
+}
+.reading {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  padding-top: 6px;
+  font-size: 13px;
+}
+.track {
+  flex-basis: 100%;
+  height: 3px;
+  background: var(--hair);
+  margin-top: 4px;
+}
+.fill {
+  display: block;
+  height: 3px;
+  background: var(--ink);
+}
+.reason {
+  font-size: 13px;
+  padding-top: 6px;
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+// What, where, how and which version: all that stands behind one number.
+import { useQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
+
+import { api, ask } from "@/api/client";
+import type { Measure, Reading } from "@/api/queries";
+import CurveChart from "@/charts/CurveChart.vue";
+import { useStudyContext } from "./useStudyContext";
+import { fixed, named } from "@/shared/lib/words";
+
+const props = defineProps<{ reading: Reading; measures: readonly Measure[] }>();
+const emit = defineEmits<{ close: [] }>();
+const { study } = useStudyContext();
+const { data, error } = useQuery({
+  queryKey: ["reading", props.reading.id],
+  queryFn: () =>
+    ask(
+      api.GET("/api/readings/{reading_id}", { params: { path: { reading_id: props.reading.id } } }),
+    ),
+});
+const measure = computed(() => props.measures.find((m) => m.id === props.reading.measure));
+const digits = computed(() => (measure.value?.digits ?? 2) + 1);
+const contender = computed(() =>
+  study.value.contenders.find((c) => c.id === props.reading.contender),
+);
+const patch = computed(() => study.value.patches.find((p) => p.id === props.reading.patch));
+const frame = computed(() => study.value.frames.find((f) => f.id === props.reading.frame));
+const where = computed(() => {
+  const p = patch.value;
+  if (!p) return `${frame.value?.name}, whole frame`;
+  return `${frame.value?.name}, ${p.name}: ${p.w} x ${p.h} px at ${p.x}, ${p.y}`;
+});
+const numbers = computed(() =>
+  Object.entries((data.value?.details ?? {}) as Record<string, unknown>).filter(
+    (entry): entry is [string, number] => typeof entry[1] === "number",
+  ),
+);
+/** The curve behind the number, as the details of its measure hold it. */
+const CURVES = [
+  ["mtf", "cycles_per_frame_px", "transfer", "MTF", "cycles/px", "contrast kept"],
+  [
+    "profile",
+    "frame_px",
+    "light",
+    "Edge profile",
+    "px across the edge",
+    "light, 0 and 1 on either side",
+  ],
+  ["spectrum", "cycles_per_frame_px", "power", "Noise spectrum", "cycles/px", "codes squared"],
+  [
+    "transfer",
+    "cycles_per_frame_px",
+    "kept",
+    "Texture transfer",
+    "cycles/px",
+    "share of texture kept",
+  ],
+] as const;
+type Told = Record<string, Record<string, number[]> | undefined>;
+const curves = computed(() =>
+  CURVES.flatMap(([place, x, y, title, xUnit, yUnit]) => {
+    const told = ((data.value?.details ?? {}) as Told)[place];
+    const [across, up] = [told?.[x], told?.[y]];
+    return told && across && up
+      ? [{ title, xUnit, yUnit, curves: [{ name: title, x: across, y: up, error: told.error }] }]
+      : [];
+  }),
+);
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="560" @update:model-value="emit('close')">
+    <v-card>
+      <h2>{{ measure?.name }}</h2>
+      <p v-if="error" class="rowan">{{ error.message }}</p>
+      <dl>
+        <dt>Value</dt>
+        <dd class="mono">
+          {{ fixed(reading.value ?? 0, digits) }} {{ reading.unit }}, 95 % interval
+          {{ fixed(reading.low ?? 0, digits) }} to
+          {{ fixed(reading.high ?? 0, digits) }}
+        </dd>
+        <dt>Of</dt>
+        <dd>{{ contender ? `${contender.letter}, ${named(contender)}` : "" }}</dd>
+        <dt>Where</dt>
+        <dd>{{ where }}</dd>
+        <dt>On</dt>
+        <dd>{{ reading.grid }}</dd>
+        <dt>How</dt>
+        <dd>{{ measure?.defined_by }}, version {{ reading.version }}</dd>
+        <template v-for="[name, value] in numbers" :key="name">
+          <dt>{{ name.replaceAll("_", " ") }}</dt>
+          <dd class="mono">{{ Number(value.toPrecision(5)) }}</dd>
+        </template>
+      </dl>
+      <CurveChart v-for="chart in curves" :key="chart.title" v-bind="chart" :height="190" />
+      <v-btn variant="text" autofocus @click="emit('close')">Close</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 6px 18px;
+  margin: 14px 0;
+}
+dt {
+  color: var(--soft);
+}
+</style>

@@ -1,0 +1,159 @@
+<script setup lang="ts">
+// Tools side by side by their facts, and the methods that anybody has.
+import { computed, ref } from "vue";
+
+import { useComparison, useMethods, useSession, useTools } from "@/api/queries";
+import { usePreference } from "@/shared/lib/usePreference";
+import { counted } from "@/shared/lib/words";
+
+const { data: tools, error } = useTools();
+const { data: methods } = useMethods();
+const { data: session } = useSession();
+const canEdit = computed(() => session.value?.role !== "viewer");
+const programs = computed(() =>
+  (tools.value ?? []).filter((t) => !t.releases.some((r) => r.method)),
+);
+const left = ref<number[]>([]);
+const chosen = computed(() =>
+  programs.value.map((t) => t.id).filter((id) => !left.value.includes(id)),
+);
+const { data: table } = useComparison(chosen);
+const FAMILIES = [
+  ["resample", "Resampling"],
+  ["denoise", "Denoising"],
+  ["sharpen", "Sharpening"],
+  ["deconvolve", "Deconvolution"],
+] as const;
+const shownMethods = usePreference<"yes" | "no">("methods-shown", "no");
+const csv = computed(() => `/api/tools/comparison.csv?tools=${chosen.value.join(",")}`);
+const settingWords = (m: { settings: readonly { title: string; unit: string }[] }): string =>
+  m.settings
+    .map((s) => [s.title, s.unit ? `(${s.unit})` : ""].filter(Boolean).join(" "))
+    .join(", ");
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-top">
+      <div>
+        <h1>Tools</h1>
+        <p class="soft">
+          What each costs, runs on and takes, with the day it was checked; reports print this table.
+        </p>
+      </div>
+      <v-btn v-if="canEdit" to="/tools/new">Write a tool down</v-btn>
+    </div>
+    <p v-if="error" class="rowan">{{ error.message }}</p>
+    <section class="block">
+      <div class="block-head">
+        <h2>Side by side</h2>
+        <span v-if="programs.length" class="choose">
+          <label v-for="t in programs" :key="t.id">
+            <input
+              type="checkbox"
+              :checked="!left.includes(t.id)"
+              @change="
+                left = left.includes(t.id) ? left.filter((x) => x !== t.id) : [...left, t.id]
+              "
+            />
+            {{ t.name }}
+          </label>
+        </span>
+        <a v-if="chosen.length" class="end" :href="csv">CSV</a>
+      </div>
+      <p v-if="tools && !programs.length" class="soft">
+        No tool is written down yet. One that a treatment names is added by itself; its facts are
+        yours to add.
+      </p>
+      <div
+        v-else-if="table && chosen.length"
+        class="scroll"
+        tabindex="0"
+        role="region"
+        aria-label="Tools side by side"
+      >
+        <table class="plain facts">
+          <thead>
+            <tr>
+              <th scope="col"><span class="visually-hidden">Fact</span></th>
+              <th v-for="id in chosen" :key="id" scope="col">
+                <router-link :to="`/tools/${id}`">{{
+                  programs.find((t) => t.id === id)?.name
+                }}</router-link>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in table.rows" :key="row.fact">
+              <th scope="row">{{ row.fact }}</th>
+              <td v-for="(told, i) in row.told" :key="i" :class="{ soft: told === 'not known' }">
+                {{ told }}
+              </td>
+            </tr>
+            <tr>
+              <th scope="row">Used in</th>
+              <td v-for="id in chosen" :key="id">
+                {{ counted(programs.find((t) => t.id === id)?.used ?? 0, "step") }} of treatments
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+    <section class="block">
+      <div class="block-head">
+        <h2>Methods anybody has</h2>
+        <span class="soft"
+          >Built in and published: plain baselines that belong beside every tool.</span
+        >
+        <button
+          type="button"
+          class="link end"
+          :aria-expanded="shownMethods === 'yes'"
+          @click="shownMethods = shownMethods === 'yes' ? 'no' : 'yes'"
+        >
+          {{ shownMethods === "yes" ? "Hide settings and sources" : "Show settings and sources" }}
+        </button>
+      </div>
+      <table class="plain methods">
+        <tbody v-for="[key, title] in FAMILIES" :key="key">
+          <tr v-for="(m, i) in (methods ?? []).filter((x) => x.family === key)" :key="m.id">
+            <th scope="row">{{ i === 0 ? title : "" }}</th>
+            <td>{{ m.title }}</td>
+            <td>{{ m.does }}</td>
+            <template v-if="shownMethods === 'yes'">
+              <td>{{ settingWords(m) }}</td>
+              <td class="soft">{{ m.published }}</td>
+            </template>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.choose {
+  display: flex;
+  gap: 6px 18px;
+  flex-wrap: wrap;
+}
+.scroll {
+  overflow-x: auto;
+}
+.facts th[scope="row"],
+.methods th[scope="row"] {
+  font-weight: 400;
+  color: var(--soft);
+  border-bottom: 1px solid var(--hair);
+  vertical-align: top;
+  padding-top: 8px;
+  width: 170px;
+}
+.facts td {
+  min-width: 190px;
+}
+.methods td:nth-child(2) {
+  white-space: nowrap;
+}
+</style>

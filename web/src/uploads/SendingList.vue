@@ -1,0 +1,63 @@
+<script setup lang="ts">
+// Files on their way, one a line: how far, or what is the matter.
+import type { Sending } from "./store";
+import { bytes } from "@/shared/lib/formats";
+
+defineProps<{ sending: readonly Sending[] }>();
+const emit = defineEmits<{ drop: [id: string] }>();
+
+const TOLD = {
+  waiting: "waits",
+  sending: "",
+  taking: "arrived, being checked and kept",
+  broken: "",
+  astray: "",
+  refused: "",
+  known: "",
+  done: "arrived",
+};
+
+function told(item: Sending): string {
+  if (item.problem) return item.problem;
+  return (
+    TOLD[item.state] || `${Math.floor((100 * item.arrived) / item.size)} % of ${bytes(item.size)}`
+  );
+}
+</script>
+
+<template>
+  <ul v-if="sending.length" class="sending">
+    <li v-for="item in sending" :key="item.id" :data-state="item.state">
+      <span v-if="!item.problem.startsWith(item.name)" class="name">{{ item.name }}</span>
+      <span :class="item.state === 'refused' ? 'rowan' : 'soft'">{{ told(item) }}</span>
+      <button
+        type="button"
+        class="link"
+        :aria-label="`Dismiss ${item.name}`"
+        @click="emit('drop', item.id)"
+      >
+        {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Give up" }}
+      </button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.sending {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: flex;
+  gap: 2px 14px;
+  flex-wrap: wrap;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.name {
+  font-family: var(--mono);
+  font-size: 12.5px;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+// All files on their way, seen from every page; and the whole window takes files by drop and by paste.
+import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useRoute } from "vue-router";
+
+import { useRefresh } from "@/api/queries";
+import { counted } from "@/shared/lib/words";
+import { clear, drop, onArrival, send, sending, type SendingState, takeUp } from "./store";
+import SendingList from "./SendingList.vue";
+
+const props = defineProps<{ canEdit: boolean }>();
+const route = useRoute();
+const refresh = useRefresh();
+const open = ref(false);
+const over = ref(false);
+const count = (...states: SendingState[]) =>
+  sending.value.filter((i) => states.includes(i.state)).length;
+const coming = computed(() => count("waiting", "sending", "taking", "broken"));
+const share = computed(() => {
+  const whole = sending.value.reduce((sum, i) => sum + i.size, 0);
+  return whole ? sending.value.reduce((sum, i) => sum + i.arrived, 0) / whole : 0;
+});
+const told = computed(() =>
+  [
+    `${count("done", "known")} of ${counted(sending.value.length, "file")} arrived`,
+    count("known") ? `${count("known")} on the bench already` : "",
+    count("broken") ? `${count("broken")} broken off, being tried again` : "",
+    count("astray") ? `${count("astray")} to be chosen again` : "",
+    count("refused") ? `${count("refused")} refused` : "",
+  ]
+    .filter(Boolean)
+    .join(", "),
+);
+
+/** What has not simply arrived, what needs a look first. */
+const FIRST: SendingState[] = [
+  "refused",
+  "astray",
+  "broken",
+  "known",
+  "sending",
+  "taking",
+  "waiting",
+];
+const left = computed(() =>
+  FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)),
+);
+
+// Many files arrive in a second; what is shown is read again once.
+let pending = 0;
+onArrival(() => {
+  pending ||= window.setTimeout(() => {
+    pending = 0;
+    void refresh();
+  }, 600);
+});
+
+// A batch that went well clears itself; what needs a look stays.
+watch([coming, () => sending.value.length], ([left]) => {
+  if (!left && sending.value.length && sending.value.every((i) => i.state === "done"))
+    setTimeout(maybeClear, 4000);
+});
+function maybeClear(): void {
+  if (sending.value.every((i) => i.state === "done")) clear();
+}
+
+/** A file let go of anywhere becomes a frame; on a study's page, one of its frames. */
+function takeAnywhere(files: File[]): void {
+  const study = route.path.startsWith("/studies/") ? Number(route.params.id) : 0;
+  if (files.length) send(study ? { kind: "study frame", study } : { kind: "frame" }, files);
+}
+
+const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
+
+function dragged(event: DragEvent): void {
+  if (event.defaultPrevented || !carriesFiles(event)) {
+    over.value = false;
+    return;
+  }
+  event.preventDefault();
+  over.value = true;
+}
+
+function dragLeft(event: DragEvent): void {
+  if (!event.relatedTarget) over.value = false;
+}
+
+function dropped(event: DragEvent): void {
+  over.value = false;
+  if (event.defaultPrevented || !carriesFiles(event)) return;
+  event.preventDefault();
+  takeAnywhere([...(event.dataTransfer?.files ?? [])]);
+}
+
+function pasted(event: ClipboardEvent): void {
+  const files = [...(event.clipboardData?.files ?? [])];
+  if (files.length) takeAnywhere(files);
+}
+
+onMounted(() => {
+  if (!props.canEdit) return;
+  void takeUp();
+  window.addEventListener("dragover", dragged);
+  window.addEventListener("dragleave", dragLeft);
+  window.addEventListener("drop", dropped);
+  window.addEventListener("paste", pasted);
+});
+onBeforeUnmount(() => {
+  window.removeEventListener("dragover", dragged);
+  window.removeEventListener("dragleave", dragLeft);
+  window.removeEventListener("drop", dropped);
+  window.removeEventListener("paste", pasted);
+});
+</script>
+
+<template>
+  <section v-if="sending.length" class="tray" aria-label="Files on their way">
+    <div class="line">
+      <span role="status">{{ told }}</span>
+      <progress :value="share" max="1" aria-label="Share of all bytes that have arrived" />
+      <button type="button" class="link" :aria-expanded="open" @click="open = !open">
+        {{ open ? "Hide them" : "Show each" }}
+      </button>
+      <button v-if="!coming" type="button" class="link" @click="clear">Clear</button>
+    </div>
+    <div v-if="open" class="each"><SendingList :sending="left" @drop="drop" /></div>
+  </section>
+  <div v-if="over" class="over" aria-hidden="true">
+    <p>
+      Let go to add
+      {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.tray {
+  padding: 7px 28px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--sheet);
+}
+.line {
+  display: flex;
+  gap: 6px 20px;
+  flex-wrap: wrap;
+  align-items: center;
+}
+progress {
+  width: 180px;
+  height: 4px;
+  appearance: none;
+  border: 0;
+  background: var(--hair);
+}
+progress::-webkit-progress-bar {
+  background: var(--hair);
+}
+progress::-webkit-progress-value {
+  background: var(--spruce);
+}
+progress::-moz-progress-bar {
+  background: var(--spruce);
+}
+.each {
+  max-height: 40vh;
+  overflow-y: auto;
+  margin-top: 6px;
+}
+.over {
+  position: fixed;
+  inset: 0;
+  z-index: 30;
+  display: grid;
+  place-items: center;
+  pointer-events: none;
+  background: color-mix(in srgb, var(--paper) 82%, transparent);
+  border: 2px solid var(--spruce);
+  font: 650 22px var(--display);
+}
+</style>

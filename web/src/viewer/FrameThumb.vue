@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { computed } from "vue";
+
+import type { Picture } from "@/api/queries";
+import { wholeView } from "./geometry";
+import TileCanvas from "./TileCanvas.vue";
+
+const props = defineProps<{ picture: Picture; label: string; width?: number }>();
+const size = computed(() => {
+  const width = props.width ?? 150;
+  return { width, height: Math.round(width * 0.66) };
+});
+const view = computed(() => {
+  const ratio = window.devicePixelRatio || 1;
+  return wholeView(props.picture, {
+    width: size.value.width * ratio,
+    height: size.value.height * ratio,
+  });
+});
+</script>
+
+<template>
+  <div class="thumb" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
+    <TileCanvas v-if="picture.state === 'ready'" :picture="picture" :view="view" :label="label" />
+    <span v-else class="note">{{
+      picture.state === "refused" ? "refused" : "being taken in"
+    }}</span>
+  </div>
+</template>
+
+<style scoped>
+.thumb {
+  background: var(--surround);
+  flex: none;
+}
+.note {
+  color: var(--ink);
+  background: var(--sheet);
+  padding: 8px;
+  display: block;
+  font-size: 12.5px;
+}
+</style>

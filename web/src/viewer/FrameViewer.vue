@@ -1,0 +1,141 @@
+<script setup lang="ts">
+// One frame at pixel level: pan, magnify, read codes; its truth a key press away.
+import { computed, ref, useTemplateRef, watch } from "vue";
+
+import type { Picture } from "@/api/queries";
+import { useElementSize } from "./useElementSize";
+import { useFrameView } from "./useFrameView";
+import { percent, STEPS, toFrame } from "./geometry";
+import TileCanvas from "./TileCanvas.vue";
+
+const props = defineProps<{ picture: Picture; truth: Picture | null; label: string }>();
+const ground = useTemplateRef<HTMLElement>("ground");
+const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
+const room = useElementSize(ground);
+const canvas = () => {
+  const ratio = window.devicePixelRatio || 1;
+  return { width: room.value.width * ratio, height: room.value.height * ratio };
+};
+const { view, flicking, settle, whole, zoomTo, zoom, pan, keyed } = useFrameView(
+  () => props.picture,
+  canvas,
+);
+watch([room, () => props.picture.width], settle, { immediate: true });
+const flickable = computed(
+  () => props.truth?.state === "ready" && props.truth.width === props.picture.width,
+);
+const shown = computed(() =>
+  flicking.value && flickable.value && props.truth ? props.truth : props.picture,
+);
+const readout = ref("");
+let dragged: [number, number] | undefined;
+
+function local(event: MouseEvent): [number, number] {
+  const box = ground.value?.getBoundingClientRect();
+  const ratio = window.devicePixelRatio || 1;
+  return [(event.clientX - (box?.left ?? 0)) * ratio, (event.clientY - (box?.top ?? 0)) * ratio];
+}
+
+function down(event: PointerEvent): void {
+  dragged = local(event);
+  ground.value?.setPointerCapture(event.pointerId);
+  ground.value?.focus({ preventScroll: true });
+}
+
+function move(event: PointerEvent): void {
+  const now = local(event);
+  if (dragged) {
+    pan(now[0] - dragged[0], now[1] - dragged[1]);
+    dragged = now;
+  }
+  const at = toFrame(view.value, canvas(), ...now);
+  const inside =
+    at.x >= 0 && at.y >= 0 && at.x < props.picture.width && at.y < props.picture.height;
+  const codes = inside ? tiles.value?.codesAt(...now, 1) : null;
+  readout.value = codes
+    ? `${Math.floor(at.x)}, ${Math.floor(at.y)} px: ${codes.map((c) => Math.round(c)).join(" ")}`
+    : "";
+}
+
+function wheel(event: WheelEvent): void {
+  zoom(event.deltaY < 0 ? 1 : -1, ...local(event));
+}
+</script>
+
+<template>
+  <section class="viewer" aria-label="The frame at pixel level" @keydown="keyed">
+    <header>
+      <span class="choice" role="group" aria-label="Magnification">
+        <button type="button" @click="whole">whole</button>
+        <button
+          v-for="s in STEPS"
+          :key="s"
+          type="button"
+          :aria-pressed="view.zoom === s"
+          @click="zoomTo(s)"
+        >
+          {{ percent(s) }}
+        </button>
+      </span>
+      <button
+        v-if="flickable"
+        type="button"
+        class="link"
+        @pointerdown="flicking = true"
+        @pointerup="flicking = false"
+        @pointerleave="flicking = false"
+      >
+        Hold for the truth
+      </button>
+      <span class="soft"
+        >Drag, wheel; arrows, + and −, 0<template v-if="flickable">, hold T</template></span
+      >
+      <output class="mono end">{{ readout || percent(view.zoom) }}</output>
+    </header>
+    <div
+      ref="ground"
+      class="ground"
+      tabindex="0"
+      role="application"
+      :aria-label="`${label}: arrows move, plus and minus magnify, 0 shows the whole`"
+      @pointerdown="down"
+      @pointermove="move"
+      @pointerup="dragged = undefined"
+      @pointercancel="dragged = undefined"
+      @pointerleave="readout = ''"
+      @wheel.prevent="wheel"
+    >
+      <TileCanvas
+        v-if="view.zoom && picture.state === 'ready'"
+        ref="tiles"
+        :picture="shown"
+        :view="view"
+        :label="shown === truth ? `${label}, truth` : label"
+      />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.viewer {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-width: 0;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 22px;
+  align-items: baseline;
+  padding-bottom: 6px;
+}
+.end {
+  margin-left: auto;
+}
+.ground {
+  background: var(--surround);
+  cursor: grab;
+  touch-action: none;
+  height: 520px;
+}
+</style>
