@@ -98,6 +98,8 @@ urlpatterns = [
     path("api/treatments/<int:treatment_id>", tools.TreatmentView.as_view()),
     path("api/studies", StudiesView.as_view()),
     path("api/studies/<int:study_id>", StudyView.as_view()),
+    path("api/studies/<int:study_id>/copies", studies.StudyCopiesView.as_view()),
+    path("api/studies/<int:study_id>/archived", studies.StudyArchivedView.as_view()),
     path("api/studies/<int:study_id>/frames", studies.StudyFramesView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>", studies.StudyFrameView.as_view()),
     path("api/studies/<int:study_id>/frames/<int:frame_id>/layers", LayersView.as_view()),

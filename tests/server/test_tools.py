@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from importlib import import_module
 from pathlib import Path
 
 from django.conf import settings
@@ -183,26 +182,3 @@ class Tools(ServerTest):
         out_of_bounds = self.owner.post(f"{study}/families", sweep | {"values": [2, 20]}, JSON)
         self.assertEqual(out_of_bounds.status_code, 400)
         self.assertEqual(len(self.owner.get(study).json()["contenders"]), 5)
-
-    def test_sharpeners_of_an_earlier_bench_keep_what_they_did_under_the_new_names(self) -> None:
-        move = import_module("glenhail.server.tools.migrations.0003_gain_reach_floor").as_gain
-        old = {"unit": "%", "automatic": False}
-        for name, value, now in (
-            ("amount", 150, ("gain", 1.5, "x")),
-            ("amount", 1, ("gain", 0.05, "x")),
-            ("amount", None, ("gain", None, "x")),
-            ("radius", 2.5, ("reach", 2.5, "px")),
-            ("threshold", 3, ("floor", 3, "8-bit levels")),
-            ("on", "luma", ("on", "luma", "%")),
-        ):
-            with self.subTest(name, value=value):
-                moved = move({"name": name, "value": value, **old})
-                self.assertEqual((moved["name"], moved["value"], moved["unit"]), now)
-                self.assertFalse(moved["automatic"])
-        gain = {"name": "gain", "value": 1.5, "unit": "x"}
-        answer = self.owner.post(
-            self.contenders,
-            {"steps": [{"tool": "Unsharp mask", "method": "unsharp", "settings": [gain]}]},
-            JSON,
-        )
-        self.assertEqual(answer.status_code, 201)

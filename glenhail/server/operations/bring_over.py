@@ -73,6 +73,4 @@ def _rename(cursor: CursorWrapper, old: str, new: str) -> None:
     """A table with the sequence of its key; both names are of the tables above."""
     quoted = connection.ops.quote_name
     cursor.execute(f"ALTER TABLE {quoted(old)} RENAME TO {quoted(new)}")
-    cursor.execute(
-        f"ALTER SEQUENCE {quoted(old + '_id_seq')} RENAME TO {quoted(new + '_id_seq')}"
-    )
+    cursor.execute(f"ALTER SEQUENCE {quoted(old + '_id_seq')} RENAME TO {quoted(new + '_id_seq')}")

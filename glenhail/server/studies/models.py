@@ -44,6 +44,7 @@ class Study(models.Model):
         max_length=10, choices=[(s.value, s.value) for s in Size], default=Size.NATIVE.value
     )
     created = models.DateTimeField(auto_now_add=True)
+    archived = models.DateTimeField(null=True)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
 
     class Meta:

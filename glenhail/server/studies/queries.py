@@ -7,7 +7,7 @@ from django.db.models import Prefetch, QuerySet
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
-from glenhail.server.studies.models import Contender, Patch, Study, StudyFrame
+from glenhail.server.studies.models import Contender, Kind, Patch, Study, StudyFrame
 
 
 def find_contender(actor: Actor, contender_id: int) -> Contender:
@@ -36,7 +36,7 @@ def find_study(actor: Actor, study_id: int, least: Role = Role.VIEWER) -> Study:
 def studies_of(bench: Bench) -> QuerySet[Study]:
     """A bench's studies with what their list shows."""
     return Study.objects.filter(bench=bench).prefetch_related(
-        Prefetch("contenders", contenders()), "study_frames__frame__picture", "patches"
+        Prefetch("contenders", contenders()), "study_frames__frame__picture"
     )
 
 
@@ -45,6 +45,11 @@ def contenders() -> QuerySet[Contender]:
     return Contender.objects.select_related("treatment").prefetch_related(
         "treatment__steps__release__tool"
     )
+
+
+def entered(study: Study) -> QuerySet[Contender]:
+    """A study's treatments in their order."""
+    return contenders().filter(study=study, kind=Kind.TREATMENT)
 
 
 def study_frames(study: Study) -> QuerySet[StudyFrame]:

@@ -2,7 +2,7 @@
 // For owners: people, storage and the trail of this bench.
 import { computed } from "vue";
 
-import { useSession } from "@/api/queries";
+import { useSession } from "@/api/session";
 import PeoplePanel from "./PeoplePanel.vue";
 import StoragePanel from "./StoragePanel.vue";
 import TrailPanel from "./TrailPanel.vue";

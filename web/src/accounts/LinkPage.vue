@@ -6,7 +6,7 @@ import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 
 import { api, ask } from "@/api/client";
-import { useSession } from "@/api/queries";
+import { useSession } from "@/api/session";
 import { useNotices } from "@/shared/lib/useNotices";
 import DoorForm from "@/shared/ui/DoorForm.vue";
 

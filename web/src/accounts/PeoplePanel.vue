@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 
-import { useSession } from "@/api/queries";
+import { useSession } from "@/api/session";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import { moment } from "@/shared/lib/formats";
 import HandOver from "./HandOver.vue";

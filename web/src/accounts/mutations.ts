@@ -89,3 +89,10 @@ export const useRemoveToken = () =>
     work: (id: number) =>
       ask(api.DELETE("/api/tokens/{token_id}", { params: { path: { token_id: id } } })),
   });
+
+export function useSignOut() {
+  return useMutation({
+    mutationFn: () => ask(api.DELETE("/api/session")),
+    onSuccess: () => window.location.assign("/"),
+  });
+}

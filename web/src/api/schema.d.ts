@@ -942,6 +942,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Whether a study is out of the list of current ones. */
+        put: operations["study_archive"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/audit": {
         parameters: {
             query?: never;
@@ -967,7 +984,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /** @description Deciding about a finding. */
+        put: operations["audit_accept"];
         /** @description Deciding about a finding. */
         post: operations["audit_decide"];
         delete?: never;
@@ -1022,6 +1040,23 @@ export interface paths {
         put?: never;
         /** @description Entering a treatment. */
         post: operations["contender_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Another study with the same set-up. */
+        post: operations["study_duplicate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1790,6 +1825,11 @@ export interface components {
         AbsenceIn: {
             absence: string;
         };
+        /** @description Several findings accepted for one reason. */
+        AcceptIn: {
+            findings: components["schemas"]["FindingRef"][];
+            reason: string;
+        };
         AgainstOut: {
             letter: string;
             answer: string;
@@ -1814,6 +1854,9 @@ export interface components {
             findings: components["schemas"]["ContenderFindingsOut"][];
             measures: string[];
             thresholds: components["schemas"]["ThresholdOut"][];
+        };
+        ArchivedIn: {
+            archived: boolean;
         };
         /**
          * @description How many outputs were queued; which can not be made, and which not here, with the
@@ -2114,6 +2157,12 @@ export interface components {
             readonly publisher: string;
             readonly address: string;
         };
+        /** @description A job that ended, whatever came of it: what it was about may look different now. */
+        EndedOut: {
+            id: number;
+            kind: string;
+            study: number | null;
+        };
         EnterBodyIn: {
             body: string;
         };
@@ -2237,6 +2286,11 @@ export interface components {
             readonly version: string;
             /** Format: date-time */
             readonly taken: string;
+        };
+        /** @description A finding, and what it was about when it was shown. */
+        FindingRef: {
+            finding: string;
+            about: string;
         };
         FolderFileOut: {
             readonly id: number;
@@ -2546,6 +2600,8 @@ export interface components {
             /** Format: double */
             high: number | null;
             whole: boolean;
+            /** Format: double */
+            step: number;
             among: string[];
             usual: unknown;
         };
@@ -2699,9 +2755,15 @@ export interface components {
             directory: string;
             programs: string[];
         };
+        /** @description Running and waiting work, and what ended; ``now`` is to be sent as ``since``. */
         QueueOut: {
             active: number;
+            /** Format: double */
+            seconds_left: number | null;
             jobs: components["schemas"]["JobOut"][];
+            ended: components["schemas"]["EndedOut"][];
+            /** Format: date-time */
+            now: string;
         };
         /** @description How many jobs were queued. */
         QueuedOut: {
@@ -3034,6 +3096,9 @@ export interface components {
             id: number;
             question: string;
             factor: string;
+            /** Format: date-time */
+            created: string;
+            archived: boolean;
             contenders: components["schemas"]["ContenderOut"][];
             frames: number;
             patches: number;
@@ -4527,7 +4592,10 @@ export interface operations {
     };
     queue_read: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Tell each job that ended after this moment. */
+                since?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5086,6 +5154,32 @@ export interface operations {
             };
         };
     };
+    study_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchivedIn"];
+                "multipart/form-data": components["schemas"]["ArchivedIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyNew"];
+                };
+            };
+        };
+    };
     audit_read: {
         parameters: {
             query?: never;
@@ -5096,6 +5190,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    audit_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+                "multipart/form-data": components["schemas"]["AcceptIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -5223,6 +5343,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ContenderOut"];
+                };
+            };
+        };
+    };
+    study_duplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyNew"];
                 };
             };
         };

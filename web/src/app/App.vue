@@ -1,21 +1,30 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, watch } from "vue";
 import { useRoute } from "vue-router";
 
-import { useSession } from "@/api/queries";
-import SendingTray from "@/uploads/SendingTray.vue";
-import TopBar from "./TopBar.vue";
-import SignIn from "./SignIn.vue";
-import { useAway } from "./useAway";
-import { provideNotices } from "@/shared/lib/useNotices";
+import { useSession } from "@/api/session";
+import HelpDialog from "@/help/HelpDialog.vue";
+import { provideHelp } from "@/help/useHelp";
 import { provideWork } from "@/queue/useWork";
+import { provideNotices } from "@/shared/lib/useNotices";
+import SendingTray from "@/uploads/SendingTray.vue";
+
+import NoticeQueue from "./NoticeQueue.vue";
+import SignIn from "./SignIn.vue";
+import TopBar from "./TopBar.vue";
+import { useAway } from "./useAway";
+import { useExpiry } from "./useExpiry";
 
 const route = useRoute();
 const { data: session, error } = useSession();
 const signedIn = computed(() => session.value?.signed_in ?? false);
-const notices = provideNotices();
+provideNotices();
+provideHelp();
 const { away } = useAway();
-provideWork(signedIn);
+const { expired, goOn } = useExpiry(signedIn);
+provideWork(computed(() => signedIn.value && !expired.value));
+// Whoever is signed in stays on the page they came for.
+watch(signedIn, (now) => now && (expired.value = false));
 </script>
 
 <template>
@@ -31,26 +40,17 @@ provideWork(signedIn);
         <TopBar v-if="!route.meta.bare" :session="session" />
         <SendingTray v-show="!route.meta.bare" :can-edit="session.role !== 'viewer'" />
         <main id="main" tabindex="-1"><router-view :key="route.meta.own ? route.path : ''" /></main>
+        <HelpDialog />
+        <v-dialog :model-value="expired" persistent max-width="460" aria-label="Sign in again">
+          <v-card><SignIn again @done="goOn" /></v-card>
+        </v-dialog>
       </template>
     </template>
     <p v-else-if="error" class="page rowan">{{ error.message }}</p>
     <v-snackbar :model-value="away" :timeout="-1" color="secondary" location="top" role="status">
       The server does not answer for a moment. It is asked again until it does; nothing was lost.
     </v-snackbar>
-    <v-snackbar
-      v-model="notices.shown.value"
-      :color="notices.bad.value ? 'error' : 'secondary'"
-      :timeout="notices.bad.value ? 12000 : 4000"
-      location="bottom left"
-      role="status"
-    >
-      {{ notices.text.value }}
-      <template #actions
-        ><v-btn variant="text" color="surface" @click="notices.shown.value = false"
-          >Close</v-btn
-        ></template
-      >
-    </v-snackbar>
+    <NoticeQueue />
   </v-app>
 </template>
 
@@ -59,7 +59,7 @@ main:focus {
   outline: none;
 }
 .back {
-  padding: 14px 28px 0;
+  padding-top: 14px;
   max-width: 900px;
 }
 .skip {

@@ -1,15 +1,20 @@
+<script setup lang="ts">
+import { usePageTitle } from "@/shared/lib/useTitle";
+
+const props = withDefaults(defineProps<{ what?: string; problem?: string; back?: string }>(), {
+  what: "page",
+  problem: "The address may be old or mistyped.",
+  back: "/studies",
+});
+usePageTitle(() => `No such ${props.what}`);
+</script>
+
 <template>
   <div class="page">
-    <h1 class="head">There is no such page</h1>
-    <p>
-      The address may be old or mistyped.
-      <router-link to="/studies">Go to the studies</router-link>.
-    </p>
+    <v-empty-state :title="`There is no such ${what}`" :text="problem">
+      <template #actions>
+        <v-btn :to="back">{{ back === "/studies" ? "All studies" : "Go back" }}</v-btn>
+      </template>
+    </v-empty-state>
   </div>
 </template>
-
-<style scoped>
-.head {
-  margin: 40px 0 10px;
-}
-</style>

@@ -1,57 +1,69 @@
 <script setup lang="ts">
+// Where one is, where one can go, and what runs. A page puts its own title into #bar-title.
+import { mdiHelpCircleOutline, mdiMenu } from "@mdi/js";
 import { computed } from "vue";
+import { useDisplay } from "vuetify";
 
-import { api, ask } from "@/api/client";
-import type { Session } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
-import { usePreference } from "@/shared/lib/usePreference";
+import type { Session } from "@/api/types";
 import { useWork } from "@/queue/useWork";
+import { useHelp } from "@/help/useHelp";
 import MarkLogo from "@/shared/ui/MarkLogo.vue";
+import { lasting } from "@/shared/lib/words";
+
+import UserMenu from "./UserMenu.vue";
 
 defineProps<{ session: Session }>();
 const work = useWork();
-const { act } = useAct();
-const surround = usePreference<"mid" | "light" | "dark">("surround", "mid");
+const help = useHelp();
+const { width } = useDisplay();
+const narrow = computed(() => width.value < 1000);
+const PAGES = [
+  ["/studies", "Studies"],
+  ["/frames", "Frames"],
+  ["/tools", "Tools"],
+  ["/cameras", "Cameras"],
+  ["/targets", "Targets"],
+  ["/published", "Reports"],
+] as const;
 const failed = computed(() => work.jobs.value.filter((j) => j.state === "failed").length);
 const working = computed(() => {
-  if (work.active.value)
-    return `${work.active.value} job${work.active.value > 1 ? "s" : ""} at work`;
-  return failed.value ? `Queue, ${failed.value} failed` : "Queue";
+  const n = work.active.value;
+  if (n) return `${n} job${n > 1 ? "s" : ""}${left.value}`;
+  return failed.value ? `${failed.value} failed` : "Queue";
 });
-
-async function signOut(): Promise<void> {
-  await act(() => ask(api.DELETE("/api/session")));
-  window.location.assign("/");
-}
+const left = computed(() => {
+  const seconds = work.secondsLeft.value;
+  return seconds ? `, ${lasting(seconds)}` : "";
+});
 </script>
 
 <template>
   <header class="bar">
-    <router-link to="/studies" class="name"><MarkLogo /> Glenhail</router-link>
-    <nav aria-label="Main">
-      <router-link to="/studies">Studies</router-link>
-      <router-link to="/frames">Frames</router-link>
-      <router-link to="/tools">Tools</router-link>
-      <router-link to="/cameras">Cameras</router-link>
-      <router-link to="/targets">Targets</router-link>
-      <router-link to="/published">Reports</router-link>
-    </nav>
-    <div class="end">
-      <router-link to="/queue" :class="{ rowan: failed && !work.active.value }">{{
-        working
+    <router-link to="/studies" class="name plain-link" aria-label="Glenhail, all studies"
+      ><MarkLogo /><span class="word">Glenhail</span></router-link
+    >
+    <div id="bar-title" class="title" />
+    <nav v-if="!narrow" aria-label="Main">
+      <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
+        title
       }}</router-link>
-      <label>
-        <span class="visually-hidden">Surround of pictures</span>
-        <select v-model="surround" class="quiet-select">
-          <option value="light">Light surround</option>
-          <option value="mid">Mid-grey surround</option>
-          <option value="dark">Dark surround</option>
-        </select>
-      </label>
-      <router-link v-if="session.role === 'owner'" to="/bench">Bench</router-link>
-      <router-link to="/account">{{ session.user }}, {{ session.role }}</router-link>
-      <button type="button" class="link" @click="signOut">Sign out</button>
-    </div>
+    </nav>
+    <v-menu v-else>
+      <template #activator="{ props }">
+        <IconAction v-bind="props" aria-label="Pages" :icon="mdiMenu" />
+      </template>
+      <v-list nav aria-label="Main">
+        <v-list-item v-for="[to, title] in PAGES" :key="to" :to="to" :title="title" />
+      </v-list>
+    </v-menu>
+    <router-link
+      to="/queue"
+      class="plain-link mono queue"
+      :class="failed && !work.active.value ? 'rowan' : 'soft'"
+      >{{ working }}</router-link
+    >
+    <IconAction aria-label="Help, ?" :icon="mdiHelpCircleOutline" @click="help.open.value = true" />
+    <UserMenu :session="session" />
   </header>
 </template>
 
@@ -59,43 +71,38 @@ async function signOut(): Promise<void> {
 .bar {
   display: flex;
   align-items: center;
-  gap: 8px 28px;
-  flex-wrap: wrap;
-  padding: 10px 28px;
+  gap: 16px;
+  height: var(--bar);
+  padding: 0 var(--margin);
   border-bottom: 1px solid var(--ink);
 }
 .name {
   display: inline-flex;
-  gap: 12px;
+  flex: none;
+  gap: 10px;
   align-items: center;
-  font: 650 20px var(--display);
-  color: var(--ink);
-  text-decoration: none;
+  font: 650 18px var(--display);
+}
+.title {
+  flex: 1 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+/* A study's question takes the place of the name. */
+.name:has(+ .title:not(:empty)) .word {
+  display: none;
 }
 nav {
   display: flex;
-  gap: 20px;
-}
-nav a,
-.end a {
-  color: var(--ink);
-  text-decoration: none;
-  padding: 2px 0;
+  flex: none;
+  gap: 16px;
 }
 nav a.router-link-active {
-  border-bottom: 2px solid var(--ink);
+  box-shadow: 0 2px var(--ink);
 }
-.end {
-  margin-left: auto;
-  display: flex;
-  gap: 18px;
-  align-items: center;
-  color: var(--soft);
-}
-.end a {
-  color: var(--soft);
-}
-.end a.rowan {
-  color: var(--rowan);
+.queue {
+  flex: none;
 }
 </style>

@@ -42,6 +42,12 @@ export const router = createRouter({
     },
     { path: "/published", component: () => import("@/reports/ReportsPage.vue") },
     { path: "/credits", component: () => import("./CreditsPage.vue"), meta: { open: true } },
+    { path: "/guide", redirect: "/guide/first-study" },
+    {
+      path: "/guide/:chapter",
+      component: () => import("@/help/GuidePage.vue"),
+      props: true,
+    },
     { path: "/account", component: () => import("@/accounts/AccountPage.vue") },
     { path: "/bench", redirect: "/bench/people" },
     {

@@ -7,7 +7,7 @@ import { SVGRenderer } from "echarts/renderers";
 import { computed } from "vue";
 import VChart from "vue-echarts";
 
-import type { Trade } from "@/api/queries";
+import type { Trade } from "@/api/types";
 import { colourOf } from "@/shared/lib/letters";
 import { csvAddress } from "./csv";
 import { axis, font, ink } from "./style";

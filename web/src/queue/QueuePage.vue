@@ -1,41 +1,52 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Job, useSession } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { useJobChanges } from "./mutations";
+import { useNoticeChoice } from "./useWorkNotice";
+import { usePageTitle } from "@/shared/lib/useTitle";
+import type { Job } from "@/api/types";
+import { useSession } from "@/api/session";
+import { lasting } from "@/shared/lib/words";
 import { useWork } from "./useWork";
 
 const work = useWork();
 const { data: session } = useSession();
-const { act } = useAct();
+const { cancel, retry } = useJobChanges();
+const notice = useNoticeChoice();
+usePageTitle("Queue");
 const canEdit = computed(() => session.value?.role !== "viewer");
 const active = (job: Job): boolean => job.state === "queued" || job.state === "running";
 
 function left(job: Job): string {
   if (job.state !== "running" || !job.started || job.progress < 0.05) return "";
   const spent = (Date.now() - Date.parse(job.started)) / 1000;
-  return `about ${Math.max(1, Math.round((spent * (1 - job.progress)) / job.progress))} s left`;
+  return `about ${lasting(Math.max(1, (spent * (1 - job.progress)) / job.progress))} left`;
 }
 
 function took(job: Job): string {
   if (!job.started || !job.finished) return "";
-  return `${((Date.parse(job.finished) - Date.parse(job.started)) / 1000).toFixed(1)} s`;
+  return lasting((Date.parse(job.finished) - Date.parse(job.started)) / 1000);
 }
-
-const params = (job: Job) => ({ params: { path: { job_id: job.id } } });
-const cancel = (job: Job) => act(() => ask(api.POST("/api/jobs/{job_id}/cancel", params(job))));
-const retry = (job: Job) => act(() => ask(api.POST("/api/jobs/{job_id}/retry", params(job))));
 </script>
 
 <template>
   <div class="page">
-    <h1 class="head">Queue</h1>
-    <p class="soft">
-      {{ work.active.value ? `${work.active.value} at work or waiting` : "Nothing is waiting" }}.
-      Below, what ended lately.
-    </p>
-    <table v-if="work.jobs.value.length" class="plain block">
+    <div class="page-top">
+      <div>
+        <h1>Queue</h1>
+        <p class="soft">
+          {{
+            work.active.value ? `${work.active.value} running or waiting` : "Nothing is waiting"
+          }}. Below, what ended lately.
+        </p>
+      </div>
+      <p v-if="notice.asks.value" class="row">
+        <span class="soft">Tell you when long work is done?</span>
+        <TextAction @click="notice.choose(true)">Yes, with a browser notice</TextAction>
+        <TextAction @click="notice.choose(false)">No</TextAction>
+      </p>
+    </div>
+    <v-table v-if="work.jobs.value.length" class="block">
       <thead>
         <tr>
           <th scope="col">Work</th>
@@ -63,35 +74,28 @@ const retry = (job: Job) => act(() => ask(api.POST("/api/jobs/{job_id}/retry", p
           </td>
           <td class="mono">{{ left(job) || took(job) }}</td>
           <td>
-            <button
+            <TextAction
               v-if="canEdit && active(job)"
-              type="button"
-              class="link"
               :aria-label="`Cancel ${job.label}`"
-              @click="cancel(job)"
+              @click="cancel(job.id)"
             >
               Cancel
-            </button>
-            <button
+            </TextAction>
+            <TextAction
               v-else-if="canEdit && (job.state === 'failed' || job.state === 'cancelled')"
-              type="button"
-              class="link"
-              :aria-label="`Try again: ${job.label}`"
-              @click="retry(job)"
+              :aria-label="`Retry ${job.label}`"
+              @click="retry(job.id)"
             >
-              Try again
-            </button>
+              Retry
+            </TextAction>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </div>
 </template>
 
 <style scoped>
-.head {
-  margin: 28px 0 4px;
-}
 .state {
   width: 320px;
 }

@@ -1,4 +1,4 @@
-// The queue as every page sees it; when work moves on, what is shown is read again.
+// The queue as every page sees it; what work has changed is read again.
 import {
   computed,
   type ComputedRef,
@@ -9,10 +9,16 @@ import {
   watch,
 } from "vue";
 
-import { type Job, useQueue, useRefresh } from "@/api/queries";
+import type { Job } from "@/api/types";
+import { useStale } from "@/shared/lib/useStale";
+
+import { staleAfter } from "./effects";
+import { useQueue } from "./queries";
+import { useWorkNotice } from "./useWorkNotice";
 
 export interface Work {
   active: ComputedRef<number>;
+  secondsLeft: ComputedRef<number | null>;
   jobs: ComputedRef<Job[]>;
 }
 
@@ -20,13 +26,19 @@ const KEY: InjectionKey<Work> = Symbol("work");
 
 export function provideWork(signedIn: Ref<boolean>): Work {
   const { data } = useQueue(signedIn);
-  const refresh = useRefresh();
+  const stale = useStale();
+  const seen = new Set<number>();
   const active = computed(() => data.value?.active ?? 0);
+  const secondsLeft = computed(() => data.value?.seconds_left ?? null);
   const jobs = computed(() => [...(data.value?.jobs ?? [])]);
-  // A change of any job's state, not only of their number: one may end as another begins.
-  const states = computed(() => jobs.value.map((job) => `${job.id}${job.state}`).join());
-  watch(states, (_, before) => before !== "" && void refresh());
-  const work = { active, jobs };
+  // Some that ended just before are told twice.
+  watch(data, (told) => {
+    const ended = told?.ended.filter((job) => !seen.has(job.id)) ?? [];
+    for (const job of ended) seen.add(job.id);
+    stale.add(ended.flatMap(staleAfter));
+  });
+  useWorkNotice(active);
+  const work = { active, secondsLeft, jobs };
   provide(KEY, work);
   return work;
 }

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import type { Shape } from "@/api/client";
+import { day } from "@/shared/lib/formats";
 
 defineProps<{ editions: readonly Shape["EditionOut"][] }>();
-const day = (iso: string): string =>
-  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
 </script>
 
 <template>
   <p v-if="!editions.length" class="soft">
-    Nothing is published yet; nothing of this study is public.
+    Nothing published yet, and nothing of this study is public.
   </p>
-  <ol v-else>
+  <ol v-else class="bare">
     <li v-for="e in editions" :key="e.number">
       <a :href="e.address">Edition {{ e.number }}</a>
       <span class="soft"
@@ -22,10 +21,6 @@ const day = (iso: string): string =>
 </template>
 
 <style scoped>
-ol {
-  list-style: none;
-  padding: 0;
-}
 li {
   display: flex;
   flex-wrap: wrap;

@@ -1,35 +1,40 @@
 <script setup lang="ts">
-import { useReports } from "@/api/queries";
+import { usePageTitle } from "@/shared/lib/useTitle";
+
 import EditionList from "./EditionList.vue";
+import { useReports } from "./queries";
 
 const { data: reports, error } = useReports();
+usePageTitle("Reports");
 </script>
 
 <template>
   <div class="page">
-    <h1 class="head">Reports</h1>
-    <p class="soft">
-      What this bench has published. Anybody can read these addresses; everything else needs an
-      account.
-    </p>
+    <div class="page-top">
+      <div>
+        <h1>Reports</h1>
+        <p class="soft">
+          What this bench has published. Anybody can read these addresses; everything else needs an
+          account.
+        </p>
+      </div>
+    </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
-    <section v-for="r in reports" :key="r.study" class="block report">
+    <v-skeleton-loader v-else-if="!reports" type="article@2" />
+    <section v-for="r in reports" :key="r.study" class="block">
       <h2>
-        <router-link :to="`/studies/${r.study}/publish`">{{ r.question }}</router-link>
+        <router-link :to="`/studies/${r.study}/publish`" class="plain-link">{{
+          r.question
+        }}</router-link>
       </h2>
       <EditionList :editions="r.editions" />
     </section>
-    <p v-if="reports && !reports.length" class="block soft">
-      Nothing is published yet. An edition is published from the last stage of a study.
-    </p>
+    <v-empty-state
+      v-if="reports && !reports.length"
+      title="Nothing published yet"
+      text="An edition is published from the last stage of a study."
+    >
+      <template #actions><v-btn to="/studies">All studies</v-btn></template>
+    </v-empty-state>
   </div>
 </template>
-
-<style scoped>
-.head {
-  margin: 28px 0 4px;
-}
-.report a {
-  color: var(--ink);
-}
-</style>

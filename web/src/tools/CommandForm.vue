@@ -2,13 +2,14 @@
 // By which allowed program a release is run, and how.
 import { ref, watch } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Release, usePrograms } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Release } from "@/api/types";
+import { usePrograms } from "@/tools/queries";
+
+import { useToolChanges } from "./mutations";
 
 const props = defineProps<{ release: Release }>();
 const { data: programs } = usePrograms();
-const { act } = useAct();
+const changes = useToolChanges();
 const LIMITS = { ending: ".tif", seconds: 600, memory_mb: 4000, output_mb: 2000, network: false };
 const command = ref({ program: "", arguments: "", ...LIMITS });
 watch(
@@ -25,115 +26,68 @@ async function set(): Promise<void> {
     .split("\n")
     .map((l) => l.trim())
     .filter(Boolean);
-  const params = { path: { release_id: props.release.id } };
-  const body = { ...command.value, arguments: lines };
-  await act(
-    () => ask(api.PUT("/api/releases/{release_id}/command", { params, body })),
-    "Command saved.",
-  );
+  await changes.saveCommand(props.release, { ...command.value, arguments: lines });
 }
-
-function take(): void {
-  const params = { path: { release_id: props.release.id } };
-  void act(
-    () => ask(api.DELETE("/api/releases/{release_id}/command", { params })),
-    "It is run by no program any more.",
-  );
-}
+const NUMBERS = [
+  ["seconds", "Time limit", "s"],
+  ["memory_mb", "Memory limit", "MB"],
+  ["output_mb", "Output limit", "MB"],
+] as const;
 </script>
 
 <template>
-  <form class="form command" @submit.prevent="set">
+  <v-form class="stack command" aria-label="Command" @submit.prevent="set">
     <h4>Command</h4>
-    <p class="soft">
-      One argument a line. {input}, {output}, {mode}, {strength} and the settings' names in braces
-      are filled in; a line that names something which a step does not tell is left out. No shell is
+    <p class="soft prose">
+      One argument per line. {input}, {output}, {mode}, {strength} and the names of settings in
+      braces are filled in; a line whose value a step does not state is left out. No shell is
       involved. Programs are those in
-      <code>{{ programs?.directory }}</code>.
+      <code class="mono">{{ programs?.directory }}</code>.
     </p>
-    <div class="line">
-      <label
-        >Program
-        <select v-model="command.program" class="quiet-select" aria-label="Program that runs it">
-          <option v-for="p in programs?.programs ?? []" :key="p">{{ p }}</option>
-        </select></label
-      >
-      <label>writes <input v-model="command.ending" class="text-input unit" /></label>
-      <label
-        >at most
-        <input v-model.number="command.seconds" type="number" class="number-input few" /> s,</label
-      >
-      <label
-        ><input
-          v-model.number="command.memory_mb"
-          type="number"
-          class="number-input few"
-          aria-label="Memory in MB"
-        />
-        MB of memory,</label
-      >
-      <label
-        ><input
-          v-model.number="command.output_mb"
-          type="number"
-          class="number-input few"
-          aria-label="Output in MB"
-        />
-        MB written</label
-      >
+    <div class="fields">
+      <v-select
+        :model-value="command.program as never"
+        @update:model-value="command.program = $event as never"
+        label="Program"
+        :items="(programs?.programs ?? []) as never"
+      />
+      <v-text-field v-model="command.ending" label="Writes files ending in" />
+      <NumberField
+        v-for="[key, label, unit] in NUMBERS"
+        :key="key"
+        v-model="command[key]"
+        :label="label"
+        :suffix="unit"
+      />
     </div>
-    <textarea
+    <v-textarea
       v-model="command.arguments"
-      class="text-input lines"
+      class="number"
+      label="Arguments, one per line"
       rows="4"
-      aria-label="Arguments, one a line"
       placeholder="{input}&#10;{output}&#10;--strength={strength}"
     />
-    <v-checkbox
-      v-model="command.network"
-      label="May use the network"
-      density="compact"
-      hide-details
-    />
+    <v-checkbox v-model="command.network" label="May use the network" />
     <p v-if="programs?.open" class="soft">
-      On this machine programs can read the bench's files and use the network: {{ programs.open }}.
+      On this machine programs can read the bench’s files and use the network: {{ programs.open }}.
     </p>
-    <div class="line">
-      <v-btn type="submit" :disabled="!command.program">Save the command</v-btn>
-      <button v-if="release.command" type="button" class="link" @click="take">
-        Run it by no program
-      </button>
+    <div class="row middle">
+      <v-btn type="submit" :disabled="!command.program">Save command</v-btn>
+      <TextAction v-if="release.command" @click="changes.removeCommand(release)"
+        >Remove command</TextAction
+      >
     </div>
-  </form>
+  </v-form>
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 10px;
+.command {
   border-left: 2px solid var(--rule);
   padding: 6px 0 0 16px;
-}
-.line {
-  display: flex;
-  gap: 8px 18px;
-  flex-wrap: wrap;
-  align-items: baseline;
-}
-.few,
-.unit {
-  width: 82px;
+  max-width: 1000px;
 }
 h4 {
   font: 600 14px var(--text);
   margin: 0;
-}
-.lines {
-  font: 12.5px var(--mono);
-  width: 100%;
-  max-width: 720px;
-}
-code {
-  font: 12.5px var(--mono);
 }
 </style>

@@ -2,20 +2,28 @@
 // One release: its date and news, modes and settings with their types, and the program that runs it.
 import { computed, ref } from "vue";
 
-import { api, ask, type Shape } from "@/api/client";
-import { type Release, type SettingKind, type Tool } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Shape } from "@/api/client";
+import type { Release, SettingKind, Tool } from "@/api/types";
+import { day } from "@/shared/lib/formats";
 import { useDraft } from "@/shared/lib/useDraft";
 import { useVersioned } from "@/shared/lib/useVersioned";
 import TheirText from "@/shared/ui/TheirText.vue";
+import DateField from "@/shared/ui/DateField.vue";
+import ListField from "@/shared/ui/ListField.vue";
+
+import { useToolChanges } from "./mutations";
 import CommandForm from "./CommandForm.vue";
 
 type ReleaseIn = Shape["ReleaseIn"];
 const props = defineProps<{ tool: Tool; release?: Release; canEdit: boolean; isOwner: boolean }>();
 const emit = defineEmits<{ done: [] }>();
-const { busy, act } = useAct();
 const editing = ref(!props.release);
 const KINDS = ["number", "choice", "switch", "text"] as const;
+const BOUNDS = [
+  ["low", "From"],
+  ["high", "To"],
+  ["usual", "Usual"],
+] as const;
 const blank = (): ReleaseIn => ({
   name: "",
   released: null,
@@ -35,12 +43,7 @@ const {
   () => props.release,
 );
 const { theirs, headers, guarded } = useVersioned<ReleaseIn>(tag);
-const list = (text: string): string[] =>
-  text
-    .split(",")
-    .map((w) => w.trim())
-    .filter(Boolean);
-
+const changes = useToolChanges(headers, guarded);
 function addSetting(): void {
   facts.value.settings.push({
     kind: "number",
@@ -57,28 +60,7 @@ function addSetting(): void {
 
 async function save(): Promise<void> {
   const body = { ...facts.value, released: facts.value.released ?? null };
-  const r = props.release;
-  const made = await act(
-    () =>
-      guarded(() =>
-        r
-          ? ask(
-              api.PUT("/api/releases/{release_id}", {
-                params: { path: { release_id: r.id } },
-                body,
-                headers: headers(),
-              }),
-            )
-          : ask(
-              api.POST("/api/tools/{tool_id}/releases", {
-                params: { path: { tool_id: props.tool.id } },
-                body,
-              }),
-            ),
-      ),
-    "Release saved. Outputs made before keep what they were made with.",
-  );
-  if (!made) return;
+  if (!(await changes.saveRelease(props.tool.id, props.release, body))) return;
   editing.value = false;
   emit("done");
 }
@@ -88,7 +70,7 @@ const theirLines = computed(() => {
   if (!other) return [];
   return [
     { label: "Number and date", text: `${other.name} ${other.released ?? ""}` },
-    { label: "What is said to be new", text: other.news },
+    { label: "News", text: other.news },
     { label: "Modes", text: other.modes.join(", ") },
     { label: "Settings", text: other.settings.map(settingWords).join(", ") },
   ];
@@ -97,12 +79,6 @@ const theirLines = computed(() => {
 function takeTheirs(): void {
   theirs.value = null;
   follow();
-}
-
-function remove(): void {
-  if (!props.release) return;
-  const params = { path: { release_id: props.release.id } };
-  void act(() => ask(api.DELETE("/api/releases/{release_id}", { params })));
 }
 
 const settingWords = (s: SettingKind): string => {
@@ -116,108 +92,81 @@ const summary = computed(() => {
   return [
     r.modes.length ? `modes ${r.modes.join(", ")}` : "",
     r.raw_modes.length ? `${r.raw_modes.join(", ")} for raw files only` : "",
-    r.strength ? "has a strength" : "no strength",
+    r.strength ? "has strength" : "no strength",
     r.settings.length ? `settings ${r.settings.map(settingWords).join(", ")}` : "",
-    r.method ? "built in" : r.command ? `run by ${r.command.program}` : "run by hand",
+    r.method ? "built in" : r.command ? `runs ${r.command.program}` : "run by hand",
   ].filter(Boolean);
 });
 const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.trim());
 </script>
 
 <template>
-  <article class="release">
-    <div class="head">
-      <h3>{{ release ? release.name || "without a number" : "New release" }}</h3>
-      <span v-if="release?.released" class="soft">{{
-        new Date(release.released).toLocaleDateString("en-GB", {
-          day: "numeric",
-          month: "long",
-          year: "numeric",
-        })
-      }}</span>
-      <button
+  <article class="release stack">
+    <div class="row">
+      <h3>{{ release ? release.name || "without a number" : "Add release" }}</h3>
+      <span v-if="release?.released" class="soft">{{ day(release.released) }}</span>
+      <TextAction
         v-if="release && canEdit"
-        type="button"
-        class="link end"
+        class="end"
         :aria-label="`${editing ? 'Close' : 'Edit'} ${title}`"
         @click="editing = !editing"
       >
         {{ editing ? "Close" : "Edit" }}
-      </button>
+      </TextAction>
     </div>
     <p v-if="release?.news">{{ release.news }}</p>
     <p v-if="release && !editing" class="soft">{{ summary.join("; ") }}</p>
-    <form v-if="editing && canEdit" class="form" @submit.prevent="save">
-      <div class="line">
-        <label>Number <input v-model="facts.name" class="text-input" maxlength="40" /></label>
-        <label>Date <input v-model="facts.released" type="date" class="text-input" /></label>
-        <label class="wide"
-          >What is said to be new
-          <input v-model="facts.news" class="text-input grow" maxlength="2000"
-        /></label>
-      </div>
-      <div class="line">
-        <label class="wide"
-          >Modes
-          <input
-            class="text-input grow"
-            placeholder="with commas between"
-            :value="facts.modes.join(', ')"
-            @change="facts.modes = list(($event.target as HTMLInputElement).value)"
-        /></label>
-        <label class="wide"
-          >of these, for raw files only
-          <input
-            class="text-input grow"
-            :value="facts.raw_modes.join(', ')"
-            @change="facts.raw_modes = list(($event.target as HTMLInputElement).value)"
-        /></label>
-        <label><input v-model="facts.strength" type="checkbox" /> has a strength</label>
-      </div>
-      <div v-for="(s, i) in facts.settings" :key="i" class="line setting">
-        <input
-          v-model="s.name"
-          class="text-input"
-          placeholder="setting"
-          :aria-label="`Name of setting ${i + 1}`"
-          maxlength="60"
+    <v-form v-if="editing && canEdit" class="stack" @submit.prevent="save">
+      <div class="fields">
+        <v-text-field v-model="facts.name" label="Number" maxlength="40" />
+        <DateField
+          :model-value="facts.released ?? null"
+          label="Date"
+          @update:model-value="facts.released = $event"
         />
-        <select v-model="s.kind" class="quiet-select" :aria-label="`Type of setting ${i + 1}`">
-          <option v-for="k in KINDS" :key="k">{{ k }}</option>
-        </select>
+        <v-text-field v-model="facts.news" class="wide" label="News" maxlength="2000" />
+      </div>
+      <div class="fields">
+        <ListField v-model="facts.modes" label="Modes" />
+        <ListField v-model="facts.raw_modes" label="Modes for raw files only" />
+        <v-checkbox v-model="facts.strength" class="pt-5" label="Has strength" />
+      </div>
+      <fieldset v-for="(s, i) in facts.settings" :key="i" class="setting">
+        <legend class="soft small">Setting {{ i + 1 }}</legend>
+        <v-text-field v-model="s.name" label="Name" maxlength="60" />
+        <v-select v-model="s.kind" label="Type" :items="KINDS" />
         <template v-if="s.kind === 'number'">
-          <label
-            >from <input v-model.number="s.low" type="number" step="any" class="number-input few"
-          /></label>
-          <label
-            >to <input v-model.number="s.high" type="number" step="any" class="number-input few"
-          /></label>
-          <label
-            >usually
-            <input v-model.number="s.usual" type="number" step="any" class="number-input few"
-          /></label>
-          <label>unit <input v-model="s.unit" class="text-input unit" maxlength="20" /></label>
+          <NumberField
+            v-for="[key, label] in BOUNDS"
+            :key="key"
+            :model-value="s[key] as never"
+            @update:model-value="s[key] = $event as never"
+            :label="label"
+          />
+          <v-text-field v-model="s.unit" label="Unit" maxlength="20" />
         </template>
-        <label v-else-if="s.kind === 'choice'" class="wide"
-          >among
-          <input
-            class="text-input grow"
-            :value="s.among?.join(', ')"
-            @change="
-              ((s.among = list(($event.target as HTMLInputElement).value)),
-              (s.usual = s.among[0] ?? ''))
-            "
-        /></label>
-        <button type="button" class="link" @click="facts.settings.splice(i, 1)">Remove</button>
-      </div>
+        <ListField
+          v-else-if="s.kind === 'choice'"
+          class="wide"
+          label="Choices"
+          :model-value="s.among ?? []"
+          @update:model-value="
+            s.among = $event;
+            s.usual = $event[0] ?? '';
+          "
+        />
+        <TextAction :aria-label="`Remove setting ${i + 1}`" @click="facts.settings.splice(i, 1)"
+          >Remove</TextAction
+        >
+      </fieldset>
       <TheirText v-if="theirs" :lines="theirLines" @take="takeTheirs" @keep="save" />
-      <div class="line">
-        <v-btn type="submit" variant="flat" :loading="busy">Save the release</v-btn>
-        <button type="button" class="link" @click="addSetting">Add a setting</button>
-        <button v-if="!release" type="button" class="link" @click="emit('done')">Cancel</button>
-        <button v-else type="button" class="link" @click="remove">Remove the release</button>
+      <div class="row middle">
+        <v-btn type="submit" variant="flat" :loading="changes.busy.value">Save</v-btn>
+        <TextAction @click="addSetting">Add setting</TextAction>
+        <TextAction v-if="!release" @click="emit('done')">Cancel</TextAction>
+        <TextAction v-else @click="changes.removeRelease(release)">Remove release</TextAction>
       </div>
-    </form>
+    </v-form>
     <CommandForm v-if="editing && release && isOwner && canEdit" :release="release" />
   </article>
 </template>
@@ -226,38 +175,15 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
 .release {
   border-bottom: 1px solid var(--hair);
   padding: 12px 0;
+  gap: 8px;
+}
+.setting {
   display: grid;
-  gap: 6px;
-}
-.head,
-.line {
-  display: flex;
-  gap: 8px 18px;
-  flex-wrap: wrap;
-  align-items: baseline;
-}
-.head .end {
-  margin-left: auto;
-}
-.form {
-  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
   gap: 10px;
-  padding-top: 6px;
+  align-items: end;
 }
 .wide {
-  flex: 1 1 260px;
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-}
-.grow {
-  flex: 1;
-  min-width: 0;
-}
-.few {
-  width: 82px;
-}
-.unit {
-  width: 82px;
+  grid-column: span 2;
 }
 </style>

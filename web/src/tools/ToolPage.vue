@@ -3,13 +3,17 @@
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask, type Shape } from "@/api/client";
-import { useSession, useTools } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Shape } from "@/api/client";
+import { useSession } from "@/api/session";
+import { useTools } from "@/tools/queries";
 import { useDraft } from "@/shared/lib/useDraft";
 import { useVersioned } from "@/shared/lib/useVersioned";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import TheirText from "@/shared/ui/TheirText.vue";
+import NotFound from "@/app/NotFound.vue";
+import { usePageTitle } from "@/shared/lib/useTitle";
+
+import { useToolChanges } from "./mutations";
 import ReleaseForm from "./ReleaseForm.vue";
 import ToolFacts from "./ToolFacts.vue";
 
@@ -17,7 +21,6 @@ const props = defineProps<{ id?: number }>();
 const router = useRouter();
 const { data: tools } = useTools();
 const { data: session } = useSession();
-const { busy, act } = useAct();
 const tool = computed(() => tools.value?.find((t) => t.id === props.id));
 const builtIn = computed(() => tool.value?.releases.some((r) => r.method) ?? false);
 const canEdit = computed(() => session.value?.role !== "viewer");
@@ -45,21 +48,14 @@ const {
   follow,
 } = useDraft<ToolIn>(`tool-${props.id ?? "new"}`, blank, () => tool.value);
 const { theirs, headers, guarded } = useVersioned<ToolIn>(tag);
+const changes = useToolChanges(headers, guarded);
 
 async function save(): Promise<void> {
-  const id = props.id;
-  const body = { ...facts.value, largest: Number(facts.value.largest) || null };
-  const params = { path: { tool_id: id ?? 0 } };
-  const made = await act(
-    () =>
-      guarded(() =>
-        id
-          ? ask(api.PUT("/api/tools/{tool_id}", { params, body, headers: headers() }))
-          : ask(api.POST("/api/tools", { body })),
-      ),
-    "Facts saved.",
-  );
-  if (!made || id) return;
+  const made = await changes.save(props.id, {
+    ...facts.value,
+    largest: facts.value.largest || null,
+  });
+  if (!made || props.id) return;
   follow();
   await router.replace(`/tools/${made.id}`);
 }
@@ -85,39 +81,49 @@ function takeTheirs(): void {
 }
 
 async function remove(): Promise<void> {
-  const path = { tool_id: props.id ?? 0 };
-  const name = tool.value?.name ?? "";
-  const gone = await act(
-    () => ask(api.DELETE("/api/tools/{tool_id}", { params: { path } })).then(() => true),
-    `${name} removed.`,
-  );
-  if (gone) await router.push("/tools");
+  if (tool.value && (await changes.remove(tool.value))) await router.push("/tools");
 }
+usePageTitle(() => tool.value?.name ?? (props.id ? "Tool" : "Add tool"));
 </script>
 
 <template>
-  <div class="page">
-    <p class="back"><router-link to="/tools">All tools</router-link></p>
-    <p v-if="id && tools && !tool" class="rowan">There is no such tool, or it was removed.</p>
-    <template v-else>
-      <h1>{{ tool?.name ?? "New tool" }}</h1>
-      <ToolFacts v-if="!id || tool" v-model="facts" :can-edit="canEdit" :busy="busy" @save="save">
+  <NotFound
+    v-if="id && tools && !tool"
+    what="tool"
+    back="/tools"
+    problem="It may have been removed."
+  />
+  <div v-else class="page">
+    <template v-if="tools">
+      <div class="page-top">
+        <h1>
+          <router-link to="/tools" class="plain-link soft">Tools /</router-link>
+          {{ tool?.name ?? "Add tool" }}
+        </h1>
+      </div>
+      <ToolFacts
+        v-if="!id || tool"
+        v-model="facts"
+        :can-edit="canEdit"
+        :busy="changes.busy.value"
+        @save="save"
+      >
         <template v-if="theirs" #above>
           <TheirText :lines="differing(theirs)" @take="takeTheirs" @keep="save" />
         </template>
-        <button v-if="tool && !tool.used" type="button" class="link" @click="asked = true">
-          Remove the tool
-        </button>
-        <span v-else-if="tool" class="soft">It is part of treatments and stays with them.</span>
+        <TextAction v-if="tool && !tool.used" @click="asked = true">Remove tool</TextAction>
+        <span v-else-if="tool" class="soft"
+          >Treatments use this tool, so it cannot be removed.</span
+        >
       </ToolFacts>
       <section v-if="tool" class="block">
         <div class="block-head">
           <h2>Releases</h2>
           <span v-if="builtIn" class="soft"
-            >A built-in method has one, and what it asks for is fixed.</span
+            >A built-in method has one release with fixed settings.</span
           >
         </div>
-        <p v-if="!tool.releases.length" class="soft">None is written down yet.</p>
+        <p v-if="!tool.releases.length" class="soft">No release yet.</p>
         <ReleaseForm
           v-for="r in tool.releases"
           :key="r.id"
@@ -133,26 +139,17 @@ async function remove(): Promise<void> {
           :is-owner="session?.role === 'owner'"
           @done="adding = false"
         />
-        <v-btn v-else-if="canEdit && !builtIn" class="add" @click="adding = true"
-          >Write a release down</v-btn
+        <v-btn v-else-if="canEdit && !builtIn" class="mt-3" @click="adding = true"
+          >Add release</v-btn
         >
       </section>
       <ConfirmDialog
         v-model="asked"
         :title="`Remove ${tool?.name}?`"
         text="Its facts, prices and releases go with it. No treatment uses it."
-        action="Remove it"
+        action="Remove"
         @confirmed="remove"
       />
     </template>
   </div>
 </template>
-
-<style scoped>
-.back {
-  padding-top: 22px;
-}
-.add {
-  margin-top: 14px;
-}
-</style>

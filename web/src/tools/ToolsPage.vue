@@ -2,8 +2,10 @@
 // Tools side by side by their facts, and the methods that anybody has.
 import { computed, ref } from "vue";
 
-import { useComparison, useMethods, useSession, useTools } from "@/api/queries";
+import { useComparison, useMethods, useTools } from "@/tools/queries";
+import { useSession } from "@/api/session";
 import { usePreference } from "@/shared/lib/usePreference";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import { counted } from "@/shared/lib/words";
 
 const { data: tools, error } = useTools();
@@ -18,6 +20,11 @@ const chosen = computed(() =>
   programs.value.map((t) => t.id).filter((id) => !left.value.includes(id)),
 );
 const { data: table } = useComparison(chosen);
+usePageTitle("Tools");
+
+function toggle(id: number): void {
+  left.value = left.value.includes(id) ? left.value.filter((x) => x !== id) : [...left.value, id];
+}
 const FAMILIES = [
   ["resample", "Resampling"],
   ["denoise", "Denoising"],
@@ -38,33 +45,34 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
       <div>
         <h1>Tools</h1>
         <p class="soft">
-          What each costs, runs on and takes, with the day it was checked; reports print this table.
+          Programs and built-in methods: what each costs, runs on and takes. Reports print this
+          table.
         </p>
       </div>
-      <v-btn v-if="canEdit" to="/tools/new">Write a tool down</v-btn>
+      <v-btn v-if="canEdit" to="/tools/new">Add tool</v-btn>
     </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <section class="block">
       <div class="block-head">
         <h2>Side by side</h2>
-        <span v-if="programs.length" class="choose">
-          <label v-for="t in programs" :key="t.id">
-            <input
-              type="checkbox"
-              :checked="!left.includes(t.id)"
-              @change="
-                left = left.includes(t.id) ? left.filter((x) => x !== t.id) : [...left, t.id]
-              "
-            />
-            {{ t.name }}
-          </label>
+        <span v-if="programs.length" class="row middle">
+          <v-checkbox
+            v-for="t in programs"
+            :key="t.id"
+            :model-value="!left.includes(t.id)"
+            :label="t.name"
+            @update:model-value="toggle(t.id)"
+          />
         </span>
         <a v-if="chosen.length" class="end" :href="csv">CSV</a>
       </div>
-      <p v-if="tools && !programs.length" class="soft">
-        No tool is written down yet. One that a treatment names is added by itself; its facts are
-        yours to add.
-      </p>
+      <v-empty-state
+        v-if="tools && !programs.length"
+        title="No tools yet"
+        text="A tool that a treatment names is added automatically; its facts are for you to add."
+      >
+        <template #actions><v-btn v-if="canEdit" to="/tools/new">Add tool</v-btn></template>
+      </v-empty-state>
       <div
         v-else-if="table && chosen.length"
         class="scroll"
@@ -72,7 +80,7 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
         role="region"
         aria-label="Tools side by side"
       >
-        <table class="plain facts">
+        <v-table class="facts">
           <thead>
             <tr>
               <th scope="col"><span class="visually-hidden">Fact</span></th>
@@ -97,25 +105,24 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
     </section>
     <section class="block">
       <div class="block-head">
-        <h2>Methods anybody has</h2>
+        <h2>Built-in methods</h2>
         <span class="soft"
-          >Built in and published: plain baselines that belong beside every tool.</span
+          >Published methods that anybody can use: plain baselines to hold every tool against.</span
         >
-        <button
-          type="button"
-          class="link end"
+        <TextAction
+          class="end"
           :aria-expanded="shownMethods === 'yes'"
           @click="shownMethods = shownMethods === 'yes' ? 'no' : 'yes'"
         >
           {{ shownMethods === "yes" ? "Hide settings and sources" : "Show settings and sources" }}
-        </button>
+        </TextAction>
       </div>
-      <table class="plain methods">
+      <v-table class="methods">
         <tbody v-for="[key, title] in FAMILIES" :key="key">
           <tr v-for="(m, i) in (methods ?? []).filter((x) => x.family === key)" :key="m.id">
             <th scope="row">{{ i === 0 ? title : "" }}</th>
@@ -127,27 +134,19 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
             </template>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </section>
   </div>
 </template>
 
 <style scoped>
-.choose {
-  display: flex;
-  gap: 6px 18px;
-  flex-wrap: wrap;
-}
 .scroll {
-  overflow-x: auto;
+  --above: 200px;
 }
 .facts th[scope="row"],
 .methods th[scope="row"] {
   font-weight: 400;
   color: var(--soft);
-  border-bottom: 1px solid var(--hair);
-  vertical-align: top;
-  padding-top: 8px;
   width: 170px;
 }
 .facts td {

@@ -9,7 +9,7 @@ const emit = defineEmits<{ drop: [id: string] }>();
 const TOLD = {
   waiting: "waits",
   sending: "",
-  taking: "arrived, being checked and kept",
+  taking: "arrived, being checked",
   broken: "",
   astray: "",
   refused: "",
@@ -26,28 +26,18 @@ function told(item: Sending): string {
 </script>
 
 <template>
-  <ul v-if="sending.length" class="sending">
+  <ul v-if="sending.length" class="bare">
     <li v-for="item in sending" :key="item.id" :data-state="item.state">
-      <span v-if="!item.problem.startsWith(item.name)" class="name">{{ item.name }}</span>
+      <span v-if="!item.problem.startsWith(item.name)" class="mono name">{{ item.name }}</span>
       <span :class="item.state === 'refused' ? 'rowan' : 'soft'">{{ told(item) }}</span>
-      <button
-        type="button"
-        class="link"
-        :aria-label="`Dismiss ${item.name}`"
-        @click="emit('drop', item.id)"
-      >
-        {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Give up" }}
-      </button>
+      <TextAction :aria-label="`Dismiss ${item.name}`" @click="emit('drop', item.id)">
+        {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Cancel" }}
+      </TextAction>
     </li>
   </ul>
 </template>
 
 <style scoped>
-.sending {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
 li {
   display: flex;
   gap: 2px 14px;
@@ -56,8 +46,6 @@ li {
   border-bottom: 1px solid var(--hair);
 }
 .name {
-  font-family: var(--mono);
-  font-size: 12.5px;
   overflow-wrap: anywhere;
 }
 </style>

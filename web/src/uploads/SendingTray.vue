@@ -3,14 +3,17 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 
-import { useRefresh } from "@/api/queries";
-import { counted } from "@/shared/lib/words";
+import { keys } from "@/api/keys";
+import { useStale } from "@/shared/lib/useStale";
+import { bytes } from "@/shared/lib/formats";
+import { counted, lasting } from "@/shared/lib/words";
 import { clear, drop, onArrival, send, sending, type SendingState, takeUp } from "./store";
+import { useRate } from "./useRate";
 import SendingList from "./SendingList.vue";
 
 const props = defineProps<{ canEdit: boolean }>();
 const route = useRoute();
-const refresh = useRefresh();
+const stale = useStale();
 const open = ref(false);
 const over = ref(false);
 const count = (...states: SendingState[]) =>
@@ -24,8 +27,8 @@ const told = computed(() =>
   [
     `${count("done", "known")} of ${counted(sending.value.length, "file")} arrived`,
     count("known") ? `${count("known")} on the bench already` : "",
-    count("broken") ? `${count("broken")} broken off, being tried again` : "",
-    count("astray") ? `${count("astray")} to be chosen again` : "",
+    count("broken") ? `${count("broken")} interrupted, being retried` : "",
+    count("astray") ? `${count("astray")} to be selected again` : "",
     count("refused") ? `${count("refused")} refused` : "",
   ]
     .filter(Boolean)
@@ -42,17 +45,16 @@ const FIRST: SendingState[] = [
   "taking",
   "waiting",
 ];
-const left = computed(() =>
+const listed = computed(() =>
   FIRST.flatMap((state) => sending.value.filter((item) => item.state === state)),
 );
 
-// Many files arrive in a second; what is shown is read again once.
-let pending = 0;
-onArrival(() => {
-  pending ||= window.setTimeout(() => {
-    pending = 0;
-    void refresh();
-  }, 600);
+onArrival(() => stale.add([["study"], keys.frames, ["frame"], ["folder"], keys.studies, ["runs"]]));
+
+const rate = useRate();
+const left = computed(() => {
+  const seconds = rate.secondsLeft.value;
+  return seconds === null ? "" : `${bytes(rate.perSecond.value)}/s, about ${lasting(seconds)} left`;
 });
 
 // A batch that went well clears itself; what needs a look stays.
@@ -115,19 +117,24 @@ onBeforeUnmount(() => {
 
 <template>
   <section v-if="sending.length" class="tray" aria-label="Files on their way">
-    <div class="line">
+    <div class="row middle">
       <span role="status">{{ told }}</span>
-      <progress :value="share" max="1" aria-label="Share of all bytes that have arrived" />
-      <button type="button" class="link" :aria-expanded="open" @click="open = !open">
-        {{ open ? "Hide them" : "Show each" }}
-      </button>
-      <button v-if="!coming" type="button" class="link" @click="clear">Clear</button>
+      <span v-if="coming && left" class="mono soft">{{ left }}</span>
+      <v-progress-linear
+        class="share"
+        :model-value="100 * share"
+        aria-label="Share of all bytes that have arrived"
+      />
+      <TextAction :aria-expanded="open" @click="open = !open">
+        {{ open ? "Hide files" : "Show files" }}
+      </TextAction>
+      <TextAction v-if="!coming" @click="clear">Clear</TextAction>
     </div>
-    <div v-if="open" class="each"><SendingList :sending="left" @drop="drop" /></div>
+    <div v-if="open" class="each"><SendingList :sending="listed" @drop="drop" /></div>
   </section>
   <div v-if="over" class="over" aria-hidden="true">
     <p>
-      Let go to add
+      Drop to add
       {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}
     </p>
   </div>
@@ -135,31 +142,13 @@ onBeforeUnmount(() => {
 
 <style scoped>
 .tray {
-  padding: 7px 28px;
+  padding: 7px var(--margin);
   border-bottom: 1px solid var(--rule);
   background: var(--sheet);
 }
-.line {
-  display: flex;
-  gap: 6px 20px;
-  flex-wrap: wrap;
-  align-items: center;
-}
-progress {
+.share {
   width: 180px;
-  height: 4px;
-  appearance: none;
-  border: 0;
-  background: var(--hair);
-}
-progress::-webkit-progress-bar {
-  background: var(--hair);
-}
-progress::-webkit-progress-value {
-  background: var(--spruce);
-}
-progress::-moz-progress-bar {
-  background: var(--spruce);
+  flex: none;
 }
 .each {
   max-height: 40vh;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import type { Picture } from "@/api/queries";
+import type { Picture } from "@/api/types";
 import { wholeView } from "./geometry";
 import TileCanvas from "./TileCanvas.vue";
 
@@ -22,9 +22,7 @@ const view = computed(() => {
 <template>
   <div class="thumb" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
     <TileCanvas v-if="picture.state === 'ready'" :picture="picture" :view="view" :label="label" />
-    <span v-else class="note">{{
-      picture.state === "refused" ? "refused" : "being taken in"
-    }}</span>
+    <span v-else class="note">{{ picture.state === "refused" ? "refused" : "being read" }}</span>
   </div>
 </template>
 

@@ -2,10 +2,11 @@
 // One frame at pixel level: pan, magnify, read codes; its truth a key press away.
 import { computed, ref, useTemplateRef, watch } from "vue";
 
-import type { Picture } from "@/api/queries";
+import type { Picture } from "@/api/types";
 import { useElementSize } from "./useElementSize";
 import { useFrameView } from "./useFrameView";
 import { percent, STEPS, toFrame } from "./geometry";
+import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import TileCanvas from "./TileCanvas.vue";
 
 const props = defineProps<{ picture: Picture; truth: Picture | null; label: string }>();
@@ -27,6 +28,15 @@ const flickable = computed(
 const shown = computed(() =>
   flicking.value && flickable.value && props.truth ? props.truth : props.picture,
 );
+const WHOLE = 0;
+const steps = [
+  { value: WHOLE, title: "Whole" },
+  ...STEPS.map((step) => ({ value: step as number, title: percent(step) })),
+];
+const magnification = computed({
+  get: () => view.value.zoom,
+  set: (to) => (to === WHOLE ? whole() : zoomTo(to)),
+});
 const readout = ref("");
 let dragged: [number, number] | undefined;
 
@@ -65,28 +75,15 @@ function wheel(event: WheelEvent): void {
 <template>
   <section class="viewer" aria-label="The frame at pixel level" @keydown="keyed">
     <header>
-      <span class="choice" role="group" aria-label="Magnification">
-        <button type="button" @click="whole">whole</button>
-        <button
-          v-for="s in STEPS"
-          :key="s"
-          type="button"
-          :aria-pressed="view.zoom === s"
-          @click="zoomTo(s)"
-        >
-          {{ percent(s) }}
-        </button>
-      </span>
-      <button
+      <ChoiceBar v-model="magnification" label="Magnification" :items="steps" />
+      <TextAction
         v-if="flickable"
-        type="button"
-        class="link"
         @pointerdown="flicking = true"
         @pointerup="flicking = false"
         @pointerleave="flicking = false"
       >
-        Hold for the truth
-      </button>
+        Hold to show the truth
+      </TextAction>
       <span class="soft"
         >Drag, wheel; arrows, + and −, 0<template v-if="flickable">, hold T</template></span
       >
@@ -126,16 +123,13 @@ header {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 22px;
-  align-items: baseline;
+  align-items: center;
   padding-bottom: 6px;
-}
-.end {
-  margin-left: auto;
 }
 .ground {
   background: var(--surround);
   cursor: grab;
   touch-action: none;
-  height: 520px;
+  height: max(360px, calc(100dvh - 320px));
 }
 </style>

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from django.db import transaction
 
 from glenhail.core.audit.between import EVERYWHERE
@@ -28,7 +30,12 @@ def decide(
     nothing is decided.
     """
     require(actor, study.bench, Role.EDITOR)
-    judged = _finding(study, key)
+    return _decide(actor, study, _finding(study, key), kind, reason, about)
+
+
+def _decide(
+    actor: Actor, study: Study, judged: Judged, kind: str, reason: str, about: str
+) -> Decision:
     if about and about != judged.about:
         raise Conflict(
             f"“{judged.finding.rule.title}” is not what it was when you looked. Read it again."
@@ -41,10 +48,37 @@ def decide(
     if kind == Decided.AGAIN:
         _make_again(actor, study, judged)
     decision = Decision.objects.create(
-        study=study, finding=key, about=judged.about, kind=kind, reason=reason, actor_id=actor.pk
+        study=study,
+        finding=judged.finding.key,
+        about=judged.about,
+        kind=kind,
+        reason=reason,
+        actor_id=actor.pk,
     )
     record(actor, study.bench, f"finding {kind}", decision)
     return decision
+
+
+@transaction.atomic
+def accept_all(
+    actor: Actor, study: Study, findings: Sequence[tuple[str, str]], reason: str
+) -> list[Decision]:
+    """Accept several findings, each with what it was about, for one reason; all or none.
+
+    Raises
+    ------
+    Conflict
+        If one is something else by now.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    found = {j.finding.key: j for j in study_audit(study).judged}
+    missing = [key for key, _ in findings if key not in found]
+    if missing:
+        raise Missing("One of these findings is gone: what it was about has changed.")
+    return [
+        _decide(actor, study, found[key], Decided.ACCEPTED, reason, about)
+        for key, about in findings
+    ]
 
 
 @transaction.atomic

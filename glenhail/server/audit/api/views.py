@@ -87,6 +87,20 @@ class AuditOut(serializers.Serializer[Any]):
     rules = RuleOut(many=True)
 
 
+class FindingRef(serializers.Serializer[Any]):
+    """A finding, and what it was about when it was shown."""
+
+    finding = serializers.CharField(max_length=60)
+    about = serializers.CharField(max_length=64)
+
+
+class AcceptIn(serializers.Serializer[Any]):
+    """Several findings accepted for one reason."""
+
+    findings = serializers.ListField(child=FindingRef(), allow_empty=False, max_length=500)
+    reason = serializers.CharField(max_length=300)
+
+
 class DecisionIn(serializers.Serializer[Any]):
     finding = serializers.CharField(max_length=60)
     kind = serializers.ChoiceField(choices=Decided.choices)
@@ -111,6 +125,13 @@ class DecisionsView(APIView):
         decisions.decide(
             request.user, study, given["finding"], given["kind"], given["reason"], given["about"]
         )
+        return Response(audit_page(study))
+
+    @extend_schema(operation_id="audit_accept", request=AcceptIn, responses=AuditOut)
+    def put(self, request: Request, study_id: int) -> Response:
+        study, given = queries.find_study(request.user, study_id), valid(AcceptIn, request)
+        findings = [(f["finding"], f["about"]) for f in given["findings"]]
+        decisions.accept_all(request.user, study, findings, given["reason"])
         return Response(audit_page(study))
 
 

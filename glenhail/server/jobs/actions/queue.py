@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import IntegrityError, connection, transaction
+from django.utils import timezone
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
@@ -108,3 +110,27 @@ def _mine(actor: Actor, job_id: int) -> Job:
         raise Missing("There is no such job.")
     require(actor, job.bench, RIGHTS.get(job.kind, Role.EDITOR))
     return job
+
+
+# What a transaction that ends now calls finished may lie this much before its end.
+OVERLAP = timedelta(seconds=3)
+MOST_ENDED = 500
+RATE_OVER = timedelta(seconds=90)
+FEWEST = 3
+
+
+def ended_since(bench: Bench, since: datetime) -> list[Job]:
+    """Jobs that ended after a moment, the newest first; some of just before it again."""
+    rows = Job.objects.filter(bench=bench, finished__gte=since - OVERLAP).exclude(state__in=ACTIVE)
+    return list(rows.only("pk", "kind", "study_id").order_by("-finished")[:MOST_ENDED])
+
+
+def seconds_left(bench: Bench) -> float | None:
+    """Until the queue is empty at the pace of the last minute and a half; None while
+    nothing is known of it.
+    """
+    waiting = Job.objects.filter(bench=bench, state__in=ACTIVE).count()
+    done = Job.objects.filter(
+        bench=bench, state=State.DONE, finished__gte=timezone.now() - RATE_OVER
+    ).count()
+    return waiting * RATE_OVER.total_seconds() / done if waiting and done >= FEWEST else None

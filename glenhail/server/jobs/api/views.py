@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
-from drf_spectacular.utils import extend_schema
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.actions import queue
 from glenhail.server.jobs.models import ACTIVE, Job
 
 SHOWN = 60
+EARLIEST = 1970
 
 
 class JobOut(serializers.ModelSerializer[Job]):
@@ -36,20 +42,62 @@ class JobOut(serializers.ModelSerializer[Job]):
         read_only_fields = fields
 
 
+class EndedOut(serializers.Serializer[Any]):
+    """A job that ended, whatever came of it: what it was about may look different now."""
+
+    id = serializers.IntegerField()
+    kind = serializers.CharField()
+    study = serializers.IntegerField(source="study_id", allow_null=True)
+
+
 class QueueOut(serializers.Serializer[Any]):
+    """Running and waiting work, and what ended; ``now`` is to be sent as ``since``."""
+
     active = serializers.IntegerField()
+    seconds_left = serializers.FloatField(allow_null=True)
     jobs = JobOut(many=True)
+    ended = EndedOut(many=True)
+    now = serializers.DateTimeField()
+
+
+SINCE = OpenApiParameter(
+    "since", OpenApiTypes.DATETIME, description="Tell each job that ended after this moment."
+)
 
 
 class QueueView(APIView):
     """Running and waiting work, and what ended lately."""
 
-    @extend_schema(operation_id="queue_read", responses=QueueOut)
+    @extend_schema(operation_id="queue_read", parameters=[SINCE], responses=QueueOut)
     def get(self, request: Request) -> Response:
-        jobs = Job.objects.filter(bench=membership(request.user).bench)
+        bench, now = membership(request.user).bench, timezone.now()
+        jobs = Job.objects.filter(bench=bench)
         active = jobs.filter(state__in=ACTIVE)
-        shown = [*active.order_by("-state", "created"), *jobs.exclude(state__in=ACTIVE)[:SHOWN]]
-        return Response(QueueOut({"active": active.count(), "jobs": shown[:SHOWN]}).data)
+        shown = [
+            *active.order_by("-state", "created")[:SHOWN],
+            *jobs.exclude(state__in=ACTIVE)[:SHOWN],
+        ]
+        since = _moment(request.query_params.get("since"))
+        whole = {
+            "active": active.count(),
+            "seconds_left": queue.seconds_left(bench),
+            "jobs": shown[:SHOWN],
+            "ended": queue.ended_since(bench, since) if since is not None else [],
+            "now": now,
+        }
+        return Response(QueueOut(whole).data)
+
+
+def _moment(told: str | None) -> datetime | None:
+    if not told:
+        return None
+    try:
+        moment = parse_datetime(told)
+    except ValueError:
+        moment = None
+    if moment is None or moment.tzinfo is None or moment.year < EARLIEST:
+        raise ActionError(f"{told!r} is no moment; send back what `now` was, as it was told.")
+    return moment
 
 
 class JobCancelView(APIView):

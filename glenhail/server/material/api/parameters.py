@@ -10,6 +10,8 @@ from glenhail.core.degrade.steps import StepKind
 from glenhail.core.parameters import Choice, Number
 from glenhail.core.targets.fields import FieldKind
 
+FINE = 0.1  # a usual step of a number that is not whole
+
 
 class ParameterOut(serializers.Serializer[Any]):
     """A number within bounds, or one of several words."""
@@ -20,6 +22,7 @@ class ParameterOut(serializers.Serializer[Any]):
     low = serializers.FloatField(allow_null=True)
     high = serializers.FloatField(allow_null=True)
     whole = serializers.BooleanField()
+    step = serializers.FloatField()
     among = serializers.ListField(child=serializers.CharField())
     usual = serializers.JSONField()
 
@@ -46,5 +49,8 @@ def kind_out(kind: StepKind | FieldKind) -> dict[str, Any]:
 def _parameter(p: Number | Choice) -> dict[str, Any]:
     told: dict[str, Any] = {"name": p.name, "title": p.title, "usual": p.usual}
     if isinstance(p, Number):
-        return told | {"unit": p.unit, "low": p.low, "high": p.high, "whole": p.whole, "among": []}
-    return told | {"unit": "", "low": None, "high": None, "whole": False, "among": list(p.among)}
+        step = 2.0 if p.odd else 1.0 if p.whole else FINE
+        bounds = {"low": p.low, "high": p.high, "whole": p.whole, "step": step}
+        return told | bounds | {"unit": p.unit, "among": []}
+    none: dict[str, Any] = {"low": None, "high": None, "whole": False, "step": 1.0, "unit": ""}
+    return told | none | {"among": list(p.among)}

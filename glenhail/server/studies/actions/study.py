@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from django.db import transaction
+from django.utils import timezone
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.material.models import Frame
+from glenhail.server.studies.actions.contenders import under_next_letter
 from glenhail.server.studies.models import (
     TRUTH_LETTER,
     UNPROCESSED_LETTER,
@@ -17,7 +19,9 @@ from glenhail.server.studies.models import (
     Study,
     StudyFrame,
 )
+from glenhail.server.studies.queries import entered
 from glenhail.server.studies.signals import frame_left, frame_taken, study_removing
+from glenhail.server.tools.actions.treatments import write_treatment
 
 
 def _checked(question: str, factor: str) -> str:
@@ -51,6 +55,39 @@ def change_study(actor: Actor, study: Study, question: str, factor: str) -> Stud
     study.save(update_fields=["question", "factor"])
     record(actor, study.bench, "change study", study)
     return study
+
+
+@transaction.atomic
+def archive_study(actor: Actor, study: Study, archived: bool) -> Study:
+    """Put a study out of the list of current ones, or back; nothing else about it
+    changes.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    study.archived = timezone.now() if archived else None
+    study.save(update_fields=["archived"])
+    record(actor, study.bench, "archive study" if archived else "restore study", study)
+    return study
+
+
+@transaction.atomic
+def duplicate_study(actor: Actor, study: Study) -> Study:
+    """Begin another study with the same question, frames, contenders and patches, and
+    no output.
+
+    Contenders get letters from A on, in their order.
+    """
+    copy = create_study(actor, study.bench, f"{study.question[:190]} (copy)", study.factor)
+    for row in study.study_frames.select_related("frame"):
+        take_frame(actor, copy, row.frame)
+    for contender in entered(study):
+        if contender.treatment is not None:
+            told = contender.treatment.told
+            under_next_letter(copy, treatment=write_treatment(study.bench, told))
+    for patch in study.patches.all():
+        patch.pk, patch.study = None, copy
+        patch.save(force_insert=True)
+    record(actor, study.bench, "duplicate study", copy)
+    return copy
 
 
 @transaction.atomic

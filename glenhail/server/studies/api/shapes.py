@@ -18,6 +18,10 @@ class StudyIn(serializers.Serializer[Any]):
     factor = serializers.ChoiceField(choices=Factor.choices)
 
 
+class ArchivedIn(serializers.Serializer[Any]):
+    archived = serializers.BooleanField()
+
+
 class FrameRef(serializers.Serializer[Any]):
     frame = serializers.IntegerField()
 

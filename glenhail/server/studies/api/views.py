@@ -13,7 +13,8 @@ from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current
 from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.studies import queries
-from glenhail.server.studies.actions import contenders, patches, study
+from glenhail.server.studies.actions import contenders, patches
+from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.api import shapes
 from glenhail.server.studies.models import Patch
 from glenhail.server.tools.api.shapes import TreatmentShape
@@ -31,13 +32,38 @@ class SpreadView(APIView):
         return Response(shapes.PatchOut(drawn, many=True).data, status=201)
 
 
+class StudyCopiesView(APIView):
+    """Another study with the same set-up."""
+
+    @extend_schema(operation_id="study_duplicate", request=None, responses={201: shapes.StudyNew})
+    def post(self, request: Request, study_id: int) -> Response:
+        copy = study_actions.duplicate_study(
+            request.user, queries.find_study(request.user, study_id)
+        )
+        return Response(shapes.StudyNew(copy).data, status=201)
+
+
+class StudyArchivedView(APIView):
+    """Whether a study is out of the list of current ones."""
+
+    @extend_schema(
+        operation_id="study_archive", request=shapes.ArchivedIn, responses=shapes.StudyNew
+    )
+    def put(self, request: Request, study_id: int) -> Response:
+        study = queries.find_study(request.user, study_id)
+        archived = valid(shapes.ArchivedIn, request)["archived"]
+        return Response(
+            shapes.StudyNew(study_actions.archive_study(request.user, study, archived)).data
+        )
+
+
 class StudyFramesView(APIView):
     """Taking a frame into a study."""
 
     @extend_schema(operation_id="study_take_frame", request=shapes.FrameRef, responses={204: None})
     def post(self, request: Request, study_id: int) -> Response:
         frame = find_frame(request.user, valid(shapes.FrameRef, request)["frame"])
-        study.take_frame(request.user, queries.find_study(request.user, study_id), frame)
+        study_actions.take_frame(request.user, queries.find_study(request.user, study_id), frame)
         return Response(status=204)
 
 
@@ -46,7 +72,7 @@ class StudyFrameView(APIView):
 
     @extend_schema(operation_id="study_leave_frame", responses={204: None})
     def delete(self, request: Request, study_id: int, frame_id: int) -> Response:
-        study.leave_frame(
+        study_actions.leave_frame(
             request.user,
             queries.find_study(request.user, study_id),
             find_frame(request.user, frame_id),

@@ -49,6 +49,8 @@ class StudyRow(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     question = serializers.CharField()
     factor = serializers.CharField()
+    created = serializers.DateTimeField()
+    archived = serializers.BooleanField()
     contenders = ContenderOut(many=True)
     frames = serializers.IntegerField()
     patches = serializers.IntegerField()

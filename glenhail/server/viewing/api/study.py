@@ -21,8 +21,8 @@ class StudiesView(APIView):
 
     @extend_schema(operation_id="studies_list", responses=page_shapes.StudyRow(many=True))
     def get(self, request: Request) -> Response:
-        studies = queries.studies_of(membership(request.user).bench)
-        return Response(page_shapes.StudyRow([study_page.row(s) for s in studies], many=True).data)
+        rows = study_page.rows(membership(request.user).bench)
+        return Response(page_shapes.StudyRow(rows, many=True).data)
 
     @extend_schema(
         operation_id="study_create", request=shapes.StudyIn, responses={201: shapes.StudyNew}

@@ -1,10 +1,4 @@
-import type {
-  Contender,
-  Measure,
-  Median,
-  Reading,
-  Summary,
-} from "@/api/queries";
+import type { Contender, Measure, Median, Reading, Summary } from "@/api/types";
 import {
   type Against,
   answerText,

@@ -1,4 +1,4 @@
-import type { Contender, Facts, Output, Reading, Scene } from "@/api/queries";
+import type { Contender, Facts, Output, Reading, Scene } from "@/api/types";
 import { colourOf } from "@/shared/lib/letters";
 import {
   counted,

@@ -2,9 +2,12 @@
 // Bodies with their sensors, and the frames each of them took, by scene and ISO.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Body, type Frame, useBodies, useFrames, useSession } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Body, Frame } from "@/api/types";
+import { useBodies } from "@/material/cameras/queries";
+import { useFrames } from "@/material/frames/queries";
+import { useSession } from "@/api/session";
+import { useBodyChanges } from "@/material/mutations";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import { counted, fixed } from "@/shared/lib/words";
 import BodyDialog from "./BodyDialog.vue";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
@@ -12,7 +15,8 @@ import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 const { data: bodies, error } = useBodies();
 const { data: frames } = useFrames();
 const { data: session } = useSession();
-const { act } = useAct();
+const changes = useBodyChanges();
+usePageTitle("Cameras");
 const canEdit = computed(() => session.value?.role !== "viewer");
 const editing = ref<Body>();
 const suggested = ref<string>();
@@ -37,7 +41,7 @@ const strangers = computed(() =>
 function seriesOf(name: string): { scene: string; frames: Frame[] }[] {
   const by = new Map<string, Frame[]>();
   for (const f of taken.value.get(name) ?? []) {
-    const scene = f.scene?.name ?? "No scene told";
+    const scene = f.scene?.name ?? "No scene stated";
     by.set(scene, [...(by.get(scene) ?? []), f]);
   }
   const iso = (f: Frame) => f.picture.facts?.iso ?? 0;
@@ -58,21 +62,16 @@ function askToRemove(body: Body): void {
 }
 
 function remove(): void {
-  if (!removing.value) return;
-  const params = { path: { body_id: removing.value.id } };
-  void act(
-    () => ask(api.DELETE("/api/bodies/{body_id}", { params })),
-    `${removing.value.name} removed.`,
-  );
+  if (removing.value) void changes.remove(removing.value.id, removing.value.name);
 }
 
 function noise(b: Body): string {
-  if (b.full_well === null) return "not told";
+  if (b.full_well === null) return "not stated";
   const second =
     b.second_gain_iso === null
       ? ""
-      : `, ${b.second_read_noise} e- from ISO ${b.second_gain_iso} on`;
-  return `full well ${b.full_well?.toLocaleString("en-GB")} e-, read noise ${b.read_noise ?? "?"} e-${second}`;
+      : `, ${b.second_read_noise} e− from ISO ${b.second_gain_iso} on`;
+  return `full well ${b.full_well?.toLocaleString("en-GB")} e−, read noise ${b.read_noise ?? "?"} e−${second}`;
 }
 </script>
 
@@ -85,39 +84,32 @@ function noise(b: Body): string {
           Bodies, their sensors, and what each of them took. A frame finds its body by name.
         </p>
       </div>
-      <v-btn v-if="canEdit" @click="edit()">Add a body</v-btn>
+      <v-btn v-if="canEdit" @click="edit()">Add body</v-btn>
     </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
-    <p v-else-if="bodies && !bodies.length && !strangers.length" class="soft block">
-      No body yet. Add one, or add a frame whose file names its camera.
-    </p>
+    <v-empty-state
+      v-else-if="bodies && !bodies.length && !strangers.length"
+      title="No bodies yet"
+      text="Add a camera body with its sensor, or a frame whose file names its camera."
+    />
     <section v-for="b in bodies" :key="b.id" class="block">
       <div class="block-head">
         <h2>{{ b.name }}</h2>
-        <span v-if="canEdit" class="end acts">
-          <button type="button" class="link" :aria-label="`Edit ${b.name}`" @click="edit(b)">
-            Edit
-          </button>
-          <button
-            type="button"
-            class="link"
-            :aria-label="`Remove ${b.name}`"
-            @click="askToRemove(b)"
-          >
-            Remove
-          </button>
+        <span v-if="canEdit" class="end row">
+          <TextAction :aria-label="`Edit ${b.name}`" @click="edit(b)"> Edit </TextAction>
+          <TextAction :aria-label="`Remove ${b.name}`" @click="askToRemove(b)"> Remove </TextAction>
         </span>
       </div>
       <dl class="facts">
         <div>
           <dt class="soft">Sensor</dt>
           <dd class="mono">
-            {{ b.width_mm }} x {{ b.height_mm }} mm, crop {{ fixed(b.crop_factor, 2) }}
+            {{ b.width_mm }} × {{ b.height_mm }} mm, crop {{ fixed(b.crop_factor, 2) }}
           </dd>
         </div>
         <div>
           <dt class="soft">Resolution</dt>
-          <dd class="mono">{{ b.width }} x {{ b.height }} px, {{ fixed(b.megapixels, 1) }} MP</dd>
+          <dd class="mono">{{ b.width }} × {{ b.height }} px, {{ fixed(b.megapixels, 1) }} MP</dd>
         </div>
         <div>
           <dt class="soft">Pixel pitch</dt>
@@ -136,7 +128,7 @@ function noise(b: Body): string {
           <dd>{{ noise(b) }}</dd>
         </div>
       </dl>
-      <table v-if="seriesOf(b.name).length" class="plain">
+      <v-table v-if="seriesOf(b.name).length">
         <thead>
           <tr>
             <th scope="col" class="scene">Scene</th>
@@ -151,7 +143,7 @@ function noise(b: Body): string {
                 v-for="f in s.frames"
                 :key="f.id"
                 :to="`/frames/${f.id}`"
-                :title="f.name"
+                :aria-label="f.name"
               >
                 {{
                   f.picture.facts?.iso
@@ -162,17 +154,15 @@ function noise(b: Body): string {
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
       <p v-else class="soft">No frame on this bench names it as its camera.</p>
     </section>
     <section v-if="strangers.length" class="block">
-      <h2>Named by files, not described here</h2>
-      <ul class="strangers">
-        <li v-for="name in strangers" :key="name">
+      <h2>Named in files, not described yet</h2>
+      <ul class="bare pt-2">
+        <li v-for="name in strangers" :key="name" class="row py-1">
           {{ name }} <span class="soft">{{ counted(taken.get(name)?.length ?? 0, "frame") }}</span>
-          <button v-if="canEdit" type="button" class="link" @click="edit(undefined, name)">
-            Describe {{ name }}
-          </button>
+          <TextAction v-if="canEdit" @click="edit(undefined, name)"> Add {{ name }} </TextAction>
         </li>
       </ul>
     </section>
@@ -181,17 +171,13 @@ function noise(b: Body): string {
       v-model="asked"
       :title="`Remove ${removing?.name}?`"
       text="Its frames stay, and go on naming it as their camera."
-      action="Remove it"
+      action="Remove"
       @confirmed="remove"
     />
   </div>
 </template>
 
 <style scoped>
-.acts {
-  display: flex;
-  gap: 16px;
-}
 .facts {
   display: flex;
   flex-wrap: wrap;
@@ -203,14 +189,5 @@ function noise(b: Body): string {
 }
 td a {
   margin-right: 18px;
-}
-.strangers {
-  list-style: none;
-  padding: 8px 0 0;
-}
-.strangers li {
-  display: flex;
-  gap: 14px;
-  padding: 4px 0;
 }
 </style>

@@ -3,11 +3,14 @@
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask } from "@/api/client";
-import { useBodies, useFrames, useStepKinds } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { useBodies } from "@/material/cameras/queries";
+import { useFrames } from "@/material/frames/queries";
+import { useStepKinds } from "@/material/degrading/queries";
+import { useDegrading } from "@/material/mutations";
+import { usePageTitle } from "@/shared/lib/useTitle";
+import AddMenu from "@/shared/ui/AddMenu.vue";
 import { type Sweep, useRecipe } from "./useRecipe";
-import { counted, fileKind } from "@/shared/lib/words";
+import { fileKind } from "@/shared/lib/words";
 import TileCanvas from "@/viewer/TileCanvas.vue";
 import FrameThumb from "@/viewer/FrameThumb.vue";
 import RecipeStepRow from "@/shared/ui/RecipeStepRow.vue";
@@ -20,7 +23,7 @@ const props = defineProps<{ id: number }>();
 const router = useRouter();
 const { data: frames } = useFrames();
 const { data: kinds } = useStepKinds();
-const { busy, act } = useAct();
+const { busy, make: degrade } = useDegrading();
 const frame = computed(() => frames.value?.find((f) => f.id === props.id));
 const picture = computed(() => frame.value?.truth ?? frame.value?.picture);
 const draft = useRecipe(
@@ -73,15 +76,31 @@ function pick(event: MouseEvent): void {
   };
 }
 
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+function nudge(event: KeyboardEvent): void {
+  const [arrow, p] = [ARROWS[event.key], picture.value];
+  if (!arrow || !p) return;
+  event.preventDefault();
+  const { x, y } = draft.spot.value;
+  draft.spot.value = {
+    x: Math.max(1, Math.min(p.width, x + (arrow[0] * WIDTH) / 4)),
+    y: Math.max(1, Math.min(p.height, y + (arrow[1] * HEIGHT) / 4)),
+  };
+}
+
 /** Bodies whose noise is known. */
 const { data: bodies } = useBodies();
 const noisy = computed(() => (bodies.value ?? []).filter((b) => b.full_well !== null));
 
-function asBody(event: Event, at: number): void {
-  const select = event.target as HTMLSelectElement;
-  const body = noisy.value.find((b) => b.id === Number(select.value));
+function asBody(id: number, at: number): void {
+  const body = noisy.value.find((b) => b.id === id);
   const step = draft.steps.value[at];
-  select.value = "";
   if (!body || !step) return;
   step.values.full_well = body.full_well ?? 0;
   step.values.read_noise = body.read_noise ?? 0;
@@ -89,49 +108,37 @@ function asBody(event: Event, at: number): void {
   step.values.second_read_noise = body.second_read_noise ?? 0;
 }
 
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  draft.add(select.value);
-  select.value = "";
-}
-
 async function make(): Promise<void> {
   const body = { recipe: draft.recipe.value, sweep: sweep.value };
-  const params = { path: { frame_id: props.id } };
-  const made = await act(
-    () => ask(api.POST("/api/frames/{frame_id}/degradations", { params, body })),
-    `${counted(many.value, "frame")} being made; the queue shows how far.`,
-  );
-  if (made) await router.push("/frames");
+  if (await degrade(props.id, body, many.value)) await router.push("/frames");
 }
+usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
 </script>
 
 <template>
   <div v-if="frame && picture" class="page">
-    <p class="back"><router-link to="/frames">Frames</router-link></p>
-    <h1>Degrade {{ frame.name }}</h1>
-    <p class="soft intro">
-      {{ frame.truth ? "Its truth" : "The frame itself, which should be clean," }} is made worse by
-      a recipe, and becomes the truth of what is made. The recipe goes with it: the same recipe
-      gives the same file.
+    <div class="page-top">
+      <h1>
+        <router-link to="/frames" class="plain-link soft">Frames /</router-link> Degrade
+        {{ frame.name }}
+      </h1>
+    </div>
+    <p class="soft prose">
+      {{ frame.truth ? "Its truth" : "The frame itself, which should be clean," }} is degraded by a
+      recipe and becomes the truth of the result. The recipe is kept: the same recipe gives the same
+      file.
     </p>
     <p v-if="frame.recipe" class="rowan">
-      This frame was made by a recipe itself ({{ frame.made_by }}). Start from the clean one.
+      This frame was itself made by a recipe ({{ frame.made_by }}). Start from the clean one.
     </p>
     <div class="columns">
       <section class="block">
         <div class="block-head">
           <h2>Recipe</h2>
-          <label class="end">
-            <span class="visually-hidden">Add a step</span>
-            <select class="quiet-select" @change="add">
-              <option value="">Add a step</option>
-              <option v-for="k in kinds" :key="k.id" :value="k.id">{{ k.title }}</option>
-            </select>
-          </label>
+          <AddMenu class="end" label="Add step" :kinds="kinds ?? []" @add="draft.add" />
         </div>
         <p v-if="!draft.steps.value.length" class="soft">
-          No step yet. Blur comes before noise in a camera, shrinking and JPEG after it.
+          No steps yet. In a camera blur comes before noise; shrinking and JPEG come after it.
         </p>
         <template v-for="(step, i) in draft.steps.value" :key="i">
           <RecipeStepRow
@@ -144,25 +151,21 @@ async function make(): Promise<void> {
             @move="(by) => draft.move(i, by)"
             @remove="draft.steps.value.splice(i, 1)"
           >
-            <label v-if="step.kind === 'sensor_noise' && noisy.length">
-              <span class="visually-hidden">Noise of a body</span>
-              <select class="quiet-select" @change="asBody($event, i)">
-                <option value="">As a body</option>
-                <option v-for="b in noisy" :key="b.id" :value="b.id">{{ b.name }}</option>
-              </select>
-            </label>
+            <AddMenu
+              v-if="step.kind === 'sensor_noise' && noisy.length"
+              label="Use a body’s noise"
+              :kinds="noisy.map((b) => ({ id: String(b.id), title: b.name }))"
+              @add="asBody(Number($event), i)"
+            />
           </RecipeStepRow>
         </template>
-        <label class="seed">
-          <span class="soft">Seed of all that is random</span>
-          <input
-            v-model.number="draft.seed.value"
-            type="number"
-            min="0"
-            max="4294967295"
-            step="1"
-          />
-        </label>
+        <NumberField
+          class="seed py-2"
+          :model-value="draft.seed.value"
+          label="Random seed"
+          :precision="0"
+          @update:model-value="draft.seed.value = $event ?? draft.seed.value"
+        />
         <SweepForm v-model="sweep" :steps="draft.steps.value" :kinds="kinds ?? []" />
         <v-btn
           variant="flat"
@@ -170,7 +173,7 @@ async function make(): Promise<void> {
           :disabled="!draft.steps.value.length || !!draft.problem.value || !!frame.recipe"
           @click="make"
         >
-          Make {{ many === 1 ? "the frame" : `${many} frames` }}
+          Make {{ many === 1 ? "frame" : `${many} frames` }}
         </v-btn>
       </section>
       <section class="block">
@@ -179,17 +182,19 @@ async function make(): Promise<void> {
           <span class="soft">{{ fileKind(picture.facts!) }}</span>
         </div>
         <div class="where">
-          <button
-            type="button"
+          <div
             class="pick"
-            aria-label="Choose the place of the preview"
+            role="application"
+            tabindex="0"
+            aria-label="Place of the preview: click, or move it with the arrow keys"
             @click="pick"
+            @keydown="nudge"
           >
             <FrameThumb :picture="picture" :label="`${frame.name}, whole frame`" :width="THUMB" />
-          </button>
+          </div>
           <p class="soft">
-            Click where to look. Noise has its true size here, but other grains than in the made
-            frame. Hold the preview to see the clean frame in its place.
+            Click where to look. Noise has its true size here, with other grains than in the result.
+            Hold the preview to see the clean frame.
           </p>
         </div>
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
@@ -219,33 +224,18 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.back {
-  padding-top: 16px;
-}
-h1 {
-  margin: 6px 0 4px;
-}
-.intro {
-  max-width: 760px;
-}
 .columns {
   display: grid;
-  grid-template-columns: minmax(420px, 1fr) 480px;
+  grid-template-columns: minmax(0, 1fr) 480px;
   gap: 0 40px;
 }
-.seed {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-  padding-top: 14px;
+@media (max-width: 980px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
-.seed input {
-  font: 12.5px var(--mono);
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 4px 7px;
-  width: 130px;
+.seed {
+  max-width: 200px;
 }
 .where {
   display: flex;
@@ -253,13 +243,11 @@ h1 {
   margin-bottom: 12px;
 }
 .pick {
-  border: 0;
-  padding: 0;
-  background: none;
   cursor: crosshair;
 }
 .stage {
   position: relative;
+  max-width: 100%;
   background: var(--surround);
   overflow: hidden;
   touch-action: none;

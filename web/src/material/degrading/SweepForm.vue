@@ -2,7 +2,7 @@
 // One number of a recipe that runs through several values: a frame for each.
 import { computed, ref, watch } from "vue";
 
-import type { StepKind } from "@/api/queries";
+import type { StepKind } from "@/api/types";
 import type { Sweep } from "./useRecipe";
 import type { Step as RecipeStep } from "@/shared/lib/useSteps";
 
@@ -25,6 +25,11 @@ const numbers = computed(() =>
   }),
 );
 
+const choices = computed(() => [
+  { value: "", title: "nothing, one frame" },
+  ...numbers.value.map((n) => ({ value: n.key, title: n.words })),
+]);
+
 function usual(): void {
   const number = numbers.value.find((n) => n.key === chosen.value);
   if (!number) return void (text.value = "");
@@ -44,43 +49,15 @@ watch([chosen, text, numbers], () => {
 </script>
 
 <template>
-  <div class="sweep">
-    <label>
-      <span class="soft">Make a series of</span>
-      <select v-model="chosen" class="quiet-select" @change="usual">
-        <option value="">nothing, one frame</option>
-        <option v-for="n in numbers" :key="n.key" :value="n.key">{{ n.words }}</option>
-      </select>
-    </label>
-    <label v-if="chosen" class="values">
-      <span class="soft">with</span>
-      <input v-model="text" class="list" aria-label="Values of the series, with commas between" />
-    </label>
+  <div class="fields pb-4">
+    <v-select v-model="chosen" label="Series over" :items="choices" @update:model-value="usual" />
+    <v-text-field
+      v-if="chosen"
+      v-model="text"
+      class="number"
+      label="Values of the series"
+      hint="Separated by commas; one frame for each"
+      persistent-hint
+    />
   </div>
 </template>
-
-<style scoped>
-.sweep {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 14px;
-  padding: 12px 0;
-  align-items: baseline;
-}
-label {
-  display: inline-flex;
-  gap: 8px;
-  align-items: baseline;
-}
-.values {
-  flex: 1 1 260px;
-}
-.list {
-  flex: 1;
-  font: 12.5px var(--mono);
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 4px 7px;
-}
-</style>

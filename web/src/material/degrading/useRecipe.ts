@@ -1,7 +1,7 @@
 // A degradation being put together: steps, seed, and what it would do to a place of the frame.
 import { computed, ref } from "vue";
 
-import type { StepKind } from "@/api/queries";
+import type { StepKind } from "@/api/types";
 import { useServerPicture } from "@/shared/lib/useServerPicture";
 import { useSteps } from "@/shared/lib/useSteps";
 

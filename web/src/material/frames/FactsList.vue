@@ -2,7 +2,7 @@
 // All that a file says of itself, each fact with its name; what it does not say is told as such.
 import { computed } from "vue";
 
-import type { Facts } from "@/api/queries";
+import type { Facts } from "@/api/types";
 import { printSizes, shutter } from "@/shared/lib/words";
 import { bytes } from "@/shared/lib/formats";
 
@@ -20,7 +20,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
     ["Focal length", f.focal_mm ? `${Number(f.focal_mm.toPrecision(3))} mm` : null],
     ["Taken", f.taken],
     ["Written by", f.software],
-    ["Size", `${f.width} x ${f.height} px, ${((f.width * f.height) / 1e6).toFixed(1)} MP`],
+    ["Size", `${f.width} × ${f.height} px, ${((f.width * f.height) / 1e6).toFixed(1)} MP`],
     ["Prints", printSizes(f).join("; ")],
     [
       "Format",
@@ -39,7 +39,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
   <dl class="facts">
     <template v-for="([name, value], i) in rows" :key="i">
       <dt class="soft">{{ name }}</dt>
-      <dd :class="{ soft: !value }">{{ value || "not told by the file" }}</dd>
+      <dd :class="{ soft: !value }">{{ value || "not stated in the file" }}</dd>
     </template>
   </dl>
 </template>

@@ -3,11 +3,15 @@
 import { computed, defineAsyncComponent, ref } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask } from "@/api/client";
-import { useFrame, useFrames, useSession } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { Problem } from "@/api/client";
+import NotFound from "@/app/NotFound.vue";
+import { useFrame, useFrames } from "@/material/frames/queries";
+import { useSession } from "@/api/session";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import { counted } from "@/shared/lib/words";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+import { askForExport, useFrameChanges } from "./mutations";
+import NameField from "@/shared/ui/NameField.vue";
 import FactsList from "./FactsList.vue";
 import FrameViewer from "@/viewer/FrameViewer.vue";
 import MadeDownload from "@/shared/ui/MadeDownload.vue";
@@ -22,68 +26,48 @@ const router = useRouter();
 const { data: frame, error } = useFrame(() => props.id);
 const { data: frames } = useFrames();
 const { data: session } = useSession();
-const { act } = useAct();
+const changes = useFrameChanges();
 const canEdit = computed(() => session.value?.role !== "viewer");
 const asked = ref(false);
-const params = computed(() => ({ path: { frame_id: props.id } }));
 const made = computed(() => (frames.value ?? []).filter((f) => f.made_from === props.id));
 const clean = computed(() => frames.value?.find((f) => f.id === frame.value?.made_from));
-
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
-  if (!name || name === frame.value?.name) return;
-  void act(() =>
-    ask(api.PATCH("/api/frames/{frame_id}", { params: params.value, body: { name } })),
-  );
-}
 
 const ENDINGS = [
   ["tif", "TIFF, 16 bit, sRGB"],
   ["png", "PNG, 16 bit, sRGB"],
 ] as const;
 
-async function askForExport(picture_id: number, ending: string): Promise<boolean> {
-  const params = { path: { picture_id, ending } };
-  return (await ask(api.POST("/api/pictures/{picture_id}/as/{ending}", { params }))).ready;
-}
-
-function look(): void {
-  void act(
-    () => ask(api.POST("/api/frames/{frame_id}/target", { params: params.value })),
-    "Being looked for.",
-  );
-}
-
-async function remove(): Promise<void> {
-  const gone = await act(async () => {
-    await ask(api.DELETE("/api/frames/{frame_id}", { params: params.value }));
-    await router.push("/frames");
-    return true;
-  }, "Removed.");
-  if (!gone) asked.value = false;
-}
+const remove = (): Promise<unknown> => changes.remove(props.id, () => router.push("/frames"));
+usePageTitle(() => frame.value?.name ?? "Frame");
 </script>
 
 <template>
-  <div class="page">
-    <p class="back"><router-link to="/frames">Frames</router-link></p>
+  <NotFound
+    v-if="error && !frame && error instanceof Problem && error.status === 404"
+    what="frame"
+    back="/frames"
+    :problem="error.message"
+  />
+  <div v-else class="page">
     <p v-if="error" class="rowan">{{ error.message }}</p>
+    <v-skeleton-loader v-else-if="!frame" type="heading, image" />
     <template v-if="frame">
-      <div class="top">
-        <input
+      <div class="top row middle">
+        <router-link to="/frames" class="plain-link soft">Frames /</router-link>
+        <NameField
           v-if="canEdit"
-          :value="frame.name"
           class="name"
-          aria-label="Name of the frame"
-          @change="rename"
+          :name="frame.name"
+          label="Name of the frame"
+          @change="(name) => changes.rename(id, name)"
         />
-        <h1 v-else>{{ frame.name }}</h1>
-        <span class="acts">
-          <a :href="`/api/pictures/${frame.picture.id}/original`">Download the original</a>
+        <h1 :class="{ 'visually-hidden': canEdit }">{{ frame.name }}</h1>
+        <span class="end row middle">
+          <a :href="`/api/pictures/${frame.picture.id}/original`">Download original</a>
           <MadeDownload
             v-if="frame.picture.state === 'ready'"
             :label="`${frame.name} for tools`"
-            action="Get for tools"
+            action="Download for tools"
             :choices="ENDINGS"
             :ask="(ending) => askForExport(frame!.picture.id, ending)"
             :address="(ending) => `/api/pictures/${frame!.picture.id}/as/${ending}`"
@@ -93,12 +77,12 @@ async function remove(): Promise<void> {
             :to="`/frames/${frame.id}/degrade`"
             >Degrade</router-link
           >
-          <button v-if="canEdit" type="button" class="link" @click="asked = true">Remove</button>
+          <TextAction v-if="canEdit" @click="asked = true">Remove</TextAction>
         </span>
       </div>
       <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
       <p v-else-if="!frame.picture.facts" class="soft">
-        Being taken in: decoding, reading facts, making the display copy.
+        Being read: decoding, facts, display copy.
       </p>
       <template v-else>
         <div class="columns">
@@ -125,23 +109,25 @@ async function remove(): Promise<void> {
             </p>
           </section>
           <section class="block">
-            <h2>Where it is used</h2>
-            <ul v-if="frame.used_in.length" class="uses">
+            <h2>Used in</h2>
+            <ul v-if="frame.used_in.length" class="bare">
               <li v-for="s in frame.used_in" :key="s.id">
                 <router-link :to="`/studies/${s.id}`">{{ s.question }}</router-link>
               </li>
             </ul>
-            <p v-else class="soft">In no study yet.</p>
+            <p v-else class="soft">No study yet.</p>
           </section>
         </div>
         <section class="block">
           <div class="block-head">
             <h2>Target</h2>
             <span v-if="!frame.finding" class="soft">
-              None is seen in it. Those <router-link to="/targets">painted here</router-link> are
-              found by themselves.
+              None found. Sheets <router-link to="/targets">painted here</router-link> are found
+              automatically.
             </span>
-            <button v-if="canEdit" type="button" class="link end" @click="look">Look again</button>
+            <TextAction v-if="canEdit" class="end" @click="changes.lookForTarget(id)"
+              >Look again</TextAction
+            >
           </div>
           <FindingPanel v-if="frame.finding" :finding="frame.finding" />
         </section>
@@ -150,7 +136,7 @@ async function remove(): Promise<void> {
         v-model="asked"
         :title="`Remove ${frame.name} from the bench?`"
         text="Only a frame that no study uses can be removed."
-        action="Remove it"
+        action="Remove"
         @confirmed="remove"
       />
     </template>
@@ -158,35 +144,15 @@ async function remove(): Promise<void> {
 </template>
 
 <style scoped>
-.back {
-  padding-top: 16px;
-}
 .top {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 28px;
-  align-items: baseline;
-  margin: 6px 0 12px;
+  padding: 10px 0;
 }
 .name {
-  font: 650 30px/1.15 var(--display);
-  border: 0;
-  border-bottom: 1px solid transparent;
-  background: none;
-  color: inherit;
-  flex: 1;
-  min-width: 300px;
-  padding: 0;
+  flex: 1 1 260px;
 }
-.name:hover,
-.name:focus {
-  border-bottom-color: var(--rule);
-}
-.acts {
-  display: flex;
-  align-items: baseline;
-  gap: 20px;
-  margin-left: auto;
+.name :deep(input) {
+  font-size: 22px;
+  min-height: 34px;
 }
 .columns {
   display: grid;
@@ -201,7 +167,10 @@ async function remove(): Promise<void> {
 .blocks h2 {
   margin-bottom: 8px;
 }
-.uses {
-  padding-left: 18px;
+@media (max-width: 900px) {
+  .columns,
+  .blocks {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -2,7 +2,7 @@
 // One frame of the bench on one line: what it is, how it was shot, its truth, where it is used.
 import { computed } from "vue";
 
-import type { Frame } from "@/api/queries";
+import type { Frame } from "@/api/types";
 import { counted, shooting } from "@/shared/lib/words";
 import FrameThumb from "@/viewer/FrameThumb.vue";
 
@@ -16,36 +16,36 @@ const truth = computed(() => {
 });
 const size = computed(() => {
   const facts = props.frame.picture.facts;
-  return facts ? `${facts.width} x ${facts.height} px, ${facts.bits} bit ${facts.format}` : "";
+  return facts ? `${facts.width} × ${facts.height} px, ${facts.bits} bit ${facts.format}` : "";
 });
 </script>
 
 <template>
-  <article class="row" :class="{ chosen }">
-    <input v-if="canEdit" v-model="chosen" type="checkbox" :aria-label="`Choose ${frame.name}`" />
+  <article class="frame" :class="{ chosen }">
+    <v-checkbox v-if="canEdit" v-model="chosen" :aria-label="`Select ${frame.name}`" />
     <span v-else />
     <router-link :to="`/frames/${frame.id}`" tabindex="-1" aria-hidden="true">
       <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" :width="96" />
     </router-link>
     <div>
       <h3>
-        <router-link :to="`/frames/${frame.id}`">{{ frame.name }}</router-link>
+        <router-link :to="`/frames/${frame.id}`" class="plain-link">{{ frame.name }}</router-link>
       </h3>
-      <p class="file soft">{{ frame.file_name }}</p>
+      <p class="mono file soft">{{ frame.file_name }}</p>
     </div>
     <div v-if="frame.picture.state === 'refused'" class="rowan wide">
       {{ frame.picture.problem }}
     </div>
-    <div v-else-if="!frame.picture.facts" class="soft wide">Being taken in.</div>
+    <div v-else-if="!frame.picture.facts" class="soft wide">Being read.</div>
     <template v-else>
       <div>
-        <p>{{ shooting(frame.picture.facts) || "not told how it was shot" }}</p>
+        <p>{{ shooting(frame.picture.facts) || "not stated how it was shot" }}</p>
         <p class="soft">{{ size }}</p>
       </div>
-      <p class="truth" :class="{ soft: !frame.truth }" :title="truth">{{ truth }}</p>
+      <p class="truth" :class="{ soft: !frame.truth }">{{ truth }}</p>
     </template>
     <div class="ends soft">
-      <p v-if="frame.found" :title="frame.found">shows a target</p>
+      <p v-if="frame.found">shows {{ frame.found }}</p>
       <p>{{ frame.studies ? counted(frame.studies, "study", "studies") : "in no study" }}</p>
       <router-link
         v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"
@@ -59,31 +59,18 @@ const size = computed(() => {
 </template>
 
 <style scoped>
-.row {
+.frame {
   display: grid;
-  grid-template-columns: 20px 96px minmax(200px, 1fr) minmax(220px, 1fr) minmax(200px, 1.1fr) 96px;
+  grid-template-columns: 32px 96px minmax(200px, 1fr) minmax(220px, 1fr) minmax(200px, 1.1fr) 96px;
   gap: 4px 18px;
   padding: 8px 0;
   border-bottom: 1px solid var(--hair);
   align-items: start;
 }
-.row input {
-  margin-top: 4px;
-  accent-color: var(--spruce);
-}
 .chosen {
   background: color-mix(in srgb, var(--spruce) 6%, transparent);
 }
-h3 a {
-  color: var(--ink);
-  text-decoration: none;
-}
-h3 a:hover {
-  text-decoration: underline;
-}
 .file {
-  font-family: var(--mono);
-  font-size: 12px;
   overflow-wrap: anywhere;
 }
 .wide {
@@ -98,5 +85,14 @@ h3 a:hover {
 }
 .ends {
   text-align: right;
+}
+@media (max-width: 900px) {
+  .frame {
+    grid-template-columns: 32px 96px minmax(0, 1fr);
+  }
+  .frame > :nth-child(n + 4) {
+    grid-column: 2 / -1;
+    text-align: left;
+  }
 }
 </style>

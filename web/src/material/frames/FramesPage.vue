@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
-import { SCENE_KINDS, useFrames, useSession } from "@/api/queries";
+import { SCENE_KINDS, useFrames } from "@/material/frames/queries";
+import { useSession } from "@/api/session";
 import { useFrameFinder } from "./useFrameFinder";
 import { counted, knownWords } from "@/shared/lib/words";
 import ChosenFrames from "./ChosenFrames.vue";
+import { usePageTitle } from "@/shared/lib/useTitle";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import DropZone from "@/shared/ui/DropZone.vue";
 import FrameRow from "./FrameRow.vue";
 import { send } from "@/uploads/store";
@@ -13,6 +16,20 @@ const { data: frames, error } = useFrames();
 const { data: session } = useSession();
 const canEdit = computed(() => session.value?.role !== "viewer");
 const { words, kind, camera, truth, order, cameras, found, groups } = useFrameFinder(frames);
+
+const any = { value: "", title: "any" };
+const kinds = [any, ...SCENE_KINDS.map((k) => ({ value: k, title: k }))];
+const bodies = computed(() => [any, ...cameras.value.map((c) => ({ value: c, title: c }))]);
+const TRUTHS = [
+  { value: "", title: "with or without" },
+  { value: "with", title: "with" },
+  { value: "without", title: "without" },
+];
+const ORDERS = [
+  { value: "scene", title: "scene, then ISO" },
+  { value: "newest", title: "newest first" },
+];
+usePageTitle("Frames");
 
 const chosen = ref(new Set<number>());
 const chosenFrames = computed(() => found.value.filter((f) => chosen.value.has(f.id)));
@@ -30,11 +47,15 @@ function choose(id: number, on: boolean): void {
 
 <template>
   <div class="page">
-    <h1 class="head">Frames</h1>
-    <p class="soft">
-      Every source file on this bench, under the scene it shows, with its truth where there is one.
-    </p>
-    <section class="block">
+    <div class="page-top">
+      <div>
+        <h1>Frames</h1>
+        <p class="soft">
+          Every source file on this bench, by the scene it shows, with its truth where there is one.
+        </p>
+      </div>
+    </div>
+    <section class="pt-4" aria-label="All frames">
       <DropZone
         v-if="canEdit"
         label="Add frames"
@@ -43,54 +64,37 @@ function choose(id: number, on: boolean): void {
         @files="(files) => send({ kind: 'frame' }, files)"
       />
       <p v-if="error" class="rowan">{{ error.message }}</p>
-      <p v-else-if="frames && !frames.length" class="soft note">
-        No frame yet. A frame is a picture as it was before any tool touched it.
-      </p>
-      <div v-else-if="frames" class="toolbar" role="search">
-        <label>
-          <span class="soft">Find </span>
-          <input v-model="words" type="search" class="find" placeholder="name, camera, lens, ISO" />
-        </label>
-        <label>
-          <span class="soft">Kind of scene </span>
-          <select v-model="kind" class="quiet-select">
-            <option value="">any</option>
-            <option v-for="k in SCENE_KINDS" :key="k">{{ k }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="soft">Camera </span>
-          <select v-model="camera" class="quiet-select">
-            <option value="">any</option>
-            <option v-for="c in cameras" :key="c">{{ c }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="soft">Truth </span>
-          <select v-model="truth" class="quiet-select">
-            <option value="">with or without</option>
-            <option value="with">with</option>
-            <option value="without">without</option>
-          </select>
-        </label>
-        <label>
-          <span class="soft">Order </span>
-          <select v-model="order" class="quiet-select">
-            <option value="scene">by scene, then ISO</option>
-            <option value="newest">newest first</option>
-          </select>
-        </label>
-        <span class="soft count" role="status">{{ found.length }} of {{ frames.length }}</span>
+      <v-empty-state
+        v-else-if="frames && !frames.length"
+        title="No frames yet"
+        text="A frame is a picture as it was before any tool touched it. Add the files that tools will be tested on."
+      />
+      <div v-else-if="frames" class="toolbar mt-2" role="search">
+        <v-text-field
+          v-model="words"
+          class="quiet find"
+          type="search"
+          label="Search"
+          prefix="Search"
+          placeholder="name, camera, lens, ISO"
+          hide-details
+        />
+        <QuietSelect v-model="kind" label="Kind of scene" :items="kinds" />
+        <QuietSelect v-model="camera" label="Camera" :items="bodies" />
+        <QuietSelect v-model="truth" label="Truth" :items="TRUTHS" />
+        <QuietSelect v-model="order" label="Sort by" :items="ORDERS" />
+        <span class="soft end" role="status">{{ found.length }} of {{ frames.length }}</span>
       </div>
-      <p v-if="frames?.length && !found.length" class="soft note">No frame fits.</p>
+      <p v-if="frames?.length && !found.length" class="soft py-4">
+        No frame fits. Change the search or the filters.
+      </p>
       <section
         v-for="group in groups"
         :key="group.key"
-        :aria-label="group.key || 'Frames of no scene'"
-        class="group"
+        :aria-label="group.key || 'Frames without a scene'"
       >
         <header v-if="order === 'scene' && group.frames.length" class="scene">
-          <h2>{{ group.scene?.name ?? "No scene told" }}</h2>
+          <h2>{{ group.scene?.name ?? "No scene stated" }}</h2>
           <span class="soft">
             {{
               [
@@ -118,23 +122,8 @@ function choose(id: number, on: boolean): void {
 </template>
 
 <style scoped>
-.head {
-  margin: 28px 0 4px;
-}
 .find {
-  margin-left: 6px;
-  font: inherit;
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 4px 8px;
-  width: 200px;
-}
-.note {
-  padding-top: 16px;
-}
-.count {
-  margin-left: auto;
+  width: 300px;
 }
 .scene {
   display: flex;

@@ -2,16 +2,17 @@
 // A scene's name, kinds, and the file of its known lights and edges.
 import { ref, watch } from "vue";
 
-import { api, ask, upload } from "@/api/client";
-import { SCENE_KINDS, type Scene } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Scene } from "@/api/types";
 import { knownWords } from "@/shared/lib/words";
 import DropZone from "@/shared/ui/DropZone.vue";
+
+import { useSceneChanges } from "./mutations";
+import { SCENE_KINDS } from "./queries";
 
 const props = defineProps<{ scene?: Scene }>();
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ saved: [scene: Scene] }>();
-const { busy, act } = useAct();
+const changes = useSceneChanges();
 const name = ref("");
 const kinds = ref<Scene["kinds"]>([]);
 const known = ref("");
@@ -24,102 +25,74 @@ watch(open, (now) => {
 });
 
 async function save(): Promise<void> {
-  const body = { name: name.value, kinds: kinds.value };
-  const id = props.scene?.id;
-  const params = { path: { scene_id: id ?? 0 } };
-  const made = await act(() =>
-    id
-      ? ask(api.PUT("/api/scenes/{scene_id}", { params, body }))
-      : ask(api.POST("/api/scenes", { body })),
-  );
+  const made = await changes.save(props.scene?.id, { name: name.value, kinds: kinds.value });
   if (!made) return;
   open.value = false;
   emit("saved", made);
 }
 
-async function tell(files: File[]): Promise<void> {
+async function set(files: File[]): Promise<void> {
   const file = files[0];
   if (!file || !props.scene) return;
-  const url = `/api/scenes/${props.scene.id}/known`;
-  const scene = await act(() => upload<Scene>(url, file));
+  const scene = await changes.setLandmarks(props.scene.id, file);
   if (scene) known.value = knownWords(scene);
 }
 
-async function forget(): Promise<void> {
-  if (!props.scene) return;
-  const params = { path: { scene_id: props.scene.id } };
-  const made = await act(() => ask(api.DELETE("/api/scenes/{scene_id}/known", { params })));
-  if (made) known.value = "";
+async function remove(): Promise<void> {
+  if (props.scene && (await changes.removeLandmarks(props.scene.id))) known.value = "";
 }
+
+const named = (text: string): true | string => !!text.trim() || "A scene needs a name.";
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="560">
+  <v-dialog v-model="open" :aria-label="scene ? 'Edit scene' : 'Add scene'">
     <v-card>
-      <form class="scene" @submit.prevent="save">
-        <h2>{{ scene ? "Scene" : "New scene" }}</h2>
-        <v-text-field v-model="name" label="What was photographed" maxlength="120" autofocus />
-        <fieldset>
-          <legend>Of which kinds it is</legend>
-          <label v-for="kind in SCENE_KINDS" :key="kind">
-            <input v-model="kinds" type="checkbox" :value="kind" /> {{ kind }}
-          </label>
+      <v-form class="stack" @submit.prevent="save">
+        <h2>{{ scene ? "Edit scene" : "Add scene" }}</h2>
+        <v-text-field
+          v-model="name"
+          label="What was photographed"
+          maxlength="120"
+          autofocus
+          :rules="[named]"
+        />
+        <fieldset class="kinds">
+          <legend class="strong">Kinds of scene</legend>
+          <v-checkbox
+            v-for="kind in SCENE_KINDS"
+            :key="kind"
+            v-model="kinds"
+            :label="kind"
+            :value="kind"
+          />
         </fieldset>
-        <section v-if="scene" class="known">
-          <h3>Known beforehand</h3>
-          <p v-if="known">
+        <section v-if="scene" class="stack" aria-label="Landmarks">
+          <h3>Landmarks</h3>
+          <p v-if="known" class="row">
             {{ known }}.
-            <a :href="`/api/scenes/${scene.id}/known`" download="known.json">Download</a>
-            <button type="button" class="link" @click="forget">Take it away</button>
+            <a :href="`/api/scenes/${scene.id}/known`" download="landmarks.json">Download</a>
+            <TextAction @click="remove">Remove</TextAction>
           </p>
           <p v-else class="soft">
-            Nothing. Lights and edges whose places are known can be told as JSON.
+            None. Lights and edges whose places are known can be given as a JSON file.
           </p>
-          <DropZone
-            label="Tell lights and edges"
-            small
-            accept=".json,application/json"
-            @files="tell"
-          />
+          <DropZone label="Add landmarks" small accept=".json,application/json" @files="set" />
         </section>
-        <div class="acts">
-          <v-btn type="submit" variant="flat" :loading="busy" :disabled="!name.trim()"
-            >Save the scene</v-btn
+        <div class="dialog-acts">
+          <v-btn type="submit" variant="flat" :loading="changes.busy.value" :disabled="!name.trim()"
+            >Save</v-btn
           >
           <v-btn variant="text" @click="open = false">Cancel</v-btn>
         </div>
-      </form>
+      </v-form>
     </v-card>
   </v-dialog>
 </template>
 
 <style scoped>
-.scene {
+.kinds {
   display: grid;
-  gap: 16px;
-}
-fieldset {
-  border: 0;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 6px 12px;
-}
-legend {
-  font-weight: 600;
-  margin-bottom: 6px;
-}
-.known {
-  display: grid;
-  gap: 8px;
-}
-.known p {
-  display: flex;
-  gap: 14px;
-}
-.acts {
-  display: flex;
-  gap: 10px;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
 }
 </style>

@@ -1,17 +1,19 @@
 <script setup lang="ts">
 // A frame's truth: what it is, how it came about, and the ways to one.
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Frame } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Frame } from "@/api/types";
+import { isLeaving } from "@/shared/lib/useRemoval";
 import { useSending } from "@/uploads/useSending";
 import { fileKind } from "@/shared/lib/words";
 import DropZone from "@/shared/ui/DropZone.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import SendingList from "@/uploads/SendingList.vue";
 
+import { useFrameChanges } from "./mutations";
+
 const props = defineProps<{ frame: Frame; others: readonly Frame[]; canEdit: boolean }>();
-const { act } = useAct();
+const changes = useFrameChanges();
 const { sent, send, drop } = useSending(() => ({ kind: "truth", frame: props.frame.id }));
 
 /** Frames that could be its base-ISO twin: same scene and body, lower ISO; the lowest first. */
@@ -30,55 +32,49 @@ const twins = computed(() => {
     .sort((a, b) => (a.picture.facts?.iso ?? 0) - (b.picture.facts?.iso ?? 0));
 });
 
-function makeTwin(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const base = Number(select.value);
-  select.value = "";
-  if (!base) return;
-  const body = { base, frames: [props.frame.id] };
-  void act(
-    () => ask(api.POST("/api/twins", { body })),
-    "Being lined up and matched; the queue shows how far.",
-  );
-}
+const base = ref<number | null>(null);
+const choices = computed(() => twins.value.map((t) => ({ value: t.id, title: t.name })));
 
-function takeAway(): void {
-  const params = { path: { frame_id: props.frame.id } };
-  void act(
-    () => ask(api.DELETE("/api/frames/{frame_id}/truth", { params })),
-    "Truth taken away; the file stays.",
-  );
+async function makeTwin(id: number | null): Promise<void> {
+  if (id) await changes.makeTwins(id, [props.frame.id]);
+  base.value = null;
 }
+const leaving = computed(() => isLeaving(`truth ${props.frame.id}`));
 </script>
 
 <template>
   <div class="truth">
-    <template v-if="frame.truth">
+    <template v-if="frame.truth && !leaving">
       <p class="mono">{{ frame.truth_name }}</p>
       <p v-if="frame.truth.state === 'refused'" class="rowan">{{ frame.truth.problem }}</p>
       <p v-else-if="frame.truth.facts" class="soft">{{ fileKind(frame.truth.facts) }}</p>
-      <p v-else class="soft">Being taken in.</p>
+      <p v-else class="soft">Being read.</p>
       <p v-if="frame.truth_made">
         {{ frame.truth_made.kind === "twin" ? "Base-ISO twin" : "Burst" }}:
         {{ frame.truth_made.words }}.
       </p>
       <p v-if="frame.recipe">The frame was made from it by: {{ frame.made_by }}.</p>
-      <p class="acts">
+      <p class="row">
         <a :href="`/api/pictures/${frame.truth.id}/original`">Download</a>
-        <button v-if="canEdit" type="button" class="link" @click="takeAway">Take it away</button>
+        <TextAction
+          v-if="canEdit"
+          :aria-label="`Remove the truth of ${frame.name}`"
+          @click="changes.removeTruth(frame)"
+          >Remove</TextAction
+        >
       </p>
     </template>
     <template v-else>
-      <p class="soft">None: noise, detail and edges can be measured, error can not.</p>
-      <div v-if="canEdit" class="ways">
-        <label v-if="twins.length">
-          <span class="visually-hidden">Base-ISO twin</span>
-          <select class="quiet-select" @change="makeTwin">
-            <option value="">Take a base-ISO twin</option>
-            <option v-for="t in twins" :key="t.id" :value="t.id">{{ t.name }}</option>
-          </select>
-        </label>
-        <DropZone label="Set a truth" small @files="(files) => send(files.slice(0, 1))" />
+      <p class="soft">None. Noise, detail and edges can be measured; errors cannot.</p>
+      <div v-if="canEdit" class="row middle">
+        <QuietSelect
+          v-if="twins.length"
+          v-model="base"
+          label="Base-ISO twin"
+          :items="choices"
+          @update:model-value="makeTwin($event as number | null)"
+        />
+        <DropZone label="Add truth" small @files="(files) => send(files.slice(0, 1))" />
       </div>
     </template>
     <SendingList :sending="sent" @drop="drop" />
@@ -90,12 +86,5 @@ function takeAway(): void {
   display: grid;
   gap: 4px;
   align-content: start;
-}
-.acts,
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
 }
 </style>

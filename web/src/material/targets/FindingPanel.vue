@@ -2,7 +2,7 @@
 // A target found in a frame: what each of its fields tells.
 import { computed } from "vue";
 
-import type { FieldReading, Finding } from "@/api/queries";
+import type { FieldReading, Finding } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { fixed } from "@/shared/lib/words";
 
@@ -21,7 +21,7 @@ function interval(r: FieldReading): string {
 }
 const how = computed(() => {
   const { turn, scale } = props.finding;
-  return `${fixed(100 * scale, 1)} % of the sheet's size, turned by ${fixed(turn, 1)}°`;
+  return `${fixed(100 * scale, 1)} % of the sheet’s size, turned by ${fixed(turn, 1)}°`;
 });
 /** Curves in the same units of one field share a chart. */
 const charts = computed(() => {
@@ -46,7 +46,7 @@ function named(group: Finding["curves"]) {
     </p>
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
     <div class="both">
-      <table class="plain readings">
+      <v-table class="readings">
         <thead>
           <tr>
             <th scope="col">Field</th>
@@ -66,7 +66,7 @@ function named(group: Finding["curves"]) {
             </template>
           </tr>
         </tbody>
-      </table>
+      </v-table>
       <div class="charts">
         <CurveChart
           v-for="group in charts"

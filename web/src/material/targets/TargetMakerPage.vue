@@ -3,15 +3,16 @@
 import { ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask } from "@/api/client";
-import { useFieldKinds } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { useFieldKinds } from "@/material/targets/queries";
+import { useTargetChanges } from "@/material/mutations";
+import { usePageTitle } from "@/shared/lib/useTitle";
+import AddMenu from "@/shared/ui/AddMenu.vue";
 import { useSheet } from "./useSheet";
 import RecipeStepRow from "@/shared/ui/RecipeStepRow.vue";
 
 const router = useRouter();
 const { data: kinds } = useFieldKinds();
-const { busy, act } = useAct();
+const { busy, paint } = useTargetChanges();
 const name = ref("");
 const draft = useSheet(() => kinds.value ?? []);
 const kindOf = (id: string) => kinds.value?.find((k) => k.id === id);
@@ -25,69 +26,43 @@ watch(
   { immediate: true },
 );
 
-function add(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  draft.add(select.value);
-  select.value = "";
+async function make(): Promise<void> {
+  if (await paint({ name: name.value, sheet: draft.sheet.value })) await router.push("/targets");
 }
 
-async function make(): Promise<void> {
-  const body = { name: name.value, sheet: draft.sheet.value };
-  const made = await act(
-    () => ask(api.POST("/api/targets", { body })),
-    `${name.value} is being painted.`,
-  );
-  if (made) await router.push("/targets");
-}
+const named = (text: string): true | string => !!text.trim() || "A target needs a name.";
+const SIZES = [
+  ["width", "Width"],
+  ["height", "Height"],
+  ["blur", "Gaussian blur of every edge"],
+] as const;
+const numbers = { width: draft.width, height: draft.height, blur: draft.blur };
+usePageTitle("Add target");
 </script>
 
 <template>
   <div class="page">
-    <p class="back"><router-link to="/targets">Targets</router-link></p>
-    <h1>Make a target</h1>
+    <div class="page-top">
+      <h1><router-link to="/targets" class="plain-link soft">Targets /</router-link> Add target</h1>
+    </div>
     <div class="columns">
       <section class="block">
-        <v-text-field v-model="name" label="Name of the target" maxlength="100" />
-        <div class="size">
-          <label>
-            <span class="soft">width</span>
-            <input
-              v-model.number="draft.width.value"
-              type="number"
-              min="400"
-              max="12000"
-              step="1"
-            />
-            <span class="soft">px</span>
-          </label>
-          <label>
-            <span class="soft">height</span>
-            <input
-              v-model.number="draft.height.value"
-              type="number"
-              min="400"
-              max="12000"
-              step="1"
-            />
-            <span class="soft">px</span>
-          </label>
-          <label>
-            <span class="soft">every edge under a Gaussian of</span>
-            <input v-model.number="draft.blur.value" type="number" min="0.3" max="5" step="0.1" />
-            <span class="soft">px</span>
-          </label>
+        <v-text-field v-model="name" label="Name of the target" maxlength="100" :rules="[named]" />
+        <div class="fields py-3">
+          <NumberField
+            v-for="[key, label] in SIZES"
+            :key="key"
+            :model-value="numbers[key].value"
+            :label="label"
+            suffix="px"
+            @update:model-value="numbers[key].value = $event ?? numbers[key].value"
+          />
         </div>
-        <div class="block-head fields">
+        <div class="block-head">
           <h2>Fields</h2>
-          <label class="end">
-            <span class="visually-hidden">Add a field</span>
-            <select class="quiet-select" @change="add">
-              <option value="">Add a field</option>
-              <option v-for="k in kinds" :key="k.id" :value="k.id">{{ k.title }}</option>
-            </select>
-          </label>
+          <AddMenu class="end" label="Add field" :kinds="kinds ?? []" @add="draft.add" />
         </div>
-        <p v-if="!draft.fields.value.length" class="soft">No field yet.</p>
+        <p v-if="!draft.fields.value.length" class="soft">No fields yet.</p>
         <template v-for="(field, i) in draft.fields.value" :key="i">
           <RecipeStepRow
             v-if="kindOf(field.kind)"
@@ -103,9 +78,9 @@ async function make(): Promise<void> {
       </section>
       <section class="block preview">
         <div class="block-head">
-          <h2>What it will be</h2>
+          <h2>Preview</h2>
           <span class="soft"
-            >{{ draft.width.value }} x {{ draft.height.value }} px, a smaller likeness here</span
+            >{{ draft.width.value }} × {{ draft.height.value }} px, shown smaller</span
           >
         </div>
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
@@ -115,11 +90,8 @@ async function make(): Promise<void> {
           alt="The target as it will be painted"
         />
         <p class="soft">
-          The four ring marks and the strip between the upper two tell the sheet from all others.
-          Keep them in the picture, and hold the sheet straight to within ten degrees.
-        </p>
-        <p v-if="!name.trim() && draft.fields.value.length" class="soft">
-          Give it a name, then paint it.
+          The four ring marks and the strip between the upper two identify the sheet. Keep them in
+          the picture, and hold the sheet straight to within 10°.
         </p>
         <v-btn
           variant="flat"
@@ -127,7 +99,7 @@ async function make(): Promise<void> {
           :disabled="!name.trim() || !draft.fields.value.length || !!draft.problem.value"
           @click="make"
         >
-          Paint it
+          Paint target
         </v-btn>
       </section>
     </div>
@@ -135,35 +107,10 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.back {
-  padding-top: 16px;
-}
-h1 {
-  margin: 6px 0 4px;
-}
 .columns {
   display: grid;
-  grid-template-columns: minmax(420px, 1fr) minmax(420px, 720px);
+  grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 0 40px;
-}
-.size {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 24px;
-  padding: 14px 0;
-}
-.size label {
-  display: inline-flex;
-  gap: 7px;
-  align-items: baseline;
-}
-.size input {
-  font: 12.5px var(--mono);
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 4px 7px;
-  width: 84px;
 }
 .preview {
   align-self: start;
@@ -176,10 +123,5 @@ h1 {
 }
 .preview > p {
   margin: 10px 0;
-}
-.fields {
-  border-top: 1px solid var(--ink);
-  padding-top: 10px;
-  margin-bottom: 0;
 }
 </style>

@@ -2,26 +2,22 @@
 // Target sheets: what each shows, where it was found, and the file to print or to show.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Target, useSession, useTargets } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Target } from "@/api/types";
+import { useSession } from "@/api/session";
+import { useTargets } from "@/material/targets/queries";
+import { useTargetChanges } from "@/material/mutations";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import { counted } from "@/shared/lib/words";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import FrameThumb from "@/viewer/FrameThumb.vue";
 
 const { data: targets, error } = useTargets();
 const { data: session } = useSession();
-const { busy, act } = useAct();
+const changes = useTargetChanges();
+usePageTitle("Targets");
 const canEdit = computed(() => session.value?.role !== "viewer");
 const removing = ref<Target>();
 const asked = ref(false);
-
-function look(): void {
-  void act(
-    () => ask(api.POST("/api/targets/look")),
-    "Looking for targets in all frames; the queue shows how far.",
-  );
-}
 
 function askToRemove(target: Target): void {
   removing.value = target;
@@ -29,17 +25,12 @@ function askToRemove(target: Target): void {
 }
 
 function remove(): void {
-  if (!removing.value) return;
-  const params = { path: { target_id: removing.value.id } };
-  void act(
-    () => ask(api.DELETE("/api/targets/{target_id}", { params })),
-    `${removing.value.name} removed.`,
-  );
+  if (removing.value) void changes.remove(removing.value.id, removing.value.name);
 }
 
 function size(target: Target): string {
   const { width, height, blur } = target.sheet as { width: number; height: number; blur: number };
-  return `${width} x ${height} px, every edge under a Gaussian of ${blur} px`;
+  return `${width} × ${height} px, every edge under a Gaussian of ${blur} px`;
 }
 </script>
 
@@ -48,22 +39,24 @@ function size(target: Target): string {
     <div class="page-top">
       <div>
         <h1>Targets</h1>
-        <p class="soft intro">
-          Sheets painted by rule, so that what they show is known exactly. Print one or show one on
-          a screen, photograph it, and it is found and measured by itself in any frame that shows
-          its four marks.
+        <p class="soft prose">
+          Test sheets whose content is known exactly. Print one or show it on a screen, photograph
+          it, and it is found and measured automatically in any frame that shows its four marks.
         </p>
       </div>
-      <span v-if="canEdit" class="acts">
-        <v-btn v-if="targets?.length" :loading="busy" @click="look">Look in all frames</v-btn>
-        <v-btn to="/targets/new" variant="flat">Make a target</v-btn>
+      <span v-if="canEdit" class="row">
+        <v-btn v-if="targets?.length" :loading="changes.busy.value" @click="changes.look"
+          >Look in all frames</v-btn
+        >
+        <v-btn to="/targets/new" variant="flat">Add target</v-btn>
       </span>
     </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
-    <p v-else-if="targets && !targets.length" class="soft block">
-      No target yet. Make one: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or
-      lights.
-    </p>
+    <v-empty-state
+      v-else-if="targets && !targets.length"
+      title="No targets yet"
+      text="A target is a painted test sheet: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or lights."
+    />
     <article v-for="t in targets" :key="t.id" class="block target">
       <router-link v-if="t.picture && t.frame" :to="`/frames/${t.frame}`">
         <FrameThumb :picture="t.picture" :label="`${t.name}, whole sheet`" :width="240" />
@@ -80,38 +73,26 @@ function size(target: Target): string {
       </div>
       <div class="ends">
         <p>{{ t.found ? `found in ${counted(t.found, "frame")}` : "found in no frame yet" }}</p>
-        <a v-if="t.picture" :href="`/api/pictures/${t.picture.id}/original`">Download to print</a>
-        <router-link v-if="t.frame" :to="`/frames/${t.frame}`">Look at its frame</router-link>
-        <button
-          v-if="canEdit"
-          type="button"
-          class="link"
-          :aria-label="`Remove ${t.name}`"
-          @click="askToRemove(t)"
+        <a v-if="t.picture" :href="`/api/pictures/${t.picture.id}/original`"
+          >Download for printing</a
         >
+        <router-link v-if="t.frame" :to="`/frames/${t.frame}`">Open its frame</router-link>
+        <TextAction v-if="canEdit" :aria-label="`Remove ${t.name}`" @click="askToRemove(t)">
           Remove
-        </button>
+        </TextAction>
       </div>
     </article>
     <ConfirmDialog
       v-model="asked"
       :title="`Remove ${removing?.name}?`"
       text="The sheet, its frame and what was found of it in other frames go. A sheet that a study uses stays."
-      action="Remove it"
+      action="Remove"
       @confirmed="remove"
     />
   </div>
 </template>
 
 <style scoped>
-.intro {
-  max-width: 720px;
-}
-.acts {
-  display: flex;
-  gap: 12px;
-  flex: none;
-}
 .target {
   display: grid;
   grid-template-columns: 240px minmax(0, 1fr) 190px;
@@ -123,6 +104,7 @@ function size(target: Target): string {
   height: 158px;
 }
 .fields {
+  display: block;
   padding-left: 20px;
   margin-top: 6px;
 }
@@ -131,5 +113,10 @@ function size(target: Target): string {
   gap: 5px;
   align-content: start;
   justify-items: start;
+}
+@media (max-width: 900px) {
+  .target {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

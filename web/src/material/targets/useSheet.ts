@@ -1,7 +1,7 @@
 // A target sheet being put together, with a picture of what it would be.
 import { computed, ref } from "vue";
 
-import type { StepKind } from "@/api/queries";
+import type { StepKind } from "@/api/types";
 import { useServerPicture } from "@/shared/lib/useServerPicture";
 import { useSteps } from "@/shared/lib/useSteps";
 

@@ -1,5 +1,5 @@
 // Medians over many places, and answers of comparisons, as a reviewer reads them.
-import type { Measure, Median, Standing } from "@/api/queries";
+import type { Measure, Median, Standing } from "@/api/types";
 import { fixed } from "./words";
 
 export type Against = Standing["against"][number];

@@ -1,5 +1,5 @@
 // Rows of the tables of numbers: one measure each, one cell a contender; from readings of a place, or medians of a group.
-import type { Contender, Measure, Reading, Summary } from "@/api/queries";
+import type { Contender, Measure, Reading, Summary } from "@/api/types";
 import { medianSpread, medianText } from "./medians";
 import { fixed, half, placed } from "./words";
 

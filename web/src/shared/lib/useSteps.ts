@@ -1,7 +1,7 @@
 // An ordered list of things that each have a kind and values: steps of a recipe, fields of a target.
 import { ref } from "vue";
 
-import type { StepKind } from "@/api/queries";
+import type { StepKind } from "@/api/types";
 
 export interface Step {
   kind: string;

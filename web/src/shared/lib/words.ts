@@ -1,5 +1,5 @@
 // Facts and numbers as a reviewer reads them.
-import type { Contender, Facts, Output, Reading, Scene } from "@/api/queries";
+import type { Contender, Facts, Output, Reading, Scene } from "@/api/types";
 import { bytes } from "./formats";
 
 export function shutter(seconds: number): string {

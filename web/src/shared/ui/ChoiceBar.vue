@@ -1,19 +1,25 @@
-<script setup lang="ts" generic="T extends string">
-// One of a few, as words beside each other; the chosen one is underlined.
-defineProps<{ options: readonly (readonly [T, string])[]; label: string }>();
+<script setup lang="ts" generic="T extends string | number">
+// One of a few, all in sight.
+interface Item {
+  value: T;
+  title: string;
+}
+
+defineProps<{ label: string; items: readonly Item[] }>();
 const chosen = defineModel<T>({ required: true });
 </script>
 
 <template>
-  <span class="choice" role="group" :aria-label="label">
-    <button
-      v-for="[value, words] in options"
-      :key="value"
-      type="button"
-      :aria-pressed="chosen === value"
-      @click="chosen = value"
-    >
-      {{ words }}
-    </button>
+  <span class="choice-with-label">
+    <span aria-hidden="true" class="soft">{{ label }}</span>
+    <v-btn-toggle v-model="chosen" role="group" :aria-label="label">
+      <v-btn
+        v-for="item in items"
+        :key="item.value"
+        :value="item.value"
+        :aria-pressed="item.value === chosen"
+        >{{ item.title }}</v-btn
+      >
+    </v-btn-toggle>
   </span>
 </template>

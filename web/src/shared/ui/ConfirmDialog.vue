@@ -13,21 +13,11 @@ function confirm(): void {
   <v-dialog v-model="open" max-width="460">
     <v-card>
       <h2>{{ title }}</h2>
-      <p class="text">{{ text }}</p>
-      <div class="acts">
+      <p class="pt-2">{{ text }}</p>
+      <div class="dialog-acts">
         <v-btn color="error" @click="confirm">{{ action }}</v-btn>
-        <v-btn variant="text" @click="open = false">Keep it</v-btn>
+        <v-btn variant="text" @click="open = false">Cancel</v-btn>
       </div>
     </v-card>
   </v-dialog>
 </template>
-
-<style scoped>
-.text {
-  margin: 10px 0 18px;
-}
-.acts {
-  display: flex;
-  gap: 10px;
-}
-</style>

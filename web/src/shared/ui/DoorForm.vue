@@ -2,12 +2,12 @@
 // A page that is one narrow form: signing in, joining, a new password.
 import MarkLogo from "./MarkLogo.vue";
 
-defineProps<{ title: string }>();
+defineProps<{ title: string; within?: boolean }>();
 const emit = defineEmits<{ submit: [] }>();
 </script>
 
 <template>
-  <div class="door">
+  <div :class="{ door: !within }">
     <v-form @submit.prevent="emit('submit')">
       <h1><MarkLogo /> {{ title }}</h1>
       <slot />
@@ -22,7 +22,8 @@ const emit = defineEmits<{ submit: [] }>();
   place-content: center;
 }
 form {
-  width: 360px;
+  max-width: 360px;
+  width: 100%;
   display: grid;
   gap: 16px;
   border-top: 2px solid var(--ink);

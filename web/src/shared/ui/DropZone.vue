@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, useTemplateRef } from "vue";
 
-withDefaults(
+const props = withDefaults(
   defineProps<{
     label: string;
     hint?: string;
@@ -9,26 +9,31 @@ withDefaults(
     small?: boolean;
     busy?: boolean;
     accept?: string;
+    /** Whole folders instead of files; dropping is then the user's own. */
+    folder?: boolean;
   }>(),
   {
     hint: "",
     accept: ".tif,.tiff,.dng,.nef,.arw,.cr2,.cr3,.raf,.orf,.rw2,.pef,.srw,.heic,.heif,image/*",
   },
 );
-const emit = defineEmits<{ files: [files: File[]] }>();
+const emit = defineEmits<{ files: [files: File[]]; dropped: [event: DragEvent] }>();
 const over = ref(false);
-const input = useTemplateRef<HTMLInputElement>("input");
+const field = useTemplateRef<{ $el: HTMLElement }>("field");
+const input = () => field.value?.$el.querySelector("input");
 
 function dropped(event: DragEvent): void {
   over.value = false;
+  if (props.folder) return emit("dropped", event);
   const files = [...(event.dataTransfer?.files ?? [])];
   if (files.length) emit("files", files);
 }
 
 function chosen(): void {
-  const files = [...(input.value?.files ?? [])];
+  const now = input();
+  const files = [...(now?.files ?? [])];
   if (files.length) emit("files", files);
-  if (input.value) input.value.value = "";
+  if (now) now.value = "";
 }
 </script>
 
@@ -40,24 +45,17 @@ function chosen(): void {
     @dragleave="over = false"
     @drop.prevent="dropped"
   >
-    <button type="button" class="link" :disabled="busy" @click="input?.click()">{{ label }}</button>
+    <TextAction :disabled="busy" @click="input()?.click()">{{ label }}</TextAction>
     <span v-if="hint" class="soft">{{ hint }}</span>
-    <input
-      ref="input"
-      type="file"
+    <v-file-input
+      ref="field"
       class="visually-hidden"
       tabindex="-1"
-      :multiple="multiple"
+      :multiple="multiple || folder"
+      :webkitdirectory="folder || undefined"
       :aria-label="label"
-      :accept="accept"
+      :accept="folder ? undefined : accept"
       @change="chosen"
     />
   </div>
 </template>
-
-<style scoped>
-.zone.small {
-  padding: 7px 10px;
-  gap: 6px;
-}
-</style>

@@ -32,28 +32,23 @@ async function fetchIt(value: string): Promise<void> {
   }
 }
 
-function chosen(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const value = select.value;
-  select.value = "";
-  if (value) void fetchIt(value);
-}
 onBeforeUnmount(() => (gone = true));
 </script>
 
 <template>
-  <label>
-    <span class="visually-hidden">{{ label }}</span>
-    <select class="quiet-select" :disabled="busy" @change="chosen">
-      <option value="">{{ busy ? "Being made ..." : action }}</option>
-      <option v-for="[value, title] in choices" :key="value" :value="value">{{ title }}</option>
-    </select>
-  </label>
+  <v-menu>
+    <template #activator="{ props: opens }">
+      <TextAction v-bind="opens" :aria-label="label" :disabled="busy">{{
+        busy ? "Being made …" : action
+      }}</TextAction>
+    </template>
+    <v-list :aria-label="label">
+      <v-list-item
+        v-for="[value, title] in choices"
+        :key="value"
+        :title="title"
+        @click="fetchIt(value)"
+      />
+    </v-list>
+  </v-menu>
 </template>
-
-<style scoped>
-.quiet-select {
-  max-width: 132px;
-  font-weight: 400;
-}
-</style>

@@ -1,16 +1,14 @@
 <script setup lang="ts">
-// One step of a recipe with a field for each of its parameters.
-import type { StepKind } from "@/api/queries";
+// One step of an ordered list with a field for each of its parameters.
+import type { StepKind } from "@/api/types";
 import type { Step as RecipeStep } from "@/shared/lib/useSteps";
 
-const props = defineProps<{ kind: StepKind; number: number; first: boolean; last: boolean }>();
+defineProps<{ kind: StepKind; number: number; first: boolean; last: boolean }>();
 const step = defineModel<RecipeStep>({ required: true });
 const emit = defineEmits<{ move: [by: number]; remove: [] }>();
 
-function set(name: string, text: string, number: boolean): void {
-  const value = number ? Number(text) : text;
-  if (number && (text === "" || Number.isNaN(value))) return;
-  step.value.values[name] = value;
+function set(name: string, value: number | string | null): void {
+  if (value !== null) step.value.values[name] = value;
 }
 </script>
 
@@ -19,57 +17,44 @@ function set(name: string, text: string, number: boolean): void {
     <legend>
       {{ number }}. {{ kind.title }} <span class="soft">{{ kind.does }}</span>
     </legend>
-    <label v-for="p in kind.parameters" :key="p.name">
-      <span class="soft">{{ p.title }}</span>
-      <select
-        v-if="p.among.length"
-        class="quiet-select"
-        :value="step.values[p.name]"
-        @change="set(p.name, ($event.target as HTMLSelectElement).value, false)"
-      >
-        <option v-for="word in p.among" :key="word">{{ word }}</option>
-      </select>
-      <template v-else>
-        <input
-          type="number"
-          class="number"
-          :value="step.values[p.name]"
-          :min="p.low ?? undefined"
-          :max="p.high ?? undefined"
-          :step="p.whole ? (p.unit.includes('odd') ? 2 : 1) : 'any'"
-          @input="set(p.name, ($event.target as HTMLInputElement).value, true)"
+    <div class="fields">
+      <template v-for="p in kind.parameters" :key="p.name">
+        <v-select
+          v-if="p.among.length"
+          :model-value="String(step.values[p.name])"
+          :label="p.title"
+          :items="p.among"
+          @update:model-value="set(p.name, $event)"
         />
-        <span class="soft">{{ p.unit }}</span>
+        <NumberField
+          v-else
+          :model-value="Number(step.values[p.name])"
+          :label="p.title"
+          :suffix="p.unit"
+          :step="p.step"
+          @update:model-value="set(p.name, $event)"
+        />
       </template>
-    </label>
-    <slot />
-    <span class="acts">
-      <button type="button" class="link" :disabled="first" @click="emit('move', -1)">
-        Earlier
-      </button>
-      <button type="button" class="link" :disabled="last" @click="emit('move', 1)">Later</button>
-      <button
-        type="button"
-        class="link"
-        :aria-label="`Remove step ${props.number}, ${kind.title}`"
-        @click="emit('remove')"
+      <slot />
+    </div>
+    <p class="row pt-1">
+      <TextAction :disabled="first" :aria-label="`Move step ${number} up`" @click="emit('move', -1)"
+        >Move up</TextAction
       >
+      <TextAction :disabled="last" :aria-label="`Move step ${number} down`" @click="emit('move', 1)"
+        >Move down</TextAction
+      >
+      <TextAction :aria-label="`Remove step ${number}, ${kind.title}`" @click="emit('remove')">
         Remove
-      </button>
-    </span>
+      </TextAction>
+    </p>
   </fieldset>
 </template>
 
 <style scoped>
 .step {
-  margin: 0;
-  border: 0;
   border-bottom: 1px solid var(--hair);
-  padding: 4px 0 12px;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 22px;
-  align-items: baseline;
+  padding: 4px 0 10px;
 }
 legend {
   font-weight: 600;
@@ -78,23 +63,5 @@ legend {
 legend span {
   font-weight: 400;
   margin-left: 8px;
-}
-label {
-  display: inline-flex;
-  gap: 7px;
-  align-items: baseline;
-}
-.number {
-  font: 12.5px var(--mono);
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 4px 7px;
-  width: 92px;
-}
-.acts {
-  margin-left: auto;
-  display: flex;
-  gap: 14px;
 }
 </style>

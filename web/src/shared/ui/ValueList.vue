@@ -5,7 +5,7 @@ defineProps<{ rows: readonly Told[]; label: string }>();
 </script>
 
 <template>
-  <table class="plain" :aria-label="label">
+  <v-table :aria-label="label">
     <tbody>
       <tr v-for="row in rows" :key="row.name">
         <th scope="row">{{ row.name }}</th>
@@ -14,15 +14,5 @@ defineProps<{ rows: readonly Told[]; label: string }>();
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
-
-<style scoped>
-th {
-  font-weight: 400;
-}
-.number {
-  text-align: right;
-  white-space: nowrap;
-}
-</style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The like-for-like checklist: per contender what differs, by how much, and what was done about it.
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
 import { useAddress } from "@/shared/lib/useAddress";
 import { type Listed, useFindings } from "./useFindings";
@@ -9,23 +9,37 @@ import { capital, counted } from "@/shared/lib/words";
 import BringInTabs from "@/studies/bring-in/BringInTabs.vue";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import FindingRow from "./FindingRow.vue";
+import NextStep from "@/studies/shared/NextStep.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import MatchingPanel from "./MatchingPanel.vue";
 
 const { study, canEdit } = useStudyContext();
-const { audit, error, groups, byRule, busy, decide, reopen } = useFindings(study);
+const { audit, error, groups, byRule, busy, decide, reopen, acceptAll } = useFindings(study);
 const { inAddress } = useAddress();
 const SHOWN = [
-  ["", "what needs a decision"],
-  ["all", "everything found"],
-] as const;
+  { value: "", title: "Needs a decision" },
+  { value: "all", title: "Everything" },
+];
 const ARRANGED = [
-  ["", "by contender"],
-  ["finding", "by finding"],
-] as const;
+  { value: "", title: "Contender" },
+  { value: "finding", title: "Finding" },
+];
 const shown = inAddress("show");
 const arranged = inAddress("by");
 const seen = (f: Listed) => shown.value === "all" || f.state !== "harmless";
+// Findings marked to be accepted together, by key.
+const marked = ref<string[]>([]);
+const reason = ref("");
+const chosen = computed(() =>
+  (audit.value?.findings ?? []).filter((f) => f.open && marked.value.includes(f.key)),
+);
+
+async function accept(): Promise<void> {
+  if (await acceptAll(chosen.value, reason.value)) {
+    marked.value = [];
+    reason.value = "";
+  }
+}
 const rules = computed(() =>
   byRule.value
     .map((g) => ({ ...g, members: g.members.filter((m) => seen(m.finding)) }))
@@ -42,23 +56,27 @@ const rows = computed(() =>
 </script>
 
 <template>
-  <BringInTabs />
+  <div class="toolbar">
+    <BringInTabs />
+    <span class="end row middle">
+      <ChoiceBar v-model="arranged" :items="ARRANGED" label="Group by" />
+      <ChoiceBar v-model="shown" :items="SHOWN" label="Show" />
+    </span>
+  </div>
   <p v-if="error && !audit" class="rowan">{{ error.message }}</p>
   <template v-if="audit">
-    <section class="block">
+    <section class="pt-3">
       <div class="block-head">
         <h2 :class="{ rowan: audit.open }">{{ capital(audit.line) }}</h2>
-        <ChoiceBar v-model="arranged" class="end" :options="ARRANGED" label="Findings arranged" />
-        <ChoiceBar v-model="shown" :options="SHOWN" label="Findings shown" />
       </div>
       <p class="soft">
-        Everything besides “{{ study.factor }}” should be equal. Accept a finding with a reason,
-        match it away for a second set of readings, or have the output made again. What stays open
-        is printed in the report.
+        Outputs should differ in nothing but the {{ study.factor }}. Accept a finding with a reason,
+        match it for a second set of readings, or make the output again. What stays open is printed
+        in the report.
       </p>
       <p v-if="!rows.length" class="soft">
-        There is no contender yet.
-        <router-link :to="`/studies/${study.id}/set-up`">Enter one</router-link> first.
+        No contender yet.
+        <router-link :to="`/studies/${study.id}/set-up`">Add contenders</router-link>.
       </p>
     </section>
     <template v-if="arranged === 'finding'">
@@ -70,10 +88,11 @@ const rows = computed(() =>
             g.open ? `${g.open} open` : counted(g.members.length, "contender")
           }}</span>
         </div>
-        <ul class="findings">
+        <ul class="bare findings">
           <FindingRow
             v-for="m in g.members"
             :key="m.finding.key"
+            v-model:marked="marked"
             :finding="m.finding"
             :contender="m.contender"
             :busy="busy"
@@ -84,7 +103,7 @@ const rows = computed(() =>
           />
         </ul>
       </section>
-      <p v-if="!rules.length" class="soft">Nothing was found that needs a decision.</p>
+      <p v-if="!rules.length" class="soft">No finding needs a decision.</p>
     </template>
     <section
       v-for="g in arranged === 'finding' ? [] : rows"
@@ -100,13 +119,14 @@ const rows = computed(() =>
             ? `${g.open} open`
             : audit.examined < audit.wanted
               ? "being examined"
-              : "nothing open"
+              : "like for like"
         }}</span>
       </div>
-      <ul v-if="g.listed.length" class="findings">
+      <ul v-if="g.listed.length" class="bare findings">
         <FindingRow
           v-for="f in g.listed"
           :key="f.key"
+          v-model:marked="marked"
           :finding="f"
           :contender="g.contender"
           :busy="busy"
@@ -115,23 +135,34 @@ const rows = computed(() =>
           @reopen="reopen(f)"
         />
       </ul>
-      <p v-if="shown !== 'all' && g.harmless" class="soft more">
-        {{ counted(g.harmless, "harmless difference") }} besides:
-        <button type="button" class="link" @click="shown = 'all'">show</button>
+      <p v-if="shown !== 'all' && g.harmless" class="soft pt-1">
+        {{ counted(g.harmless, "harmless difference") }}:
+        <TextAction @click="shown = 'all'">Show</TextAction>
       </p>
       <details>
-        <summary>{{ counted(g.kept.length, "rule") }} checked and kept</summary>
+        <summary>{{ counted(g.kept.length, "rule") }} kept</summary>
         <p class="soft">{{ g.kept.join(" · ") }}</p>
       </details>
     </section>
+    <v-form v-if="chosen.length" class="together row middle" @submit.prevent="accept">
+      <strong>{{ counted(chosen.length, "finding") }} selected</strong>
+      <v-text-field
+        v-model="reason"
+        aria-label="Reason for accepting them, printed in the report"
+        placeholder="Reason, printed in the report"
+        maxlength="300"
+        hide-details
+      />
+      <v-btn type="submit" height="40" :loading="busy" :disabled="!reason.trim()">Accept all</v-btn>
+      <TextAction @click="marked = []">Clear selection</TextAction>
+    </v-form>
     <MatchingPanel :audit="audit" />
+    <NextStep />
   </template>
 </template>
 
 <style scoped>
 .findings {
-  list-style: none;
-  padding: 0;
   border-top: 1px solid var(--hair);
 }
 h3 {
@@ -139,14 +170,19 @@ h3 {
   gap: 8px;
   align-items: center;
 }
-.more {
-  padding-top: 6px;
-}
 details {
   padding-top: 6px;
 }
 summary {
   color: var(--soft);
   cursor: pointer;
+}
+.together {
+  position: sticky;
+  bottom: 12px;
+  z-index: 2;
+  padding: 9px 12px;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
 }
 </style>

@@ -2,9 +2,11 @@
 // One finding: what, how much, where, what was done about it; evidence a click away.
 import { computed, ref } from "vue";
 
-import type { Contender } from "@/api/queries";
-import type { Decision, Listed } from "./useFindings";
+import type { Contender } from "@/api/types";
+import type { Decision } from "./mutations";
+import type { Listed } from "./useFindings";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { moment } from "@/shared/lib/formats";
 import { counted } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 
@@ -17,13 +19,18 @@ const props = defineProps<{
   within?: boolean;
 }>();
 const letter = computed(() => props.contender.letter);
+const marked = defineModel<string[]>("marked", { default: () => [] });
 const emit = defineEmits<{ decide: [kind: Decision, reason: string]; reopen: [] }>();
 const { study } = useStudyContext();
 const reason = ref("");
 const accepting = ref(false);
 const all = ref(false);
 
-const WEIGHTS = { spoils: "spoils it", colours: "colours it", harmless: "harmless" } as const;
+const WEIGHTS = {
+  spoils: "invalidates",
+  colours: "affects",
+  harmless: "harmless",
+} as const;
 const DONE = {
   accepted: "accepted",
   matched: "matched",
@@ -41,14 +48,14 @@ const worst = computed(() => props.finding.places[0]);
 const several = computed(() => props.finding.places.length > 1);
 const where = computed(() => {
   const [first] = props.finding.places;
-  if (!first || first.frame === null) return "in all";
+  if (!first || first.frame === null) return "everywhere";
   if (!several.value) return study.value.frames.length > 1 ? `on ${frameName(first.frame)}` : "";
   return `on ${counted(props.finding.places.length, "frame")}, most on ${frameName(first.frame)}`;
 });
 /** What a button that takes the difference off is called, by the remedies that do so. */
 const MATCHES = {
-  "match exposure": "Match it",
-  "match exposure and tone": "Match it",
+  "match exposure": "Match",
+  "match exposure and tone": "Match",
   "bring to a common size": "Bring to one size",
 } as const;
 const match = computed(
@@ -57,13 +64,16 @@ const match = computed(
 const again = computed(() => props.finding.remedies.includes("make it again"));
 const byHand = computed(() => props.finding.remedies.includes("place points by hand"));
 
-/** Where the evidence of a place is shown: the output's page, or where files and treatments are listed. */
-function evidence(output: number | null) {
+/** Where the evidence of a place is shown, and marked: an output’s page, or the cell or contender. */
+function evidence(place: { output: number | null; frame: number | null } | undefined) {
   const home = `/studies/${study.value.id}`;
-  if (props.finding.told.evidence === "treatment") return { path: `${home}/set-up` };
+  const contender = props.contender.id;
+  if (props.finding.told.evidence === "treatment")
+    return { path: `${home}/set-up`, query: { contender } };
   const show = EVIDENCE[props.finding.told.evidence];
-  if (!show || output === null) return { path: `${home}/bring-in` };
-  return { path: `${home}/outputs/${output}`, query: { show } };
+  if (!show || !place?.output)
+    return { path: `${home}/bring-in`, query: { cell: `${contender}-${place?.frame ?? ""}` } };
+  return { path: `${home}/outputs/${place.output}`, query: { show, finding: props.finding.rule } };
 }
 
 function accept(): void {
@@ -74,58 +84,64 @@ function accept(): void {
 
 <template>
   <li class="finding" :class="[finding.weight, { open: finding.open }]">
-    <span class="weight">{{ WEIGHTS[finding.weight] }}</span>
+    <span class="weight">
+      <v-checkbox
+        v-if="canEdit && finding.open"
+        v-model="marked"
+        :value="finding.key"
+        :label="WEIGHTS[finding.weight]"
+        :aria-label="`Select ${letter}, ${finding.told.title}`"
+      />
+      <template v-else>{{ WEIGHTS[finding.weight] }}</template>
+    </span>
     <div class="what">
       <LetterBox v-if="within" :letter="letter" />
       <strong v-else>{{ finding.told.title }}</strong>
       <span class="words">{{ worst?.words }}</span>
       <span class="soft">{{ where }}</span>
-      <button v-if="several" type="button" class="link" :aria-expanded="all" @click="all = !all">
-        {{ all ? "only the largest" : "every frame" }}
-      </button>
-      <ul v-if="all" class="places">
+      <TextAction v-if="several" :aria-expanded="all" @click="all = !all">
+        {{ all ? "Show largest only" : "Show every frame" }}
+      </TextAction>
+      <ul v-if="all" class="bare places">
         <li v-for="place in finding.places" :key="place.frame ?? 0">
-          <router-link :to="evidence(place.output)">{{ frameName(place.frame) }}</router-link>
+          <router-link :to="evidence(place)">{{ frameName(place.frame) }}</router-link>
           <span class="soft"> {{ place.words }}</span>
         </li>
       </ul>
-      <span v-if="!within" class="soft rule"
+      <span v-if="!within" class="soft small rule"
         >Tolerance {{ finding.told.tolerance }}; {{ finding.told.found_by }}.</span
       >
-      <form v-if="accepting" class="reason" @submit.prevent="accept">
+      <v-form v-if="accepting" class="reason" @submit.prevent="accept">
         <v-text-field
           v-model="reason"
-          label="Why it may stand; readers will see this"
+          label="Reason, printed in the report"
           maxlength="300"
           autofocus
           hide-details
         />
-        <v-btn type="submit" size="small" :disabled="!reason.trim()">Accept</v-btn>
-        <button type="button" class="link" @click="accepting = false">Not now</button>
-      </form>
+        <v-btn type="submit" height="40" :disabled="!reason.trim()">Accept</v-btn>
+        <TextAction @click="accepting = false">Cancel</TextAction>
+      </v-form>
     </div>
     <div class="done">
       <p v-if="finding.decision">
         {{ DONE[finding.decision.kind] }}
         <span class="soft">
-          by {{ finding.decision.who }},
-          {{ finding.decision.created.slice(0, 16).replace("T", " ") }}</span
+          by {{ finding.decision.who }}, {{ moment(finding.decision.created) }}</span
         >
         <span v-if="finding.decision.reason" class="because">{{ finding.decision.reason }}</span>
       </p>
-      <div class="acts">
-        <router-link v-if="worst" :to="evidence(worst.output)">Evidence</router-link>
+      <div class="row acts">
+        <router-link v-if="worst" :to="evidence(worst)">Evidence</router-link>
         <template v-if="canEdit && finding.state === 'open'">
-          <button
+          <TextAction
             v-if="match"
-            type="button"
-            class="link"
             :disabled="busy"
             :aria-label="`${match}: ${letter}, ${finding.told.title}`"
             @click="emit('decide', 'matched', '')"
           >
             {{ MATCHES[match] }}
-          </button>
+          </TextAction>
           <router-link
             v-if="byHand && worst?.output"
             :to="{
@@ -134,35 +150,29 @@ function accept(): void {
             }"
             >Place points</router-link
           >
-          <button
+          <TextAction
             v-if="again"
-            type="button"
-            class="link"
             :disabled="busy"
             :aria-label="`Make again: ${letter}, ${finding.told.title}`"
             @click="emit('decide', 'made again', '')"
           >
-            Make it again
-          </button>
-          <button
-            type="button"
-            class="link"
+            Make again
+          </TextAction>
+          <TextAction
             :aria-label="`Accept: ${letter}, ${finding.told.title}`"
             @click="accepting = true"
           >
-            Accept ...
-          </button>
+            Accept …
+          </TextAction>
         </template>
-        <button
+        <TextAction
           v-if="canEdit && finding.decision"
-          type="button"
-          class="link"
           :disabled="busy"
           :aria-label="`Reopen: ${letter}, ${finding.told.title}`"
           @click="emit('reopen')"
         >
           Reopen
-        </button>
+        </TextAction>
       </div>
     </div>
   </li>
@@ -171,7 +181,7 @@ function accept(): void {
 <style scoped>
 .finding {
   display: grid;
-  grid-template-columns: 92px minmax(0, 1fr) minmax(220px, 330px);
+  grid-template-columns: 128px minmax(0, 1fr) minmax(220px, 330px);
   gap: 4px 16px;
   padding: 9px 0;
   border-bottom: 1px solid var(--hair);
@@ -194,23 +204,13 @@ function accept(): void {
 .reason {
   flex-basis: 100%;
 }
-.rule {
-  font-size: 13px;
-}
-.places {
-  list-style: none;
-  padding: 4px 0;
-}
 .reason {
   display: flex;
   gap: 10px;
-  align-items: center;
+  align-items: end;
   padding-top: 6px;
 }
 .acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
   justify-content: flex-end;
 }
 .done p {
@@ -218,5 +218,10 @@ function accept(): void {
 }
 .because {
   display: block;
+}
+@media (max-width: 820px) {
+  .finding {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

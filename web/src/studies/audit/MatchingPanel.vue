@@ -2,25 +2,24 @@
 // How a second set of readings is taken, beside the one of outputs as they were made.
 import { ref, watch } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Audit } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Audit } from "@/api/types";
+import { useDecisions } from "./mutations";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 const props = defineProps<{ audit: Audit }>();
 const { study, canEdit } = useStudyContext();
-const { busy, act } = useAct();
+const changes = useDecisions(() => study.value.id);
 const MATCH = [
-  ["none", "as made"],
-  ["exposure", "exposure, over the frame"],
-  ["exposure per patch", "exposure, patch by patch"],
-  ["exposure and tone", "exposure and tone"],
-] as const;
+  { value: "none", title: "as made" },
+  { value: "exposure", title: "exposure, over the frame" },
+  { value: "exposure per patch", title: "exposure, patch by patch" },
+  { value: "exposure and tone", title: "exposure and tone" },
+];
 const SIZE = [
-  ["native", "each its own"],
-  ["smallest", "the smallest"],
-  ["largest", "the largest"],
-] as const;
+  { value: "native", title: "each output’s own" },
+  { value: "smallest", title: "the smallest output’s" },
+  { value: "largest", title: "the largest output’s" },
+];
 const match = ref(props.audit.match);
 const size = ref(props.audit.size);
 watch(
@@ -31,11 +30,7 @@ watch(
   },
 );
 
-function save(): Promise<unknown> {
-  const params = { path: { study_id: study.value.id } };
-  const body = { match: match.value, size: size.value };
-  return act(() => ask(api.PUT("/api/studies/{study_id}/matching", { params, body })));
-}
+const save = (): Promise<unknown> => changes.match({ match: match.value, size: size.value });
 </script>
 
 <template>
@@ -46,46 +41,36 @@ function save(): Promise<unknown> {
         >A second set beside the readings as made, named wherever it is shown.</span
       >
     </div>
-    <form class="row" @submit.prevent="save">
-      <label>
-        Brightness
-        <select v-model="match" class="quiet-select" :disabled="!canEdit">
-          <option v-for="[value, words] in MATCH" :key="value" :value="value">{{ words }}</option>
-        </select>
-      </label>
-      <label>
-        Size
-        <select v-model="size" class="quiet-select" :disabled="!canEdit">
-          <option v-for="[value, words] in SIZE" :key="value" :value="value">{{ words }}</option>
-        </select>
-      </label>
+    <v-form class="row matching" @submit.prevent="save">
+      <v-select v-model="match" label="Brightness" :items="MATCH" :disabled="!canEdit" />
+      <v-select v-model="size" label="Size" :items="SIZE" :disabled="!canEdit" />
       <v-btn
         v-if="canEdit"
         type="submit"
-        size="small"
-        :loading="busy"
+        height="40"
+        :loading="changes.busy.value"
         :disabled="match === audit.match && size === audit.size"
-        >Take these readings</v-btn
+        >Take matched readings</v-btn
       >
-      <span class="soft now">{{
+      <span class="soft">{{
         audit.matched
           ? `Now: ${audit.matched}.`
-          : "Now: none, outputs are measured as they were made."
+          : "Now: none; outputs are measured as they were made."
       }}</span>
-    </form>
+    </v-form>
     <p class="soft">
-      Brightness is matched to the frame's, from averaged areas at full depth. One size means as
-      many pixels for each of the frame's, by a Lanczos filter, antialiased where it gets smaller.
+      Brightness is matched to the frame’s, from averaged areas at full depth. One size means the
+      same number of pixels per frame pixel, by a Lanczos filter, antialiased when reduced.
     </p>
   </section>
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 22px;
-  align-items: baseline;
+.matching {
+  align-items: end;
   padding-bottom: 8px;
+}
+.matching .v-input {
+  flex: 0 1 240px;
 }
 </style>

@@ -1,17 +1,10 @@
 // Findings in the order and groups that a checklist needs, and what a reviewer does about them.
 import { computed, type ComputedRef } from "vue";
 
-import { api, ask } from "@/api/client";
-import {
-  type Audit,
-  type AuditFinding,
-  type AuditRule,
-  type Contender,
-  type Study,
-  useAudit,
-} from "@/api/queries";
+import type { Audit, AuditFinding, AuditRule, Contender, Study } from "@/api/types";
+import { useAudit } from "@/studies/shared/queries";
 import { entered } from "@/shared/lib/words";
-import { useAct } from "@/shared/lib/useAct";
+import { useDecisions } from "./mutations";
 
 export interface Listed extends AuditFinding {
   told: AuditRule;
@@ -31,36 +24,19 @@ export interface RuleGroup {
   members: { contender: Contender; finding: Listed }[];
 }
 
-export type Decision = "accepted" | "matched" | "made again";
-
 const ORDER = { spoils: 0, colours: 1, harmless: 2 } as const;
 
 export function useFindings(study: ComputedRef<Study>) {
   const { data: audit, error } = useAudit(() => study.value.id);
-  const { busy, act } = useAct();
+  const changes = useDecisions(() => study.value.id);
   const groups = computed(() => (audit.value ? grouped(study.value, audit.value) : []));
-
-  function decide(finding: AuditFinding, kind: Decision, reason = ""): Promise<unknown> {
-    const params = { path: { study_id: study.value.id } };
-    const body = { finding: finding.key, kind, reason, about: finding.about };
-    return act(() => ask(api.POST("/api/studies/{study_id}/audit/decisions", { params, body })));
-  }
-
-  function reopen(finding: AuditFinding): Promise<unknown> {
-    const params = { path: { study_id: study.value.id, finding: finding.key } };
-    return act(() =>
-      ask(api.DELETE("/api/studies/{study_id}/audit/decisions/{finding}", { params })),
-    );
-  }
 
   return {
     audit,
     error,
     groups,
     byRule: computed(() => together(groups.value)),
-    busy,
-    decide,
-    reopen,
+    ...changes,
   };
 }
 

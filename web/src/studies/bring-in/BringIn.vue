@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { api, ask } from "@/api/client";
+import { nextTick, onMounted } from "vue";
+import { useRoute } from "vue-router";
+
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { titled } from "@/shared/lib/words";
 import BringInTabs from "./BringInTabs.vue";
@@ -7,45 +9,50 @@ import CostsBlock from "./CostsBlock.vue";
 import FoldersBlock from "@/studies/folders/FoldersBlock.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import MadeDownload from "@/shared/ui/MadeDownload.vue";
+import { askForLayers } from "./mutations";
+import NextStep from "@/studies/shared/NextStep.vue";
 import OutputCell from "./OutputCell.vue";
 import RunsBlock from "./RunsBlock.vue";
 
 const { study, columns, outputOf, canEdit } = useStudyContext();
+const route = useRoute();
+/** The cell that a finding's evidence leads to; without a frame, all of the contender. */
+const isMarked = (contender: number, frame: number): boolean =>
+  [`${contender}-${frame}`, `${contender}-`].includes(String(route.query.cell ?? ""));
+onMounted(async () => {
+  await nextTick();
+  document.querySelector("td.marked")?.scrollIntoView({ block: "center", inline: "center" });
+});
 const GRIDS = [
-  ["frame", "at the frame's size (.ora)"],
-  ["largest", "at the largest output's (.ora)"],
+  ["frame", "at the frame’s size (.ora)"],
+  ["largest", "at the largest output’s size (.ora)"],
 ] as const;
-
-async function askForLayers(frame: number, grid: string): Promise<boolean> {
-  const path = { study_id: study.value.id, frame_id: frame };
-  const query = { grid: grid === "largest" ? ("largest" as const) : ("frame" as const) };
-  const call = api.POST("/api/studies/{study_id}/frames/{frame_id}/layers", {
-    params: { path, query },
-  });
-  return (await ask(call)).ready;
-}
 </script>
 
 <template>
-  <BringInTabs />
+  <div class="toolbar"><BringInTabs /></div>
   <RunsBlock />
   <CostsBlock />
   <FoldersBlock />
   <section class="block">
     <div class="block-head">
-      <h2>Outputs and how they line up</h2>
+      <h2>Outputs and their line-up</h2>
       <span class="soft"
-        >Shift and border in output pixels, residual in frame pixels: what scale and shift leave
-        over.</span
+        >Shift and border in output pixels; residual, what scale and shift leave over, in frame
+        pixels.</span
       >
     </div>
-    <div v-if="!study.frames.length || columns.length < 2" class="soft">
-      There is nothing to bring in yet.
-      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link>
-      first.
-    </div>
-    <div v-else class="scroll">
-      <table class="plain cells">
+    <v-empty-state
+      v-if="!study.frames.length || columns.length < 2"
+      title="Nothing to bring in yet"
+      text="Outputs belong to a frame and a contender of the study."
+    >
+      <template #actions>
+        <v-btn :to="`/studies/${study.id}/set-up`">Add frames and contenders</v-btn>
+      </template>
+    </v-empty-state>
+    <div v-else class="scroll" tabindex="0" role="region" aria-label="Outputs and their line-up">
+      <v-table class="cells">
         <thead>
           <tr>
             <th scope="col">Frame</th>
@@ -60,30 +67,36 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
             <th scope="row">
               {{ f.name
               }}<span v-if="f.picture.width" class="mono soft size"
-                >{{ f.picture.width }} x {{ f.picture.height }}</span
+                >{{ f.picture.width }} × {{ f.picture.height }}</span
               >
               <MadeDownload
                 class="layers"
                 :label="`Layers of ${f.name} as OpenRaster`"
-                action="Get as layers"
+                action="Download as layers"
                 :choices="GRIDS"
-                :ask="(grid) => askForLayers(f.id, grid)"
+                :ask="(grid) => askForLayers(study.id, f.id, grid)"
                 :address="(grid) => `/api/studies/${study.id}/frames/${f.id}/layers?grid=${grid}`"
               />
             </th>
-            <td v-for="c in columns" :key="c.id">
+            <td
+              v-for="c in columns"
+              :id="`cell-${c.id}-${f.id}`"
+              :key="c.id"
+              :class="{ marked: isMarked(c.id, f.id) }"
+            >
               <OutputCell :contender="c" :frame="f" :output="outputOf(c, f)" :can-edit="canEdit" />
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
   </section>
+  <NextStep />
 </template>
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
+  --above: 150px;
 }
 .cells th,
 .cells td {
@@ -91,11 +104,6 @@ async function askForLayers(frame: number, grid: string): Promise<boolean> {
 }
 .cells th:first-child {
   min-width: 120px;
-}
-tbody th {
-  border-bottom: 1px solid var(--hair);
-  vertical-align: top;
-  padding-top: 8px;
 }
 .head {
   display: flex;
@@ -105,6 +113,10 @@ tbody th {
 .layers {
   display: block;
   margin-top: 8px;
+}
+.marked {
+  outline: 2px solid var(--spruce);
+  outline-offset: -2px;
 }
 .manner,
 .size {

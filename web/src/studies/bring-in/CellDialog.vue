@@ -2,26 +2,30 @@
 // One cell: its output, its runs with what they took and said, times told by hand, the preview beside it.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Contender, type Frame, type Run, useCellRuns } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Contender, Frame, Run } from "@/api/types";
+import { useCellRuns } from "@/studies/bring-in/queries";
+import { useCellChanges } from "./mutations";
 import type { Runs } from "./useRuns";
 import { useSending } from "@/uploads/useSending";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { fixed, lasting, named } from "@/shared/lib/words";
-import { bytes } from "@/shared/lib/formats";
+import { bytes, moment } from "@/shared/lib/formats";
 import DropZone from "@/shared/ui/DropZone.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import SendingList from "@/uploads/SendingList.vue";
 
 const props = defineProps<{ contender: Contender; frame: Frame; runs: Runs }>();
 const open = defineModel<boolean>({ required: true });
-const { outputOf, canEdit } = useStudyContext();
+const { study, outputOf, canEdit } = useStudyContext();
 const { data: made } = useCellRuns(
   () => props.contender.id,
   () => props.frame.id,
 );
-const { act } = useAct();
+const changes = useCellChanges(
+  () => study.value.id,
+  () => props.contender.id,
+  () => props.frame.id,
+);
 const { sent, send, drop } = useSending(() => ({
   kind: "preview",
   contender: props.contender.id,
@@ -29,11 +33,18 @@ const { sent, send, drop } = useSending(() => ({
 }));
 const cell = computed(() => props.runs.covered(props.contender.id, props.frame.id));
 const output = computed(() => outputOf(props.contender, props.frame));
-const params = computed(() => ({
-  path: { contender_id: props.contender.id, frame_id: props.frame.id },
-}));
-const repeats = ref(1);
-const times = ref({ load_s: "", process_s: "", export_s: "", machine: "" });
+const repeats = ref<number | null>(1);
+const times = ref({
+  load_s: null as number | null,
+  process_s: null as number | null,
+  export_s: null as number | null,
+  machine: "",
+});
+const PARTS = [
+  ["load_s", "Load"],
+  ["process_s", "Process"],
+  ["export_s", "Export"],
+] as const;
 const telling = ref(false);
 const said = ref<number>();
 
@@ -41,25 +52,11 @@ const run = () =>
   props.runs.run(
     "cells",
     [{ contender: props.contender.id, frame: props.frame.id }],
-    repeats.value,
+    repeats.value ?? 1,
   );
 
-async function tellTimes(): Promise<void> {
-  const of = (text: string) => (text === "" ? null : Number(text));
-  const { load_s, process_s, export_s, machine } = times.value;
-  const body = { load_s: of(load_s), process_s: of(process_s), export_s: of(export_s), machine };
-  const path = params.value;
-  const kept = await act(() =>
-    ask(api.PUT("/api/contenders/{contender_id}/outputs/{frame_id}/runs", { params: path, body })),
-  );
-  if (kept) telling.value = false;
-}
-
-function takePreview(): void {
-  const path = params.value;
-  void act(() =>
-    ask(api.DELETE("/api/contenders/{contender_id}/outputs/{frame_id}/preview", { params: path })),
-  );
+async function saveTimes(): Promise<void> {
+  if (await changes.saveTimes(times.value)) telling.value = false;
 }
 
 const told = (r: Run): string =>
@@ -74,7 +71,7 @@ const told = (r: Run): string =>
   ]
     .filter(Boolean)
     .join(", ");
-const ended = { made: "made", failed: "failed", told: "told by hand" } as const;
+const ended = { made: "made", failed: "failed", told: "timed by hand" } as const;
 const preview = computed(() => output.value?.preview_told);
 const brighter = (ev: number): string =>
   Math.abs(ev) < 0.02
@@ -84,9 +81,9 @@ const brighter = (ev: number): string =>
 
 <template>
   <v-dialog v-model="open" max-width="780" scrollable>
-    <v-card class="sheet">
+    <v-card>
       <div class="cell">
-        <div class="top">
+        <div class="row middle">
           <LetterBox :letter="contender.letter" />
           <h2>{{ named(contender) }}</h2>
         </div>
@@ -95,36 +92,34 @@ const brighter = (ev: number): string =>
         <p v-if="cell?.state === 'running'" role="status">
           {{ cell.doing }} ({{ Math.round(100 * cell.progress) }} %)
         </p>
-        <p v-else-if="cell?.state === 'waiting'">Waiting for its turn.</p>
+        <p v-else-if="cell?.state === 'waiting'">Waiting in the queue.</p>
         <p v-if="cell?.why" :class="{ rowan: cell.state !== 'impossible' }">{{ cell.why }}</p>
         <p v-if="cell?.out_of_date" class="rowan">
-          This output was {{ cell.out_of_date }}. It stays as it is until it is made again.
+          This output was {{ cell.out_of_date }}. It stays until it is made again.
         </p>
         <p v-if="cell?.by_hand" class="soft">{{ cell.by_hand }}.</p>
-        <div v-if="canEdit && !cell?.by_hand" class="line">
+        <div v-if="canEdit && !cell?.by_hand" class="row middle">
           <v-btn variant="flat" @click="run">{{
-            cell?.state === "made" ? "Make it again" : "Make it"
+            cell?.state === "made" ? "Make again" : "Make output"
           }}</v-btn>
-          <label class="soft"
-            >timed
-            <input
-              v-model.number="repeats"
-              type="number"
-              class="number-input few"
-              min="1"
-              max="9"
-            />
-            {{ repeats === 1 ? "time" : "times" }}</label
-          >
+          <NumberField
+            v-model="repeats"
+            class="quiet few"
+            prefix="Timed runs"
+            aria-label="Timed runs"
+            :precision="0"
+            :min="1"
+            :max="9"
+          />
         </div>
 
         <h3>Runs</h3>
         <p v-if="!made?.length" class="soft">None yet.</p>
-        <ol v-else class="list">
+        <ol v-else class="bare list">
           <li v-for="r in made" :key="r.id">
             <p>
               <strong>{{ ended[r.outcome] }}</strong>
-              <span class="soft">, {{ new Date(r.created).toLocaleString("en-GB") }}</span>
+              <span class="soft">, {{ moment(r.created) }}</span>
               <span v-if="r.number > 1" class="soft">, repeat {{ r.number }}</span>
               <span v-if="r.alone" class="soft">, with the machine to itself</span>
               <span v-if="r.same === false" class="rowan"
@@ -135,51 +130,41 @@ const brighter = (ev: number): string =>
             <p v-if="r.problem" :class="{ rowan: r.outcome === 'failed' }">{{ r.problem }}</p>
             <p v-if="r.machine" class="soft">{{ r.machine }}</p>
             <template v-if="r.steps.length">
-              <button
-                type="button"
-                class="link"
+              <TextAction
                 :aria-expanded="said === r.id"
                 @click="said = said === r.id ? undefined : r.id"
               >
-                {{ said === r.id ? "Hide commands and words" : "Commands and words" }}
-              </button>
+                {{ said === r.id ? "Hide command and messages" : "Command and messages" }}
+              </TextAction>
               <div v-if="said === r.id" class="said">
                 <p class="soft">{{ r.words }}</p>
                 <p v-for="(s, i) in r.steps" :key="i" class="mono">{{ s.line }}</p>
-                <pre tabindex="0">{{ r.said || "It said nothing." }}</pre>
+                <pre tabindex="0">{{ r.said || "No messages." }}</pre>
               </div>
             </template>
           </li>
         </ol>
 
         <template v-if="output?.picture && canEdit">
-          <form v-if="telling" class="line" @submit.prevent="tellTimes">
-            <label
-              v-for="[key, title] in [
-                ['load_s', 'load'],
-                ['process_s', 'process'],
-                ['export_s', 'export'],
-              ] as const"
-              :key="key"
-            >
-              {{ title }}
-              <input
+          <v-form v-if="telling" class="stack" @submit.prevent="saveTimes">
+            <div class="fields">
+              <NumberField
+                v-for="[key, title] in PARTS"
+                :key="key"
                 v-model="times[key]"
-                type="number"
-                class="number-input few"
-                min="0"
-                step="any"
+                :label="title"
+                suffix="s"
               />
-              s
-            </label>
-            <label
-              >on <input v-model="times.machine" class="text-input" placeholder="which computer"
-            /></label>
-            <button type="submit" class="link">Keep the times</button>
-          </form>
-          <button v-else type="button" class="link start" @click="telling = true">
-            Tell times measured elsewhere
-          </button>
+              <v-text-field v-model="times.machine" label="Computer" />
+            </div>
+            <span class="row">
+              <v-btn type="submit" size="small">Save times</v-btn>
+              <TextAction @click="telling = false">Cancel</TextAction>
+            </span>
+          </v-form>
+          <TextAction v-else class="start" @click="telling = true">
+            Add times measured elsewhere
+          </TextAction>
         </template>
 
         <template v-if="output?.picture">
@@ -187,31 +172,31 @@ const brighter = (ev: number): string =>
           <template v-if="output.preview">
             <p v-if="preview?.refused" class="rowan">{{ preview.refused }}</p>
             <p v-else-if="preview?.scale !== undefined">
-              The preview shows {{ preview.width }} x {{ preview.height }} px ({{
+              The preview shows {{ preview.width }} × {{ preview.height }} px ({{
                 fixed(100 * preview.scale, 0)
               }}
               % of the export), is {{ brighter(preview.exposure_ev ?? 0) }}, differs in colour by
               ΔE00 {{ fixed(preview.de00 ?? 0, 1) }}, and has
-              {{ fixed(100 * (preview.sharpness ?? 0), 0) }} % of the export's fine contrast at that
+              {{ fixed(100 * (preview.sharpness ?? 0), 0) }} % of the export’s fine contrast at that
               size.
             </p>
-            <p v-else class="soft">Being compared ...</p>
-            <button v-if="canEdit" type="button" class="link start" @click="takePreview">
-              Take the preview away
-            </button>
+            <p v-else class="soft">Being compared …</p>
+            <TextAction v-if="canEdit" class="start" @click="changes.removePreview">
+              Remove preview
+            </TextAction>
           </template>
           <template v-else>
             <SendingList :sending="sent" @drop="drop" />
             <DropZone
               v-if="canEdit"
-              label="Attach a capture of the tool's preview"
+              label="Add a capture of the tool’s preview"
               hint="the whole picture, as it was on screen"
               small
               @files="(files) => send(files.slice(0, 1))"
             />
           </template>
         </template>
-        <div class="line"><v-btn variant="text" @click="open = false">Close</v-btn></div>
+        <div class="dialog-acts"><v-btn @click="open = false">Close</v-btn></div>
       </div>
     </v-card>
   </v-dialog>
@@ -222,22 +207,13 @@ const brighter = (ev: number): string =>
   display: grid;
   gap: 10px;
 }
-.top,
-.line {
-  display: flex;
-  gap: 8px 18px;
-  align-items: center;
-  flex-wrap: wrap;
-}
 h3 {
   margin-top: 8px;
 }
 .few {
-  width: 60px;
+  max-width: 140px;
 }
 .list {
-  list-style: none;
-  padding: 0;
   display: grid;
   gap: 10px;
 }

@@ -3,7 +3,8 @@
 import { computed } from "vue";
 
 import type { Shape } from "@/api/client";
-import { type Cost, useCosts } from "@/api/queries";
+import type { Cost } from "@/api/types";
+import { useCosts } from "@/studies/bring-in/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { bytes } from "@/shared/lib/formats";
 import LetterBox from "@/shared/ui/LetterBox.vue";
@@ -34,18 +35,18 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
 <template>
   <section class="block">
     <div class="block-head">
-      <h2>What they took</h2>
+      <h2>Times and sizes</h2>
       <span class="soft"
         >Medians over frames and repeats, in seconds; below them the least and the greatest.</span
       >
       <a v-if="rows.length" class="end" :href="`/api/studies/${study.id}/costs.csv`">CSV</a>
     </div>
     <p v-if="!rows.length" class="soft">
-      Nothing was timed yet. Outputs made here are timed by themselves; for others, open a cell and
-      tell the times.
+      Nothing timed yet. Outputs made here are timed automatically; for others, open a cell above
+      and add the times.
     </p>
     <div v-else class="scroll" tabindex="0" role="region" aria-label="Times">
-      <table class="plain times">
+      <v-table class="times">
         <thead>
           <tr>
             <th scope="col">Contender</th>
@@ -53,7 +54,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
             <th scope="col">Load s</th>
             <th scope="col">Process s</th>
             <th scope="col">Export s</th>
-            <th scope="col">In all s</th>
+            <th scope="col">Total s</th>
             <th scope="col">s per source MP</th>
             <th scope="col">Processor s</th>
             <th scope="col">Memory MB</th>
@@ -86,14 +87,14 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
             <td class="mono">{{ cost.size ? bytes(cost.size.value) : "–" }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <p v-if="disturbed" class="soft">
       * Run while other work went on, which slows it. Runs that are timed more than once have the
       machine to themselves, and then count alone.
     </p>
     <p v-if="machines.length" class="soft">
-      {{ machines.length > 1 ? "On different machines, which can not be compared:" : "On" }}
+      {{ machines.length > 1 ? "On different machines, which cannot be compared:" : "On" }}
       {{ machines.join("; ") }}.
     </p>
   </section>
@@ -101,11 +102,10 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
+  --above: 260px;
 }
 .times th[scope="row"] {
   font-weight: 400;
-  border-bottom: 1px solid var(--hair);
   min-width: 260px;
   max-width: 420px;
 }

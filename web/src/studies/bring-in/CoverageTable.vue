@@ -2,8 +2,9 @@
 // Every cell's true state: contenders down, frames across. A cell opens all that is known of it.
 import { onBeforeUnmount, useTemplateRef, watch } from "vue";
 
-import type { Contender, Covered, Frame } from "@/api/queries";
-import type { CellPlace, Runs } from "./useRuns";
+import type { Contender, Covered, Frame } from "@/api/types";
+import type { CellPlace } from "./mutations";
+import type { Runs } from "./useRuns";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { lasting } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
@@ -11,14 +12,14 @@ import LetterBox from "@/shared/ui/LetterBox.vue";
 const props = defineProps<{ runs: Runs }>();
 const emit = defineEmits<{ open: [contender: Contender, frame: Frame] }>();
 const { study, treatments, canEdit } = useStudyContext();
-const table = useTemplateRef<HTMLTableElement>("table");
+const area = useTemplateRef<HTMLElement>("area");
 
 function told(cell: Covered | undefined): string {
-  if (!cell) return "...";
+  if (!cell) return "…";
   if (cell.state === "running") return `${Math.round(100 * cell.progress)} %`;
   if (cell.state === "made" && cell.out_of_date) return "made, out of date";
   if (cell.state === "made" && cell.why) return "made, then failed";
-  if (cell.state === "missing" && cell.by_hand) return "bring it in";
+  if (cell.state === "missing" && cell.by_hand) return "to be added";
   return cell.state;
 }
 
@@ -29,7 +30,7 @@ const title = (cell: Covered | undefined): string =>
 
 /** The waiting cells that can be seen on the screen now. */
 function inView(): CellPlace[] {
-  const buttons = [...(table.value?.querySelectorAll<HTMLElement>("button[data-waiting]") ?? [])];
+  const buttons = [...(area.value?.querySelectorAll<HTMLElement>("button[data-waiting]") ?? [])];
   return buttons
     .filter((b) => {
       const r = b.getBoundingClientRect();
@@ -59,8 +60,15 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="Coverage" @scroll.passive="settle">
-    <table ref="table" class="plain coverage">
+  <div
+    ref="area"
+    class="scroll"
+    tabindex="0"
+    role="region"
+    aria-label="Coverage"
+    @scroll.passive="settle"
+  >
+    <v-table class="coverage">
       <thead>
         <tr>
           <th scope="col">Contender</th>
@@ -77,15 +85,20 @@ onBeforeUnmount(() => {
             >
           </th>
           <td v-for="f in study.frames" :key="f.id">
-            <button
-              type="button"
+            <TextAction
               class="state"
               :class="[
                 runs.covered(c.id, f.id)?.state,
                 { stale: runs.covered(c.id, f.id)?.out_of_date },
               ]"
-              :title="title(runs.covered(c.id, f.id))"
-              :aria-label="`${c.letter} on ${f.name}: ${told(runs.covered(c.id, f.id))}`"
+              :aria-label="
+                [
+                  `${c.letter} on ${f.name}: ${told(runs.covered(c.id, f.id))}`,
+                  title(runs.covered(c.id, f.id)),
+                ]
+                  .filter(Boolean)
+                  .join('. ')
+              "
               :data-waiting="runs.covered(c.id, f.id)?.state === 'waiting' || undefined"
               :data-contender="c.id"
               :data-frame="f.id"
@@ -97,11 +110,11 @@ onBeforeUnmount(() => {
                 class="bar"
                 :style="{ width: `${100 * (runs.covered(c.id, f.id)?.progress ?? 0)}%` }"
               />
-            </button>
+            </TextAction>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </div>
   <p v-if="runs.coverage.value?.seconds_left" class="visually-hidden" role="status">
     About {{ lasting(runs.coverage.value.seconds_left) }} left.
@@ -110,16 +123,14 @@ onBeforeUnmount(() => {
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
+  --above: 260px;
 }
 .coverage th[scope="row"] {
   font-weight: 400;
-  border-bottom: 1px solid var(--hair);
   min-width: 300px;
   max-width: 460px;
 }
 .coverage td {
-  padding: 4px 10px 4px 0;
   min-width: 112px;
   vertical-align: middle;
 }
@@ -130,20 +141,14 @@ onBeforeUnmount(() => {
 }
 .state {
   position: relative;
-  font: inherit;
   font-size: 13px;
   color: var(--soft);
-  background: none;
-  border: 0;
-  padding: 5px 0;
   min-height: 28px;
   width: 100%;
-  text-align: left;
-  cursor: pointer;
+  text-decoration: none;
 }
 .state:hover {
   text-decoration: underline;
-  text-underline-offset: 3px;
 }
 .made {
   color: var(--ink);

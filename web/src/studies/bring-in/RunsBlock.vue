@@ -2,9 +2,8 @@
 // Making outputs on the bench: what is there, what is not, and the buttons that change it.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Contender, type Frame, useHotFolders } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Contender, Frame } from "@/api/types";
+import { useHotFolders } from "@/studies/bring-in/queries";
 import { useRuns } from "./useRuns";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { counted, lasting } from "@/shared/lib/words";
@@ -14,12 +13,11 @@ import LetterBox from "@/shared/ui/LetterBox.vue";
 
 const { study, treatments, canEdit } = useStudyContext();
 const runs = useRuns(study);
-const { count, toMake, busy, run, callOff, coverage } = runs;
+const { count, toMake, busy, run, cancel, coverage } = runs;
 const { data: hot } = useHotFolders(computed(() => study.value.id));
-const { act } = useAct();
 const cell = ref<{ contender: Contender; frame: Frame }>();
 const shown = ref(false);
-const repeats = ref(1);
+const repeats = ref<number | null>(1);
 const underWay = computed(() => count("running") + count("waiting"));
 const summary = computed(() =>
   (["made", "running", "waiting", "missing", "failed", "impossible"] as const)
@@ -29,8 +27,8 @@ const summary = computed(() =>
 );
 const offer = computed(() => {
   if (toMake.value) return `Make ${counted(toMake.value, "missing output")}`;
-  if (underWay.value) return "All of it is under way";
-  return count("missing") ? "What is missing can not be made here" : "Nothing is missing";
+  if (underWay.value) return "All outputs are under way";
+  return count("missing") ? "Missing outputs cannot be made here" : "No output is missing";
 });
 const byHand = computed(() =>
   treatments.value.filter((c) =>
@@ -43,73 +41,52 @@ function open(contender: Contender, frame: Frame): void {
   cell.value = { contender, frame };
   shown.value = true;
 }
-
-function openHot(c: Contender): void {
-  const params = { path: { contender_id: c.id } };
-  void act(() => ask(api.POST("/api/contenders/{contender_id}/hot-folder", { params })));
-}
-
-function closeHot(c: Contender): void {
-  const params = { path: { contender_id: c.id } };
-  void act(
-    () => ask(api.DELETE("/api/contenders/{contender_id}/hot-folder", { params })),
-    "Closed; the files stay where they are.",
-  );
-}
 </script>
 
 <template>
   <section class="block">
     <div class="block-head">
-      <h2>Making the outputs</h2>
+      <h2>Make outputs</h2>
       <span class="soft">{{ summary }}</span>
       <span v-if="underWay && coverage?.seconds_left" class="soft"
         >about {{ lasting(coverage.seconds_left) }} left</span
       >
-      <span class="end soft machine">{{ coverage?.machine }}</span>
+      <span class="end soft small">{{ coverage?.machine }}</span>
     </div>
     <p v-if="!treatments.length || !study.frames.length" class="soft">
-      Nothing can be made yet.
-      <router-link :to="`/studies/${study.id}/set-up`">Add frames and contenders</router-link>
-      first.
+      Outputs can be made once there are
+      <router-link :to="`/studies/${study.id}/set-up`">frames and contenders</router-link>.
     </p>
     <template v-else>
-      <div v-if="canEdit" class="acts">
+      <div v-if="canEdit" class="row middle mb-3">
         <v-btn variant="flat" :loading="busy" :disabled="!toMake" @click="run('missing')">
           {{ offer }}
         </v-btn>
-        <button v-if="count('failed')" type="button" class="link" @click="run('failed')">
-          Try the {{ count("failed") }} that failed again
-        </button>
-        <span class="again">
-          <button type="button" class="link" @click="run('all', [], repeats)">
-            Make all of them again
-          </button>
-          <label class="soft"
-            >timed
-            <input
-              v-model.number="repeats"
-              type="number"
-              class="number-input few"
-              min="1"
-              max="9"
-            />
-            {{ repeats === 1 ? "time" : "times" }}</label
-          >
-        </span>
-        <button v-if="underWay" type="button" class="link end" @click="callOff">
-          Call off {{ counted(underWay, "run") }}
-        </button>
+        <TextAction v-if="count('failed')" @click="run('failed')">
+          Retry {{ counted(count("failed"), "failed run") }}
+        </TextAction>
+        <TextAction @click="run('all', [], repeats ?? 1)">Make all again</TextAction>
+        <NumberField
+          v-model="repeats"
+          class="quiet few"
+          prefix="Timed runs"
+          aria-label="Timed runs of each"
+          :precision="0"
+          :min="1"
+          :max="9"
+        />
+        <TextAction v-if="underWay" class="end" @click="cancel">
+          Cancel {{ counted(underWay, "run") }}
+        </TextAction>
       </div>
       <CoverageTable :runs="runs" @open="open" />
-      <div v-if="byHand.length && canEdit" class="hand">
+      <section v-if="byHand.length && canEdit" class="stack pt-4" aria-label="Run by hand">
         <h3>Run by hand</h3>
         <p class="soft">
-          These have no program on this bench. Bring their outputs in below, or have the inputs
-          written into a hot folder, run the tool over them, and what it writes beside them is
-          picked up.
+          These tools have no program on this bench. Add their outputs below; or open a hot folder,
+          run the tool over the inputs in it, and its outputs are picked up.
         </p>
-        <div v-for="c in byHand" :key="c.id" class="hot">
+        <div v-for="c in byHand" :key="c.id" class="row middle">
           <LetterBox :letter="c.letter" />
           <template v-if="hotOf(c)">
             <span
@@ -118,18 +95,18 @@ function closeHot(c: Contender): void {
                   ? counted(hotOf(c)?.inputs.length ?? 0, "input")
                   : "Inputs being written"
               }}
-              in <code>{{ hotOf(c)?.home }}/in</code>; put the outputs into <code>out</code> beside
-              it, keeping the number in their names.</span
+              in <code class="mono">{{ hotOf(c)?.home }}/in</code>; put outputs into
+              <code class="mono">out</code> beside it and keep the number in their names.</span
             >
-            <button type="button" class="link" @click="closeHot(c)">Close it</button>
+            <TextAction @click="runs.closeHot(c.id)">Close hot folder</TextAction>
             <p v-if="hotOf(c)?.note" class="rowan note">{{ hotOf(c)?.note }}</p>
           </template>
           <template v-else>
             <span>{{ c.title }}</span>
-            <button type="button" class="link" @click="openHot(c)">Open a hot folder</button>
+            <TextAction @click="runs.openHot(c.id)">Open hot folder</TextAction>
           </template>
         </div>
-      </div>
+      </section>
     </template>
     <CellDialog
       v-if="cell"
@@ -142,39 +119,11 @@ function closeHot(c: Contender): void {
 </template>
 
 <style scoped>
-.machine {
-  font-size: 12.5px;
-}
-.acts,
-.again,
-.hot {
-  display: flex;
-  gap: 8px 22px;
-  flex-wrap: wrap;
-  align-items: center;
-}
-.acts {
-  margin-bottom: 12px;
-}
-.again {
-  gap: 8px;
-}
-.end {
-  margin-left: auto;
-}
 .few {
-  width: 52px;
-}
-.hand {
-  display: grid;
-  gap: 8px;
-  padding-top: 18px;
+  width: 140px;
 }
 .note {
   flex-basis: 100%;
   white-space: pre-line;
-}
-code {
-  font: 12.5px var(--mono);
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Which set of readings is shown, where the study has a matched one beside that of outputs as made.
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 const { study } = useStudyContext();
@@ -7,11 +8,13 @@ const chosen = defineModel<string>({ required: true });
 </script>
 
 <template>
-  <label v-if="study.matched">
-    Readings
-    <select v-model="chosen" class="quiet-select">
-      <option value="">as made</option>
-      <option value="matched">{{ study.matched }}</option>
-    </select>
-  </label>
+  <QuietSelect
+    v-if="study.matched"
+    v-model="chosen"
+    label="Readings"
+    :items="[
+      { value: '', title: 'as made' },
+      { value: 'matched', title: study.matched },
+    ]"
+  />
 </template>

@@ -1,36 +1,23 @@
 <script setup lang="ts">
+import { computed } from "vue";
+
+import StageTabs from "@/studies/shared/StageTabs.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 const { study } = useStudyContext();
-const tabs = [
+const TABS = [
   ["compare", "Wall"],
   ["patches", "Patches"],
   ["numbers", "Numbers"],
   ["curves", "Curves"],
   ["answers", "Answers"],
+  ["look", "Close look"],
 ] as const;
+const tabs = computed(() =>
+  TABS.map(([path, title]) => ({ to: `/studies/${study.value.id}/${path}`, title })),
+);
 </script>
 
 <template>
-  <nav class="tabs" aria-label="Ways to compare">
-    <router-link v-for="[path, name] in tabs" :key="path" :to="`/studies/${study.id}/${path}`">{{
-      name
-    }}</router-link>
-    <router-link :to="`/studies/${study.id}/look`">Close look</router-link>
-  </nav>
+  <StageTabs label="Ways to compare" :tabs="tabs" />
 </template>
-
-<style scoped>
-.tabs {
-  display: inline-flex;
-  gap: 18px;
-}
-a {
-  color: var(--ink);
-  text-decoration: none;
-  font-weight: 500;
-}
-a.router-link-active {
-  border-bottom: 2px solid var(--spruce);
-}
-</style>

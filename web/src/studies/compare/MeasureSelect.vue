@@ -1,16 +1,20 @@
 <script setup lang="ts">
-import type { Measure } from "@/api/queries";
+import { computed } from "vue";
 
-defineProps<{ measures: readonly Measure[] }>();
+import type { Measure } from "@/api/types";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
+
+const props = withDefaults(
+  defineProps<{ measures: readonly Measure[]; label?: string; main?: boolean }>(),
+  { label: "Measure", main: false },
+);
 const chosen = defineModel<string>({ required: true });
+const items = computed(() => [
+  ...(props.main ? [{ value: "", title: "main measure of the patch type" }] : []),
+  ...props.measures.map((m) => ({ value: m.id, title: m.name })),
+]);
 </script>
 
 <template>
-  <label>
-    Shown
-    <select v-model="chosen" class="quiet-select">
-      <option value="">role's own</option>
-      <option v-for="m in measures" :key="m.id" :value="m.id">{{ m.name }}</option>
-    </select>
-  </label>
+  <QuietSelect v-model="chosen" :label="label" :items="items" />
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One file on the board: dragged, or moved with Alt and the arrow keys; choosing it shows all that is known of it.
-import type { FolderFile } from "@/api/queries";
+import type { FolderFile } from "@/api/types";
 import { sureness } from "./useFolderBoard";
 
 const props = defineProps<{ file: FolderFile; chosen: boolean; movable: boolean }>();
@@ -27,44 +27,41 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
 </script>
 
 <template>
-  <button
-    type="button"
+  <TextAction
     class="chip"
     :class="[sureness(file).replace(' ', '-'), { chosen }]"
     :draggable="movable"
-    :title="`${file.path}: ${file.why.join('; ')}`"
     :aria-pressed="chosen"
     :aria-label="`${file.path}, ${sureness(file)}`"
     @click="emit('choose')"
     @dragstart="drag"
     @keydown="key"
   >
-    <span class="path">{{ short(file.path) }}</span>
+    <span class="path mono">{{ short(file.path) }}</span>
     <span class="how">{{ file.use === "preview" ? "preview, " : "" }}{{ sureness(file) }}</span>
-  </button>
+  </TextAction>
 </template>
 
 <style scoped>
 .chip {
-  display: grid;
-  font: inherit;
   font-size: 12.5px;
   line-height: 1.25;
   color: inherit;
-  text-align: left;
-  background: none;
-  border: 0;
+  text-decoration: none;
   border-left: 2px solid var(--rule);
   padding: 2px 0 2px 8px;
   width: 100%;
-  cursor: pointer;
+}
+.chip :deep(.v-btn__content) {
+  display: grid;
+  justify-items: start;
+  min-width: 0;
 }
 .chip[draggable="true"] {
   cursor: grab;
 }
 .path {
-  font-family: var(--mono);
-  font-size: 11.5px;
+  max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

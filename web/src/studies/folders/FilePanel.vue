@@ -2,7 +2,7 @@
 // All that is known of one file of a folder, beside the frame it is taken for; where it goes is chosen here too.
 import { computed } from "vue";
 
-import type { Contender, FolderFile, Frame } from "@/api/queries";
+import type { Contender, FolderFile, Frame } from "@/api/types";
 import { sureness, type Use } from "./useFolderBoard";
 import { fileKind, named } from "@/shared/lib/words";
 import FrameThumb from "@/viewer/FrameThumb.vue";
@@ -17,17 +17,24 @@ const emit = defineEmits<{
   place: [to: { use?: Use; frame?: number | null; contender?: number | null }];
 }>();
 const frame = computed(() => props.frames.find((f) => f.id === props.file.frame));
-const number = (event: Event): number | null =>
-  Number((event.target as HTMLSelectElement).value) || null;
 const USES = [
-  ["export", "an output"],
-  ["preview", "a captured preview"],
-  ["none", "nothing, leave it out"],
-] as const;
+  { value: "export", title: "output" },
+  { value: "preview", title: "captured preview" },
+  { value: "none", title: "not used" },
+];
+const unknown = { value: null, title: "not known" };
+const frameItems = computed(() => [
+  unknown,
+  ...props.frames.map((f) => ({ value: f.id, title: f.name })),
+]);
+const contenderItems = computed(() => [
+  unknown,
+  ...props.contenders.map((c) => ({ value: c.id, title: `${c.letter}, ${named(c)}` })),
+]);
 </script>
 
 <template>
-  <aside class="panel" aria-label="The chosen file">
+  <aside class="panel" aria-label="Selected file">
     <h2>{{ file.path.split("/").at(-1) }}</h2>
     <p class="soft path">{{ file.path }}</p>
     <div class="pair">
@@ -43,46 +50,29 @@ const USES = [
     <p v-if="file.picture.facts" class="soft">{{ fileKind(file.picture.facts) }}</p>
     <p v-if="file.picture.state === 'refused'" class="rowan">{{ file.picture.problem }}</p>
     <dl>
-      <dt class="soft">Why here ({{ sureness(file) }})</dt>
+      <dt class="soft">Reasons ({{ sureness(file) }})</dt>
       <dd v-for="w in file.why" :key="w">{{ w }}</dd>
     </dl>
-    <div v-if="canEdit" class="choose">
-      <label>
-        <span class="soft">It is</span>
-        <select
-          class="quiet-select"
-          :value="file.use"
-          @change="emit('place', { use: ($event.target as HTMLSelectElement).value as Use })"
-        >
-          <option v-for="[use, words] in USES" :key="use" :value="use">{{ words }}</option>
-        </select>
-      </label>
+    <div v-if="canEdit" class="stack">
+      <v-select
+        label="Use as"
+        :model-value="file.use"
+        :items="USES"
+        @update:model-value="emit('place', { use: $event as Use })"
+      />
       <template v-if="file.use !== 'none'">
-        <label>
-          <span class="soft">of frame</span>
-          <select
-            class="quiet-select"
-            :value="file.frame ?? ''"
-            @change="emit('place', { frame: number($event) })"
-          >
-            <option value="">not known</option>
-            <option v-for="f in frames" :key="f.id" :value="f.id">{{ f.name }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="soft">by</span>
-          <select
-            aria-label="By which contender"
-            class="quiet-select"
-            :value="file.contender ?? ''"
-            @change="emit('place', { contender: number($event) })"
-          >
-            <option value="">not known</option>
-            <option v-for="c in contenders" :key="c.id" :value="c.id">
-              {{ c.letter }}, {{ named(c) }}
-            </option>
-          </select>
-        </label>
+        <v-select
+          label="Frame"
+          :model-value="file.frame as never"
+          :items="frameItems as never"
+          @update:model-value="emit('place', { frame: $event as number | null })"
+        />
+        <v-select
+          label="Contender"
+          :model-value="file.contender as never"
+          :items="contenderItems as never"
+          @update:model-value="emit('place', { contender: $event as number | null })"
+        />
       </template>
     </div>
   </aside>
@@ -108,17 +98,5 @@ h2 {
 }
 figcaption {
   font-size: 12.5px;
-}
-.choose {
-  display: grid;
-  gap: 8px;
-}
-.choose label {
-  display: grid;
-  grid-template-columns: 66px minmax(0, 1fr);
-  align-items: center;
-}
-.choose select {
-  max-width: 100%;
 }
 </style>

@@ -2,7 +2,7 @@
 // The board: contenders down, frames across, and in each cell the file that is taken for it.
 import { ref } from "vue";
 
-import type { Contender, FolderFile, Frame } from "@/api/queries";
+import type { Contender, FolderFile, Frame } from "@/api/types";
 import { named } from "@/shared/lib/words";
 import FileChip from "./FileChip.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
@@ -31,7 +31,7 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
 
 <template>
   <div class="scroll" tabindex="0" role="region" aria-label="Files in their cells">
-    <table class="plain">
+    <v-table>
       <thead>
         <tr>
           <th scope="col">Contender</th>
@@ -62,21 +62,17 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
               @choose="chosen = file.id"
               @step="(down, across) => emit('step', file, down, across)"
             />
-            <span v-if="!at(c.id, f.id).length" class="soft empty">none</span>
+            <span v-if="!at(c.id, f.id).length" class="soft small">none</span>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </div>
 </template>
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
-}
-table {
-  table-layout: fixed;
-  min-width: 760px;
+  --above: 170px;
 }
 th:first-child {
   width: 210px;
@@ -90,10 +86,6 @@ td {
 }
 td.over {
   background: color-mix(in srgb, var(--spruce) 12%, transparent);
-}
-.empty {
-  font-size: 12.5px;
-  padding-left: 10px;
 }
 .head {
   display: flex;

@@ -2,10 +2,11 @@
 // A folder of outputs finding its place: proposals on a board of cells, corrected by drag or keyboard, confirmed, undone.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { useFolder, useStudy } from "@/api/queries";
+import { useFolder } from "@/studies/folders/queries";
+import { useStudy } from "@/studies/shared/queries";
 import { useFolderBoard } from "./useFolderBoard";
 import { counted, entered } from "@/shared/lib/words";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import FileChip from "./FileChip.vue";
 import FilePanel from "./FilePanel.vue";
 import FolderBoard from "./FolderBoard.vue";
@@ -17,7 +18,8 @@ const { data: read, error } = useFolder(() => props.folder);
 const frames = computed(() => study.value?.frames ?? []);
 const contenders = computed(() => (study.value?.contenders ?? []).filter(entered));
 const shown = computed(() => read.value);
-const { busy, act, files, placed, cells, without, aside, unsure, place, step } = useFolderBoard(
+const { changes, files, placed, cells, without, aside, unsure, place, step } = useFolderBoard(
+  () => props.id,
   shown,
   frames,
   contenders,
@@ -27,7 +29,6 @@ const canEdit = computed(() => study.value?.role !== "viewer" && open.value);
 const chosenId = ref<number>();
 const chosen = computed(() => files.value.find((f) => f.id === chosenId.value));
 const keepPattern = ref(true);
-const params = computed(() => ({ path: { folder_id: props.folder } }));
 const coming = computed(
   () =>
     sending.value.filter(
@@ -36,10 +37,9 @@ const coming = computed(
 );
 const decoding = computed(() => files.value.filter((f) => f.picture.state === "waiting").length);
 const status = computed(() => {
-  if (coming.value) return `${counted(coming.value, "file")} on the way`;
-  if (decoding.value)
-    return `${counted(decoding.value, "file")} being decoded; names alone were looked at so far`;
-  if (shown.value?.looking) return "names and contents being looked at";
+  if (coming.value) return `${counted(coming.value, "file")} arriving`;
+  if (decoding.value) return `${counted(decoding.value, "file")} being read; placed by name so far`;
+  if (shown.value?.looking) return "comparing names and contents";
   return "";
 });
 
@@ -48,65 +48,51 @@ function put(id: number, contender: number, frame: number): void {
   if (file) void place(file, { contender, frame });
 }
 
-async function confirm(): Promise<void> {
-  const body = { keep_pattern: keepPattern.value };
-  await act(
-    () => ask(api.POST("/api/folders/{folder_id}/confirm", { params: params.value, body })),
-    `${counted(placed.value.length, "file")} brought in.`,
-  );
-}
-
-const undo = () =>
-  act(
-    () => ask(api.DELETE("/api/folders/{folder_id}/confirm", { params: params.value })),
-    "Undone: every cell holds what it held before.",
-  );
+const confirm = (): Promise<unknown> =>
+  changes.confirm(props.folder, keepPattern.value, placed.value.length);
+usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 </script>
 
 <template>
   <div class="page">
-    <p class="back">
-      <router-link :to="`/studies/${id}/bring-in`"
-        >Back to {{ study?.question ?? "the study" }}</router-link
-      >
-    </p>
+    <Teleport defer to="#bar-title">
+      <router-link :to="`/studies/${id}/bring-in`" class="plain-link">
+        <span class="soft">Studies /</span> {{ study?.question ?? "" }}
+      </router-link>
+    </Teleport>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <template v-if="shown && study">
-      <div class="top">
+      <div class="page-top">
         <div>
           <h1>{{ shown.name }}</h1>
           <p class="soft" role="status">
-            {{ counted(files.length, "file") }}, {{ placed.length }} placed<template v-if="unsure"
+            {{ counted(files.length, "file") }}, {{ placed.length }} matched<template v-if="unsure"
               >, {{ unsure }} unsure</template
-            ><template v-if="without.length">, {{ without.length }} without a place</template>.
+            ><template v-if="without.length">, {{ without.length }} not matched</template>.
             {{ status }}
           </p>
         </div>
-        <div v-if="study.role !== 'viewer'" class="acts">
+        <div v-if="study.role !== 'viewer'" class="row middle">
           <template v-if="open">
-            <label class="soft"
-              ><input v-model="keepPattern" type="checkbox" /> remember this way of naming</label
-            >
+            <v-checkbox v-model="keepPattern" label="Remember this naming pattern" />
             <v-btn
               variant="flat"
-              :loading="busy"
+              :loading="changes.busy.value"
               :disabled="!placed.length || decoding + coming > 0"
               @click="confirm"
             >
-              {{
-                placed.length ? `Bring ${counted(placed.length, "file")} in` : "Bring the files in"
-              }}
+              {{ placed.length ? `Add ${counted(placed.length, "output")}` : "Add outputs" }}
             </v-btn>
           </template>
           <template v-else>
-            <span>Confirmed: these files are in their cells.</span>
-            <v-btn :loading="busy" @click="undo">Undo</v-btn>
+            <span>Added. These files are in their cells.</span>
+            <v-btn :loading="changes.busy.value" @click="changes.undo(folder)">Undo</v-btn>
           </template>
         </div>
       </div>
-      <p v-if="canEdit" class="soft hint">
-        Drag a file to another cell, or choose it and move it with <kbd>Alt</kbd> and the arrow
-        keys. A file put into a taken cell sends the other one away.
+      <p v-if="canEdit" class="soft py-2">
+        Drag a file to another cell, or select it and move it with <kbd>Alt</kbd> and the arrow
+        keys. In a cell that is taken, it replaces the file there.
       </p>
       <div class="board">
         <FolderBoard
@@ -128,12 +114,12 @@ const undo = () =>
             @place="(to) => place(chosen!, to)"
           />
           <p v-else class="soft">
-            Choose a file to see it beside its frame, and why it was put there.
+            Select a file to see it beside its frame, and the reasons for its place.
           </p>
           <template
             v-for="[title, list] in [
-              ['Without a place', without],
-              ['Left out', aside],
+              ['Not matched', without],
+              ['Not used', aside],
             ] as const"
             :key="title"
           >
@@ -157,25 +143,6 @@ const undo = () =>
 </template>
 
 <style scoped>
-.back {
-  padding-top: 18px;
-}
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-  gap: 12px 28px;
-  flex-wrap: wrap;
-  padding-top: 6px;
-}
-.acts {
-  display: flex;
-  gap: 18px;
-  align-items: center;
-}
-.hint {
-  padding: 10px 0 4px;
-}
 .board {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 330px;

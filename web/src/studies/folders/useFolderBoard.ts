@@ -1,9 +1,8 @@
 // A folder's files on the board of cells: where each is, and moving it by hand.
 import { computed, type ComputedRef } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Contender, Folder, FolderFile, Frame } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Contender, Folder, FolderFile, Frame } from "@/api/types";
+import { useFolderChanges } from "./mutations";
 
 export type Use = FolderFile["use"];
 
@@ -15,11 +14,12 @@ export function sureness(file: FolderFile): "by hand" | "sure" | "likely" | "uns
 }
 
 export function useFolderBoard(
+  study: () => number,
   folder: ComputedRef<Folder | undefined>,
   frames: ComputedRef<Frame[]>,
   contenders: ComputedRef<Contender[]>,
 ) {
-  const { busy, act } = useAct();
+  const changes = useFolderChanges(study);
   const files = computed(() => folder.value?.all_files ?? []);
   const isPlaced = (f: FolderFile): boolean =>
     f.use !== "none" && f.frame !== null && f.contender !== null;
@@ -46,8 +46,7 @@ export function useFolderBoard(
       contender: file.contender,
       ...to,
     };
-    const params = { path: { file_id: file.id } };
-    return act(() => ask(api.PUT("/api/folder-files/{file_id}", { params, body })));
+    return changes.place(file, body);
   }
 
   /** A file moved by keyboard: so many contenders down and frames across. */
@@ -59,5 +58,5 @@ export function useFolderBoard(
     if (contender && frame) void place(file, { contender: contender.id, frame: frame.id });
   }
 
-  return { busy, act, files, placed, cells, without, aside, unsure, place, step };
+  return { changes, files, placed, cells, without, aside, unsure, place, step };
 }

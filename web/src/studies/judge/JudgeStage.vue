@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import { ref, watch } from "vue";
 
-import { api, ask } from "@/api/client";
-import { useVerdicts } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { useVerdicts } from "@/studies/judge/queries";
+import { useNotices } from "@/shared/lib/useNotices";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
+import NextStep from "@/studies/shared/NextStep.vue";
+
+import { useSaveVerdicts } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
 const { data } = useVerdicts(() => study.value.id);
-const { busy, act } = useAct();
+const notices = useNotices();
 const lines = ref<{ use: string; text: string }[]>([]);
 const changed = ref(false);
 const { tag, theirs, headers, guarded } = useVersioned<{ use: string; text: string }[]>();
+const { busy, save: keep } = useSaveVerdicts(() => study.value.id, guarded);
 keepUnsaved(`verdicts-${study.value.id}`, lines, changed, tag);
 watch(data, follow, { immediate: true });
 
@@ -36,34 +39,26 @@ function add(): void {
 }
 
 function remove(index: number): void {
-  lines.value.splice(index, 1);
+  const [gone] = lines.value.splice(index, 1);
   changed.value = true;
+  if (gone) notices.tell("Verdict removed.", () => lines.value.splice(index, 0, gone));
 }
 
 async function save(): Promise<void> {
-  const params = { path: { study_id: study.value.id } };
-  const body = { verdicts: lines.value };
-  const kept = await act(
-    () =>
-      guarded(() =>
-        ask(api.PUT("/api/studies/{study_id}/verdicts", { params, body, headers: headers() })),
-      ),
-    "Verdicts saved.",
-  );
-  if (kept) changed.value = false;
+  if (await keep(lines.value, headers())) changed.value = false;
 }
 </script>
 
 <template>
-  <section class="block">
+  <section class="pt-3">
     <div class="block-head">
       <h2>Verdict by use</h2>
       <span class="soft"
-        >A result depends on what a picture is for: a large print, the web, lamps at night. Say each
-        apart.</span
+        >What is best depends on what a picture is for: a large print, the web, lamps at
+        night.</span
       >
     </div>
-    <form @submit.prevent="save">
+    <v-form @submit.prevent="save">
       <div v-for="(line, i) in lines" :key="i" class="line">
         <v-text-field
           v-model="line.use"
@@ -80,15 +75,9 @@ async function save(): Promise<void> {
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
-        <button
-          v-if="canEdit"
-          type="button"
-          class="link"
-          :aria-label="`Remove verdict ${i + 1}`"
-          @click="remove(i)"
-        >
+        <TextAction v-if="canEdit" :aria-label="`Remove verdict ${i + 1}`" @click="remove(i)">
           Remove
-        </button>
+        </TextAction>
       </div>
       <TheirText
         v-if="theirs"
@@ -97,16 +86,17 @@ async function save(): Promise<void> {
         @keep="save"
       />
       <p v-if="data && !lines.length" class="soft">
-        No verdict yet. They stand at the top of the report.
+        No verdicts yet. They stand at the top of the report.
       </p>
-      <div v-if="canEdit" class="acts">
+      <div v-if="canEdit" class="row middle pt-3">
         <v-btn variant="flat" type="submit" :loading="busy" :disabled="!changed"
           >Save verdicts</v-btn
         >
-        <button type="button" class="link" @click="add">Add a verdict</button>
+        <TextAction @click="add">Add verdict</TextAction>
       </div>
-    </form>
+    </v-form>
   </section>
+  <NextStep />
 </template>
 
 <style scoped>
@@ -116,16 +106,12 @@ async function save(): Promise<void> {
   align-items: end;
   padding: 6px 0;
 }
-.line .link {
-  padding-bottom: 10px;
-}
 .use {
   flex: 0 0 240px;
 }
-.acts {
-  display: flex;
-  gap: 20px;
-  align-items: center;
-  padding-top: 12px;
+@media (max-width: 720px) {
+  .line {
+    flex-wrap: wrap;
+  }
 }
 </style>

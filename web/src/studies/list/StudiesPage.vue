@@ -2,82 +2,177 @@
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ask } from "@/api/client";
-import { useSession, useStudies } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Shape } from "@/api/client";
+import { useSession } from "@/api/session";
+import type { StudyRow } from "@/api/types";
+import { useAddress } from "@/shared/lib/useAddress";
+import { usePageTitle } from "@/shared/lib/useTitle";
+import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
+
+import { foundStudies, type Order, type State } from "./finder";
+import { useStudies as useStudyChanges } from "./mutations";
+import { useStudies } from "./queries";
 import StudyLine from "./StudyLine.vue";
 
+type Factor = Shape["StudyIn"]["factor"];
+const FACTORS: readonly Factor[] = [
+  "tool",
+  "release",
+  "mode",
+  "setting",
+  "order of steps",
+  "body",
+  "ISO",
+];
+const STATES = [
+  { value: "", title: "current" },
+  { value: "open", title: "not published" },
+  { value: "published", title: "published" },
+  { value: "archived", title: "archived" },
+];
+const ORDERS = [
+  { value: "newest", title: "newest first" },
+  { value: "oldest", title: "oldest first" },
+  { value: "question", title: "question" },
+];
 const router = useRouter();
 const { data: studies, error } = useStudies();
 const { data: session } = useSession();
-const { busy, act } = useAct();
+const changes = useStudyChanges();
+const { inAddress } = useAddress();
 const canEdit = computed(() => session.value?.role !== "viewer");
 const asking = ref(false);
 const question = ref("");
-const FACTORS = ["tool", "release", "mode", "setting", "order of steps", "body", "ISO"] as const;
-const factor = ref<(typeof FACTORS)[number]>("tool");
+const factor = ref<Factor>("tool");
+const words = inAddress("search");
+const state = inAddress("state");
+const varies = inAddress("varies");
+const order = inAddress("sort", () => "newest");
+const factors = [
+  { value: "", title: "anything" },
+  ...FACTORS.map((f) => ({ value: f as string, title: f })),
+];
+const found = computed(() =>
+  foundStudies(studies.value ?? [], {
+    words: words.value,
+    state: state.value as State,
+    factor: varies.value,
+    order: order.value as Order,
+  }),
+);
+const removing = ref<StudyRow>();
+const sure = ref(false);
+usePageTitle("Studies");
 
-async function create(): Promise<void> {
-  const body = { question: question.value, factor: factor.value };
-  const made = await act(() => ask(api.POST("/api/studies", { body })));
+async function add(): Promise<void> {
+  const made = await changes.add({ question: question.value, factor: factor.value });
   if (made) await router.push(`/studies/${made.id}/set-up`);
 }
+
+async function duplicate(study: StudyRow): Promise<void> {
+  const made = await changes.duplicate(study);
+  if (made) await router.push(`/studies/${made.id}/set-up`);
+}
+
+function askToRemove(study: StudyRow): void {
+  removing.value = study;
+  sure.value = true;
+}
+const asked = (text: string): true | string => !!text.trim() || "A study needs a question.";
 </script>
 
 <template>
   <div class="page">
-    <div class="head">
-      <h1>Studies</h1>
+    <div class="page-top">
+      <div>
+        <h1>Studies</h1>
+        <p class="soft">
+          A study is one question put to the test: frames, contenders, what they made of them, and
+          the answer.
+        </p>
+      </div>
       <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Add study</v-btn>
     </div>
-    <form v-if="asking" class="ask" @submit.prevent="create">
+    <v-form v-if="asking" class="ask block" @submit.prevent="add">
       <v-text-field
         v-model="question"
         label="Question the study answers"
         placeholder="Is release 6 better than release 5?"
         autofocus
         maxlength="200"
+        :rules="[asked]"
+        validate-on="submit"
       />
       <v-select v-model="factor" :items="FACTORS" label="What varies" class="factor" />
-      <v-btn type="submit" variant="flat" :loading="busy" :disabled="!question.trim()"
-        >Begin the study</v-btn
+      <v-btn
+        type="submit"
+        variant="flat"
+        height="40"
+        :loading="changes.busy.value"
+        :disabled="!question.trim()"
+        >Add</v-btn
       >
-      <v-btn variant="text" @click="asking = false">Cancel</v-btn>
+      <v-btn variant="text" height="40" @click="asking = false">Cancel</v-btn>
       <p class="soft note">
-        One thing varies; everything else is held still. That is what makes a comparison fair.
+        One thing varies and everything else is held still: that makes a comparison fair.
       </p>
-    </form>
+    </v-form>
     <p v-if="error" class="rowan">{{ error.message }}</p>
-    <div v-else-if="studies?.length" class="list">
-      <StudyLine v-for="study in studies" :key="study.id" :study="study" />
-    </div>
-    <div v-else-if="studies" class="empty">
-      <h2>No study yet</h2>
-      <p>
-        A study starts with a question and one thing that varies. Then come test frames, the
-        treatments to compare, and what each of them made of every frame.
-      </p>
-    </div>
-    <p class="soft foot">
-      <router-link to="/credits">Credits</router-link> of the sample pictures and the lettering
-    </p>
+    <v-skeleton-loader v-else-if="!studies" type="list-item-three-line@3" />
+    <v-empty-state
+      v-else-if="!studies.length"
+      title="No studies yet"
+      text="A study starts with a question and the one thing that varies. Then come frames, contenders, and what each contender made of every frame."
+    >
+      <template #actions>
+        <v-btn to="/guide/first-study">Read how a first study goes</v-btn>
+      </template>
+    </v-empty-state>
+    <template v-else>
+      <div class="toolbar mt-2" role="search">
+        <v-text-field
+          v-model="words"
+          class="quiet find"
+          type="search"
+          label="Search"
+          prefix="Search"
+          placeholder="question, tool"
+          hide-details
+        />
+        <QuietSelect v-model="state" label="Show" :items="STATES" />
+        <QuietSelect v-model="varies" label="Varies" :items="factors" />
+        <QuietSelect v-model="order" label="Sort by" :items="ORDERS" />
+        <span class="soft end" role="status">{{ found.length }} of {{ studies.length }}</span>
+      </div>
+      <StudyLine
+        v-for="study in found"
+        :key="study.id"
+        :study="study"
+        :can-edit="canEdit"
+        :owns="session?.role === 'owner'"
+        @duplicate="duplicate(study)"
+        @archive="(on) => changes.archive(study, on)"
+        @remove="askToRemove(study)"
+      />
+      <p v-if="!found.length" class="soft py-4">No study fits. Change the search or the filters.</p>
+    </template>
+    <ConfirmDialog
+      v-model="sure"
+      title="Delete this study?"
+      :text="`“${removing?.question}” goes with its contenders, outputs, patches and readings. Frames and files stay on the bench.`"
+      action="Delete"
+      @confirmed="removing && changes.remove(removing)"
+    />
   </div>
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  align-items: center;
-  gap: 24px;
-  margin: 28px 0 16px;
-}
 .ask {
   display: flex;
   flex-wrap: wrap;
   gap: 12px;
-  align-items: flex-start;
-  border-top: 2px solid var(--ink);
-  padding: 16px 0 8px;
+  align-items: flex-end;
 }
 .ask > :first-child {
   flex: 1 1 380px;
@@ -88,15 +183,7 @@ async function create(): Promise<void> {
 .note {
   flex-basis: 100%;
 }
-.list {
-  border-top: 2px solid var(--ink);
-}
-.foot {
-  margin-top: 28px;
-}
-.empty {
-  border-top: 2px solid var(--ink);
-  padding: 24px 0;
-  max-width: 560px;
+.find {
+  width: 260px;
 }
 </style>

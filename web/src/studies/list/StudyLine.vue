@@ -1,12 +1,16 @@
 <script setup lang="ts">
+import { mdiDotsHorizontal } from "@mdi/js";
 import { computed } from "vue";
 
-import type { StudyRow } from "@/api/queries";
+import type { StudyRow } from "@/api/types";
+import { day } from "@/shared/lib/formats";
 import { counted, entered, named } from "@/shared/lib/words";
-import FrameThumb from "@/viewer/FrameThumb.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import FrameThumb from "@/viewer/FrameThumb.vue";
 
-const props = defineProps<{ study: StudyRow }>();
+const MOST = 6; // contenders named in the list
+const props = defineProps<{ study: StudyRow; canEdit: boolean; owns: boolean }>();
+const emit = defineEmits<{ duplicate: []; archive: [on: boolean]; remove: [] }>();
 const treatments = computed(() => props.study.contenders.filter(entered));
 const state = computed(() => {
   const s = props.study;
@@ -28,83 +32,103 @@ const state = computed(() => {
 </script>
 
 <template>
-  <article class="line">
+  <article class="line" :aria-label="study.question">
     <FrameThumb
       v-if="study.cover"
       :picture="study.cover"
       label="First frame of the study"
-      :width="190"
+      :width="150"
     />
     <div v-else class="blank" />
     <div>
       <h2>
-        <router-link :to="`/studies/${study.id}/${study.outputs_there ? 'compare' : 'set-up'}`">{{
-          study.question
-        }}</router-link>
+        <router-link
+          :to="`/studies/${study.id}/${study.outputs_there ? 'compare' : 'set-up'}`"
+          class="plain-link"
+          >{{ study.question }}</router-link
+        >
       </h2>
-      <p class="soft">
-        Varies: {{ study.factor }}.
+      <p class="soft row">
+        <span>Varies: {{ study.factor }}. Added {{ day(study.created) }}.</span>
+        <span v-if="study.archived">Archived.</span>
         <a v-if="study.edition" :href="`/reports/${study.slug}/${study.edition}/`"
           >Read edition {{ study.edition }}</a
         >
       </p>
-      <ul class="contenders">
-        <li v-for="c in treatments" :key="c.id"><LetterBox :letter="c.letter" /> {{ named(c) }}</li>
-        <li v-if="!treatments.length" class="soft">No contender entered yet.</li>
+      <ul class="bare row">
+        <li v-for="c in treatments.slice(0, MOST)" :key="c.id" class="contender">
+          <LetterBox :letter="c.letter" /> {{ named(c) }}
+        </li>
+        <li v-if="treatments.length > MOST" class="soft">
+          and {{ treatments.length - MOST }} more
+        </li>
+        <li v-if="!treatments.length" class="soft">No contender yet</li>
       </ul>
     </div>
-    <dl>
+    <dl class="state">
       <div v-for="item in state" :key="item.label">
-        <dt>{{ item.label }}</dt>
+        <dt class="soft small">{{ item.label }}</dt>
         <dd :class="{ soft: item.open }">{{ item.text }}</dd>
       </div>
     </dl>
+    <v-menu v-if="canEdit">
+      <template #activator="{ props: opens }">
+        <IconAction
+          v-bind="opens"
+          :icon="mdiDotsHorizontal"
+          :aria-label="`Actions for ${study.question}`"
+        />
+      </template>
+      <v-list>
+        <v-list-item title="Duplicate" @click="emit('duplicate')" />
+        <v-list-item
+          :title="study.archived ? 'Restore' : 'Archive'"
+          @click="emit('archive', !study.archived)"
+        />
+        <v-list-item
+          v-if="owns"
+          title="Delete …"
+          :disabled="!!study.edition"
+          :subtitle="study.edition ? 'Published studies stay' : undefined"
+          @click="emit('remove')"
+        />
+      </v-list>
+    </v-menu>
   </article>
 </template>
 
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: 190px minmax(0, 1fr) minmax(360px, 420px);
-  gap: 24px;
-  padding: 18px 0;
+  grid-template-columns: 150px minmax(0, 1fr) minmax(330px, 400px) auto;
+  gap: 20px;
+  padding: 14px 0;
   border-bottom: 1px solid var(--rule);
+}
+@media (max-width: 900px) {
+  .line {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .line > :first-child {
+    display: none;
+  }
 }
 .blank {
   border: 1px dashed var(--rule);
-  height: 125px;
-}
-h2 a {
-  color: var(--ink);
-  text-decoration: none;
-}
-h2 a:hover {
-  text-decoration: underline;
+  height: 99px;
 }
 p {
-  margin: 4px 0 10px;
+  margin: 4px 0 8px;
 }
-.contenders {
-  list-style: none;
-  padding: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 22px;
-}
-.contenders li {
+.contender {
   display: flex;
   gap: 8px;
   align-items: center;
 }
-dl {
+.state {
   display: grid;
   grid-template-columns: repeat(4, 1fr);
   gap: 12px;
   align-content: start;
-  margin-top: 4px;
-}
-dt {
-  color: var(--soft);
-  font-size: 12.5px;
 }
 </style>

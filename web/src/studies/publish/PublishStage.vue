@@ -1,21 +1,20 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
-import { api, ask } from "@/api/client";
-import { useReport } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import { useReport } from "@/studies/publish/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
 import { useWork } from "@/queue/useWork";
 import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import { useReportChanges } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
 const { data, error } = useReport(() => study.value.id);
 const report = computed(() => data.value?.data);
 const { tag, theirs, headers, guarded } = useVersioned<typeof text.value>();
-const { busy, act } = useAct();
+const changes = useReportChanges(() => study.value.id, guarded);
 const work = useWork();
 const text = ref({ summary: "", method: "", disclosure: "" });
 const note = ref("");
@@ -36,7 +35,6 @@ function takeTheirs(): void {
   theirs.value = null;
   changed.value = false;
 }
-const params = computed(() => ({ path: { study_id: study.value.id } }));
 const printing = computed(() =>
   work.jobs.value.find(
     (j) =>
@@ -50,72 +48,54 @@ const failed = computed(
 );
 const next = computed(() => (report.value?.editions[0]?.number ?? 0) + 1);
 const hindered = computed(() => {
-  if (study.value.role !== "owner") return "Publishing takes an owner.";
+  if (study.value.role !== "owner") return "Only an owner can publish.";
   if (report.value?.missing) return report.value.missing;
   if (changed.value) return "Save the text first.";
   if (next.value > 1 && !note.value.trim())
-    return `Say what changed since edition ${next.value - 1}.`;
+    return `State what changed since edition ${next.value - 1}.`;
   return "";
 });
 
 async function save(): Promise<void> {
-  const body = text.value;
-  const kept = await act(
-    () =>
-      guarded(() =>
-        ask(
-          api.PUT("/api/studies/{study_id}/report", {
-            params: params.value,
-            body,
-            headers: headers(),
-          }),
-        ),
-      ),
-    "Report saved.",
-  );
-  if (kept) changed.value = false;
+  if (await changes.save(text.value, headers())) changed.value = false;
 }
 
 async function publish(): Promise<void> {
-  const body = { note: note.value };
-  const job = await act(() =>
-    ask(api.POST("/api/studies/{study_id}/editions", { params: params.value, body })),
-  );
-  if (job) note.value = "";
+  if (await changes.publish(note.value)) note.value = "";
 }
 </script>
 
 <template>
   <p v-if="error" class="rowan">{{ error.message }}</p>
-  <FairLine class="fairness" />
+  <FairLine class="pt-3" />
   <div class="two">
     <section class="block">
       <div class="block-head">
         <h2>Report</h2>
-        <span class="soft">Crops, tables, contenders and files are added by the press.</span>
+        <span class="soft">Crops, tables, contenders and files are added automatically.</span>
       </div>
-      <form class="text" @submit.prevent="save">
+      <v-form class="text" @submit.prevent="save">
         <v-textarea
           v-model="text.summary"
-          label="Summary, in a few sentences"
+          label="Summary"
+          hint="A few sentences; the answer first"
           rows="3"
-          auto-grow
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <v-textarea
           v-model="text.method"
-          label="Method: how it was done, what was held still"
+          label="Method"
+          hint="How it was done, and what was held still"
           rows="4"
-          auto-grow
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
         <v-textarea
           v-model="text.disclosure"
-          label="Disclosure: who paid for what, who saw it before"
+          label="Disclosure"
+          hint="Who paid for what, and who saw it before"
           rows="3"
-          auto-grow
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
@@ -130,47 +110,40 @@ async function publish(): Promise<void> {
           @keep="save"
         />
         <div v-if="canEdit">
-          <v-btn type="submit" :loading="busy" :disabled="!changed">Save the text</v-btn>
+          <v-btn type="submit" :loading="changes.busy.value" :disabled="!changed">Save</v-btn>
         </div>
-      </form>
+      </v-form>
     </section>
     <section class="block">
       <div class="block-head">
         <h2>Editions</h2>
-        <span class="soft">Frozen and numbered; old addresses keep working.</span>
+        <span class="soft">Published states of the report, numbered; they never change.</span>
       </div>
       <EditionList v-if="report" :editions="report.editions" />
       <div v-if="printing" class="printing" role="status">
-        <p>{{ printing.label }}: {{ printing.message || "waiting" }}</p>
-        <v-progress-linear :model-value="100 * printing.progress" aria-label="Share printed" />
+        <p>Preparing edition {{ next }}: {{ printing.message || "waiting" }}</p>
+        <v-progress-linear :model-value="100 * printing.progress" aria-label="Share prepared" />
       </div>
-      <form v-else-if="study.role !== 'viewer'" class="publish" @submit.prevent="publish">
+      <v-form v-else-if="study.role !== 'viewer'" class="publish" @submit.prevent="publish">
         <v-text-field
           v-model="note"
-          :label="
-            next > 1
-              ? `What changed since edition ${next - 1}`
-              : 'Note, if there is anything to say'
-          "
+          :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note (optional)'"
           maxlength="400"
         />
-        <v-btn type="submit" variant="flat" :loading="busy" :disabled="!!hindered"
+        <v-btn type="submit" variant="flat" :loading="changes.busy.value" :disabled="!!hindered"
           >Publish edition {{ next }}</v-btn
         >
         <p v-if="hindered" class="soft">{{ hindered }}</p>
         <p v-if="failed" class="rowan">{{ failed }}</p>
-      </form>
+      </v-form>
     </section>
   </div>
 </template>
 
 <style scoped>
-.fairness {
-  padding-top: 14px;
-}
 .two {
   display: grid;
-  grid-template-columns: minmax(0, 1.4fr) minmax(320px, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
   gap: 32px;
 }
 .text,

@@ -1,75 +1,68 @@
 <script setup lang="ts">
-import { ref } from "vue";
+import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Contender, Treatment } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
-import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { entered, named, titled } from "@/shared/lib/words";
-import BodyEntry from "./BodyEntry.vue";
-import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
-import DifferencePanel from "./DifferencePanel.vue";
+import type { Contender, Treatment } from "@/api/types";
+import { counted, entered, named, titled } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
 import TreatmentForm from "@/tools/treatment/TreatmentForm.vue";
 
+import BodyEntry from "./BodyEntry.vue";
+import DifferencePanel from "./DifferencePanel.vue";
+import { useStudyChanges } from "./mutations";
+
+const FOLDED = 12; // longer lists show their head until they are opened
 const { study, canEdit, columns, treatments } = useStudyContext();
-const { busy, act } = useAct();
+const changes = useStudyChanges(() => study.value.id);
 const editing = ref<number | "new">();
-const withdrawing = ref<Contender>();
-const asked = ref(false);
 const copied = ref<Treatment | null>(null);
+const whole = ref(false);
+const shown = computed(() =>
+  whole.value || columns.value.length <= FOLDED ? columns.value : columns.value.slice(0, FOLDED),
+);
 
 function begin(from: Treatment | null): void {
   copied.value = from;
   editing.value = "new";
 }
 
-async function enter(body: Treatment): Promise<void> {
-  const params = { path: { study_id: study.value.id } };
-  const made = await act(() =>
-    ask(api.POST("/api/studies/{study_id}/contenders", { params, body })),
-  );
-  if (made) editing.value = undefined;
+async function add(treatment: Treatment): Promise<void> {
+  if (await changes.add(treatment)) editing.value = undefined;
 }
 
-async function change(contender: Contender, body: Treatment): Promise<void> {
-  const params = { path: { contender_id: contender.id } };
-  const made = await act(() => ask(api.PUT("/api/contenders/{contender_id}", { params, body })));
-  if (made) editing.value = undefined;
+async function change(contender: Contender, treatment: Treatment): Promise<void> {
+  if (await changes.change(contender.id, treatment)) editing.value = undefined;
 }
 
-function askToWithdraw(contender: Contender): void {
-  withdrawing.value = contender;
-  asked.value = true;
-}
-
-function withdraw(): void {
-  const contender = withdrawing.value;
-  if (!contender) return;
-  const params = { path: { contender_id: contender.id } };
-  void act(
-    () => ask(api.DELETE("/api/contenders/{contender_id}", { params })),
-    `${contender.letter} withdrawn.`,
-  );
-}
+const manner = (c: Contender): string =>
+  entered(c)
+    ? c.manner
+    : c.kind === "truth"
+      ? "known-good original of the frame"
+      : "the frame as it is";
 </script>
 
 <template>
-  <section class="block">
+  <section class="block" aria-label="Contenders">
     <div class="block-head">
       <h2>Contenders</h2>
       <span class="soft"
-        >Each keeps its letter everywhere. A plain baseline that anybody has belongs among
-        them.</span
+        >Treatments that are compared, each under a letter it keeps everywhere. A plain baseline
+        that anybody has belongs among them.</span
       >
     </div>
-    <div v-for="c in columns" :key="c.id" class="row">
+    <div
+      v-for="c in shown"
+      :key="c.id"
+      class="one"
+      :class="{ marked: String(c.id) === $route.query.contender }"
+    >
       <LetterBox :letter="c.letter" />
       <TreatmentForm
         v-if="editing === c.id"
         :study="study.id"
         :start="c.treatment"
-        :busy="busy"
+        :busy="changes.busy.value"
         action="Save"
         @done="(treatment) => change(c, treatment)"
         @cancel="editing = undefined"
@@ -77,79 +70,59 @@ function withdraw(): void {
       <template v-else>
         <span class="words">
           <strong>{{ titled(c) }}</strong>
-          <span class="soft">{{
-            entered(c)
-              ? c.manner
-              : c.kind === "truth"
-                ? "known-good original of the frame"
-                : "the frame as it is"
-          }}</span>
+          <span class="soft">{{ manner(c) }}</span>
         </span>
-        <span v-if="entered(c) && canEdit" class="acts">
-          <button
+        <span v-if="entered(c) && canEdit" class="row">
+          <TextAction v-if="c.treatment" :aria-label="`Edit ${named(c)}`" @click="editing = c.id">
+            Edit
+          </TextAction>
+          <TextAction
             v-if="c.treatment"
-            type="button"
-            class="link"
-            :aria-label="`Correct ${named(c)}`"
-            @click="editing = c.id"
-          >
-            Correct
-          </button>
-          <button
-            v-if="c.treatment"
-            type="button"
-            class="link"
-            :aria-label="`Another like ${named(c)}`"
+            :aria-label="`Duplicate ${named(c)}`"
             @click="begin(c.treatment)"
           >
-            Another like it
-          </button>
-          <button
-            type="button"
-            class="link"
-            :aria-label="`Withdraw ${named(c)}`"
-            @click="askToWithdraw(c)"
-          >
-            Withdraw
-          </button>
+            Duplicate
+          </TextAction>
+          <TextAction :aria-label="`Remove ${named(c)}`" @click="changes.remove(c)">
+            Remove
+          </TextAction>
         </span>
       </template>
     </div>
-    <div v-if="canEdit" class="row">
+    <p v-if="shown.length < columns.length" class="py-2">
+      <TextAction @click="whole = true">
+        Show {{ counted(columns.length - shown.length, "more contender") }}
+      </TextAction>
+    </p>
+    <div v-if="canEdit" class="py-3">
       <TreatmentForm
         v-if="editing === 'new'"
         :study="study.id"
         :start="copied"
-        :busy="busy"
-        action="Enter it"
+        :busy="changes.busy.value"
+        action="Add"
         family
-        @done="enter"
+        @done="add"
         @cancel="editing = undefined"
       />
-      <v-btn v-else @click="begin(null)">Enter a contender</v-btn>
+      <v-btn v-else @click="begin(null)">Add contender</v-btn>
     </div>
     <BodyEntry v-if="canEdit" />
     <DifferencePanel v-if="treatments.length > 1" :contenders="treatments" />
-    <ConfirmDialog
-      v-model="asked"
-      :title="`Withdraw ${withdrawing ? named(withdrawing) : ''}?`"
-      text="Its outputs and readings in this study go with it, and its letter is not given again. Files and published editions stay."
-      action="Withdraw it"
-      @confirmed="withdraw"
-    />
   </section>
 </template>
 
 <style scoped>
-.row {
+.one {
   display: flex;
   gap: 14px;
   align-items: flex-start;
-  padding: 10px 0;
+  padding: 9px 0;
   border-bottom: 1px solid var(--hair);
 }
-.row:last-of-type {
-  border: 0;
+.marked {
+  outline: 2px solid var(--spruce);
+  outline-offset: 2px;
 }
 .words {
   flex: 1;
@@ -159,9 +132,5 @@ function withdraw(): void {
 }
 .words strong {
   min-width: 160px;
-}
-.acts {
-  display: flex;
-  gap: 16px;
 }
 </style>

@@ -1,45 +1,32 @@
 <script setup lang="ts">
 // What exactly differs between two contenders.
-import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Contender } from "@/api/queries";
+import type { Contender } from "@/api/types";
 import { named } from "@/shared/lib/words";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
+
+import { useDifferences } from "./queries";
 
 const props = defineProps<{ contenders: Contender[] }>();
 const left = ref(props.contenders[0]?.id ?? 0);
 const right = ref(props.contenders[1]?.id ?? 0);
-const path = computed(() => ({ contender_id: left.value, other_id: right.value }));
-const { data } = useQuery({
-  queryKey: computed(() => ["differences", left.value, right.value]),
-  queryFn: () =>
-    ask(
-      api.GET("/api/contenders/{contender_id}/against/{other_id}", {
-        params: { path: path.value },
-      }),
-    ),
-  enabled: computed(() => left.value !== right.value && left.value > 0 && right.value > 0),
-});
+const { data } = useDifferences(left, right);
+const items = computed(() =>
+  props.contenders.map((c) => ({ value: c.id, title: `${c.letter}, ${named(c)}` })),
+);
 const rows = computed(() => (left.value === right.value ? [] : (data.value ?? [])));
 const letter = (id: number): string => props.contenders.find((c) => c.id === id)?.letter ?? "";
 </script>
 
 <template>
-  <div class="differ">
-    <h3>What differs between</h3>
-    <select v-model.number="left" class="quiet-select" aria-label="One contender">
-      <option v-for="c in contenders" :key="c.id" :value="c.id">
-        {{ c.letter }}, {{ named(c) }}
-      </option>
-    </select>
-    <span>and</span>
-    <select v-model.number="right" class="quiet-select" aria-label="The other contender">
-      <option v-for="c in contenders" :key="c.id" :value="c.id">
-        {{ c.letter }}, {{ named(c) }}
-      </option>
-    </select>
-    <table v-if="rows.length" class="plain">
+  <section class="pt-4" aria-label="Differences between two contenders">
+    <div class="row middle">
+      <h3>Differences between</h3>
+      <QuietSelect v-model="left" label="One" :items="items" />
+      <QuietSelect v-model="right" label="Other" :items="items" />
+    </div>
+    <v-table v-if="rows.length" class="narrow">
       <thead>
         <tr>
           <th scope="col"><span class="visually-hidden">What</span></th>
@@ -54,30 +41,8 @@ const letter = (id: number): string => props.contenders.find((c) => c.id === id)
           <td>{{ d.right }}</td>
         </tr>
       </tbody>
-    </table>
-    <p v-else-if="left === right" class="soft">Choose two different ones.</p>
-    <p v-else-if="data" class="soft">Nothing: both say the same.</p>
-  </div>
+    </v-table>
+    <p v-else-if="left === right" class="soft">Choose two different contenders.</p>
+    <p v-else-if="data" class="soft">None: both have the same steps and settings.</p>
+  </section>
 </template>
-
-<style scoped>
-.differ {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 12px;
-  align-items: baseline;
-  padding-top: 16px;
-}
-select {
-  max-width: 340px;
-}
-table {
-  width: auto;
-  min-width: 460px;
-  flex-basis: 100%;
-}
-th {
-  font-weight: 400;
-  text-align: left;
-}
-</style>

@@ -1,66 +1,47 @@
 <script setup lang="ts">
-import { api, ask } from "@/api/client";
-import type { Frame } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
-import { fileKind, printSize, shooting } from "@/shared/lib/words";
-import FrameThumb from "@/viewer/FrameThumb.vue";
+import type { Frame } from "@/api/types";
+import { useFrameChanges } from "@/material/frames/mutations";
 import ScenePick from "@/material/frames/ScenePick.vue";
 import TruthPanel from "@/material/frames/TruthPanel.vue";
+import { fileKind, printSize, shooting } from "@/shared/lib/words";
+import NameField from "@/shared/ui/NameField.vue";
+import FrameThumb from "@/viewer/FrameThumb.vue";
 
-const props = defineProps<{ frame: Frame; others: readonly Frame[]; canEdit: boolean }>();
-const emit = defineEmits<{ leave: [] }>();
-const { act } = useAct();
-
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
-  if (!name || name === props.frame.name) return;
-  const params = { path: { frame_id: props.frame.id } };
-  void act(() => ask(api.PATCH("/api/frames/{frame_id}", { params, body: { name } })));
-}
+defineProps<{ frame: Frame; others: readonly Frame[]; canEdit: boolean }>();
+const emit = defineEmits<{ remove: [] }>();
+const { rename } = useFrameChanges();
 </script>
 
 <template>
   <article class="frame">
     <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" />
-    <div class="what">
-      <input
+    <div>
+      <NameField
         v-if="canEdit"
-        :value="frame.name"
-        class="name"
-        aria-label="Name of the frame"
-        @change="rename"
+        :name="frame.name"
+        label="Name of the frame"
+        @change="(name) => rename(frame.id, name)"
       />
       <h3 v-else>{{ frame.name }}</h3>
-      <p class="file">{{ frame.file_name }}</p>
+      <p class="mono file">{{ frame.file_name }}</p>
       <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
       <template v-else-if="frame.picture.facts">
-        <p>{{ shooting(frame.picture.facts) || "The file does not say how it was shot." }}</p>
+        <p>{{ shooting(frame.picture.facts) || "The file does not state how it was shot." }}</p>
         <p class="soft">{{ fileKind(frame.picture.facts) }}</p>
         <p class="soft">{{ printSize(frame.picture.facts) }}</p>
         <p v-if="frame.picture.facts.developed" class="soft">
           Developed: {{ frame.picture.facts.developed }}
         </p>
       </template>
-      <p v-else class="soft">Being taken in: decoding, reading facts, making the display copy.</p>
+      <p v-else class="soft">Being read: decoding, facts, display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />
     </div>
     <div>
       <h3>Truth</h3>
       <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
-    <div class="out">
-      <router-link :to="`/frames/${frame.id}`" :aria-label="`Look at ${frame.name}`"
-        >Look</router-link
-      >
-      <button
-        v-if="canEdit"
-        type="button"
-        class="link"
-        :aria-label="`Take out: ${frame.name}`"
-        @click="emit('leave')"
-      >
-        Take out
-      </button>
+    <div class="stack acts">
+      <router-link :to="`/frames/${frame.id}`" :aria-label="`Open ${frame.name}`">Open</router-link>
       <router-link
         v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"
         :to="`/frames/${frame.id}/degrade`"
@@ -68,6 +49,9 @@ function rename(event: Event): void {
       >
         Degrade
       </router-link>
+      <TextAction v-if="canEdit" :aria-label="`Remove ${frame.name}`" @click="emit('remove')">
+        Remove
+      </TextAction>
     </div>
   </article>
 </template>
@@ -75,33 +59,22 @@ function rename(event: Event): void {
 <style scoped>
 .frame {
   display: grid;
-  grid-template-columns: auto minmax(260px, 1fr) minmax(220px, 380px) auto;
+  grid-template-columns: auto minmax(240px, 1fr) minmax(220px, 380px) auto;
   gap: 8px 20px;
   padding: 12px 0;
   border-bottom: 1px solid var(--hair);
 }
-.name {
-  font: 650 15px var(--display);
-  border: 0;
-  border-bottom: 1px solid transparent;
-  background: none;
-  color: inherit;
-  width: 100%;
-  padding: 0;
-}
-.name:hover,
-.name:focus {
-  border-bottom-color: var(--rule);
+@media (max-width: 900px) {
+  .frame {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .file {
-  font-family: var(--mono);
-  font-size: 12.5px;
   overflow-wrap: anywhere;
 }
-.out {
-  display: grid;
-  gap: 6px;
+.acts {
   align-content: start;
   justify-items: end;
+  gap: 6px;
 }
 </style>

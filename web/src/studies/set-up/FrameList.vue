@@ -1,67 +1,48 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Frame, useFrames } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
-import { useStudyContext } from "@/studies/shared/useStudyContext";
-import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+import { useFrames } from "@/material/frames/queries";
 import DropZone from "@/shared/ui/DropZone.vue";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { send } from "@/uploads/store";
+
 import FrameCard from "./FrameCard.vue";
+import { useStudyChanges } from "./mutations";
 
 const { study, canEdit } = useStudyContext();
-const { act } = useAct();
+const { takeFrame, removeFrame } = useStudyChanges(() => study.value.id);
 const { data: all } = useFrames();
+const chosen = ref<number | null>(null);
 const others = computed(() => {
   const here = new Set(study.value.frames.map((f) => f.id));
-  return (all.value ?? []).filter((f) => !here.has(f.id));
+  return (all.value ?? [])
+    .filter((f) => !here.has(f.id))
+    .map((f) => ({ value: f.id, title: f.name }));
 });
-const leaving = ref<Frame>();
-const asked = ref(false);
 
-function take(frame: number): Promise<unknown> {
-  const params = { path: { study_id: study.value.id } };
-  return ask(api.POST("/api/studies/{study_id}/frames", { params, body: { frame } }));
-}
-
-function chosen(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const frame = Number(select.value);
-  select.value = "";
-  if (frame) void act(() => take(frame));
-}
-
-function askToLeave(frame: Frame): void {
-  leaving.value = frame;
-  asked.value = true;
-}
-
-function leave(): void {
-  const frame = leaving.value;
-  if (!frame) return;
-  const params = { path: { study_id: study.value.id, frame_id: frame.id } };
-  void act(
-    () => ask(api.DELETE("/api/studies/{study_id}/frames/{frame_id}", { params })),
-    `${frame.name} taken out.`,
-  );
+async function take(frame: number | null): Promise<void> {
+  if (frame) await takeFrame(frame);
+  chosen.value = null;
 }
 </script>
 
 <template>
-  <section class="block">
+  <section class="block" aria-label="Frames">
     <div class="block-head">
       <h2>Frames</h2>
       <span class="soft"
-        >The unprocessed source files. A truth beside one lets error be measured.</span
+        >Unprocessed source files. Where a frame has a truth (its known-good original), errors can
+        be measured.</span
       >
-      <label v-if="canEdit && others.length" class="end">
-        <span class="visually-hidden">Take a frame that is on the bench already</span>
-        <select class="quiet-select" @change="chosen">
-          <option value="">Take one from the bench</option>
-          <option v-for="f in others" :key="f.id" :value="f.id">{{ f.name }}</option>
-        </select>
-      </label>
+      <v-autocomplete
+        v-if="canEdit && others.length"
+        v-model="chosen"
+        class="end pick"
+        aria-label="Add a frame from the bench"
+        placeholder="Add from the bench"
+        :items="others"
+        @update:model-value="take"
+      />
     </div>
     <FrameCard
       v-for="frame in study.frames"
@@ -69,28 +50,21 @@ function leave(): void {
       :frame="frame"
       :others="all ?? []"
       :can-edit="canEdit"
-      @leave="askToLeave(frame)"
+      @remove="removeFrame(frame)"
     />
     <DropZone
       v-if="canEdit"
       label="Add frames"
       hint="or drop them here: TIFF, PNG, JPEG, JPEG XL, WebP, AVIF, HEIC, DNG or raw. Originals are kept as they are."
       multiple
-      class="zone"
+      class="mt-3"
       @files="(files) => send({ kind: 'study frame', study: study.id }, files)"
-    />
-    <ConfirmDialog
-      v-model="asked"
-      :title="`Take ${leaving?.name} out of this study?`"
-      text="Its patches, outputs and readings in this study go with it. The files stay on the bench."
-      action="Take it out"
-      @confirmed="leave"
     />
   </section>
 </template>
 
 <style scoped>
-.zone {
-  margin-top: 14px;
+.pick {
+  flex: 0 1 260px;
 }
 </style>

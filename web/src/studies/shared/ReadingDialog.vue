@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 
 import { api, ask } from "@/api/client";
-import type { Measure, Reading } from "@/api/queries";
+import type { Measure, Reading } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { useStudyContext } from "./useStudyContext";
 import { fixed, named } from "@/shared/lib/words";
@@ -29,7 +29,7 @@ const frame = computed(() => study.value.frames.find((f) => f.id === props.readi
 const where = computed(() => {
   const p = patch.value;
   if (!p) return `${frame.value?.name}, whole frame`;
-  return `${frame.value?.name}, ${p.name}: ${p.w} x ${p.h} px at ${p.x}, ${p.y}`;
+  return `${frame.value?.name}, ${p.name}: ${p.w} × ${p.h} px at ${p.x}, ${p.y}`;
 });
 const numbers = computed(() =>
   Object.entries((data.value?.details ?? {}) as Record<string, unknown>).filter(
@@ -47,7 +47,7 @@ const CURVES = [
     "px across the edge",
     "light, 0 and 1 on either side",
   ],
-  ["spectrum", "cycles_per_frame_px", "power", "Noise spectrum", "cycles/px", "codes squared"],
+  ["spectrum", "cycles_per_frame_px", "power", "Noise spectrum", "cycles/px", "levels squared"],
   [
     "transfer",
     "cycles_per_frame_px",
@@ -95,7 +95,7 @@ const curves = computed(() =>
         </template>
       </dl>
       <CurveChart v-for="chart in curves" :key="chart.title" v-bind="chart" :height="190" />
-      <v-btn variant="text" autofocus @click="emit('close')">Close</v-btn>
+      <div class="dialog-acts"><v-btn autofocus @click="emit('close')">Close</v-btn></div>
     </v-card>
   </v-dialog>
 </template>

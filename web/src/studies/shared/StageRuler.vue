@@ -11,12 +11,12 @@ defineProps<{ stages: Stage[]; current: string }>();
       v-for="stage in stages"
       :key="stage.key"
       :to="stage.to"
-      class="stage"
+      class="stage plain-link"
       :class="{ current: stage.key === current }"
       :aria-current="stage.key === current ? 'step' : undefined"
     >
       <span class="name">{{ stage.name }}</span>
-      <span class="state" :class="{ rowan: stage.open }">{{ stage.state }}</span>
+      <span class="state" :class="stage.unfair ? 'rowan' : 'soft'">{{ stage.state }}</span>
     </router-link>
   </nav>
 </template>
@@ -25,37 +25,36 @@ defineProps<{ stages: Stage[]; current: string }>();
 .ruler {
   display: grid;
   grid-template-columns: repeat(5, 1fr);
-  border-top: 2px solid var(--ink);
-  background: repeating-linear-gradient(90deg, var(--rule) 0 1px, transparent 1px 2%) 0 0 / 100% 6px
-    no-repeat;
-  margin-top: 18px;
+  height: var(--ruler);
+  margin: 0 var(--margin);
+  border-bottom: 1px solid var(--rule);
 }
 .stage {
-  display: block;
-  border-left: 2px solid;
-  border-image: linear-gradient(var(--ink) 12px, transparent 12px) 1;
-  padding: 9px 8px 8px 9px;
-  color: var(--ink);
-  text-decoration: none;
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  min-width: 0;
+  padding: 7px 8px 0 10px;
+  border-left: 1px solid var(--ink);
+  white-space: nowrap;
 }
 .current {
   box-shadow: inset 0 4px 0 var(--ink);
 }
 .name {
-  display: block;
   font: 650 15px var(--display);
 }
 .current .name {
   color: var(--spruce);
 }
-.stage:hover .name {
-  text-decoration: underline;
-}
 .state {
+  overflow: hidden;
+  text-overflow: ellipsis;
   font-size: 12.5px;
-  color: var(--soft);
 }
-.state.rowan {
-  color: var(--rowan);
+@media (max-width: 900px) {
+  .state {
+    display: none;
+  }
 }
 </style>

@@ -1,50 +1,62 @@
 <script setup lang="ts">
+// A study: its question in the bar, its stages on a ruler, one of them below.
 import { computed } from "vue";
 import { useRoute } from "vue-router";
 
-import { type Study, useStudy } from "@/api/queries";
-import { counted, entered } from "@/shared/lib/words";
-import { provideStudy } from "./useStudyContext";
-import { useStages } from "./useStages";
+import { Problem } from "@/api/client";
+import type { Study } from "@/api/types";
+import NotFound from "@/app/NotFound.vue";
+import { usePageTitle } from "@/shared/lib/useTitle";
+
+import { useStudy } from "./queries";
 import StageRuler from "./StageRuler.vue";
+import { useStages } from "./useStages";
+import { provideStudy } from "./useStudyContext";
 
 const props = defineProps<{ id: number }>();
 const route = useRoute();
 const { data, error } = useStudy(() => props.id);
 // Stages are shown only once there is a study; the assertion is for them.
 const study = computed(() => data.value as Study);
-provideStudy(study);
-const stages = useStages(() => props.id, study);
-const current = computed(() => {
-  const name = String(route.name);
-  if (name === "audit" || name === "output") return "bring-in";
-  return ["patches", "numbers", "curves", "answers"].includes(name) ? "compare" : name;
-});
-const sums = computed(() => {
-  const s = study.value;
-  const treatments = s.contenders.filter(entered).length;
-  return [
-    counted(s.frames.length, "frame"),
-    counted(treatments, "contender"),
-    counted(s.patches.length, "patch", "patches"),
-  ].join(", ");
-});
+const { study: shown } = provideStudy(study);
+const stages = useStages(() => props.id, shown);
+const PART_OF: Record<string, string> = {
+  audit: "bring-in",
+  output: "bring-in",
+  patches: "compare",
+  numbers: "compare",
+  curves: "compare",
+  answers: "compare",
+};
+const current = computed(() => PART_OF[String(route.name)] ?? String(route.name));
+const stage = computed(() => stages.value.find((s) => s.key === current.value)?.name ?? "");
+usePageTitle(() => (data.value ? `${stage.value}, ${data.value.question}` : "Study"));
 </script>
 
 <template>
-  <p v-if="error && !data" class="page rowan">{{ error.message }}</p>
-  <div v-else-if="data" class="page">
-    <h1 class="question">{{ study.question }}</h1>
-    <p class="soft">
-      Varies: <strong>{{ study.factor }}</strong>. {{ sums }}.
-    </p>
+  <NotFound
+    v-if="error && !data && error instanceof Problem && error.status === 404"
+    what="study"
+    :problem="error.message"
+  />
+  <p v-else-if="error && !data" class="page rowan">{{ error.message }}</p>
+  <v-skeleton-loader v-else-if="!data" type="heading, table" class="page" />
+  <template v-else>
+    <Teleport defer to="#bar-title">
+      <span class="soft"
+        ><router-link to="/studies" class="plain-link">Studies</router-link> /</span
+      >
+      <h1 class="question">{{ study.question }}</h1>
+    </Teleport>
     <StageRuler :stages="stages" :current="current" />
-    <router-view />
-  </div>
+    <div class="page"><router-view /></div>
+  </template>
 </template>
 
 <style scoped>
 .question {
-  margin: 20px 0 4px;
+  display: inline;
+  margin-left: 8px;
+  font-size: 16px;
 }
 </style>

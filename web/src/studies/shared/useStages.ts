@@ -1,7 +1,8 @@
 // What each stage of a study has and what it lacks.
 import { computed, type ComputedRef } from "vue";
 
-import { type Study, useAudit } from "@/api/queries";
+import type { Study } from "@/api/types";
+import { useAudit } from "@/studies/shared/queries";
 import { counted, entered } from "@/shared/lib/words";
 
 export interface Stage {
@@ -10,6 +11,8 @@ export interface Stage {
   to: string;
   state: string;
   open: boolean;
+  /** Something about it is not fair or not trustworthy. */
+  unfair: boolean;
 }
 
 function setUp(study: Study): [string, boolean] {
@@ -32,9 +35,7 @@ function bringIn(study: Study, findings: number): [string, boolean] {
     return [`${wanted - outputs.length} of ${wanted} outputs missing`, true];
   const underWay = outputs.filter((o) => o.state === "waiting" || o.state === "lining up").length;
   if (underWay) return [`lining up, ${underWay} to go`, false];
-  return findings
-    ? [`complete, ${counted(findings, "finding")} open`, true]
-    : ["complete, like for like", false];
+  return findings ? [`${counted(findings, "finding")} open`, true] : ["like for like", false];
 }
 
 function compare(study: Study): [string, boolean] {
@@ -46,6 +47,9 @@ function compare(study: Study): [string, boolean] {
 
 export function useStages(id: () => number, study: ComputedRef<Study>): ComputedRef<Stage[]> {
   const { data: audit } = useAudit(id);
+  const unfair = computed(
+    () => study.value.outputs.some((o) => o.state === "refused") || (audit.value?.open ?? 0) > 0,
+  );
   return computed(() => {
     const s = study.value;
     const stage = (
@@ -59,6 +63,7 @@ export function useStages(id: () => number, study: ComputedRef<Study>): Computed
       to: `/studies/${s.id}/${path}`,
       state,
       open,
+      unfair: open && key === "bring-in" && unfair.value,
     });
     return [
       stage("set-up", "Set up", "set-up", setUp(s)),

@@ -1,7 +1,8 @@
 // The study a stage belongs to, provided once by its page.
 import { computed, type ComputedRef, inject, type InjectionKey, provide } from "vue";
 
-import type { Contender, Frame, Output, Study } from "@/api/queries";
+import type { Contender, Frame, Output, Study } from "@/api/types";
+import { isLeaving } from "@/shared/lib/useRemoval";
 
 export interface StudyContext {
   study: ComputedRef<Study>;
@@ -14,7 +15,22 @@ export interface StudyContext {
 
 const KEY: InjectionKey<StudyContext> = Symbol("study");
 
-export function studyContext(study: ComputedRef<Study>): StudyContext {
+/** A study without what is on its way out. */
+export function withoutLeaving(study: Study): Study {
+  const stays = (kind: string) => (thing: { id: number }) => !isLeaving(`${kind} ${thing.id}`);
+  return {
+    ...study,
+    contenders: study.contenders.filter(stays("contender")),
+    outputs: study.outputs.filter((o) => !isLeaving(`contender ${o.contender}`)),
+    patches: study.patches.filter(stays("patch")),
+    frames: study.frames
+      .filter(stays(`study ${study.id} frame`))
+      .map((f) => (isLeaving(`truth ${f.id}`) ? { ...f, truth: null } : f)),
+  };
+}
+
+export function studyContext(whole: ComputedRef<Study>): StudyContext {
+  const study = computed(() => whole.value && withoutLeaving(whole.value));
   const columns = computed(() => {
     const withTruth = study.value.frames.some((f) => f.truth);
     return study.value.contenders.filter((c) => c.kind !== "truth" || withTruth);

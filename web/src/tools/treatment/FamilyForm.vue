@@ -2,9 +2,9 @@
 // A whole family of contenders in one go; what it makes is shown before it is entered.
 import { computed, ref, watch } from "vue";
 
-import { api, ask, type Shape } from "@/api/client";
-import type { Treatment } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Shape } from "@/api/client";
+import type { Treatment } from "@/api/types";
+import { useSeries } from "@/tools/mutations";
 import { counted } from "@/shared/lib/words";
 
 const props = defineProps<{
@@ -14,12 +14,12 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ done: []; cancel: [] }>();
 const KINDS = [
-  ["sweep", "One setting over values"],
-  ["orders", "The steps in every order"],
-  ["releases", "One release against others"],
-  ["feeds", "On the original file and on the TIFF"],
-] as const;
-const { busy, act } = useAct();
+  { value: "sweep", title: "one setting over values" },
+  { value: "orders", title: "the steps in every order" },
+  { value: "releases", title: "several releases" },
+  { value: "feeds", title: "original file and TIFF as input" },
+];
+const { busy, add, preview } = useSeries(() => props.study);
 const kind = ref<Shape["FamilyIn"]["kind"]>(props.treatment.steps.length > 1 ? "orders" : "sweep");
 const step = ref(0);
 const name = ref("strength");
@@ -53,8 +53,8 @@ const body = computed(() => ({
 }));
 
 const HINTS = {
-  sweep: "Write the values, with commas between.",
-  releases: "Choose two releases or more.",
+  sweep: "Give the values, separated by commas.",
+  releases: "Choose two or more releases.",
 };
 
 async function look(): Promise<void> {
@@ -64,11 +64,8 @@ async function look(): Promise<void> {
     problem.value = kind.value === "sweep" || kind.value === "releases" ? HINTS[kind.value] : "";
     return;
   }
-  const params = { path: { study_id: props.study } };
   try {
-    const made = await ask(
-      api.POST("/api/studies/{study_id}/families", { params, body: { ...body.value, dry: true } }),
-    );
+    const made = await preview(body.value);
     words.value = made.words;
     problem.value = "";
   } catch (error) {
@@ -79,85 +76,53 @@ async function look(): Promise<void> {
 watch(body, () => void look(), { immediate: true, deep: true });
 
 async function enter(): Promise<void> {
-  const params = { path: { study_id: props.study } };
-  const made = await act(() =>
-    ask(api.POST("/api/studies/{study_id}/families", { params, body: body.value })),
-  );
-  if (made) emit("done");
+  if (await add(body.value)) emit("done");
 }
+const stepItems = computed(() =>
+  props.treatment.steps.map((s, i) => ({ value: i, title: `${i + 1}, ${s.tool}` })),
+);
 </script>
 
 <template>
-  <div class="family">
-    <div class="line">
-      <label>
-        <span class="soft">Family</span>
-        <select v-model="kind" class="quiet-select">
-          <option v-for="[key, title] in KINDS" :key="key" :value="key">{{ title }}</option>
-        </select>
-      </label>
-      <label v-if="(kind === 'sweep' || kind === 'releases') && treatment.steps.length > 1">
-        <span class="soft">of step</span>
-        <select v-model.number="step" class="quiet-select">
-          <option v-for="(s, i) in treatment.steps" :key="i" :value="i">
-            {{ i + 1 }}, {{ s.tool }}
-          </option>
-        </select>
-      </label>
+  <div class="stack" role="group" aria-label="Series of settings">
+    <div class="fields">
+      <v-select v-model="kind" label="Series over" :items="KINDS" />
+      <v-select
+        v-if="(kind === 'sweep' || kind === 'releases') && treatment.steps.length > 1"
+        v-model="step"
+        label="Step"
+        :items="stepItems"
+      />
       <template v-if="kind === 'sweep'">
-        <label>
-          <span class="soft">setting</span>
-          <select v-model="name" class="quiet-select">
-            <option v-for="n in names" :key="n">{{ n }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="soft">values</span>
-          <input v-model="values" class="text-input" placeholder="25, 50, 75, 100" />
-        </label>
+        <v-select v-model="name" label="Setting" :items="names" />
+        <v-text-field
+          v-model="values"
+          class="number"
+          label="Values"
+          placeholder="25, 50, 75, 100"
+        />
       </template>
-      <fieldset v-if="kind === 'releases'" class="line">
-        <legend class="visually-hidden">Releases</legend>
-        <label v-for="r in known" :key="r"
-          ><input v-model="chosen" type="checkbox" :value="r" /> {{ r }}</label
-        >
-        <span v-if="known.length < 2" class="soft"
-          >Fewer than two releases of this tool are written down.</span
-        >
-      </fieldset>
     </div>
+    <fieldset v-if="kind === 'releases'" class="row">
+      <legend class="visually-hidden">Releases</legend>
+      <v-checkbox v-for="r in known" :key="r" v-model="chosen" :value="r" :label="r" />
+      <span v-if="known.length < 2" class="soft">This tool has fewer than two releases.</span>
+    </fieldset>
     <p v-if="problem" class="soft" role="status">{{ problem }}</p>
     <ol v-else class="made">
       <li v-for="w in words" :key="w">{{ w }}</li>
     </ol>
-    <div class="line">
+    <div class="row middle">
       <v-btn variant="flat" :loading="busy" :disabled="!words.length" @click="enter">
-        Enter {{ words.length ? counted(words.length, "contender") : "them" }}
+        Add {{ words.length ? counted(words.length, "contender") : "contenders" }}
       </v-btn>
-      <button type="button" class="link" @click="emit('cancel')">Only this one</button>
-      <span class="soft">Those that the study has already are not entered twice.</span>
+      <TextAction @click="emit('cancel')">Cancel series</TextAction>
+      <span class="soft">Contenders that the study already has are not added again.</span>
     </div>
   </div>
 </template>
 
 <style scoped>
-.family {
-  display: grid;
-  gap: 12px;
-}
-.line {
-  display: flex;
-  gap: 10px 24px;
-  flex-wrap: wrap;
-  align-items: center;
-  border: 0;
-  padding: 0;
-}
-.line label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
 .made {
   padding-left: 24px;
   max-height: 190px;

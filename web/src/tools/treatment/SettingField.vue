@@ -2,77 +2,70 @@
 // One setting with its type: a number with bounds and unit, a choice, a switch, words; by hand or automatic.
 import { computed } from "vue";
 
-import type { Setting, SettingKind } from "@/api/queries";
+import type { Setting, SettingKind } from "@/api/types";
 
 const props = defineProps<{ kind: SettingKind }>();
 const setting = defineModel<Setting>({ required: true });
+const title = computed(() => props.kind.title || props.kind.name);
 const bounds = computed(() =>
-  props.kind.kind === "number"
-    ? `${props.kind.low} to ${props.kind.high} ${props.kind.unit}`.trim()
-    : "",
+  props.kind.kind === "number" ? `${props.kind.low} to ${props.kind.high}` : "",
 );
+const within = (value: unknown): true | string => {
+  const number = Number(value);
+  const { kind, low, high } = props.kind;
+  if (kind !== "number" || value === null || value === "") return true;
+  return (
+    ((low ?? -Infinity) <= number && number <= (high ?? Infinity)) || `Between ${bounds.value}`
+  );
+};
 
 function set(value: Setting["value"]): void {
   setting.value = { ...setting.value, value };
-}
-
-function number(text: string): void {
-  const value = Number(text);
-  if (text !== "" && !Number.isNaN(value)) set(value);
 }
 </script>
 
 <template>
   <div class="setting">
-    <label>
-      <span class="title">{{ kind.title || kind.name }}</span>
-      <input
-        v-if="kind.kind === 'number'"
-        type="number"
-        class="number-input"
-        :value="setting.value"
-        :min="kind.low ?? undefined"
-        :max="kind.high ?? undefined"
-        :step="kind.whole ? 1 : 'any'"
-        :title="bounds"
-        :disabled="setting.automatic"
-        @input="number(($event.target as HTMLInputElement).value)"
-      />
-      <select
-        v-else-if="kind.kind === 'choice'"
-        class="quiet-select"
-        :value="setting.value"
-        :disabled="setting.automatic"
-        @change="set(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="word in kind.among" :key="word">{{ word }}</option>
-      </select>
-      <input
-        v-else-if="kind.kind === 'switch'"
-        type="checkbox"
-        :checked="setting.value === true"
-        :disabled="setting.automatic"
-        @change="set(($event.target as HTMLInputElement).checked)"
-      />
-      <input
-        v-else
-        type="text"
-        class="text-input"
-        :value="setting.value"
-        :disabled="setting.automatic"
-        @input="set(($event.target as HTMLInputElement).value)"
-      />
-      <span v-if="kind.unit" class="soft unit">{{ kind.unit }}</span>
-    </label>
-    <label class="soft auto">
-      <input
-        type="checkbox"
-        :checked="setting.automatic"
-        :aria-label="`${kind.title || kind.name} automatic`"
-        @change="setting = { ...setting, automatic: !setting.automatic }"
-      />
-      automatic
-    </label>
+    <NumberField
+      v-if="kind.kind === 'number'"
+      :model-value="setting.value === null ? null : Number(setting.value)"
+      :label="title"
+      :suffix="kind.unit"
+      :placeholder="bounds"
+      :rules="[within]"
+      :disabled="setting.automatic"
+      @update:model-value="$event === null || set($event)"
+    />
+    <v-select
+      v-else-if="kind.kind === 'choice'"
+      :model-value="String(setting.value ?? '') as never"
+      :label="title"
+      :items="(kind.among ?? []) as never"
+      :disabled="setting.automatic"
+      @update:model-value="set($event)"
+    />
+    <v-checkbox
+      v-else-if="kind.kind === 'switch'"
+      class="pt-5"
+      :model-value="setting.value === true"
+      :label="title"
+      :disabled="setting.automatic"
+      @update:model-value="set($event === true)"
+    />
+    <v-text-field
+      v-else
+      :model-value="String(setting.value ?? '')"
+      :label="title"
+      :disabled="setting.automatic"
+      @update:model-value="set($event)"
+    />
+    <v-checkbox
+      class="pt-5"
+      :model-value="setting.automatic"
+      label="Auto"
+      :aria-label="`${title} automatic`"
+      @update:model-value="setting = { ...setting, automatic: !setting.automatic }"
+    />
   </div>
 </template>
 
@@ -80,22 +73,6 @@ function number(text: string): void {
 .setting {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 10px;
-  align-items: center;
-}
-.setting label {
-  display: flex;
   gap: 8px;
-  align-items: center;
-}
-.title {
-  min-width: 96px;
-}
-.unit,
-.auto {
-  white-space: nowrap;
-}
-.auto {
-  font-size: 12.5px;
 }
 </style>

@@ -2,7 +2,7 @@
 // One step of a treatment: tool or method, release, mode, strength, settings, limit.
 import { computed } from "vue";
 
-import type { Setting, Step } from "@/api/queries";
+import type { Setting, Step } from "@/api/types";
 import type { TreatmentDraft } from "./useTreatment";
 import SettingField from "./SettingField.vue";
 
@@ -41,10 +41,6 @@ function release(name: string | null): void {
   draft.follow(step.value);
 }
 
-function strength(text: string): void {
-  step.value.strength = text === "" ? null : Math.min(100, Math.max(0, Number(text)));
-}
-
 const free = computed(() => !kinds.value.length && !step.value.method && step.value.tool);
 const addFree = (): void => {
   step.value.settings = [
@@ -54,10 +50,10 @@ const addFree = (): void => {
 };
 const partly = computed(() => method.value && !method.value.resizes);
 const SIDES = [
-  ["x", "from the left"],
-  ["y", "from the top"],
-  ["w", "wide"],
-  ["h", "high"],
+  ["x", "From the left"],
+  ["y", "From the top"],
+  ["w", "Width"],
+  ["h", "Height"],
 ] as const;
 const wholeOrPart = (part: boolean): void => {
   step.value.part = part ? { x: 25, y: 25, w: 50, h: 50 } : null;
@@ -66,8 +62,8 @@ const number = computed(() => `Step ${props.at + 1}`);
 </script>
 
 <template>
-  <fieldset class="step">
-    <legend>{{ alone ? "What is done" : number }}</legend>
+  <fieldset class="step stack">
+    <legend class="strong">{{ alone ? "Step" : number }}</legend>
     <div class="line">
       <v-combobox
         :model-value="step.tool"
@@ -96,23 +92,15 @@ const number = computed(() => `Step ${props.at + 1}`);
     </div>
     <div v-if="step.tool" class="settings">
       <div v-if="draft.hasStrength(step)" class="strength">
-        <label>
-          <span>Strength</span>
-          <input
-            type="number"
-            class="number-input"
-            min="0"
-            max="100"
-            aria-label="Strength in per cent"
-            :value="step.strength"
-            :placeholder="method ? '100' : 'not told'"
-            @input="strength(($event.target as HTMLInputElement).value)"
-          />
-          <span class="soft">%</span>
-        </label>
-        <label v-if="!method" class="soft">
-          <input v-model="step.automatic" type="checkbox" /> everything automatic
-        </label>
+        <NumberField
+          v-model="step.strength"
+          label="Strength"
+          suffix="%"
+          :min="0"
+          :max="100"
+          :placeholder="method ? '100' : 'not stated'"
+        />
+        <v-checkbox v-if="!method" v-model="step.automatic" class="pt-5" label="All automatic" />
       </div>
       <SettingField
         v-for="k in kinds"
@@ -121,102 +109,71 @@ const number = computed(() => `Step ${props.at + 1}`);
         :model-value="settingOf(k.name)"
         @update:model-value="(to) => set(k.name, to)"
       />
-      <template v-if="free">
-        <div v-for="(s, i) in step.settings" :key="i" class="free">
-          <input
-            v-model="s.name"
-            class="text-input"
-            placeholder="setting"
-            :aria-label="`Name of setting ${i + 1}`"
-          />
-          <input
-            v-model="s.value"
-            class="text-input"
-            placeholder="value"
-            :aria-label="`Value of setting ${i + 1}`"
-          />
-          <input
-            v-model="s.unit"
-            class="text-input unit"
-            placeholder="unit"
-            :aria-label="`Unit of setting ${i + 1}`"
-          />
-          <label class="soft"><input v-model="s.automatic" type="checkbox" /> automatic</label>
-          <button type="button" class="link" @click="step.settings.splice(i, 1)">Remove</button>
-        </div>
-        <button type="button" class="link add" @click="addFree">Add a setting</button>
-      </template>
     </div>
-    <div class="line last">
-      <label v-if="!method && step.tool" class="limit">
-        <span class="soft">Limited to</span>
-        <input
-          v-model="step.limit"
-          class="text-input"
-          placeholder="the whole picture"
-          maxlength="120"
+    <template v-if="free">
+      <div v-for="(s, i) in step.settings" :key="i" class="line">
+        <v-text-field v-model="s.name" label="Setting" :aria-label="`Name of setting ${i + 1}`" />
+        <v-text-field
+          :model-value="s.value as never"
+          @update:model-value="s.value = $event as never"
+          label="Value"
+          :aria-label="`Value of setting ${i + 1}`"
         />
-      </label>
-      <span v-if="partly" class="limit">
-        <label class="soft"
-          ><input
-            type="checkbox"
-            :checked="step.part !== null"
-            @change="wholeOrPart(($event.target as HTMLInputElement).checked)"
-          />
-          only on a part of the picture</label
+        <v-text-field v-model="s.unit" label="Unit" :aria-label="`Unit of setting ${i + 1}`" />
+        <v-checkbox v-model="s.automatic" class="pt-5" label="Auto" />
+        <TextAction :aria-label="`Remove setting ${i + 1}`" @click="step.settings.splice(i, 1)"
+          >Remove</TextAction
         >
+      </div>
+      <p><TextAction @click="addFree">Add setting</TextAction></p>
+    </template>
+    <div class="line">
+      <v-text-field
+        v-if="!method && step.tool"
+        v-model="step.limit"
+        class="wide"
+        label="Applied to part of the picture"
+        placeholder="the whole picture"
+        maxlength="120"
+      />
+      <template v-if="partly">
+        <v-checkbox
+          :model-value="step.part !== null"
+          label="Apply to part of the picture"
+          @update:model-value="wholeOrPart($event === true)"
+        />
         <template v-if="step.part">
-          <label v-for="[side, words] in SIDES" :key="side" class="soft"
-            ><input
-              v-model.number="step.part[side]"
-              type="number"
-              class="number-input side"
-              min="0"
-              max="100"
-              step="any"
-            />
-            % {{ words }}</label
-          >
+          <NumberField
+            v-for="[side, label] in SIDES"
+            :key="side"
+            v-model="step.part[side]"
+            class="side"
+            :label="label"
+            suffix="%"
+            :min="0"
+            :max="100"
+          />
         </template>
-      </span>
-      <span class="acts">
+      </template>
+      <span class="row end">
         <template v-if="!alone">
-          <button
-            type="button"
-            class="link"
-            :aria-label="`${number} earlier`"
+          <TextAction
+            :aria-label="`Move ${number} up`"
             :disabled="at === 0"
             @click="emit('move', -1)"
           >
-            Earlier
-          </button>
-          <button
-            type="button"
-            class="link"
-            :aria-label="`${number} later`"
-            @click="emit('move', 1)"
-          >
-            Later
-          </button>
+            Move up
+          </TextAction>
+          <TextAction :aria-label="`Move ${number} down`" @click="emit('move', 1)">
+            Move down
+          </TextAction>
         </template>
-        <button
-          type="button"
-          class="link"
-          :aria-label="`Duplicate ${number}`"
-          @click="emit('copy')"
-        >
+        <TextAction :aria-label="`Duplicate ${number}`" @click="emit('copy')">
           Duplicate
-        </button>
-        <button
-          v-if="!alone"
-          type="button"
-          class="link"
-          :aria-label="`Remove ${number}`"
-          @click="emit('remove')"
-        >
+        </TextAction>
+        <TextAction v-if="!alone" :aria-label="`Remove ${number}`" @click="emit('remove')">
           Remove
-        </button>
+        </TextAction>
       </span>
     </div>
   </fieldset>
@@ -224,22 +181,14 @@ const number = computed(() => `Step ${props.at + 1}`);
 
 <style scoped>
 .step {
-  border: 0;
   border-left: 2px solid var(--rule);
   padding: 0 0 4px 16px;
-  display: grid;
-  gap: 12px;
-}
-legend {
-  font-weight: 600;
-  padding: 0 0 6px;
-  margin-left: 0;
 }
 .line {
   display: flex;
   gap: 10px;
   flex-wrap: wrap;
-  align-items: center;
+  align-items: end;
 }
 .wide {
   flex: 2 1 220px;
@@ -252,46 +201,15 @@ legend {
 }
 .settings {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(390px, 1fr));
-  gap: 10px 36px;
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  gap: 10px 24px;
 }
 .strength {
-  display: flex;
-  gap: 18px;
-  align-items: center;
-}
-.strength label,
-.limit,
-.free {
-  display: flex;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
   gap: 8px;
-  align-items: center;
-}
-.strength label > span:first-child {
-  min-width: 96px;
-}
-.strength .soft {
-  white-space: nowrap;
-  font-size: 12.5px;
-}
-.free {
-  grid-column: 1 / -1;
-}
-.unit {
-  width: 76px;
 }
 .side {
-  width: 58px;
-}
-.add {
-  justify-self: start;
-}
-.last {
-  justify-content: space-between;
-}
-.acts {
-  display: flex;
-  gap: 16px;
-  margin-left: auto;
+  flex: 0 1 120px;
 }
 </style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // A treatment in the making: ordered steps, what it is handed, kept ones to start from, a family of it.
-import { ref } from "vue";
+import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Treatment, useSavedTreatments } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Treatment } from "@/api/types";
+import { useSavedTreatments } from "@/tools/queries";
+import { useSavedTreatmentChanges } from "@/tools/mutations";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { copyOf, FEEDS, freshStep, useTreatment } from "./useTreatment";
 import FamilyForm from "./FamilyForm.vue";
 import StepEditor from "./StepEditor.vue";
@@ -20,47 +21,47 @@ const emit = defineEmits<{ done: [treatment: Treatment]; cancel: [] }>();
 const draft = useTreatment(props.start);
 const { steps, feed, treatment, ready, move, take, releasesOf } = draft;
 const { data: saved } = useSavedTreatments();
-const { act } = useAct();
+const changes = useSavedTreatmentChanges();
 const asFamily = ref(false);
 const keepAs = ref("");
 const keeping = ref(false);
 
-const from = ref<number>();
+const from = ref<number | null>(null);
+const savedOnes = computed(() => [
+  { value: null, title: "none" },
+  ...(saved.value ?? []).map((s) => ({ value: s.id, title: s.name })),
+]);
 
-function startFrom(id: string): void {
-  const found = saved.value?.find((s) => s.id === Number(id));
-  from.value = found?.id;
+function startFrom(id: number | null): void {
+  const found = saved.value?.find((s) => s.id === id);
+  from.value = found?.id ?? null;
   if (found) take(found.treatment);
 }
 
-async function letGo(): Promise<void> {
-  const params = { path: { treatment_id: from.value ?? 0 } };
-  await act(
-    () => ask(api.DELETE("/api/treatments/{treatment_id}", { params })),
-    "Let go; no contender changes.",
-  );
-  from.value = undefined;
+async function removeSaved(): Promise<void> {
+  if (from.value) await changes.remove(from.value);
+  from.value = null;
 }
 
 async function keep(): Promise<void> {
-  const body = { name: keepAs.value, treatment: treatment.value };
-  if (await act(() => ask(api.POST("/api/treatments", { body })), `Kept as “${keepAs.value}”.`))
-    keeping.value = false;
+  if (await changes.save(keepAs.value, treatment.value)) keeping.value = false;
 }
 
+const feeds = FEEDS.map((f) => ({ value: f as string, title: f }));
 const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
 </script>
 
 <template>
-  <form class="treatment" @submit.prevent="emit('done', treatment)">
-    <label v-if="saved?.length" class="line">
-      <span class="soft">Start from a kept one</span>
-      <select class="quiet-select" @change="startFrom(($event.target as HTMLSelectElement).value)">
-        <option value="">none</option>
-        <option v-for="s in saved" :key="s.id" :value="s.id">{{ s.name }}</option>
-      </select>
-      <button v-if="from" type="button" class="link" @click="letGo">Let it go</button>
-    </label>
+  <v-form class="treatment stack" @submit.prevent="emit('done', treatment)">
+    <div v-if="saved?.length" class="row middle">
+      <QuietSelect
+        label="Start from saved treatment"
+        :model-value="from"
+        :items="savedOnes as never"
+        @update:model-value="startFrom($event as number | null)"
+      />
+      <TextAction v-if="from" @click="removeSaved">Remove saved treatment</TextAction>
+    </div>
     <StepEditor
       v-for="(_, i) in steps"
       :key="i"
@@ -72,28 +73,21 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
       @copy="steps.splice(i + 1, 0, copyOf(steps[i]!))"
       @remove="steps.splice(i, 1)"
     />
-    <div class="line">
-      <button type="button" class="link" @click="steps.push(freshStep())">
-        Add a step after it
-      </button>
-      <label class="line">
-        <span class="soft">The first step is handed the</span>
-        <select v-model="feed" class="quiet-select">
-          <option v-for="f in FEEDS" :key="f">{{ f }}</option>
-        </select>
-      </label>
-      <span v-if="keeping" class="line">
-        <input
+    <div class="row middle">
+      <TextAction @click="steps.push(freshStep())">Add step</TextAction>
+      <QuietSelect v-model="feed" label="Input file" :items="feeds" />
+      <span v-if="keeping" class="row middle">
+        <v-text-field
           v-model="keepAs"
-          class="text-input"
-          placeholder="name"
-          aria-label="Name to keep the treatment under"
+          class="quiet"
+          placeholder="Name"
+          aria-label="Name of the saved treatment"
+          hide-details
         />
-        <button type="button" class="link" :disabled="!keepAs.trim()" @click="keep">Keep</button>
+        <TextAction :disabled="!keepAs.trim()" @click="keep">Save</TextAction>
+        <TextAction @click="keeping = false">Cancel</TextAction>
       </span>
-      <button v-else type="button" class="link" :disabled="!ready" @click="keeping = true">
-        Keep for reuse
-      </button>
+      <TextAction v-else :disabled="!ready" @click="keeping = true">Save for reuse</TextAction>
     </div>
     <FamilyForm
       v-if="asFamily && ready"
@@ -103,30 +97,19 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
       @done="emit('cancel')"
       @cancel="asFamily = false"
     />
-    <div v-else class="line">
+    <div v-else class="row middle">
       <v-btn type="submit" variant="flat" :loading="busy" :disabled="!ready">{{ action }}</v-btn>
-      <button v-if="family" type="button" class="link" :disabled="!ready" @click="asFamily = true">
-        Enter a family of it
-      </button>
-      <button type="button" class="link" @click="emit('cancel')">Cancel</button>
+      <TextAction v-if="family" :disabled="!ready" @click="asFamily = true">
+        Add a series of settings
+      </TextAction>
+      <TextAction @click="emit('cancel')">Cancel</TextAction>
     </div>
-  </form>
+  </v-form>
 </template>
 
 <style scoped>
 .treatment {
   flex: 1;
-  display: grid;
-  gap: 16px;
   min-width: 0;
-}
-.line {
-  display: flex;
-  gap: 10px 22px;
-  flex-wrap: wrap;
-  align-items: center;
-}
-label.line {
-  gap: 8px;
 }
 </style>

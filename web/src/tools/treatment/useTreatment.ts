@@ -1,16 +1,8 @@
 // A treatment in the making: steps whose settings follow from the release that is chosen.
 import { computed, ref, watch } from "vue";
 
-import {
-  type Method,
-  type Release,
-  type Setting,
-  type SettingKind,
-  type Step,
-  type Treatment,
-  useMethods,
-  useTools,
-} from "@/api/queries";
+import type { Method, Release, Setting, SettingKind, Step, Treatment } from "@/api/types";
+import { useMethods, useTools } from "@/tools/queries";
 
 export const FEEDS = ["16-bit TIFF", "original file"] as const satisfies Treatment["feed"][];
 

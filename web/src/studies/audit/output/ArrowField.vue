@@ -2,7 +2,7 @@
 // What a line-up leaves over, as arrows over the frame, magnified; and the border that was left out.
 import { computed, useTemplateRef } from "vue";
 
-import type { Examination, Output, Picture } from "@/api/queries";
+import type { Examination, Output, Picture } from "@/api/types";
 import { useElementSize } from "@/viewer/useElementSize";
 import { wholeView } from "@/viewer/geometry";
 import TileCanvas from "@/viewer/TileCanvas.vue";

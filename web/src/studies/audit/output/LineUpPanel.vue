@@ -2,8 +2,9 @@
 // How one output lies on its frame: numbers, arrows, border, and frame and output shown in turn at one spot.
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 
-import type { Examination, Frame, Output } from "@/api/queries";
+import type { Examination, Frame, Output } from "@/api/types";
 import { lineupWords } from "@/shared/lib/words";
+import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import ArrowField from "./ArrowField.vue";
 import PointsPanel from "./PointsPanel.vue";
 
@@ -15,7 +16,11 @@ const props = defineProps<{
   placing: boolean;
 }>();
 const emit = defineEmits<{ placing: [on: boolean] }>();
-const TIMES = [10, 50, 200] as const;
+const TIMES = [10, 50, 200].map((value) => ({ value, title: `${value}×` }));
+const PICTURES = [
+  { value: "frame" as const, title: "Frame" },
+  { value: "output" as const, title: "Output" },
+];
 const magnified = ref<number>(50);
 const shown = ref<"frame" | "output">("frame");
 const blinking = ref(false);
@@ -30,7 +35,7 @@ const turn = () => (shown.value = shown.value === "frame" ? "output" : "frame");
 const words = computed(() => {
   const more =
     props.found && Math.abs(props.found.turn) >= 0.005
-      ? [`turned ${props.found.turn.toFixed(2)} deg`]
+      ? [`turned ${props.found.turn.toFixed(2)}°`]
       : [];
   const bent = props.output.lineup?.bend ? ["straightened before areas are compared"] : [];
   return [...lineupWords(props.output), ...more, ...bent];
@@ -52,36 +57,12 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
     <div v-else class="sides">
       <div v-if="lined">
         <div class="toolbar">
-          <span class="choice" role="group" aria-label="Arrows magnified">
-            Arrows
-            <button
-              v-for="n in TIMES"
-              :key="n"
-              type="button"
-              :aria-pressed="magnified === n"
-              @click="magnified = n"
-            >
-              {{ n }}x
-            </button>
-          </span>
-          <span class="choice" role="group" aria-label="Picture shown">
-            <button type="button" :aria-pressed="shown === 'frame'" @click="shown = 'frame'">
-              frame
-            </button>
-            <button type="button" :aria-pressed="shown === 'output'" @click="shown = 'output'">
-              output
-            </button>
-          </span>
-          <button v-if="still" type="button" class="link" @click="turn">the other one</button>
-          <button
-            v-else
-            type="button"
-            class="link"
-            :aria-pressed="blinking"
-            @click="blinking = !blinking"
-          >
-            {{ blinking ? "Stop" : "Show in turn" }}
-          </button>
+          <ChoiceBar v-model="magnified" label="Arrows" :items="TIMES" />
+          <ChoiceBar v-model="shown" label="Picture" :items="PICTURES" />
+          <TextAction v-if="still" @click="turn">Switch</TextAction>
+          <TextAction v-else :aria-pressed="blinking" @click="blinking = !blinking">
+            {{ blinking ? "Stop" : "Alternate" }}
+          </TextAction>
         </div>
         <ArrowField
           :frame="frame.picture"
@@ -92,18 +73,18 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
         />
       </div>
       <aside>
-        <ul class="mono words">
+        <ul class="bare mono">
           <li v-for="w in words" :key="w">{{ w }}</li>
         </ul>
         <p class="soft">
           Each arrow is what scale, shift and straightening leave over in one place, in frame
-          pixels. Faint ones lie where the two look little alike.
+          pixels. Where the two pictures look little alike, arrows are faint.
         </p>
         <p v-if="found && !found.cells.length && lined" class="soft">
-          The pixels are the frame's own; nothing had to be measured.
+          The pixels are the frame’s own; there is nothing to measure.
         </p>
         <p v-if="found?.points.length" class="soft">
-          Begun from {{ found.points.length }} points placed by hand.
+          Started from {{ found.points.length }} points placed by hand.
         </p>
         <v-btn v-if="canEdit && output.picture" size="small" @click="emit('placing', true)"
           >Place points by hand</v-btn
@@ -126,8 +107,9 @@ aside {
   justify-items: start;
   padding-top: 12px;
 }
-.words {
-  list-style: none;
-  padding: 0;
+@media (max-width: 900px) {
+  .sides {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -3,11 +3,12 @@
 import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 
-import { useExamination } from "@/api/queries";
+import { useExamination } from "@/studies/audit/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { entered, named } from "@/shared/lib/words";
 import BringInTabs from "@/studies/bring-in/BringInTabs.vue";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import LineUpPanel from "./LineUpPanel.vue";
 import PicturePanel from "./PicturePanel.vue";
@@ -18,10 +19,10 @@ const { study, canEdit } = useStudyContext();
 const route = useRoute();
 const router = useRouter();
 const SHOWN = [
-  ["line-up", "Line-up"],
-  ["tone", "Tone and colour"],
-  ["picture", "What was done to the picture"],
-] as const;
+  { value: "line-up", title: "Line-up" },
+  { value: "tone", title: "Tone and colour" },
+  { value: "picture", title: "Effect on the picture" },
+];
 const output = computed(() => study.value.outputs.find((o) => o.id === props.output));
 const contender = computed(() =>
   study.value.contenders.find((c) => c.id === output.value?.contender),
@@ -51,7 +52,7 @@ const label = (id: number) => {
   return c && f ? `${c.letter} on ${f.name}` : "";
 };
 
-function go(id: string): void {
+function go(id: number): void {
   void router.push({
     path: `/studies/${study.value.id}/outputs/${id}`,
     query: { show: shown.value },
@@ -60,25 +61,31 @@ function go(id: string): void {
 </script>
 
 <template>
-  <BringInTabs />
-  <p v-if="!output || !contender || !frame" class="soft">
-    There is no such output, or it was taken out.
-  </p>
-  <section v-else class="block">
+  <div class="toolbar">
+    <BringInTabs />
+    <span v-if="output" class="end row middle">
+      <ChoiceBar v-model="shown" :items="SHOWN" label="Show" />
+      <QuietSelect
+        label="Output"
+        :model-value="output.id"
+        :items="choices.map((o) => ({ value: o.id, title: label(o.id) }))"
+        @update:model-value="go(Number($event))"
+      />
+    </span>
+  </div>
+  <v-empty-state
+    v-if="!output || !contender || !frame"
+    title="There is no such output"
+    text="It may have been removed."
+  >
+    <template #actions>
+      <v-btn :to="`/studies/${study.id}/bring-in`">All outputs</v-btn>
+    </template>
+  </v-empty-state>
+  <section v-else class="pt-3">
     <div class="block-head">
       <h2><LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}</h2>
-      <label class="end">
-        Output
-        <select
-          class="quiet-select"
-          :value="output.id"
-          @change="go(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="o in choices" :key="o.id" :value="o.id">{{ label(o.id) }}</option>
-        </select>
-      </label>
     </div>
-    <ChoiceBar v-model="shown" :options="SHOWN" label="What is shown" />
     <LineUpPanel
       v-if="shown === 'line-up'"
       :frame="frame"
@@ -88,11 +95,11 @@ function go(id: string): void {
       :placing="placing"
       @placing="(on) => (placing = on)"
     />
-    <p v-else-if="!found?.ready" class="soft wait">
+    <p v-else-if="!found?.ready" class="soft py-4">
       {{
         output.state === "refused"
-          ? "It does not line up, so it can not be examined."
-          : "It is being examined ..."
+          ? "It does not line up, so it cannot be examined."
+          : "Being examined …"
       }}
     </p>
     <TonePanel v-else-if="shown === 'tone'" :found="found" />
@@ -105,8 +112,5 @@ h2 {
   display: flex;
   gap: 10px;
   align-items: center;
-}
-.wait {
-  padding: 20px 0;
 }
 </style>

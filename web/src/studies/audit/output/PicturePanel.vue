@@ -2,7 +2,7 @@
 // What was done to the picture besides its tone: edges, noise by octave, and the numbers that rules ask for.
 import { computed } from "vue";
 
-import type { Examination } from "@/api/queries";
+import type { Examination } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { columnsOf, pictureValues } from "./examined";
 import ValueList from "@/shared/ui/ValueList.vue";

@@ -2,7 +2,7 @@
 // One picture to mark points in: a click or Enter places one at the cross; arrows move, plus and minus magnify.
 import { computed, ref, useTemplateRef, watch } from "vue";
 
-import type { Picture } from "@/api/queries";
+import type { Picture } from "@/api/types";
 import { useElementSize } from "@/viewer/useElementSize";
 import { nextStep, toFrame, type View, wholeView, zoomAt } from "@/viewer/geometry";
 import TileCanvas from "@/viewer/TileCanvas.vue";

@@ -2,14 +2,15 @@
 // Two or three pairs of points: the same thing marked in the frame and in the output.
 import { computed, ref } from "vue";
 
-import { api, ask } from "@/api/client";
-import type { Frame, Output, PointPair } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
+import type { Frame, Output, PointPair } from "@/api/types";
+import { usePoints } from "@/studies/audit/mutations";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
 import PointPicker from "./PointPicker.vue";
 
 const props = defineProps<{ frame: Frame; output: Output; placed: readonly PointPair[] }>();
 const emit = defineEmits<{ done: [] }>();
-const { busy, act } = useAct();
+const { study } = useStudyContext();
+const { busy, place } = usePoints(() => study.value.id);
 type Point = { x: number; y: number };
 const MOST = 3;
 const inFrame = ref<Point[]>(props.placed.map((p) => ({ x: p.x, y: p.y })));
@@ -21,9 +22,9 @@ const pairs = computed(() =>
   }),
 );
 const next = computed(() => {
-  if (inFrame.value.length > inOutput.value.length) return "Now the same thing in the output.";
-  if (pairs.value.length >= MOST) return "Three pairs are placed.";
-  if (pairs.value.length >= 2) return "Two pairs are enough; a third makes it surer.";
+  if (inFrame.value.length > inOutput.value.length) return "Now mark the same thing in the output.";
+  if (pairs.value.length >= MOST) return "Three pairs placed.";
+  if (pairs.value.length >= 2) return "Two pairs are enough; a third makes the line-up surer.";
   return "Mark something sharp near one corner of the frame, then the same thing in the output.";
 });
 
@@ -31,13 +32,8 @@ function add(points: Point[], point: Point): void {
   if (points.length < MOST) points.push(point);
 }
 
-async function send(body: { pairs: PointPair[] }, done: string): Promise<void> {
-  const params = { path: { output_id: props.output.id } };
-  const made = await act(async () => {
-    await ask(api.PUT("/api/outputs/{output_id}/points", { params, body }));
-    return true;
-  }, done);
-  if (made) emit("done");
+async function send(wanted: PointPair[]): Promise<void> {
+  if (await place(props.output.id, wanted)) emit("done");
 }
 </script>
 
@@ -45,34 +41,25 @@ async function send(body: { pairs: PointPair[] }, done: string): Promise<void> {
   <div class="points">
     <div class="toolbar">
       <span>{{ next }}</span>
-      <button
-        type="button"
-        class="link"
+      <TextAction
         :disabled="!inFrame.length"
         @click="
           inFrame = [];
           inOutput = [];
         "
       >
-        Begin again
-      </button>
-      <span class="end acts">
+        Start over
+      </TextAction>
+      <span class="end row">
         <v-btn
           size="small"
           :loading="busy"
           :disabled="pairs.length < 2 || inFrame.length !== inOutput.length"
-          @click="send({ pairs }, 'Points placed; it is lined up anew.')"
-          >Line up from these</v-btn
+          @click="send(pairs)"
+          >Line up from these points</v-btn
         >
-        <button
-          v-if="placed.length"
-          type="button"
-          class="link"
-          @click="send({ pairs: [] }, 'Points taken away; it is lined up anew.')"
-        >
-          Take the points away
-        </button>
-        <button type="button" class="link" @click="emit('done')">Not now</button>
+        <TextAction v-if="placed.length" @click="send([])"> Remove points </TextAction>
+        <TextAction @click="emit('done')">Cancel</TextAction>
       </span>
     </div>
     <div class="two">
@@ -100,15 +87,7 @@ async function send(body: { pairs: PointPair[] }, done: string): Promise<void> {
 <style scoped>
 .two {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(min(340px, 100%), 1fr));
   gap: 16px;
-}
-.acts {
-  display: inline-flex;
-  gap: 16px;
-  align-items: baseline;
-}
-.end {
-  margin-left: auto;
 }
 </style>

@@ -2,7 +2,7 @@
 // How an output's tone and colour differ from its frame's: the curve, numbers, regions side by side, hues.
 import { computed } from "vue";
 
-import type { Examination } from "@/api/queries";
+import type { Examination } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { addedBy, columnsOf, toneValues } from "./examined";
 import ValueList from "@/shared/ui/ValueList.vue";
@@ -67,7 +67,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
     </div>
     <template v-if="found.hues.length">
       <h3>Hues</h3>
-      <table class="plain hues">
+      <v-table class="hues">
         <thead>
           <tr>
             <th scope="col">Hue of the frame</th>
@@ -86,7 +86,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
             <td class="mono">{{ h.de00.toFixed(2) }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </template>
     <p v-if="found.reasons.colour" class="soft">{{ found.reasons.colour }}.</p>
   </section>

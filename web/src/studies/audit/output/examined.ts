@@ -1,5 +1,5 @@
 // What examining an output found, in words and in the order that a reader wants it.
-import type { Examination } from "@/api/queries";
+import type { Examination } from "@/api/types";
 import { decode, encode } from "@/viewer/matching";
 import { fixed } from "@/shared/lib/words";
 

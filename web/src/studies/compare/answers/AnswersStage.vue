@@ -2,9 +2,10 @@
 // What the readings answer: findings in words, who wins where, and what is traded for what.
 import { computed } from "vue";
 
-import { useAnswers, useReadings } from "@/api/queries";
+import { useAnswers, useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import LetterBox from "@/shared/ui/LetterBox.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
@@ -19,6 +20,13 @@ const basis = computed(() => (study.value.matched ? chosen.value : ""));
 const { data: readings } = useReadings(() => study.value.id);
 const { data, error } = useAnswers(() => study.value.id, basis);
 const missing = computed(() => (readings.value ? readings.value.wanted - readings.value.there : 0));
+/** The page's answer in a sentence: what each is best at. */
+const answer = computed(() =>
+  (data.value?.findings ?? []).flatMap((f) => {
+    const best = f.sentences.find((s) => s.tone === "good");
+    return best ? [{ letter: f.letter, text: best.text }] : [];
+  }),
+);
 const measures = computed(() => {
   const there = new Set(data.value?.measures);
   return (readings.value?.measures ?? []).filter((m) => there.has(m.id));
@@ -28,16 +36,23 @@ const measures = computed(() => {
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <BasisSelect v-model="chosen" />
-    <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
+    <span class="end row middle">
+      <BasisSelect v-model="chosen" />
+      <span v-if="missing > 0" class="soft">{{ missing }} readings to come</span>
+    </span>
   </div>
+  <p v-if="answer.length" class="answer">
+    <template v-for="(one, i) in answer" :key="one.letter"
+      ><template v-if="i">; </template><LetterBox :letter="one.letter" /> {{ one.text }}</template
+    >.
+  </p>
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <template v-if="data && readings">
-    <p v-if="!study.patches.length" class="soft note">
+    <p v-if="!study.patches.length" class="soft py-4">
       {{ measures.length ? "Only whole frames are measured so far." : "Nothing is measured yet." }}
-      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link> to tell noise,
-      detail and artefacts apart.
+      <router-link :to="`/studies/${study.id}/patches`">Draw patches</router-link>, so that noise,
+      detail and artefacts can be told apart.
     </p>
     <template v-if="measures.length">
       <SentencesBlock
@@ -52,7 +67,10 @@ const measures = computed(() => {
 </template>
 
 <style scoped>
-.note {
-  padding: 24px 0;
+.answer {
+  padding: 14px 0 4px;
+  max-width: 96ch;
+  font-size: 17px;
+  line-height: 1.5;
 }
 </style>

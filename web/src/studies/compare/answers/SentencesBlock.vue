@@ -2,7 +2,7 @@
 // Findings by contender; each opens the readings it was made from.
 import { computed, ref } from "vue";
 
-import type { Answers, Measure, Reading, Sentence } from "@/api/queries";
+import type { Answers, Measure, Reading, Sentence } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { capital, fixed, half, named } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
@@ -15,7 +15,7 @@ const props = defineProps<{
 }>();
 const { study } = useStudyContext();
 const MARKS = { good: "+", bad: "−", plain: "·" } as const;
-const SPOKEN = { good: "for it: ", bad: "against it: ", plain: "" } as const;
+const SPOKEN = { good: "advantage: ", bad: "drawback: ", plain: "" } as const;
 const opened = ref("");
 const shown = ref<Reading>();
 const byId = computed(() => new Map(props.readings.map((r) => [r.id, r])));
@@ -46,10 +46,9 @@ function toggle(key: string): void {
 <template>
   <section class="block" aria-label="Findings in words">
     <div class="block-head">
-      <h2>What each does</h2>
+      <h2>What each contender does</h2>
       <span class="soft"
-        >made from the readings by rules; + where it beats all others, − what speaks against
-        it</span
+        >put in words from the readings, by rules: + better than all others, − a drawback</span
       >
     </div>
     <div class="all">
@@ -70,38 +69,32 @@ function toggle(key: string): void {
               : "Not measured yet."
           }}
         </p>
-        <ul>
+        <ul class="bare pt-1">
           <li v-for="(sentence, i) in row.sentences" :key="i">
             <span class="mark mono" :class="sentence.tone" aria-hidden="true">{{
               MARKS[sentence.tone]
             }}</span>
             <span>
-              <span class="spoken">{{ SPOKEN[sentence.tone] }}</span>{{ capital(sentence.text) }}.
-              <button
-                type="button"
-                class="link"
+              <span class="visually-hidden">{{ SPOKEN[sentence.tone] }}</span>{{
+                capital(sentence.text)
+              }}.
+              <TextAction
                 :aria-expanded="opened === `${row.letter}${i}`"
                 @click="toggle(`${row.letter}${i}`)"
               >
                 {{ sentence.readings.length }}
                 {{ sentence.readings.length === 1 ? "reading" : "readings" }}
-              </button>
+              </TextAction>
               <span v-if="opened === `${row.letter}${i}`" class="behind">
-                <button
-                  v-for="r in behind(sentence)"
-                  :key="r.id"
-                  type="button"
-                  class="reading"
-                  @click="shown = r"
-                >
-                  <span>{{ place(r) }}</span>
+                <span v-for="r in behind(sentence)" :key="r.id" class="reading small">
+                  <TextAction @click="shown = r">{{ place(r) }}</TextAction>
                   <span class="mono">
                     {{ fixed(r.value ?? 0, digits.get(r.measure) ?? 2) }}
                     <span class="soft"
                       >±{{ fixed(half(r), digits.get(r.measure) ?? 2) }} {{ r.unit }}</span
                     >
                   </span>
-                </button>
+                </span>
               </span>
             </span>
           </li>
@@ -138,10 +131,6 @@ h3 {
   gap: 8px;
   align-items: center;
 }
-ul {
-  list-style: none;
-  padding: 6px 0 0;
-}
 li {
   display: grid;
   grid-template-columns: 18px 1fr;
@@ -153,17 +142,6 @@ li {
 .good {
   color: var(--spruce);
 }
-.bad {
-  color: var(--rowan);
-}
-.spoken {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-  white-space: nowrap;
-}
 .behind {
   display: block;
   border-left: 2px solid var(--hair);
@@ -173,16 +151,6 @@ li {
   display: flex;
   justify-content: space-between;
   gap: 16px;
-  width: 100%;
-  background: none;
-  border: 0;
-  color: inherit;
-  font-size: 13px;
   padding: 2px 0 2px 10px;
-  text-align: left;
-  cursor: pointer;
-}
-.reading:hover {
-  text-decoration: underline;
 }
 </style>

@@ -2,12 +2,15 @@
 // Who wins where, by one measure: medians over roles, kinds of scene and frames, and how each fares against one contender.
 import { computed } from "vue";
 
-import { type Answers, type Measure, useStandings } from "@/api/queries";
+import type { Answers, Measure } from "@/api/types";
+import { useStandings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { answerText, medianSpread, medianText } from "@/shared/lib/medians";
 import { capital, titled } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
+import MeasureSelect from "@/studies/compare/MeasureSelect.vue";
 
 const props = defineProps<{
   measures: readonly Measure[];
@@ -29,6 +32,9 @@ const { data, error, isPending } = useStandings(
 const told = computed(() => props.measures.find((m) => m.id === measure.value));
 const threshold = computed(() => props.thresholds.find((t) => t.measure === measure.value));
 const shown = computed(() => columns.value.filter((c) => c.kind !== "truth"));
+const rivals = computed(() =>
+  shown.value.map((c) => ({ value: c.letter, title: `${c.letter} ${titled(c)}` })),
+);
 const BY = { all: "", role: "role", kind: "kind of scene", frame: "frame" } as Record<
   string,
   string
@@ -52,23 +58,13 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
 </script>
 
 <template>
-  <section class="block" aria-label="Who wins where">
+  <section class="block" aria-label="Who is better where">
     <div class="block-head">
-      <h2>Who wins where</h2>
-      <label>
-        By
-        <select v-model="measure" class="quiet-select">
-          <option v-for="m in measures" :key="m.id" :value="m.id">{{ m.name }}</option>
-        </select>
-      </label>
-      <label>
-        Against
-        <select v-model="against" class="quiet-select">
-          <option v-for="c in shown" :key="c.id" :value="c.letter">
-            {{ c.letter }} {{ titled(c) }}
-          </option>
-        </select>
-      </label>
+      <h2>Who is better where</h2>
+      <span class="end row middle">
+        <MeasureSelect v-model="measure" :measures="measures" />
+        <QuietSelect v-model="against" label="Against" :items="rivals" />
+      </span>
     </div>
     <p v-if="told" class="soft">
       Medians, {{ told.unit || "0 to 1"
@@ -79,7 +75,7 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <p v-if="isPending" class="soft">Comparing …</p>
     <div v-else class="scroll" tabindex="0" role="group" aria-label="Medians and answers">
-      <table class="plain" :style="{ minWidth: `${150 + 150 * shown.length}px` }">
+      <v-table :style="{ minWidth: `${150 + 150 * shown.length}px` }">
         <thead>
           <tr>
             <th scope="col" class="where">Where</th>
@@ -106,30 +102,23 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
                   :class="facing(row.cells.get(c.letter))!.answer"
                   >{{ answerText(facing(row.cells.get(c.letter))!) }}</span
                 >
-                <span v-else-if="c.letter === against" class="soft sub">held against</span>
+                <span v-else-if="c.letter === against" class="soft sub">compared with</span>
               </template>
               <span v-else class="soft">–</span>
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
   </section>
 </template>
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
-}
-table {
-  table-layout: fixed;
+  --above: 120px;
 }
 .where {
   width: 150px;
-}
-.number {
-  text-align: right;
-  vertical-align: top;
 }
 .sub {
   display: block;
@@ -140,7 +129,7 @@ table {
   font-weight: 600;
 }
 .answer.worse {
-  color: var(--rowan);
+  color: var(--ink);
   font-weight: 600;
 }
 </style>

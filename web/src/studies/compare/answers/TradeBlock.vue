@@ -2,9 +2,11 @@
 // What is traded for what: two measures, both to be chosen.
 import { computed } from "vue";
 
-import { type Measure, useTrade } from "@/api/queries";
+import type { Measure } from "@/api/types";
+import { useTrade } from "@/studies/compare/queries";
 import TradeChart from "@/charts/TradeChart.vue";
 import { useAddress } from "@/shared/lib/useAddress";
+import MeasureSelect from "@/studies/compare/MeasureSelect.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 const props = defineProps<{ measures: readonly Measure[]; basis: string }>();
@@ -37,19 +39,11 @@ const title = computed(() =>
 <template>
   <section class="block" aria-label="Trade-off">
     <div class="block-head">
-      <h2>What is traded for what</h2>
-      <label>
-        Across
-        <select v-model="x" class="quiet-select">
-          <option v-for="m in rated" :key="m.id" :value="m.id">{{ m.name }}</option>
-        </select>
-      </label>
-      <label>
-        Up
-        <select v-model="y" class="quiet-select">
-          <option v-for="m in rated" :key="m.id" :value="m.id">{{ m.name }}</option>
-        </select>
-      </label>
+      <h2>Trade-off</h2>
+      <span class="end row middle">
+        <MeasureSelect v-model="x" label="Across" :measures="rated" />
+        <MeasureSelect v-model="y" label="Up" :measures="rated" />
+      </span>
     </div>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <template v-if="data">
@@ -58,8 +52,8 @@ const title = computed(() =>
         <p class="soft">
           Medians over all patches with their intervals; across {{ way(x) }} is best, up
           {{ way(y) }} is best.
-          <strong class="ink">{{ data.front.join(", ") }}</strong>
-          {{ data.front.length === 1 ? "is beaten" : "are beaten" }} by nobody at both (the line).
+          <strong>{{ data.front.join(", ") }}</strong>
+          {{ data.front.length === 1 ? "is" : "are" }} beaten by no other at both (the line).
           <template v-if="data.blends.length">
             Dotted: the even blend of the frame with each output, which a strength control should
             follow.
@@ -70,9 +64,3 @@ const title = computed(() =>
     </template>
   </section>
 </template>
-
-<style scoped>
-.ink {
-  color: var(--ink);
-}
-</style>

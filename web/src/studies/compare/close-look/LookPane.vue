@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from "vue";
 
-import type { Contender, Patch } from "@/api/queries";
+import type { Contender, Patch } from "@/api/types";
 import type { Pane } from "./useLook";
 import { IDENTITY, magnifications, type View } from "@/viewer/geometry";
 import { tableFor, type ViewMatch } from "@/viewer/matching";
 import TileCanvas from "@/viewer/TileCanvas.vue";
 import { named } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 
 const props = defineProps<{
   pane: Pane;
@@ -89,14 +90,13 @@ defineExpose({ sample });
   >
     <header>
       <LetterBox :letter="pane.contender.letter" />
-      <select
+      <QuietSelect
         class="which"
-        aria-label="Contender in this pane"
-        :value="pane.contender.letter"
-        @change="emit('show', ($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="c in choices" :key="c.id" :value="c.letter">{{ named(c) }}</option>
-      </select>
+        label="Shows"
+        :model-value="pane.contender.letter"
+        :items="choices.map((c) => ({ value: c.letter, title: named(c) }))"
+        @update:model-value="emit('show', String($event))"
+      />
       <span class="mono soft both"
         >{{ both }}<template v-if="table">, {{ match }} matched</template></span
       >
@@ -127,7 +127,7 @@ defineExpose({ sample });
 <style scoped>
 .pane {
   display: grid;
-  grid-template-rows: 56px minmax(0, 1fr);
+  grid-template-rows: 60px minmax(0, 1fr);
   min-width: 0;
   border-right: 1px solid var(--ink);
 }
@@ -138,6 +138,7 @@ header {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
   column-gap: 8px;
+  align-items: center;
   align-content: center;
   padding: 0 12px;
   border-bottom: 1px solid var(--rule);
@@ -145,14 +146,6 @@ header {
 }
 .active header {
   box-shadow: inset 0 2px 0 var(--ink);
-}
-.which {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 0;
-  min-width: 0;
-  text-overflow: ellipsis;
 }
 .both {
   grid-column: 1 / -1;

@@ -19,9 +19,9 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
       <p class="mono soft">
         {{ spot ? `frame ${spot.x.toFixed(1)}, ${spot.y.toFixed(1)}` : "move over a pane" }}
       </p>
-      <p class="soft small">mean of 5 x 5 screen pixels, as shown</p>
+      <p class="soft small">mean of 5 × 5 screen pixels, as shown</p>
     </div>
-    <table v-if="samples.length" class="mono">
+    <v-table v-if="samples.length" class="mono">
       <thead>
         <tr>
           <th scope="col"><span class="visually-hidden">Contender</span></th>
@@ -38,9 +38,9 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
           <td>{{ lightness(s.codes).toFixed(1) }}</td>
         </tr>
       </tbody>
-    </table>
-    <ul class="soft hints">
-      <li><kbd>1</kbd> ... <kbd>9</kbd> contender into this pane</li>
+    </v-table>
+    <ul class="bare soft hints small">
+      <li><kbd>1</kbd> … <kbd>9</kbd> contender into this pane</li>
       <li>hold <kbd>space</kbd> next pane's contender in place</li>
       <li><kbd>N</kbd> <kbd>P</kbd> next, previous patch</li>
       <li><kbd>?</kbd> all keys</li>
@@ -57,23 +57,8 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
   min-height: 112px;
   background: var(--paper);
 }
-.small {
-  font-size: 12.5px;
-}
-th,
-td {
-  text-align: right;
-  padding: 0 12px;
-  font-weight: 400;
-}
-th {
-  color: var(--soft);
-}
 .hints {
-  list-style: none;
-  padding: 0;
   margin-left: auto;
-  font-size: 13px;
   display: grid;
   gap: 2px;
 }

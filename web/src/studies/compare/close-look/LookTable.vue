@@ -7,7 +7,6 @@ import { useLookKeys } from "./useLookKeys";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { toFrame } from "@/viewer/geometry";
 import LookBar from "./LookBar.vue";
-import LookHelp from "./LookHelp.vue";
 import LookPane from "./LookPane.vue";
 import LookReadout, { type Sample } from "./LookReadout.vue";
 
@@ -19,10 +18,9 @@ const paneSize = (): { width: number; height: number } => ({
   width: (css.value.width / Math.max(1, look.letters.value.length)) * ratio,
   height: Math.max(0, css.value.height - HEAD) * ratio,
 });
-const HEAD = 56;
+const HEAD = 60;
 const look = useLook(paneSize);
-const help = ref(false);
-useLookKeys(look, help);
+useLookKeys(look);
 
 const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
 const samples = ref<Sample[]>([]);
@@ -38,7 +36,7 @@ function point(x: number, y: number, size: { width: number; height: number }): v
 
 <template>
   <div class="look">
-    <LookBar :look="look" @help="help = true" />
+    <LookBar :look="look" />
     <div ref="stage" class="panes">
       <LookPane
         v-for="(pane, i) in look.panes.value"
@@ -58,7 +56,6 @@ function point(x: number, y: number, size: { width: number; height: number }): v
       />
     </div>
     <LookReadout :spot="spot" :samples="samples" />
-    <LookHelp v-model="help" />
   </div>
 </template>
 
@@ -66,7 +63,7 @@ function point(x: number, y: number, size: { width: number; height: number }): v
 .look {
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-  height: 100vh;
+  height: 100dvh;
 }
 .panes {
   display: grid;

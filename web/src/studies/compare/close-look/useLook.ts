@@ -2,7 +2,7 @@
 import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 
-import type { Contender, Output, Patch } from "@/api/queries";
+import type { Contender, Output, Patch } from "@/api/types";
 import { nextStep, type Size, type View, zoomAt } from "@/viewer/geometry";
 import { MATCHES, type ViewMatch } from "@/viewer/matching";
 import { entered } from "@/shared/lib/words";

@@ -1,23 +1,23 @@
 // Every key of the close look, in one table that the help lists as well.
-import { onBeforeUnmount, onMounted, type Ref } from "vue";
+import { onBeforeUnmount, onMounted } from "vue";
 import { useRouter } from "vue-router";
 
+import { type KeyWords, useHelp, useKeyWords } from "@/help/useHelp";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import type { Look } from "./useLook";
 
-export const KEYS = [
-  ["1 to 9", "contender into the chosen pane"],
-  ["Tab, or click", "choose a pane"],
-  ["hold space", "flick: the next pane's contender in this pane"],
-  ["hold U", "flick to the unprocessed frame"],
-  ["+ and −, wheel", "magnification"],
-  ["arrows, drag", "move; with Shift farther"],
-  ["N and P", "next and previous patch"],
-  ["M", "brightness as made, exposure matched, exposure and tone matched"],
-  ["[ and ]", "fewer and more panes"],
-  ["Esc", "back to the wall"],
-  ["?", "this list"],
-] as const;
+const WORDS: readonly KeyWords[] = [
+  { keys: "1", does: "Show the first contender in the chosen pane; 2 the second, and so on" },
+  { keys: "tab", does: "Choose a pane" },
+  { keys: "space", does: "While held: the next pane’s contender in this pane" },
+  { keys: "u", does: "While held: the unprocessed frame in this pane" },
+  { keys: "+", does: "Zoom in; − zooms out" },
+  { keys: "arrowleft", does: "Move, like the other arrows; with Shift farther" },
+  { keys: "n", does: "Next patch; P the previous one" },
+  { keys: "m", does: "Match brightness: as made, exposure, exposure and tone" },
+  { keys: "]", does: "More panes; [ fewer" },
+  { keys: "esc", does: "Back to the wall" },
+];
 
 const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [1, 0],
@@ -26,7 +26,9 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowDown: [0, -1],
 };
 
-export function useLookKeys(look: Look, help: Ref<boolean>): void {
+export function useLookKeys(look: Look): void {
+  useKeyWords(WORDS);
+  const help = useHelp();
   const { study, columns } = useStudyContext();
   const router = useRouter();
   let before: string | undefined;
@@ -40,7 +42,6 @@ export function useLookKeys(look: Look, help: Ref<boolean>): void {
     m: look.nextMatch,
     "[": look.fewer,
     "]": look.more,
-    "?": () => (help.value = !help.value),
     Escape: () => void router.push(`/studies/${study.value.id}/compare`),
     " ": () => (look.flicking.value = true),
     u: flickToUnprocessed,
@@ -56,7 +57,8 @@ export function useLookKeys(look: Look, help: Ref<boolean>): void {
     const target = event.target as HTMLElement;
     if (event.ctrlKey || event.metaKey || target.matches("select, input")) return;
     if (target.matches("button, a") && (event.key === " " || event.key === "Enter")) return;
-    if (help.value && event.key === "Escape") return void (help.value = false);
+    // The help, or an open choice, has its own keys.
+    if (help.open.value || document.querySelector(".v-overlay--active .v-list")) return;
     const arrow = ARROWS[event.key];
     const number = columns.value[Number(event.key) - 1];
     const act = plain[event.key.length === 1 ? event.key.toLowerCase() : event.key];

@@ -2,7 +2,8 @@
 // The curves behind one patch's readings, contender by contender.
 import { computed } from "vue";
 
-import { type MeasuredCurve, useCurves } from "@/api/queries";
+import type { MeasuredCurve } from "@/api/types";
+import { useCurves } from "@/studies/compare/queries";
 import CurveChart from "@/charts/CurveChart.vue";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
@@ -11,6 +12,7 @@ import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 
 const TITLES = {
   mtf: "MTF",
@@ -58,6 +60,12 @@ const charts = computed(() =>
         })),
     })),
 );
+const patches = computed(() =>
+  choices.value.map((p) => ({
+    value: String(p.id),
+    title: `${p.name} (${p.role}, ${frameOf(p.frame)})`,
+  })),
+);
 const frameOf = (id: number) => study.value.frames.find((f) => f.id === id)?.name ?? "";
 
 function toggle(letter: string): void {
@@ -70,41 +78,50 @@ function toggle(letter: string): void {
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <label v-if="choices.length">
-      Patch
-      <select v-model="patch" class="quiet-select">
-        <option v-for="p in choices" :key="p.id" :value="String(p.id)">
-          {{ p.name }} ({{ p.role }}, {{ frameOf(p.frame) }})
-        </option>
-      </select>
-    </label>
-    <BasisSelect v-model="basis" />
-    <span v-if="data?.length" class="letters" role="group" aria-label="Contenders drawn">
-      Drawn
-      <button
-        v-for="c in columns"
-        :key="c.id"
-        type="button"
-        class="toggle"
-        :aria-label="`${c.letter} drawn`"
-        :aria-pressed="!without.has(c.letter)"
-        @click="toggle(c.letter)"
+    <span class="end row middle">
+      <QuietSelect v-if="choices.length" v-model="patch" label="Patch" :items="patches" />
+      <BasisSelect v-model="basis" />
+      <span
+        v-if="data?.length"
+        class="choice-with-label"
+        role="group"
+        aria-label="Contenders drawn"
       >
-        <LetterBox :letter="c.letter" />
-      </button>
+        <span class="soft">Drawn</span>
+        <IconAction
+          v-for="c in columns"
+          :key="c.id"
+          class="toggle"
+          :aria-label="`${c.letter} drawn`"
+          :aria-pressed="!without.has(c.letter)"
+          @click="toggle(c.letter)"
+        >
+          <LetterBox :letter="c.letter" />
+        </IconAction>
+      </span>
     </span>
   </div>
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
-  <p v-if="!choices.length" class="soft note">
-    Curves come from patches over an edge, a texture or an even place.
-    <router-link :to="`/studies/${study.id}/patches`">Draw one</router-link>.
-  </p>
-  <p v-else-if="isPending" class="soft note">Reading …</p>
-  <p v-else-if="!charts.length" class="soft note">
-    No curve of this patch: it is still being measured, or its measures give a reason on the
-    <router-link :to="`/studies/${study.id}/numbers`">Numbers</router-link> page.
-  </p>
+  <v-empty-state
+    v-if="!choices.length"
+    title="No curves yet"
+    text="Curves come from patches over an edge, a texture or an even surface."
+  >
+    <template #actions>
+      <v-btn :to="`/studies/${study.id}/patches`">Draw patches</v-btn>
+    </template>
+  </v-empty-state>
+  <v-skeleton-loader v-else-if="isPending" type="image" />
+  <v-empty-state
+    v-else-if="!charts.length"
+    title="This patch has no curve"
+    text="It is still being measured, or none of its measures could be taken; Numbers gives the reason."
+  >
+    <template #actions>
+      <v-btn :to="`/studies/${study.id}/numbers`">Numbers</v-btn>
+    </template>
+  </v-empty-state>
   <div v-else class="charts">
     <section v-for="chart in charts" :key="chart.kind">
       <CurveChart
@@ -122,25 +139,11 @@ function toggle(letter: string): void {
 </template>
 
 <style scoped>
-.note {
-  padding: 24px 0;
-}
 .charts {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(520px, 100%), 1fr));
   gap: 28px 36px;
   padding-top: 16px;
-}
-.letters {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-}
-.toggle {
-  background: none;
-  border: 0;
-  padding: 2px;
-  cursor: pointer;
 }
 .toggle[aria-pressed="false"] {
   opacity: 0.3;

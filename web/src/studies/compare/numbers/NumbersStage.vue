@@ -2,24 +2,29 @@
 // All numbers, by patch or taken together; filtered by what they tell of, one contender pinned, columns ordered by a measure.
 import { computed, ref } from "vue";
 
-import { type Reading, useReadings, useSummary } from "@/api/queries";
+import type { Reading } from "@/api/types";
+import { useReadings, useSummary } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { fromReadings, fromSummary } from "@/shared/lib/numbers";
 import { capital, titled } from "@/shared/lib/words";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import NumbersTable from "./NumbersTable.vue";
 import ReadingDialog from "@/studies/shared/ReadingDialog.vue";
 
-const FAMILIES = ["error", "noise", "detail", "artefacts", "change"] as const;
+const FAMILIES = ["", "error", "noise", "detail", "artefacts", "change"].map((value) => ({
+  value,
+  title: value || "all",
+}));
 const TOGETHER = [
-  ["", "patch by patch"],
-  ["role", "by role"],
-  ["kind", "by kind of scene"],
-  ["frame", "by frame"],
-] as const;
+  { value: "", title: "each patch" },
+  { value: "role", title: "medians by patch type" },
+  { value: "kind", title: "medians by kind of scene" },
+  { value: "frame", title: "medians by frame" },
+];
 
 const { study, columns } = useStudyContext();
 const { inAddress } = useAddress();
@@ -29,6 +34,14 @@ const family = inAddress("measures");
 const by = inAddress("together");
 const pinned = inAddress("pin");
 const sort = inAddress("sort");
+const frames = computed(() => [
+  { value: "", title: `all ${study.value.frames.length}` },
+  ...study.value.frames.map((f) => ({ value: String(f.id), title: f.name })),
+]);
+const pins = computed(() => [
+  { value: "", title: "none" },
+  ...columns.value.map((c) => ({ value: c.letter, title: `${c.letter} ${titled(c)}` })),
+]);
 const basis = computed(() => (study.value.matched ? chosen.value : ""));
 const { data, error } = useReadings(() => study.value.id);
 const { data: summary, error: summaryError } = useSummary(() => study.value.id, by, basis);
@@ -90,40 +103,22 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <label>
-      Shown
-      <select v-model="by" class="quiet-select">
-        <option v-for="[value, words] in TOGETHER" :key="value" :value="value">{{ words }}</option>
-      </select>
-    </label>
-    <label v-if="study.frames.length > 1 && !by">
-      Frames
-      <select v-model="frame" class="quiet-select">
-        <option value="">all {{ study.frames.length }}</option>
-        <option v-for="f in study.frames" :key="f.id" :value="String(f.id)">{{ f.name }}</option>
-      </select>
-    </label>
-    <label>
-      Measures
-      <select v-model="family" class="quiet-select">
-        <option value="">all</option>
-        <option v-for="f in FAMILIES" :key="f" :value="f">{{ f }}</option>
-      </select>
-    </label>
-    <label>
-      Pinned
-      <select v-model="pinned" class="quiet-select">
-        <option value="">none</option>
-        <option v-for="c in columns" :key="c.id" :value="c.letter">
-          {{ c.letter }} {{ titled(c) }}
-        </option>
-      </select>
-    </label>
-    <BasisSelect v-model="chosen" />
-    <span v-if="missing > 0" class="soft">{{ missing }} readings still being taken</span>
+    <span class="end row middle">
+      <QuietSelect v-model="by" label="Show" :items="TOGETHER" />
+      <QuietSelect
+        v-if="study.frames.length > 1 && !by"
+        v-model="frame"
+        label="Frames"
+        :items="frames"
+      />
+      <QuietSelect v-model="family" label="Measures" :items="FAMILIES" />
+      <QuietSelect v-model="pinned" label="Pinned" :items="pins" />
+      <BasisSelect v-model="chosen" />
+      <span v-if="missing > 0" class="soft">{{ missing }} readings to come</span>
+    </span>
   </div>
   <FairLine />
-  <p class="soft note">
+  <p class="soft row pt-2">
     <template v-if="by"
       >Medians; below each the 95 % interval by order statistics, or the range where there are fewer
       than six patches.</template
@@ -132,7 +127,7 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       >± is the wider half of the 95 % interval. Ranks: {{ data?.rule_of_ranks }} Unprocessed and
       truth are not ranked.</template
     >
-    A measure's name orders the columns by it.
+    Click a measure to sort the columns by it.
     <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>
   </p>
   <p v-if="error || summaryError" class="rowan">{{ (error ?? summaryError)?.message }}</p>
@@ -148,10 +143,18 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       :pinned="pinned"
       @open="(reading) => (opened = reading)"
     />
-    <p v-if="!study.frames.length" class="soft">No frame yet, so there is nothing to measure.</p>
-    <p v-else-if="by === 'kind' && summary && !summary.length" class="soft note">
-      No frame of this study stands under a scene that says of what kind it is.
-      <router-link to="/frames">Say so on the Frames page</router-link>.
+    <v-empty-state
+      v-if="!study.frames.length"
+      title="Nothing to measure yet"
+      text="Numbers come once the study has frames, outputs and patches."
+    >
+      <template #actions>
+        <v-btn :to="`/studies/${study.id}/set-up`">Set up the study</v-btn>
+      </template>
+    </v-empty-state>
+    <p v-else-if="by === 'kind' && summary && !summary.length" class="soft pt-2">
+      No frame of this study belongs to a scene whose kind is stated.
+      <router-link to="/frames">Edit scenes on the Frames page</router-link>.
     </p>
   </template>
   <ReadingDialog
@@ -162,15 +165,3 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
     @close="opened = undefined"
   />
 </template>
-
-<style scoped>
-.note {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 8px;
-  padding: 10px 0 0;
-}
-.end {
-  margin-left: auto;
-}
-</style>

@@ -2,9 +2,10 @@
 // One place or group of places: a row a measure, a column a contender, a thin bar for the size of each number.
 import { computed } from "vue";
 
-import type { Contender, Reading } from "@/api/queries";
+import type { Contender, Reading } from "@/api/types";
 import { share } from "@/shared/lib/medians";
 import { type NumberRow, ordered } from "@/shared/lib/numbers";
+import HintedText from "@/shared/ui/HintedText.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 
 const props = defineProps<{
@@ -54,7 +55,7 @@ const reasons = computed(() => {
     </h3>
     <p v-if="!rows.length" class="soft">No reading yet.</p>
     <div v-else class="scroll">
-      <table class="plain">
+      <v-table>
         <thead>
           <tr>
             <th scope="col" class="measure">Measure</th>
@@ -66,50 +67,41 @@ const reasons = computed(() => {
         <tbody>
           <tr v-for="row in rows" :key="row.measure.id">
             <th scope="row" class="measure">
-              <button
-                type="button"
+              <TextAction
                 class="sorter"
                 :aria-pressed="sort === row.measure.id"
-                :title="
-                  sort === row.measure.id
-                    ? 'Columns back in their order'
-                    : 'Order the columns by this measure'
-                "
                 @click="sort = sort === row.measure.id ? '' : row.measure.id"
               >
                 {{ row.measure.name }}
-              </button>
+              </TextAction>
               <span class="soft sub unit">{{ row.measure.unit }}</span>
               <span v-if="row.measure.best" class="soft sub better"
                 >{{ row.measure.best }} is best</span
               >
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
-              <component
-                :is="cell.reading ? 'button' : 'span'"
-                v-if="cell && cell.value !== null"
-                :type="cell.reading ? 'button' : undefined"
-                class="cell mono"
-                @click="cell.reading && emit('open', cell.reading)"
-              >
-                {{ cell.text }}
-                <span class="soft">{{ cell.spread }}</span>
+              <div v-if="cell && cell.value !== null" class="cell mono">
+                <TextAction v-if="cell.reading" class="value" @click="emit('open', cell.reading)">{{
+                  cell.text
+                }}</TextAction>
+                <template v-else>{{ cell.text }}</template>
+                {{ " " }}<span class="soft">{{ cell.spread }}</span>
                 <span class="soft rank">{{ cell.note }}</span>
                 <span class="bar" :style="{ width: `${100 * share(cell.value, values(row))}%` }" />
-              </component>
-              <span v-else-if="cell" class="soft" :title="cell.reason">–</span>
+              </div>
+              <HintedText v-else-if="cell" class="soft" :hint="cell.reason">–</HintedText>
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
-    <p v-for="reason in reasons" :key="reason" class="soft reason">{{ reason }}</p>
+    <p v-for="reason in reasons" :key="reason" class="soft small pt-1">{{ reason }}</p>
   </section>
 </template>
 
 <style scoped>
 .place {
-  margin-top: 26px;
+  margin-top: 22px;
 }
 .sub {
   font: 400 13px var(--text);
@@ -120,48 +112,25 @@ const reasons = computed(() => {
 .better {
   display: block;
 }
-.scroll {
-  overflow-x: auto;
-}
 .measure {
   width: 230px;
   font-weight: 500;
 }
-.sorter {
-  background: none;
-  border: 0;
-  padding: 0;
+.sorter,
+.value {
   color: inherit;
-  font: inherit;
-  cursor: pointer;
-  text-align: left;
+  text-decoration: none;
 }
-.sorter:hover {
+.sorter:hover,
+.value:hover {
   text-decoration: underline;
 }
 .sorter[aria-pressed="true"] {
   border-bottom: 2px solid var(--spruce);
 }
-tbody .measure {
-  border-bottom: 1px solid var(--hair);
-}
-.number {
-  text-align: right;
-  white-space: nowrap;
-}
 .cell {
   display: inline-block;
   min-width: 92px;
-  background: none;
-  border: 0;
-  color: inherit;
-  text-align: right;
-}
-button.cell {
-  cursor: pointer;
-}
-button.cell:hover {
-  text-decoration: underline;
 }
 .rank {
   display: block;
@@ -172,9 +141,5 @@ button.cell:hover {
   height: 2px;
   margin: 3px 0 0 auto;
   background: var(--soft);
-}
-.reason {
-  font-size: 13px;
-  margin-top: 6px;
 }
 </style>

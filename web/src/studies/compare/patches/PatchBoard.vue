@@ -3,7 +3,7 @@
 import { useElementSize } from "@/viewer/useElementSize";
 import { computed, ref, useTemplateRef, watch } from "vue";
 
-import type { Patch, Picture } from "@/api/queries";
+import type { Patch, Picture } from "@/api/types";
 import { type Drag, usePatchDrag } from "./usePatchDrag";
 import { nextStep, toFrame, type View, wholeView, zoomAt } from "@/viewer/geometry";
 import { type Box, handleAt, HANDLES, moved, resized } from "./patches";
@@ -202,15 +202,15 @@ function key(event: KeyboardEvent): void {
         />
       </svg>
     </div>
-    <div class="below soft">
+    <div class="row soft pt-2">
       <span v-if="canEdit"
         >Drag on the picture to draw a patch. Drag a patch to move it, its corners and sides to
         resize.</span
       >
-      <span class="end">
-        <button type="button" class="link" @click="zoom(-1)">Smaller</button>
-        <button type="button" class="link" @click="zoom(1)">Larger</button>
-        <button type="button" class="link" @click="whole">Whole frame</button>
+      <span class="end row">
+        <TextAction @click="zoom(-1)">Zoom out</TextAction>
+        <TextAction @click="zoom(1)">Zoom in</TextAction>
+        <TextAction @click="whole">Whole frame</TextAction>
       </span>
     </div>
   </div>
@@ -219,7 +219,7 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .board {
   position: relative;
-  height: max(420px, calc(100vh - 330px));
+  height: max(360px, calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 60px));
   background: var(--surround);
   touch-action: none;
   overflow: hidden;
@@ -260,15 +260,5 @@ text {
   stroke: #000;
   stroke-width: 3px;
   pointer-events: none;
-}
-.below {
-  display: flex;
-  gap: 20px;
-  padding-top: 8px;
-}
-.end {
-  margin-left: auto;
-  display: flex;
-  gap: 16px;
 }
 </style>

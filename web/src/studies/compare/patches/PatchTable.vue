@@ -1,16 +1,19 @@
 <script setup lang="ts">
-import type { Patch } from "@/api/queries";
+import type { Patch } from "@/api/types";
+
+import type { Role } from "./mutations";
+import type { Change } from "./usePatchEdits";
 
 defineProps<{
   patches: readonly Patch[];
-  roles: readonly string[];
+  roles: readonly { value: Role; title: string }[];
   canEdit: boolean;
   canSpread: boolean;
   refused: number;
 }>();
 const selected = defineModel<number | undefined>("selected");
 const emit = defineEmits<{
-  change: [patch: Patch, changes: Partial<Patch>];
+  change: [patch: Patch, changes: Change];
   remove: [patch: Patch];
   spread: [patch: Patch];
 }>();
@@ -21,23 +24,22 @@ const SIDES = [
   ["h", "height"],
 ] as const;
 
-function text(patch: Patch, event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
+function rename(patch: Patch, text: string): void {
+  const name = text.trim();
   if (name && name !== patch.name) emit("change", patch, { name });
 }
 
-function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): void {
-  const value = Number((event.target as HTMLInputElement).value);
-  if (Number.isFinite(value) && value !== patch[side]) emit("change", patch, { [side]: value });
+function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | null): void {
+  if (value !== null && value !== patch[side]) emit("change", patch, { [side]: value });
 }
 </script>
 
 <template>
-  <div class="list">
+  <section aria-label="Patches on this frame">
     <h2>Patches on this frame</h2>
     <p v-if="!patches.length" class="soft">
-      None yet. A lit spot and a dark one at least; texture, an edge, and a spot that should stay
-      soft.
+      None yet. Draw a lit spot and a dark one at least; then texture, an edge, and a spot that
+      should stay soft.
     </p>
     <article
       v-for="p in patches"
@@ -46,105 +48,68 @@ function number(patch: Patch, side: (typeof SIDES)[number][0], event: Event): vo
       @focusin="selected = p.id"
       @click="selected = p.id"
     >
-      <input
-        :value="p.name"
-        class="name"
+      <v-text-field
+        :model-value="p.name"
         :aria-label="`Name of ${p.name}`"
         :disabled="!canEdit"
         maxlength="60"
-        @change="text(p, $event)"
+        @change="rename(p, ($event.target as HTMLInputElement).value)"
       />
-      <select
-        class="quiet-select"
-        :value="p.role"
-        :aria-label="`Role of ${p.name}`"
+      <v-select
+        :model-value="p.role"
+        class="role"
+        :items="roles"
+        :aria-label="`Type of ${p.name}`"
         :disabled="!canEdit"
-        @change="
-          emit('change', p, { role: ($event.target as HTMLSelectElement).value as Patch['role'] })
-        "
-      >
-        <option v-for="r in roles" :key="r" :value="r">{{ r }}</option>
-      </select>
-      <button
-        v-if="canEdit"
-        type="button"
-        class="link"
-        :aria-label="`Remove ${p.name}`"
-        @click.stop="emit('remove', p)"
-      >
+        @update:model-value="emit('change', p, { role: $event })"
+      />
+      <TextAction v-if="canEdit" :aria-label="`Remove ${p.name}`" @click.stop="emit('remove', p)">
         Remove
-      </button>
-      <button
-        v-if="canEdit && canSpread && p.id === selected"
-        type="button"
-        class="link spread"
-        @click.stop="emit('spread', p)"
-      >
-        Draw on the scene's other frames too
-      </button>
-      <p v-if="p.doubt" class="rowan doubt">
+      </TextAction>
+      <p v-if="p.doubt" class="rowan small whole">
         Not plain: {{ p.doubt }}. Its noise is not measured; draw it on an even surface.
       </p>
-      <div class="sides">
-        <label v-for="[side, name] in SIDES" :key="side">
-          <span class="soft">{{ name }}</span>
-          <input
-            type="number"
-            step="any"
-            class="mono"
-            :value="p[side]"
+      <template v-if="p.id === selected">
+        <div class="sides whole">
+          <NumberField
+            v-for="[side, name] in SIDES"
+            :key="side"
+            :model-value="p[side]"
+            :label="name"
+            suffix="px"
             :disabled="!canEdit"
-            @change="number(p, side, $event)"
+            @update:model-value="measure(p, side, $event)"
           />
-        </label>
-      </div>
+        </div>
+        <TextAction v-if="canEdit && canSpread" class="whole" @click.stop="emit('spread', p)">
+          Add to the scene’s other frames
+        </TextAction>
+      </template>
     </article>
-  </div>
+  </section>
 </template>
 
 <style scoped>
-.list {
-  border-top: 2px solid var(--ink);
-  padding-top: 8px;
-}
 article {
   display: grid;
-  grid-template-columns: 1fr auto auto;
-  gap: 6px 12px;
+  grid-template-columns: minmax(0, 1fr) 128px auto;
+  gap: 6px 10px;
   align-items: center;
-  padding: 10px 0 10px 10px;
+  padding: 8px 0 8px 10px;
   border-bottom: 1px solid var(--hair);
   border-left: 3px solid transparent;
-}
-.doubt {
-  grid-column: 1 / -1;
-  font-size: 13px;
 }
 .selected {
   border-left-color: var(--spruce);
 }
-input {
-  color: inherit;
-  background: none;
-  border: 1px solid transparent;
-  border-bottom-color: var(--hair);
-  padding: 2px 4px;
-  width: 100%;
-}
-.name {
-  font: 600 14px var(--text);
-}
-.spread {
+.whole {
   grid-column: 1 / -1;
   justify-self: start;
 }
 .sides {
-  grid-column: 1 / -1;
   display: grid;
   grid-template-columns: repeat(4, 1fr);
-  gap: 10px;
-}
-.sides label span {
-  font-size: 12px;
+  gap: 8px;
+  width: 100%;
 }
 </style>

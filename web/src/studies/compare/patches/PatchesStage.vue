@@ -1,19 +1,23 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
-import { api, ask } from "@/api/client";
-import { type Patch, type Suggestion, useSuggestions } from "@/api/queries";
-import { useAct } from "@/shared/lib/useAct";
-import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { type Box, untaken } from "./patches";
+import type { Patch, Suggestion } from "@/api/types";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
+import { useSuggestions } from "@/studies/compare/queries";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+
+import { type Role, useAskSuggestions, usePatchChanges } from "./mutations";
+import { type Box, untaken } from "./patches";
 import PatchBoard from "./PatchBoard.vue";
 import PatchTable from "./PatchTable.vue";
 import SuggestionList from "./SuggestionList.vue";
+import { usePatchEdits } from "./usePatchEdits";
 
 const { study, canEdit } = useStudyContext();
-const { act } = useAct();
-const ROLES = [
+const changes = usePatchChanges(() => study.value.id);
+const askSuggestions = useAskSuggestions();
+const ROLES: readonly Role[] = [
   "flat",
   "shadow",
   "edge",
@@ -22,17 +26,19 @@ const ROLES = [
   "lights",
   "print",
   "leave-alone",
-] as const;
-type Role = (typeof ROLES)[number];
+];
+const roles = ROLES.map((r) => ({ value: r, title: r }));
 const frameId = ref(study.value.frames[0]?.id);
 watch(
   () => study.value.frames.length,
   () => (frameId.value ??= study.value.frames[0]?.id),
 );
+const frames = computed(() => study.value.frames.map((f) => ({ value: f.id, title: f.name })));
 const role = ref<Role>("texture");
 const selected = ref<number>();
 const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
-const patches = computed(() => study.value.patches.filter((p) => p.frame === frameId.value));
+const kept = computed(() => study.value.patches.filter((p) => p.frame === frameId.value));
+const { patches, change, refused } = usePatchEdits(kept, changes.change);
 const sameScene = computed(() =>
   study.value.frames.some(
     (f) => f.scene && f.scene.id === frame.value?.scene?.id && f.id !== frame.value.id,
@@ -41,61 +47,13 @@ const sameScene = computed(() =>
 
 async function draw(box: Box): Promise<void> {
   if (!frame.value) return;
-  const params = { path: { study_id: study.value.id } };
-  const body = { ...box, frame: frame.value.id, role: role.value, name: "" };
-  const made = await act(() => ask(api.POST("/api/studies/{study_id}/patches", { params, body })));
+  const made = await changes.draw(frame.value.id, role.value, box);
   if (made) selected.value = made.id;
-}
-
-// Versions that one's own changes led to, before they are read again: several in a row follow each other.
-const next = new Map<string, string>();
-// Fields are made anew after a refusal, so that they show what is kept.
-const refused = ref(0);
-let changing: Promise<unknown> = Promise.resolve();
-
-function change(patch: Patch, changes: Partial<Patch>): void {
-  const { name, x, y, w, h, role: kind } = { ...patch, ...changes };
-  const params = { path: { patch_id: patch.id } };
-  const body = { name, role: kind as Role, x, y, w, h };
-  changing = changing.then(async () => {
-    let version = patch.version;
-    for (let later = next.get(version); later; later = next.get(version)) version = later;
-    const headers = { "If-Match": version };
-    const made = await act(() =>
-      ask(api.PUT("/api/patches/{patch_id}", { params, body, headers })),
-    );
-    if (!made) {
-      next.clear();
-      refused.value++;
-    } else if (made.version !== version) {
-      next.set(version, made.version);
-      next.delete(made.version);
-    }
-  });
 }
 
 function remove(patch: Patch): void {
   selected.value = undefined;
-  const params = { path: { patch_id: patch.id } };
-  void act(() => ask(api.DELETE("/api/patches/{patch_id}", { params })), `${patch.name} removed.`);
-}
-
-/** One over each field of the target that the frame shows. */
-function addOfTarget(): void {
-  if (!frame.value) return;
-  const params = { path: { study_id: study.value.id, frame_id: frame.value.id } };
-  void act(() =>
-    ask(api.POST("/api/studies/{study_id}/frames/{frame_id}/target-patches", { params })),
-  );
-}
-
-/** The same patch on the other frames of its scene. */
-function spread(patch: Patch): void {
-  const params = { path: { patch_id: patch.id } };
-  void act(
-    () => ask(api.POST("/api/patches/{patch_id}/spread", { params })),
-    `${patch.name} drawn on the other frames of its scene.`,
-  );
+  changes.remove(patch);
 }
 
 const suggesting = ref(false);
@@ -105,19 +63,14 @@ watch(frameId, () => (suggesting.value = false));
 
 async function suggest(): Promise<void> {
   if (!frame.value) return;
-  const params = { path: { frame_id: frame.value.id } };
-  await act(() => ask(api.POST("/api/frames/{frame_id}/suggestions", { params })));
+  await askSuggestions(frame.value.id);
   suggesting.value = true;
 }
 
 async function take(chosen: readonly Suggestion[]): Promise<void> {
   const at = frame.value;
   if (!at) return;
-  const params = { path: { study_id: study.value.id } };
-  for (const { role: kind, x, y, w, h } of chosen) {
-    const body = { x, y, w, h, frame: at.id, role: kind as Role, name: "" };
-    await act(() => ask(api.POST("/api/studies/{study_id}/patches", { params, body })));
-  }
+  for (const one of chosen) await changes.draw(at.id, one.role as Role, one);
 }
 
 function addInTheMiddle(): void {
@@ -132,32 +85,29 @@ function addInTheMiddle(): void {
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <label v-if="study.frames.length">
-      Frame
-      <select v-model="frameId" class="quiet-select">
-        <option v-for="f in study.frames" :key="f.id" :value="f.id">{{ f.name }}</option>
-      </select>
-    </label>
-    <template v-if="canEdit && frame">
-      <label>
-        New patches are
-        <select v-model="role" class="quiet-select">
-          <option v-for="r in ROLES" :key="r" :value="r">{{ r }}</option>
-        </select>
-      </label>
-      <button type="button" class="link" @click="addInTheMiddle">Add one in the middle</button>
-      <button type="button" class="link" @click="suggest">Suggest some</button>
-      <button v-if="frame.found" type="button" class="link" @click="addOfTarget">
-        Add those of {{ frame.found }}
-      </button>
-    </template>
+    <span class="end row middle">
+      <QuietSelect v-if="frames.length" v-model="frameId" label="Frame" :items="frames" />
+      <template v-if="canEdit && frame">
+        <QuietSelect v-model="role" label="Patch type" :items="roles" />
+        <v-btn height="30" @click="addInTheMiddle">Add patch</v-btn>
+        <v-btn height="30" @click="suggest">Suggest patches</v-btn>
+        <v-btn v-if="frame.found" height="30" @click="changes.drawOfTarget(frame.id)">
+          Add fields of {{ frame.found }}
+        </v-btn>
+      </template>
+    </span>
   </div>
-  <p v-if="!frame" class="soft note">
-    There is no frame to draw on yet.
-    <router-link :to="`/studies/${study.id}/set-up`">Add one</router-link>.
-  </p>
-  <p v-else-if="frame.picture.state !== 'ready'" class="soft note">
-    {{ frame.picture.problem || "The frame is being taken in." }}
+  <v-empty-state
+    v-if="!frame"
+    title="No frame to draw on"
+    text="Patches are drawn on the frames of a study."
+  >
+    <template #actions>
+      <v-btn :to="`/studies/${study.id}/set-up`">Add frames</v-btn>
+    </template>
+  </v-empty-state>
+  <p v-else-if="frame.picture.state !== 'ready'" class="soft py-6">
+    {{ frame.picture.problem || "The frame is being read." }}
   </p>
   <div v-else class="both">
     <PatchBoard
@@ -171,7 +121,7 @@ function addInTheMiddle(): void {
       @change="change"
       @remove="remove"
     />
-    <div>
+    <div class="lists">
       <SuggestionList
         v-if="suggesting && canEdit"
         :found="suggested"
@@ -182,31 +132,39 @@ function addInTheMiddle(): void {
       <PatchTable
         v-model:selected="selected"
         :patches="patches"
-        :roles="ROLES"
+        :roles="roles"
         :can-edit="canEdit"
         :can-spread="sameScene"
         :refused="refused"
         @change="change"
         @remove="remove"
-        @spread="spread"
+        @spread="changes.spread"
       />
+      <p v-if="patches.length" class="pt-4">
+        <v-btn :to="`/studies/${study.id}/compare`">Show on the wall</v-btn>
+      </p>
     </div>
   </div>
 </template>
 
 <style scoped>
-.note {
-  padding: 24px 0;
-}
 .both {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 400px;
   gap: 20px;
-  padding-top: 12px;
+  padding-top: 10px;
+}
+.lists {
+  max-height: calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 20px);
+  overflow-y: auto;
+  padding-right: 8px;
 }
 @media (max-width: 1150px) {
   .both {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .lists {
+    max-height: none;
   }
 }
 </style>

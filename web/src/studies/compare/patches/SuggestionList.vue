@@ -2,7 +2,7 @@
 // Patches that a frame suggests, each with the reason, to be taken one by one or all.
 import { computed } from "vue";
 
-import type { Patch, Suggestion } from "@/api/queries";
+import type { Patch, Suggestion } from "@/api/types";
 import { untaken } from "./patches";
 import { capital } from "@/shared/lib/words";
 
@@ -16,29 +16,24 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
 
 <template>
   <section class="suggestions" aria-label="Suggested patches">
-    <div class="head">
+    <div class="row">
       <h2>Suggested</h2>
-      <button v-if="left.length > 1" type="button" class="link" @click="emit('take', left)">
-        Take all {{ left.length }}
-      </button>
-      <button type="button" class="link" @click="emit('close')">Put away</button>
+      <TextAction v-if="left.length > 1" @click="emit('take', left)">
+        Add all {{ left.length }}
+      </TextAction>
+      <TextAction @click="emit('close')">Dismiss</TextAction>
     </div>
-    <p v-if="!found?.ready" class="soft" role="status">The frame is being looked through …</p>
+    <p v-if="!found?.ready" class="soft" role="status">Looking for patches …</p>
     <p v-else-if="!left.length" class="soft">Nothing more to suggest here.</p>
-    <ul>
+    <ul class="bare">
       <li v-for="s in left" :key="`${s.role} ${s.x} ${s.y}`">
         <span>
           <strong>{{ capital(s.role) }}</strong> <span class="soft">{{ s.reason }}</span>
           <span v-if="s.not_in?.length" class="soft">; not shown by {{ s.not_in.join(", ") }}</span>
         </span>
-        <button
-          type="button"
-          class="link"
-          :aria-label="`Take ${s.role} at ${s.x}, ${s.y}`"
-          @click="emit('take', [s])"
-        >
-          Take
-        </button>
+        <TextAction :aria-label="`Add ${s.role} at ${s.x}, ${s.y}`" @click="emit('take', [s])">
+          Add
+        </TextAction>
       </li>
     </ul>
   </section>
@@ -46,20 +41,7 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
 
 <style scoped>
 .suggestions {
-  border-top: 2px solid var(--ink);
-  padding: 8px 0 18px;
-}
-.head {
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-}
-.head h2 {
-  margin-right: auto;
-}
-ul {
-  list-style: none;
-  padding: 0;
+  padding-bottom: 18px;
 }
 li {
   display: flex;

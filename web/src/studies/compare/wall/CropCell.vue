@@ -2,7 +2,7 @@
 // One crop of the wall with its reading; a link into the close look at that spot.
 import { computed } from "vue";
 
-import type { Contender, Measure, Output, Patch, Reading } from "@/api/queries";
+import type { Contender, Measure, Output, Patch, Reading } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { tableFor, type ViewMatch } from "@/viewer/matching";
 import TileCanvas from "@/viewer/TileCanvas.vue";
@@ -14,24 +14,22 @@ const props = defineProps<{
   output: Output | undefined;
   reading: Reading | undefined;
   measure: Measure | undefined;
-  most: number;
   zoom: number;
   match: ViewMatch;
 }>();
 const table = computed(() => tableFor(props.match, props.output?.tone));
 const { study } = useStudyContext();
-const WIDEST = 320;
-const TALLEST = 240;
 const view = computed(() => ({
   x: props.patch.x + props.patch.w / 2,
   y: props.patch.y + props.patch.h / 2,
   zoom: props.zoom,
 }));
+// No larger than the patch itself, whatever room there is.
 const size = computed(() => {
   const ratio = props.zoom / (window.devicePixelRatio || 1);
   return {
-    width: `min(100%, ${Math.min(WIDEST, Math.round(props.patch.w * ratio))}px)`,
-    height: `${Math.min(TALLEST, Math.round(props.patch.h * ratio))}px`,
+    width: `min(100%, ${Math.round(props.patch.w * ratio)}px)`,
+    height: `min(100%, ${Math.round(props.patch.h * ratio)}px)`,
   };
 });
 const to = computed(() => ({
@@ -48,9 +46,6 @@ const value = computed(() => {
   const digits = props.measure.digits;
   return { text: fixed(r.value, digits), half: fixed(half(r), digits), rank: placed(r) };
 });
-const bar = computed(
-  () => `${Math.max(0, Math.min(100, (100 * (props.reading?.value ?? 0)) / props.most))}%`,
-);
 const why = computed(() => {
   const o = props.output;
   if (!o) return props.contender.kind === "truth" ? "no truth for this frame" : "no output yet";
@@ -83,7 +78,6 @@ const why = computed(() => {
         >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
       >
       <span class="soft">{{ value.rank }}</span>
-      <span class="track"><span class="fill" :style="{ width: bar }" /></span>
     </div>
     <p v-else-if="output?.state === 'ready'" class="soft reason">{{ why }}</p>
   </div>
@@ -91,16 +85,16 @@ const why = computed(() => {
 
 <style scoped>
 .cell {
-  padding: 10px 0;
+  padding: 8px 0 6px;
   border-bottom: 1px solid var(--hair);
   min-width: 0;
 }
 .ground {
   display: grid;
   place-items: center;
+  height: clamp(150px, 18.6vh, 420px);
+  padding: 6px;
   background: var(--surround);
-  padding: 8px;
-  min-height: 120px;
 }
 .none {
   background: none;
@@ -114,24 +108,15 @@ const why = computed(() => {
 }
 .reading {
   display: flex;
-  flex-wrap: wrap;
   justify-content: space-between;
-  padding-top: 6px;
-  font-size: 13px;
-}
-.track {
-  flex-basis: 100%;
-  height: 3px;
-  background: var(--hair);
-  margin-top: 4px;
-}
-.fill {
-  display: block;
-  height: 3px;
-  background: var(--ink);
+  gap: 6px;
+  height: 22px;
+  padding-top: 3px;
+  font-size: 12.5px;
+  white-space: nowrap;
 }
 .reason {
-  font-size: 13px;
-  padding-top: 6px;
+  font-size: 12.5px;
+  padding-top: 3px;
 }
 </style>

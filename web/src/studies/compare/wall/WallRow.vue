@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import type { Contender, Measure, Patch, Reading } from "@/api/queries";
+import type { Contender, Measure, Patch, Reading } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import type { ViewMatch } from "@/viewer/matching";
 import CropCell from "./CropCell.vue";
@@ -38,7 +38,6 @@ const measure = computed(() => {
   return props.readings?.measures.find((m) => m.id === id);
 });
 const values = computed(() => mine.value.filter((r) => r.measure === measure.value?.id));
-const most = computed(() => Math.max(...values.value.map((r) => r.value ?? 0), 1e-9));
 const readingOf = (c: Contender): Reading | undefined =>
   values.value.find((r) => r.contender === c.id);
 </script>
@@ -46,8 +45,7 @@ const readingOf = (c: Contender): Reading | undefined =>
 <template>
   <div class="what">
     <h3>{{ patch.name }}</h3>
-    <p class="soft">{{ patch.role }}</p>
-    <p class="soft">{{ frame?.name }}</p>
+    <p class="soft">{{ patch.role }}, {{ frame?.name }}</p>
     <p v-if="measure" class="soft shown">
       {{ measure.name }}<template v-if="measure.unit">, {{ measure.unit }}</template>
     </p>
@@ -60,7 +58,6 @@ const readingOf = (c: Contender): Reading | undefined =>
     :output="outputOf(c, patch.frame)"
     :reading="readingOf(c)"
     :measure="measure"
-    :most="most"
     :zoom="zoom"
     :match="match"
   />
@@ -72,13 +69,13 @@ const readingOf = (c: Contender): Reading | undefined =>
   left: 0;
   z-index: 1;
   background: var(--paper);
-  padding: 10px 8px 10px 0;
+  padding: 8px 8px 8px 0;
   border-bottom: 1px solid var(--hair);
 }
 p {
-  font-size: 13px;
+  font-size: 12.5px;
 }
 .shown {
-  margin-top: 8px;
+  margin-top: 4px;
 }
 </style>

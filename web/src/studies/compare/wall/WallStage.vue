@@ -1,21 +1,24 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import { useReadings } from "@/api/queries";
+import { useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { usePreference } from "@/shared/lib/usePreference";
-import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { percent, STEPS } from "@/viewer/geometry";
 import { titled } from "@/shared/lib/words";
-import { MATCHES } from "@/viewer/matching";
+import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
+import LetterBox from "@/shared/ui/LetterBox.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
-import FairLine from "@/studies/shared/FairLine.vue";
-import LetterBox from "@/shared/ui/LetterBox.vue";
 import MeasureSelect from "@/studies/compare/MeasureSelect.vue";
+import FairLine from "@/studies/shared/FairLine.vue";
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { percent, STEPS } from "@/viewer/geometry";
+import { MATCHES } from "@/viewer/matching";
+
+import WallFilter from "./WallFilter.vue";
 import WallRow from "./WallRow.vue";
 
-const { study, columns } = useStudyContext();
+const { study, columns, canEdit } = useStudyContext();
 const { inAddress } = useAddress();
 const { data: readings } = useReadings(() => study.value.id);
 const kept = usePreference<string>("wall-zoom", "2");
@@ -27,98 +30,63 @@ const role = inAddress("role");
 const match = inAddress("match");
 const basis = inAddress("readings");
 const viewMatch = computed(() => MATCHES.find((m) => m === match.value) ?? "none");
-const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
+const steps = STEPS.map((step) => ({ value: String(step), title: percent(step) }));
 const rows = computed(() =>
   study.value.patches.filter(
     (p) =>
       (!frame.value || p.frame === Number(frame.value)) && (!role.value || p.role === role.value),
   ),
 );
-const moved = computed(() => {
-  const letters = new Map(study.value.contenders.map((c) => [c.id, c.letter]));
-  const found = study.value.outputs.filter(
-    (o) => o.lineup && (o.lineup.dx !== 0 || o.lineup.dy !== 0),
-  );
-  return [...new Set(found.map((o) => letters.get(o.contender)))].sort().join(", ");
+const magnification = computed({
+  get: () => zoom.value,
+  set: (value: string) => {
+    kept.value = value;
+    zoom.value = value;
+  },
 });
-
-function setZoom(value: string): void {
-  kept.value = value;
-  zoom.value = value;
-}
+const manner = (c: (typeof columns.value)[number]): string =>
+  c.kind === "truth"
+    ? "known-good original"
+    : c.kind === "unprocessed"
+      ? "the frame as it is"
+      : c.manner;
 </script>
 
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <MeasureSelect v-if="readings" v-model="shown" :measures="readings.measures" />
-    <span class="choice" role="group" aria-label="Magnification of the subject">
-      Subject at
-      <button
-        v-for="step in STEPS"
-        :key="step"
-        type="button"
-        :aria-pressed="zoom === String(step)"
-        @click="setZoom(String(step))"
-      >
-        {{ percent(step) }}
-      </button>
+    <span class="end row middle">
+      <ChoiceBar v-model="magnification" label="Subject at" :items="steps" />
+      <MeasureSelect v-if="readings" v-model="shown" main :measures="readings.measures" />
+      <BasisSelect v-model="basis" />
+      <WallFilter v-model:frame="frame" v-model:role="role" v-model:match="match" />
     </span>
-    <label v-if="study.frames.length > 1">
-      Frames
-      <select v-model="frame" class="quiet-select">
-        <option value="">all {{ study.frames.length }}</option>
-        <option v-for="f in study.frames" :key="f.id" :value="String(f.id)">{{ f.name }}</option>
-      </select>
-    </label>
-    <label v-if="roles.length > 1">
-      Roles
-      <select v-model="role" class="quiet-select">
-        <option value="">all</option>
-        <option v-for="r in roles" :key="r" :value="r">{{ r }}</option>
-      </select>
-    </label>
-    <label>
-      Brightness
-      <select v-model="match" class="quiet-select">
-        <option value="">as made</option>
-        <option value="exposure">exposure matched</option>
-        <option value="exposure and tone">exposure, tone matched</option>
-      </select>
-    </label>
-    <BasisSelect v-model="basis" />
   </div>
-  <div class="fairness">
-    <FairLine />
-    <span v-if="basis" class="soft">Readings: {{ study.matched }}.</span>
-    <span v-if="match" class="soft"
-      >Crops: {{ match }} matched for looking, on the 8-bit display copy.</span
-    >
-    <span v-if="moved" class="soft">Lined up by shifting: {{ moved }}.</span>
-  </div>
-  <div v-if="!study.patches.length" class="empty">
-    <h2>No patch yet</h2>
-    <p>
-      Patches are the spots compared on every output: cloth, a dial, plain wall, deep shadow, an
-      edge.
-      <router-link :to="`/studies/${study.id}/patches`">Draw the first one</router-link>.
-    </p>
-  </div>
-  <div v-else class="scroll">
+  <v-empty-state
+    v-if="!study.patches.length"
+    title="No patches yet"
+    text="A patch is a spot that is compared on every output: cloth, a dial, a plain wall, deep shadow, an edge. The wall shows each in a row, the subject equally large in every column."
+  >
+    <template #actions>
+      <v-btn v-if="canEdit" :to="`/studies/${study.id}/patches`">Draw the first patch</v-btn>
+    </template>
+  </v-empty-state>
+  <div v-else class="scroll wall-scroll" tabindex="0" role="region" aria-label="Wall">
     <div
       class="wall"
-      :style="{ gridTemplateColumns: `130px repeat(${columns.length}, minmax(168px, 1fr))` }"
+      :style="{ gridTemplateColumns: `128px repeat(${columns.length}, minmax(168px, 1fr))` }"
     >
-      <div class="corner">Patch</div>
+      <div class="corner">
+        <FairLine short />
+        <p v-if="match" class="soft small">Crops: {{ match }} matched</p>
+      </div>
       <div v-for="c in columns" :key="c.id" class="column">
         <span class="title"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
-        <span class="soft manner">{{
-          c.kind === "truth"
-            ? "known-good original"
-            : c.kind === "unprocessed"
-              ? "the frame as it is"
-              : c.manner
-        }}</span>
+        <v-tooltip :text="manner(c)">
+          <template #activator="{ props }">
+            <span v-bind="props" class="soft manner">{{ manner(c) }}</span>
+          </template>
+        </v-tooltip>
       </div>
       <WallRow
         v-for="p in rows"
@@ -131,47 +99,50 @@ function setZoom(value: string): void {
         :match="viewMatch"
       />
     </div>
+    <p v-if="!rows.length" class="soft none">No patch of this kind. Change the filter.</p>
   </div>
 </template>
 
 <style scoped>
-.fairness {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 22px;
-  padding-bottom: 8px;
-}
-.scroll {
-  overflow-x: auto;
+.wall-scroll {
+  --above: calc(var(--bar) + var(--ruler) + var(--tools) + 10px);
 }
 .wall {
   display: grid;
-  column-gap: 12px;
+  column-gap: 8px;
   min-width: min-content;
 }
 .corner,
 .column {
-  padding: 8px 0;
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  min-width: 0;
+  height: 46px;
+  padding: 4px 0;
+  background: var(--paper);
   border-bottom: 1px solid var(--rule);
 }
 .corner {
-  position: sticky;
   left: 0;
-  background: var(--paper);
-  z-index: 1;
-  font-weight: 600;
+  z-index: 3;
 }
 .title {
   display: flex;
   gap: 8px;
   align-items: center;
   font-weight: 500;
+  white-space: nowrap;
+  overflow: hidden;
 }
 .manner {
   display: block;
+  font-size: 12.5px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
 }
-.empty {
-  padding: 28px 0;
-  max-width: 560px;
+.none {
+  padding: 20px 0;
 }
 </style>

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+// Opened by ? on every page: its keys, its words, its piece of the guide.
+import { computed } from "vue";
+import { useRoute } from "vue-router";
+import { useHotkey } from "vuetify";
+
+import { pageOf, TERMS } from "./terms";
+import { useHelp } from "./useHelp";
+
+const { open, keys } = useHelp();
+const route = useRoute();
+const page = computed(() => pageOf(route.path));
+const always = [{ keys: "?", does: "Open this help" }];
+useHotkey("?", () => (open.value = true), { preventDefault: true });
+useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="720" aria-labelledby="help-title">
+    <v-card class="help">
+      <h2 id="help-title">{{ page.title }}</h2>
+      <p>
+        <router-link :to="`/guide/${page.chapter}`" @click="open = false"
+          >Read this in the user guide</router-link
+        >
+      </p>
+      <div class="columns">
+        <section aria-label="Keys">
+          <h3>Keys</h3>
+          <v-table>
+            <tbody>
+              <tr v-for="row in [...keys, ...always]" :key="row.keys">
+                <th scope="row"><v-hotkey :keys="row.keys" variant="contained" /></th>
+                <td>{{ row.does }}</td>
+              </tr>
+            </tbody>
+          </v-table>
+        </section>
+        <section v-if="page.terms.length" aria-label="Terms">
+          <h3>Terms</h3>
+          <dl class="stack">
+            <div v-for="term in page.terms" :key="term">
+              <dt class="strong">{{ term }}</dt>
+              <dd>{{ TERMS[term] }}</dd>
+            </div>
+          </dl>
+        </section>
+      </div>
+      <div class="dialog-acts">
+        <v-btn @click="open = false">Close</v-btn>
+      </div>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.help {
+  max-height: 86vh;
+  overflow-y: auto;
+}
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+  gap: 24px;
+  padding-top: 14px;
+}
+th {
+  font-weight: 400;
+  white-space: nowrap;
+}
+</style>

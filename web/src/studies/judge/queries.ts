@@ -1,0 +1,14 @@
+// What the pages of this area read.
+import { useQuery } from "@tanstack/vue-query";
+import { computed, toValue } from "vue";
+
+import { api, askTagged } from "@/api/client";
+import { keys, type Id, ofStudy } from "@/api/keys";
+
+export function useVerdicts(id: Id) {
+  const key = computed(() => keys.part(toValue(id), "verdicts"));
+  return useQuery({
+    queryKey: key,
+    queryFn: () => askTagged(api.GET("/api/studies/{study_id}/verdicts", ofStudy(toValue(id)))),
+  });
+}

@@ -1,0 +1,28 @@
+// The report’s text, and its editions.
+import { type MaybeRefOrGetter, toValue } from "vue";
+
+import { api, ask, type Shape } from "@/api/client";
+import { keys } from "@/api/keys";
+import { useAct } from "@/shared/lib/useAct";
+
+type Guard = <R>(work: () => Promise<R>) => Promise<R>;
+
+export function useReportChanges(study: MaybeRefOrGetter<number>, guarded: Guard) {
+  const { act, busy } = useAct(() => [keys.part(toValue(study), "report"), keys.queue]);
+  const ofStudy = () => ({ params: { path: { study_id: toValue(study) } } });
+  return {
+    busy,
+    save: (body: Shape["ReportIn"], headers: Record<string, string>) =>
+      act(
+        () =>
+          guarded(() =>
+            ask(api.PUT("/api/studies/{study_id}/report", { ...ofStudy(), body, headers })),
+          ),
+        "Report saved.",
+      ),
+    publish: (note: string) =>
+      act(() =>
+        ask(api.POST("/api/studies/{study_id}/editions", { ...ofStudy(), body: { note } })),
+      ),
+  };
+}

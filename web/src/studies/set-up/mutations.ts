@@ -1,0 +1,75 @@
+// The question, frames and contenders of a study.
+import { type MaybeRefOrGetter, toValue } from "vue";
+
+import { api, ask, type Shape } from "@/api/client";
+import { keys } from "@/api/keys";
+import type { Contender, Frame, Treatment } from "@/api/types";
+import { useAct } from "@/shared/lib/useAct";
+import { useRemoval } from "@/shared/lib/useRemoval";
+import { named } from "@/shared/lib/words";
+
+export type Factor = Shape["StudyIn"]["factor"];
+
+export function useStudyChanges(study: MaybeRefOrGetter<number>) {
+  const stale = () => [keys.study(toValue(study)), keys.studies];
+  const { act, busy } = useAct(stale);
+  const removal = useRemoval(stale);
+  const ofStudy = () => ({ path: { study_id: toValue(study) } });
+
+  return {
+    busy,
+    save: (question: string, factor: Factor) =>
+      act(
+        () =>
+          ask(
+            api.PATCH("/api/studies/{study_id}", { params: ofStudy(), body: { question, factor } }),
+          ),
+        "Question saved.",
+      ),
+    takeFrame: (frame: number) =>
+      act(() =>
+        ask(api.POST("/api/studies/{study_id}/frames", { params: ofStudy(), body: { frame } })),
+      ),
+    removeFrame: (frame: Frame) =>
+      removal.remove(
+        `study ${toValue(study)} frame ${frame.id}`,
+        `${frame.name} removed from the study.`,
+        () =>
+          ask(
+            api.DELETE("/api/studies/{study_id}/frames/{frame_id}", {
+              params: { path: { study_id: toValue(study), frame_id: frame.id } },
+              keepalive: true,
+            }),
+          ),
+      ),
+    add: (body: Treatment) =>
+      act(() => ask(api.POST("/api/studies/{study_id}/contenders", { params: ofStudy(), body }))),
+    change: (contender: number, body: Treatment) =>
+      act(() =>
+        ask(
+          api.PUT("/api/contenders/{contender_id}", {
+            params: { path: { contender_id: contender } },
+            body,
+          }),
+        ),
+      ),
+    addBody: (body: string) =>
+      act(
+        () =>
+          ask(api.POST("/api/studies/{study_id}/bodies", { params: ofStudy(), body: { body } })),
+        `${body} added; its shots are lined up with the frames.`,
+      ),
+    remove: (contender: Contender) =>
+      removal.remove(
+        `contender ${contender.id}`,
+        `${contender.letter}, ${named(contender)}, removed with its outputs.`,
+        () =>
+          ask(
+            api.DELETE("/api/contenders/{contender_id}", {
+              params: { path: { contender_id: contender.id } },
+              keepalive: true,
+            }),
+          ),
+      ),
+  };
+}

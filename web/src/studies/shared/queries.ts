@@ -1,0 +1,26 @@
+// What the pages of this area read.
+import { useQuery } from "@tanstack/vue-query";
+import { computed, toValue } from "vue";
+
+import { api, ask } from "@/api/client";
+import { keys, type Id, ofStudy } from "@/api/keys";
+
+export function useStudy(id: Id) {
+  const key = computed(() => keys.page(toValue(id)));
+  return useQuery({
+    queryKey: key,
+    queryFn: () => ask(api.GET("/api/studies/{study_id}", ofStudy(toValue(id)))),
+  });
+}
+
+/** What is not like for like: read often until every output was examined. */
+export function useAudit(id: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "audit")),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/audit", ofStudy(toValue(id)))),
+    refetchInterval: (query) => {
+      const audit = query.state.data;
+      return audit && audit.examined < audit.wanted ? 2500 : false;
+    },
+  });
+}
