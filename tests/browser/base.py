@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import os
+import re
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection, connections
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
@@ -27,6 +29,14 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+# Native controls of the application that no component of the platform has around them.
+RAW = """() => !document.querySelector('.v-application') ? [] : Object.entries({
+  'button': '.v-btn', 'select': '.v-select', 'input, textarea': '.v-input',
+  'table': '.v-table', 'dialog': '.v-overlay',
+}).flatMap(([raw, around]) => [...document.querySelectorAll(raw)]
+  .filter(e => !e.closest(around)).map(e => e.outerHTML.slice(0, 160)))"""
 
 
 class Worker(threading.Thread):
@@ -100,6 +110,40 @@ class BrowserTest(StaticLiveServerTestCase):
         expect(page.get_by_role("heading", name="Studies")).to_be_visible()
         return page
 
+    def go_to_stage(self, name: str) -> None:
+        """Along the ruler of a study."""
+        stages = self.page.get_by_role("navigation", name="Stages of the study")
+        stages.get_by_role("link", name=name).click()
+
+    def choose_option(self, field: Locator | str, option: str | re.Pattern[str]) -> None:
+        """Open a list of choices, by the field or its label, and take one."""
+        if isinstance(field, str):
+            field = self.page.get_by_role("combobox", name=field, exact=True)
+        field.first.press("ArrowDown")
+        wanted = self.page.get_by_role("option", name=option, exact=isinstance(option, str))
+        expect(self.page.get_by_role("option").first).to_be_visible()
+        # Long lists draw what is in sight.
+        for _ in range(40):
+            if wanted.count():
+                break
+            self.page.get_by_role("listbox").evaluate("e => e.scrollBy(0, 150)")
+            self.page.wait_for_timeout(50)
+        wanted.click()
+        expect(self.page.get_by_role("listbox")).to_have_count(0)
+
+    def choose_from_menu(self, button: str, item: str) -> None:
+        """Open a menu and take one of its items."""
+        self.page.get_by_role("button", name=button, exact=True).first.click()
+        self.page.locator(".v-overlay--active .v-list-item", has_text=item).first.click()
+        expect(self.page.locator(".v-overlay--active .v-list-item")).to_have_count(0)
+
+    def until(self, holds: Callable[[], bool], seconds: float = 30) -> None:
+        """Wait for what no page shows."""
+        end = time.monotonic() + seconds
+        while not holds():
+            self.assertLess(time.monotonic(), end, "it did not come true")
+            self.page.wait_for_timeout(50)
+
     def idle(self, seconds: float = 90) -> None:
         """Until all work is done."""
         end = time.monotonic() + seconds
@@ -124,3 +168,9 @@ class BrowserTest(StaticLiveServerTestCase):
             for v in found["violations"]
         ]
         self.assertEqual(said, [], where)
+        self.assert_own_controls(where, page)
+
+    def assert_own_controls(self, where: str, page: Page) -> None:
+        """Every control is the platform's, in our look: none stands there raw."""
+        raw = page.evaluate(RAW)
+        self.assertEqual(raw, [], where)

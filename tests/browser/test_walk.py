@@ -53,69 +53,67 @@ class Walk(BrowserTest):
         page = self.page
         page.get_by_role("button", name="Add study").click()
         page.get_by_label("Question the study answers").fill(question)
-        page.get_by_role("button", name="Begin the study").click()
+        page.get_by_role("button", name="Add", exact=True).click()
         expect(page.get_by_role("heading", name=question)).to_be_visible()
-        expect(page.get_by_text("no frame yet")).to_be_visible()
+        expect(page.get_by_text("no frame yet", exact=True)).to_be_visible()
 
     def add_frame(self) -> None:
         page = self.page
         self.choose("Add frames", "mill.tif")
-        expect(page.get_by_text("640 x 427 px, 16 bit TIFF")).to_be_visible()
-        self.choose("Set a truth", "mill-truth.tif")
-        expect(page.get_by_text("mill-truth.tif")).to_be_visible()
-        page.get_by_label("Scene").select_option("New scene ...")
+        expect(page.get_by_text("640 × 427 px, 16 bit TIFF")).to_be_visible()
+        self.choose("Add truth", "mill-truth.tif")
+        expect(page.get_by_text("mill-truth.tif").first).to_be_visible()
+        self.choose_option("Scene", "Add scene …")
         page.get_by_label("What was photographed").fill("Roofs at noon")
         page.get_by_label("hard edges").check()
-        page.get_by_role("button", name="Save the scene").click()
-        expect(page.get_by_label("Scene").locator("option:checked")).to_have_text("Roofs at noon")
+        page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+        expect(page.get_by_role("button", name="Edit scene")).to_be_visible()
+        expect(page.get_by_text("Roofs at noon").first).to_be_visible()
         expect(page.get_by_text("hard edges", exact=True)).to_be_visible()
         self.assert_accessible("set up")
 
     def enter(self, tool: str, release: str) -> None:
         page = self.page
-        page.get_by_role("button", name="Enter a contender").click()
+        page.get_by_role("button", name="Add contender").click()
         page.get_by_role("combobox", name="Tool or method").fill(tool)
         page.get_by_role("combobox", name="Release").fill(release)
-        page.get_by_label("Strength in per cent").fill("60")
-        page.get_by_role("button", name="Enter it").click()
-        expect(page.get_by_role("button", name=f"Withdraw {tool} {release}")).to_be_visible()
+        page.get_by_label("Strength", exact=True).fill("60")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_role("button", name=f"Remove {tool} {release}")).to_be_visible()
 
     def bring_in(self) -> None:
         page = self.page
-        page.get_by_role("link", name=re.compile("Bring in")).click()
-        self.choose("Bring it in", "mill_A.tif")
-        expect(page.get_by_role("button", name="Take out A on mill")).to_be_visible()
-        self.choose("Bring it in", "wrong.tif")
+        self.go_to_stage("Bring in")
+        self.choose("Add output", "mill_A.tif")
+        expect(page.get_by_role("button", name="Remove A on mill")).to_be_visible()
+        self.choose("Add output", "wrong.tif")
         expect(page.get_by_role("alert")).to_contain_text(
             "wrong.tif: it does not show the same picture"
         )
-        self.choose("Bring in another file", "mill_B2x.tif")
-        expect(page.get_by_text("scale 2x")).to_be_visible()
+        self.choose("Add another file", "mill_B2x.tif")
+        expect(page.get_by_text("scale 2×")).to_be_visible()
         self.assert_accessible("bring in")
 
     def draw_patches(self) -> None:
         page = self.page
-        page.get_by_role("link", name=re.compile("Compare")).click()
-        expect(page.get_by_role("heading", name="No patch yet")).to_be_visible()
-        page.get_by_role("link", name="Patches", exact=True).click()
+        self.go_to_stage("Compare")
+        expect(page.get_by_text("No patches yet")).to_be_visible()
+        page.get_by_role("tab", name="Patches", exact=True).click()
         board = page.get_by_role("application")
         expect(board.locator("canvas[data-complete=true]")).to_be_visible()
         # The pointer draws one ...
-        page.get_by_label("New patches are").select_option("flat")
+        self.choose_option("Patch type", "flat")
         self.drag(board, (0.06, 0.06), (0.21, 0.18))
         expect(page.get_by_label("Name of Flat 1")).to_be_visible()
         drawn = Patch.objects.get()
         self.assertTrue(80 < drawn.w < 115, drawn.w)
         # ... and the keyboard alone draws, moves and names another.
-        page.get_by_label("New patches are").select_option("texture")
-        page.get_by_role("button", name="Add one in the middle").press("Enter")
+        self.choose_option("Patch type", "texture")
+        page.get_by_role("button", name="Add patch").press("Enter")
         expect(page.get_by_label("Name of Texture 1")).to_be_visible()
         before = Patch.objects.get(role="texture").x
         board.focus()
         board.press("Shift+ArrowLeft")
-        page.wait_for_function(
-            "() => document.querySelectorAll('article input[type=number]').length === 8"
-        )
         self.until(lambda: Patch.objects.get(role="texture").x == before - 10)
         name = page.get_by_label("Name of Texture 1")
         name.fill("Roof")
@@ -123,13 +121,6 @@ class Walk(BrowserTest):
         expect(page.get_by_label("Name of Roof")).to_be_visible()
         self.assert_accessible("patches")
         self.idle()
-
-    def until(self, holds: object, tries: int = 100) -> None:
-        for _ in range(tries):
-            if holds():  # type: ignore[operator]
-                return
-            self.page.wait_for_timeout(100)
-        self.fail("it did not come true")
 
     def drag(self, board: Locator, start: tuple[float, float], end: tuple[float, float]) -> None:
         """Drag between two places given as shares of the frame as it lies on the board."""
@@ -148,26 +139,24 @@ class Walk(BrowserTest):
 
     def see_wall_and_numbers(self) -> None:
         page = self.page
-        page.get_by_role("link", name="Wall", exact=True).click()
+        page.get_by_role("tab", name="Wall", exact=True).click()
         # Two patches, four columns: truth, unprocessed, A, B.
         expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(8)
         expect(page.locator(".wall").get_by_text("1st").first).to_be_visible()
         page.get_by_role("button", name="400 %").click()
         expect(page).to_have_url(re.compile("zoom=4"))
         self.assert_accessible("wall")
-        page.get_by_role("link", name="Numbers", exact=True).click()
+        page.get_by_role("tab", name="Numbers", exact=True).click()
         expect(page.get_by_role("heading", name="Roof texture, mill")).to_be_visible()
         expect(page.get_by_text("this is the truth itself").first).to_be_visible()
-        page.get_by_role("row", name=re.compile("Brightness noise")).locator(
-            "button.cell"
-        ).first.click()
+        page.get_by_role("row", name=re.compile("Brightness noise")).locator(".value").first.click()
         expect(page.get_by_role("dialog")).to_contain_text("95 % interval")
         self.assert_accessible("numbers")
         page.get_by_role("button", name="Close").click()
 
     def look_closely(self) -> None:
         page = self.page
-        page.get_by_role("link", name="Wall", exact=True).click()
+        page.get_by_role("tab", name="Wall", exact=True).click()
         page.get_by_role("button", name="200 %").click()
         page.get_by_role("link", name="Look closer: Roof, B").press("Enter")
         # The enlargement at 100 % stands beside the frame at 200 %.
@@ -184,7 +173,7 @@ class Walk(BrowserTest):
         page.keyboard.press("+")
         expect(page).to_have_url(re.compile(r"zoom=4"))
         page.keyboard.press("?")
-        expect(page.get_by_role("dialog")).to_contain_text("flick")
+        expect(page.get_by_role("dialog")).to_contain_text("While held")
         page.keyboard.press("Escape")
         self.assert_accessible("close look")
         url = page.url
@@ -220,16 +209,16 @@ class Walk(BrowserTest):
         self.assertLessEqual(max(abs(v) for v in best), 1, best)
 
     def publish(self, page: Page) -> None:
-        page.get_by_role("link", name=re.compile("Judge")).click()
-        page.get_by_role("button", name="Add a verdict").click()
+        self.go_to_stage("Judge")
+        page.get_by_role("button", name="Add verdict").click()
         page.get_by_label("Use").fill("Large print")
         page.get_by_label("Verdict", exact=True).fill("B keeps the tiles.")
         page.get_by_role("button", name="Save verdicts").click()
         expect(page.get_by_text("1 verdict", exact=True)).to_be_visible()
         self.assert_accessible("judge")
-        page.get_by_role("link", name=re.compile("Publish")).click()
-        page.get_by_label("Summary, in a few sentences").fill("A short one.")
-        page.get_by_role("button", name="Save the text").click()
+        self.go_to_stage("Publish")
+        page.get_by_label("Summary", exact=True).fill("A short one.")
+        page.get_by_role("button", name="Save", exact=True).click()
         page.get_by_role("button", name="Publish edition 1").click()
         link = page.get_by_role("link", name="Edition 1", exact=True)
         expect(link).to_be_visible()
@@ -274,11 +263,11 @@ class Viewer(BrowserTest):
             page.goto(f"{self.live_server_url}/studies/{study.pk}/{stage}")
             expect(page.get_by_role("heading", name="What is there to see?")).to_be_visible()
             for name in (
-                "Enter a contender",
+                "Add contender",
                 "Add frames",
                 "Save",
                 "Publish edition 1",
-                "Add a verdict",
+                "Add verdict",
             ):
                 expect(page.get_by_role("button", name=name)).to_have_count(0)
         self.assertEqual(self.errors, [])
@@ -290,8 +279,8 @@ class States(BrowserTest):
         expect(page.get_by_text("A study starts with a question")).to_be_visible()
         self.assert_accessible("no study")
         for path, words in {
-            "/frames": "No frame yet",
-            "/published": "Nothing is published yet",
+            "/frames": "No frames yet",
+            "/published": "Nothing published yet",
             "/queue": "Nothing is waiting",
             "/nonsense": "There is no such page",
             "/studies/999/compare": "There is no such study",
@@ -308,5 +297,5 @@ class States(BrowserTest):
             page.locator('input[aria-label="Add frames"]').set_input_files(bad)
             expect(page.get_by_text("notes.tif: it is named like a TIFF")).to_be_visible()
         page.goto(f"{self.live_server_url}/queue")
-        expect(page.get_by_role("button", name="Try again: Take in notes.tif")).to_be_visible()
+        expect(page.get_by_role("button", name="Retry Take in notes.tif")).to_be_visible()
         self.assert_accessible("queue with a failure")

@@ -5,11 +5,13 @@ import { computed, ref } from "vue";
 
 import { useSession } from "@/api/session";
 import { day, moment } from "@/shared/lib/formats";
+import { usePageTitle } from "@/shared/lib/useTitle";
 import HandOver from "./HandOver.vue";
 import { useAddToken, useChangePassword, useEndSession, useRemoveToken } from "./mutations";
 import { type Role, ROLES, sessions, tokens } from "./queries";
 
 const { data: session } = useSession();
+usePageTitle("Account");
 const { data: open } = useQuery(sessions);
 const { data: mine } = useQuery(tokens);
 const changePassword = useChangePassword();
@@ -55,8 +57,12 @@ async function makeToken(): Promise<void> {
 
 <template>
   <div class="page">
-    <h1 class="head">Account</h1>
-    <p class="soft">Signed in as {{ session?.user }}, {{ session?.role }}.</p>
+    <div class="page-top">
+      <div>
+        <h1>Account</h1>
+        <p class="soft">Signed in as {{ session?.user }}, {{ session?.role }}.</p>
+      </div>
+    </div>
     <section class="block">
       <h2>Password</h2>
       <v-form class="line" @submit.prevent="savePassword">
@@ -162,9 +168,6 @@ async function makeToken(): Promise<void> {
 </template>
 
 <style scoped>
-.head {
-  margin: 28px 0 4px;
-}
 .line {
   display: flex;
   gap: 14px;

@@ -3,6 +3,8 @@
 import { computed } from "vue";
 
 import { useSession } from "@/api/session";
+import { usePageTitle } from "@/shared/lib/useTitle";
+
 import PeoplePanel from "./PeoplePanel.vue";
 import StoragePanel from "./StoragePanel.vue";
 import TrailPanel from "./TrailPanel.vue";
@@ -10,17 +12,18 @@ import TrailPanel from "./TrailPanel.vue";
 const props = defineProps<{ part: string }>();
 const { data: session } = useSession();
 const PARTS = { people: PeoplePanel, storage: StoragePanel, trail: TrailPanel };
+usePageTitle(() => `Bench, ${props.part}`);
 const shown = computed(() => PARTS[props.part as keyof typeof PARTS]);
 </script>
 
 <template>
   <div class="page">
-    <h1 class="head">Bench</h1>
+    <div class="page-top"><h1>Bench</h1></div>
     <p v-if="session?.role !== 'owner'" class="soft">
       People, storage and the trail are managed by owners. Ask one for what you need.
     </p>
     <template v-else>
-      <v-tabs aria-label="Parts of the bench" class="tabs">
+      <v-tabs aria-label="Parts of the bench" class="mb-4">
         <v-tab to="/bench/people">People</v-tab>
         <v-tab to="/bench/storage">Storage</v-tab>
         <v-tab to="/bench/trail">Trail</v-tab>
@@ -29,12 +32,3 @@ const shown = computed(() => PARTS[props.part as keyof typeof PARTS]);
     </template>
   </div>
 </template>
-
-<style scoped>
-.head {
-  margin: 28px 0 10px;
-}
-.tabs {
-  margin-bottom: 20px;
-}
-</style>

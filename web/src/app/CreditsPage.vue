@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { usePageTitle } from "@/shared/lib/useTitle";
+
+usePageTitle("Credits");
 const SCENES = [
   [
     "Loom table",

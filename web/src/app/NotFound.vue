@@ -3,7 +3,7 @@ import { usePageTitle } from "@/shared/lib/useTitle";
 
 const props = withDefaults(defineProps<{ what?: string; problem?: string; back?: string }>(), {
   what: "page",
-  problem: "The address may be old or mistyped.",
+  problem: "The address may be old or mistyped, or it was removed.",
   back: "/studies",
 });
 usePageTitle(() => `No such ${props.what}`);

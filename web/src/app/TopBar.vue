@@ -39,7 +39,7 @@ const left = computed(() => {
 
 <template>
   <header class="bar">
-    <router-link to="/studies" class="name plain-link" aria-label="Glenhail, all studies"
+    <router-link to="/studies" class="name plain-link" aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
     <div id="bar-title" class="title" />

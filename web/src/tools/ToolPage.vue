@@ -97,7 +97,7 @@ usePageTitle(() => tool.value?.name ?? (props.id ? "Tool" : "Add tool"));
     <template v-if="tools">
       <div class="page-top">
         <h1>
-          <router-link to="/tools" class="plain-link soft">Tools /</router-link>
+          <router-link to="/tools" class="plain-link crumb">Tools</router-link>
           {{ tool?.name ?? "Add tool" }}
         </h1>
       </div>

@@ -1,4 +1,4 @@
-import { bytes, day, moment } from "@/shared/lib/formats";
+import { bytes, day, moment, isoDay } from "@/shared/lib/formats";
 
 describe("sizes", () => {
   const cases: [number, string][] = [
@@ -42,4 +42,20 @@ describe("dates", () => {
       "27 Nov 2026, 23:59",
     );
   });
+});
+
+describe("a day that is typed", () => {
+  it.each([
+    ["2026-11-27", "2026-11-27"],
+    ["27 Nov 2026", "2026-11-27"],
+    ["3 March 2026", "2026-03-03"],
+    ["2026-02-31", null],
+    ["31 Feb 2026", null],
+    ["11/27/2026", null],
+    ["27.11.2026", null],
+    ["soon", null],
+  ])("%s is %s", (text, iso) => expect(isoDay(text)).toBe(iso));
+
+  it("is that of a date in its own place, not of UTC", () =>
+    expect(isoDay(new Date(2026, 0, 1, 0, 30))).toBe("2026-01-01"));
 });

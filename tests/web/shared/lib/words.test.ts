@@ -87,12 +87,12 @@ describe("files in words", () => {
   });
   it("tells what kind it is and how large it prints", () => {
     expect(fileKind(facts)).toBe(
-      "6000 x 4000 px, 16 bit TIFF, sRGB assumed, 129 MB",
+      "6000 × 4000 px, 16 bit TIFF, sRGB assumed, 129 MB",
     );
     expect(
       fileKind({ ...facts, sample: "float", bits: 32, profile_assumed: false }),
     ).toContain("32 bit float TIFF, sRGB,");
-    expect(printSize(facts)).toBe("24.0 MP; prints 50.8 x 33.9 cm at 300 ppi");
+    expect(printSize(facts)).toBe("24.0 MP; prints 50.8 × 33.9 cm at 300 ppi");
   });
   it.each([
     [30, "30 s"],
@@ -154,13 +154,13 @@ describe("line-ups in words", () => {
     ({ lineup: told }) as unknown as Output;
   it("tells scale, shift, what is left over and a border", () => {
     expect(lineupWords(output(lineup))).toEqual([
-      "scale 2x",
+      "scale 2×",
       "shift −0.50, 0.00 px",
       "residual 0.03 px",
       "border 3 px top",
     ]);
     expect(lineupWords(output({ ...lineup, sy: 2.00001, top: 0 }))[0]).toBe(
-      "scale 2x by 2.00001x",
+      "scale 2× by 2.00001×",
     );
     expect(lineupWords(output(null))).toEqual([]);
   });

@@ -26,7 +26,6 @@ export const defaults = {
   VCombobox: { ...field, menuProps: { rounded: 0 } },
   NumberField: { ...field, controlVariant: "hidden", precision: null },
   VFileInput: field,
-  VDateInput: field,
   VCheckbox: { density: "compact", hideDetails: true, color: "primary" },
   VRadioGroup: { density: "compact", hideDetails: true, color: "primary" },
   VSlider: { color: "primary", density: "compact", hideDetails: true, thumbSize: 14 },

@@ -119,7 +119,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
   <div v-if="frame && picture" class="page">
     <div class="page-top">
       <h1>
-        <router-link to="/frames" class="plain-link soft">Frames /</router-link> Degrade
+        <router-link to="/frames" class="plain-link crumb">Frames</router-link> Degrade
         {{ frame.name }}
       </h1>
     </div>

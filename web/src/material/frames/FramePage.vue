@@ -46,14 +46,13 @@ usePageTitle(() => frame.value?.name ?? "Frame");
     v-if="error && !frame && error instanceof Problem && error.status === 404"
     what="frame"
     back="/frames"
-    :problem="error.message"
   />
   <div v-else class="page">
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <v-skeleton-loader v-else-if="!frame" type="heading, image" />
     <template v-if="frame">
       <div class="top row middle">
-        <router-link to="/frames" class="plain-link soft">Frames /</router-link>
+        <router-link to="/frames" class="plain-link crumb">Frames</router-link>
         <NameField
           v-if="canEdit"
           class="name"

@@ -43,7 +43,7 @@ usePageTitle("Add target");
 <template>
   <div class="page">
     <div class="page-top">
-      <h1><router-link to="/targets" class="plain-link soft">Targets /</router-link> Add target</h1>
+      <h1><router-link to="/targets" class="plain-link crumb">Targets</router-link> Add target</h1>
     </div>
     <div class="columns">
       <section class="block">

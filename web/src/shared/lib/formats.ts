@@ -27,3 +27,21 @@ export function bytes(count: number): string {
   const digits = unit === 0 || value >= 99.95 ? 0 : value >= 9.995 ? 1 : 2;
   return `${value.toFixed(digits)} ${UNITS[unit]}`;
 }
+
+const two = (n: number): string => String(n).padStart(2, "0");
+
+/** The day of a date, or of 2026-11-27 or 27 Nov 2026, as ISO 8601; null where it is none. */
+export function isoDay(of: Date | string): string | null {
+  const date = typeof of === "string" ? parsed(of) : of;
+  if (!date || Number.isNaN(date.getTime())) return null;
+  return [date.getFullYear(), two(date.getMonth() + 1), two(date.getDate())].join("-");
+}
+
+function parsed(text: string): Date | null {
+  const iso = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
+  const words = /^(\d{1,2}) ([A-Za-z]{3})[a-z]* (\d{4})$/.exec(text);
+  const date = iso || words ? new Date(iso ? `${text}T12:00` : `${text} 12:00`) : null;
+  // 31 February is not the third of March.
+  const wanted = Number(iso?.[3] ?? words?.[1]);
+  return date?.getDate() === wanted ? date : null;
+}

@@ -22,7 +22,7 @@ export function shooting(facts: Facts): string {
 /** What kind of file it is. */
 export function fileKind(facts: Facts): string {
   const profile = facts.profile_assumed ? `${facts.profile} assumed` : facts.profile;
-  const size = `${facts.width} x ${facts.height} px`;
+  const size = `${facts.width} × ${facts.height} px`;
   const depth = facts.sample === "float" ? `${facts.bits} bit float` : `${facts.bits} bit`;
   return [size, `${depth} ${facts.format}`, profile, bytes(facts.size_bytes)].join(", ");
 }
@@ -30,7 +30,7 @@ export function fileKind(facts: Facts): string {
 /** How large it prints: at the file's own resolution, and at the usual ones. */
 export function printSizes(facts: Facts): string[] {
   return facts.prints.map(
-    (p) => `${p.width_cm.toFixed(1)} x ${p.height_cm.toFixed(1)} cm at ${Math.round(p.ppi)} ppi`,
+    (p) => `${p.width_cm.toFixed(1)} × ${p.height_cm.toFixed(1)} cm at ${Math.round(p.ppi)} ppi`,
   );
 }
 
@@ -94,7 +94,7 @@ export function placed(reading: Reading): string {
 export function lineupWords(output: Output): string[] {
   const l = output.lineup;
   if (!l) return [];
-  const scale = l.sx === l.sy ? `${trim(l.sx)}x` : `${trim(l.sx)}x by ${trim(l.sy)}x`;
+  const scale = l.sx === l.sy ? `${trim(l.sx)}×` : `${trim(l.sx)}× by ${trim(l.sy)}×`;
   const sides = (["left", "top", "right", "bottom"] as const)
     .filter((s) => l[s])
     .map((s) => `${l[s]} px ${s}`);

@@ -1,34 +1,48 @@
 <script setup lang="ts">
-// A day as ISO 8601, shown as 27 Nov 2026 whatever the browser's country.
-import { computed } from "vue";
+// A day as ISO 8601, shown as 27 Nov 2026 whatever the browser's country; typed in either form, or
+// taken from a calendar.
+import { mdiCalendar } from "@mdi/js";
+import { computed, ref } from "vue";
 
-import { day } from "@/shared/lib/formats";
+import { day, isoDay } from "@/shared/lib/formats";
 
-defineProps<{ label: string; disabled?: boolean }>();
+const props = defineProps<{ label: string; disabled?: boolean }>();
 const iso = defineModel<string | null>({ required: true });
-const date = computed({
-  get: () => (iso.value ? new Date(`${iso.value}T12:00`) : null),
-  set: (to: unknown) => {
-    iso.value =
-      to instanceof Date
-        ? [to.getFullYear(), two(to.getMonth() + 1), two(to.getDate())].join("-")
-        : null;
-  },
-});
-const two = (n: number): string => String(n).padStart(2, "0");
-const shown = (value: unknown): string => (value instanceof Date ? day(value.toISOString()) : "");
+const open = ref(false);
+const shown = computed(() => (iso.value ? day(`${iso.value}T12:00`) : ""));
+const date = computed(() => (iso.value ? new Date(`${iso.value}T12:00`) : null));
+
+const valid = (text: string): true | string =>
+  !text || isoDay(text) !== null || "A day, as 27 Nov 2026 or 2026-11-27";
+
+function typed(event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim();
+  if (!text) iso.value = null;
+  else iso.value = isoDay(text) ?? iso.value;
+}
+
+function picked(to: unknown): void {
+  if (to instanceof Date) iso.value = isoDay(to);
+  open.value = false;
+}
 </script>
 
 <template>
-  <v-date-input
-    v-model="date"
+  <v-text-field
+    :model-value="shown"
     :label="label"
     :disabled="disabled"
-    :display-format="shown"
-    input-format="yyyy-mm-dd"
+    :rules="[valid]"
     placeholder="2026-11-27"
-    prepend-icon=""
-    hide-actions
-    clearable
-  />
+    @change="typed"
+  >
+    <template #append-inner>
+      <v-menu v-if="!props.disabled" v-model="open" :close-on-content-click="false">
+        <template #activator="{ props: opens }">
+          <IconAction v-bind="opens" :icon="mdiCalendar" :aria-label="`Calendar for ${label}`" />
+        </template>
+        <v-date-picker :model-value="date" hide-header @update:model-value="picked" />
+      </v-menu>
+    </template>
+  </v-text-field>
 </template>

@@ -4,7 +4,7 @@ defineProps<{ hint: string }>();
 </script>
 
 <template>
-  <v-tooltip :text="hint" :disabled="!hint" open-on-focus>
+  <v-tooltip :text="hint" :aria-label="hint" :disabled="!hint" open-on-focus>
     <template #activator="{ props }">
       <span v-bind="props" :tabindex="hint ? 0 : undefined" class="hinted"><slot /></span>
     </template>

@@ -56,9 +56,10 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 <template>
   <div class="page">
     <Teleport defer to="#bar-title">
-      <router-link :to="`/studies/${id}/bring-in`" class="plain-link">
-        <span class="soft">Studies /</span> {{ study?.question ?? "" }}
-      </router-link>
+      <router-link to="/studies" class="plain-link crumb">Studies</router-link>
+      <router-link :to="`/studies/${id}/bring-in`" class="plain-link crumb">{{
+        study?.question ?? ""
+      }}</router-link>
     </Teleport>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <template v-if="shown && study">

@@ -37,15 +37,12 @@ usePageTitle(() => (data.value ? `${stage.value}, ${data.value.question}` : "Stu
   <NotFound
     v-if="error && !data && error instanceof Problem && error.status === 404"
     what="study"
-    :problem="error.message"
   />
   <p v-else-if="error && !data" class="page rowan">{{ error.message }}</p>
   <v-skeleton-loader v-else-if="!data" type="heading, table" class="page" />
   <template v-else>
     <Teleport defer to="#bar-title">
-      <span class="soft"
-        ><router-link to="/studies" class="plain-link">Studies</router-link> /</span
-      >
+      <router-link to="/studies" class="plain-link crumb">Studies</router-link>
       <h1 class="question">{{ study.question }}</h1>
     </Teleport>
     <StageRuler :stages="stages" :current="current" />
@@ -56,7 +53,6 @@ usePageTitle(() => (data.value ? `${stage.value}, ${data.value.question}` : "Stu
 <style scoped>
 .question {
   display: inline;
-  margin-left: 8px;
   font-size: 16px;
 }
 </style>

@@ -82,7 +82,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
       </div>
       <div v-for="c in columns" :key="c.id" class="column">
         <span class="title"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
-        <v-tooltip :text="manner(c)">
+        <v-tooltip v-if="manner(c)" :text="manner(c)" :aria-label="manner(c)">
           <template #activator="{ props }">
             <span v-bind="props" class="soft manner">{{ manner(c) }}</span>
           </template>
@@ -118,8 +118,8 @@ const manner = (c: (typeof columns.value)[number]): string =>
   top: 0;
   z-index: 2;
   min-width: 0;
-  height: 46px;
-  padding: 4px 0;
+  height: 44px;
+  padding: 3px 0;
   background: var(--paper);
   border-bottom: 1px solid var(--rule);
 }
