@@ -14,6 +14,7 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 from glenhail.server.settings import *  # noqa: E402, F403
 
 SECRET_KEY = "tests"
+DATABASES["default"]["TEST"] = {"NAME": os.environ.get("GLENHAIL_TEST_DB")}  # noqa: F405
 # A test's rows need not survive the machine: its commits do not wait for the disk.
 DATABASES["default"]["OPTIONS"]["options"] = "-c synchronous_commit=off"  # noqa: F405
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

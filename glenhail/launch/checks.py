@@ -12,6 +12,7 @@ CHECKS: dict[str, tuple[str, list[str]]] = {
     "ruff, rules": (".", [str(BIN / "ruff"), "check", "-q"]),
     "ruff, layout": (".", [str(BIN / "ruff"), "format", "--check", "-q"]),
     "mypy, strict": (".", [str(BIN / "mypy")]),
+    "rules of the house": (".", [sys.executable, "-m", "glenhail.launch.house"]),
     "import contracts": (".", [str(BIN / "lint-imports"), "--no-logo"]),
     "migrations match models": (
         ".",

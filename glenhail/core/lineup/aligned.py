@@ -1,4 +1,6 @@
-"""A picture with the place it takes on its frame: what is compared is compared through it."""
+"""A picture with the place it takes on its frame: what is compared is compared through
+it.
+"""
 
 from __future__ import annotations
 

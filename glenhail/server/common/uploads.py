@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from glenhail.server.common.errors import ActionError
 
 
-class Upload(serializers.Serializer[Any]):
+class FileForm(serializers.Serializer[Any]):
     """For the schema: a multipart form with one file."""
 
     file = serializers.FileField()

@@ -1,4 +1,6 @@
-"""How pictures lie on each other, what examining them found, and the readings taken of them."""
+"""How pictures lie on each other, what examining them found, and the readings taken of
+them.
+"""
 
 from __future__ import annotations
 
@@ -58,8 +60,8 @@ class Reading(models.Model):
 
 
 class Suggested(models.Model):
-    """Patches that a frame suggests by itself (core.measures.suggested_patches), made once for a
-    picture.
+    """Patches that a frame suggests by itself (core.measures.suggested_patches), made
+    once for a picture.
     """
 
     picture = models.ForeignKey(Picture, on_delete=models.CASCADE, related_name="suggested")

@@ -1,5 +1,5 @@
-"""A bench of the first tables, brought over to today's apps: rows stay where they are, tables get
-the names of the apps that they belong to now.
+"""A bench of the first tables, brought over to today's apps: rows stay where they are,
+tables get the names of the apps that they belong to now.
 """
 
 from __future__ import annotations
@@ -37,7 +37,8 @@ def is_of_the_first_tables() -> bool:
 
 @transaction.atomic
 def bring_over() -> None:
-    """Rename what moved and take each app's one migration for done; all of it or nothing.
+    """Rename what moved and take each app's one migration for done; all of it or
+    nothing.
 
     Raises
     ------

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// What a link leads to that an owner handed over: joining a bench, or a new password. The token stands behind #, so that no server
-// on the way writes it down.
+// What a link leads to that an owner handed over: joining a bench, or a new password. The token
+// stands behind #, so that no server on the way writes it down.
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";

@@ -1,5 +1,5 @@
-// Under which key each thing that is read is kept. What belongs to a study lies below its own key, so
-// that all of it, or one part, can be called stale.
+// Under which key each thing that is read is kept. What belongs to a study lies below its own key,
+// so that all of it, or one part, can be called stale.
 import type { MaybeRefOrGetter } from "vue";
 
 export type Id = MaybeRefOrGetter<number>;

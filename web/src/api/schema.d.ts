@@ -2271,6 +2271,11 @@ export interface components {
             digits: number;
             reason: string | null;
         };
+        /** @description For the schema: a multipart form with one file. */
+        FileForm: {
+            /** Format: uri */
+            file: string;
+        };
         /** @description A target found in a frame: its corners there (px), and what its fields tell. */
         FindingOut: {
             readonly target: number;
@@ -3287,11 +3292,6 @@ export interface components {
             base: number;
             frames: number[];
         };
-        /** @description For the schema: a multipart form with one file. */
-        Upload: {
-            /** Format: uri */
-            file: string;
-        };
         UploadIn: {
             name: string;
             size: number;
@@ -3616,7 +3616,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Upload"];
+                "multipart/form-data": components["schemas"]["FileForm"];
             };
         };
         responses: {
@@ -3880,7 +3880,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Upload"];
+                "multipart/form-data": components["schemas"]["FileForm"];
             };
         };
         responses: {
@@ -4089,7 +4089,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Upload"];
+                "multipart/form-data": components["schemas"]["FileForm"];
             };
         };
         responses: {
@@ -4867,7 +4867,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Upload"];
+                "multipart/form-data": components["schemas"]["FileForm"];
             };
         };
         responses: {

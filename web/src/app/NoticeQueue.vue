@@ -14,11 +14,11 @@ function undo(item: unknown, close: () => void): void {
 <template>
   <v-snackbar-queue
     :model-value="waiting as never"
-    @update:model-value="waiting = $event as never"
     location="bottom left"
     role="status"
     display-strategy="overflow"
     total-visible="3"
+    @update:model-value="waiting = $event as never"
   >
     <template #actions="{ item, props }">
       <v-btn

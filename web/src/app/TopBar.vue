@@ -42,7 +42,7 @@ const left = computed(() => {
     <router-link to="/studies" class="name plain-link" aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
-    <div id="bar-title" class="title" />
+    <div id="bar-title" class="text-h6" />
     <nav v-if="!narrow" aria-label="Main">
       <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
         title

@@ -98,6 +98,6 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id) }),
       meta: { bare: true },
     },
-    { path: "/:rest(.*)", component: () => import("./NotFound.vue") },
+    { path: "/:rest(.*)", component: () => import("@/shared/ui/NotFound.vue") },
   ],
 });

@@ -1,4 +1,5 @@
-// Whether the server, or its database, is away for a moment: calls are tried again until it is back.
+// Whether the server, or its database, is away for a moment: calls are tried again until it is
+// back.
 import { useQueryClient } from "@tanstack/vue-query";
 import { onBeforeUnmount, ref } from "vue";
 
@@ -11,7 +12,9 @@ const TRIES = 60;
 export const isAway = (error: unknown): boolean =>
   error instanceof Problem && AWAY.includes(error.status);
 
-/** For the query client: what is away is waited for, what is refused is not asked again and again. */
+/**
+ * For the query client: what is away is waited for, what is refused is not asked again and again.
+ */
 export const patience = {
   retry: (count: number, error: unknown): boolean => count < (isAway(error) ? TRIES : 1),
   retryDelay: (count: number): number => Math.min(1000 * 2 ** count, LONGEST),

@@ -108,7 +108,10 @@ function drawn(curve: ChartCurve, i: number) {
   };
 }
 
-/** Two stacked lines without ink: the lower bound, and what lies between it and the upper one, filled. */
+/**
+ * Two stacked lines without ink: the lower bound, and what lies between it and the upper one,
+ * filled.
+ */
 function band(curve: ChartCurve, i: number) {
   const error = curve.error;
   if (!error?.length || props.logarithmic) return [];

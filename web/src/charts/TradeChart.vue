@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Two measures against each other: a letter at each contender's medians, whiskers, the front, even blends dotted.
+// Two measures against each other: a letter at each contender's medians, whiskers, the front, even
+// blends dotted.
 import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
 import { GridComponent, TooltipComponent } from "echarts/components";
 import { use } from "echarts/core";

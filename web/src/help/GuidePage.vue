@@ -18,7 +18,7 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
         c.title
       }}</router-link>
     </nav>
-    <!-- eslint-disable-next-line vue/no-v-html -- our own text, rendered without HTML of its own -->
+    <!-- eslint-disable-next-line vue/no-v-html -- our own text, without HTML -->
     <article v-if="shown" class="prose" v-html="shown.html" />
   </div>
 </template>

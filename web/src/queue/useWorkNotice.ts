@@ -1,5 +1,5 @@
-// A notice of the browser when long work is done and nobody is looking. It is asked for once, on the
-// queue's page.
+// A notice of the browser when long work is done and nobody is looking. It is asked for once, on
+// the queue's page.
 import { useWebNotification } from "@vueuse/core";
 import { computed, type Ref, watch } from "vue";
 

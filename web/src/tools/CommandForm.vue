@@ -47,9 +47,9 @@ const NUMBERS = [
     <div class="fields">
       <v-select
         :model-value="command.program as never"
-        @update:model-value="command.program = $event as never"
         label="Program"
         :items="(programs?.programs ?? []) as never"
+        @update:model-value="command.program = $event as never"
       />
       <v-text-field v-model="command.ending" label="Writes files ending in" />
       <NumberField

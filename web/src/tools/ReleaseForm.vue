@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One release: its date and news, modes and settings with their types, and the program that runs it.
+// One release: its date and news, modes and settings with their types, and the program that runs
+// it.
 import { computed, ref } from "vue";
 
 import type { Shape } from "@/api/client";
@@ -140,8 +141,8 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
             v-for="[key, label] in BOUNDS"
             :key="key"
             :model-value="s[key] as never"
-            @update:model-value="s[key] = $event as never"
             :label="label"
+            @update:model-value="s[key] = $event as never"
           />
           <v-text-field v-model="s.unit" label="Unit" maxlength="20" />
         </template>

@@ -75,10 +75,10 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
       />
       <v-select
         :model-value="facts.batch as never"
-        @update:model-value="facts.batch = $event as never"
         label="Batch processing"
         :items="BATCH as never"
         :readonly="!canEdit"
+        @update:model-value="facts.batch = $event as never"
       />
     </div>
     <fieldset v-for="[title, list, all] in LISTS" :key="list">

@@ -10,7 +10,7 @@ import { useDraft } from "@/shared/lib/useDraft";
 import { useVersioned } from "@/shared/lib/useVersioned";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import TheirText from "@/shared/ui/TheirText.vue";
-import NotFound from "@/app/NotFound.vue";
+import NotFound from "@/shared/ui/NotFound.vue";
 import { usePageTitle } from "@/shared/lib/useTitle";
 
 import { useToolChanges } from "./mutations";

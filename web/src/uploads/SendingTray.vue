@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// All files on their way, seen from every page; and the whole window takes files by drop and by paste.
+// All files on their way, seen from every page; and the whole window takes files by drop and by
+// paste.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 

@@ -1,4 +1,5 @@
-// Files on their way, kept by the browser until they have arrived: a reload, or a browser that died, loses none.
+// Files on their way, kept by the browser until they have arrived: a reload, or a browser that
+// died, loses none.
 import type { Shape } from "@/api/client";
 
 export type Delivery = Shape["DeliveryShape"];
@@ -36,7 +37,10 @@ async function within<T>(
   }
 }
 
-/** Keep a file; where there is no room for it, it is sent all the same and can be chosen again after a reload. */
+/**
+ * Keep a file; where there is no room for it, it is sent all the same and can be chosen again after
+ * a reload.
+ */
 export async function keep(item: Kept): Promise<void> {
   await within("readwrite", (store) => store.put(item)).catch(() => undefined);
 }

@@ -16,7 +16,10 @@ export function finish(id: string): Promise<Arrived> {
   return ask(api.POST("/api/uploads/{upload_id}/finish", { params: { path: { upload_id: id } } }));
 }
 
-/** Send what is missing; `told` hears how many bytes have arrived. Rejects with a Problem of status 0 when the way is broken. */
+/**
+ * Send what is missing; `told` hears how many bytes have arrived. Rejects with a Problem of status
+ * 0 when the way is broken.
+ */
 export async function sendRest(
   item: Kept,
   arrived: number,

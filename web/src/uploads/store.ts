@@ -1,4 +1,5 @@
-// All files on their way, wherever they were dropped: three at a time, going on after whatever breaks them off.
+// All files on their way, wherever they were dropped: three at a time, going on after whatever
+// breaks them off.
 import { computed, reactive } from "vue";
 
 import { api, ask, Problem } from "@/api/client";
@@ -32,7 +33,10 @@ export function onArrival(tell: () => void): void {
   changed = tell;
 }
 
-/** Send files for one purpose. One that was broken off before, and is chosen again, goes on where it was. */
+/**
+ * Send files for one purpose. One that was broken off before, and is chosen again, goes on where it
+ * was.
+ */
 export function send(delivery: Delivery, chosen: File[]): void {
   for (const file of chosen) {
     const astray = items.find(
@@ -149,7 +153,10 @@ async function deliver(item: Sending): Promise<void> {
   }
 }
 
-/** What may go better the next time: no answer, a server that is starting or busy with this person, a full disk; a piece out of step. */
+/**
+ * What may go better the next time: no answer, a server that is starting or busy with this person,
+ * a full disk; a piece out of step.
+ */
 function again(error: unknown, tries: number): boolean {
   if (!(error instanceof Problem)) return false;
   return [0, 429, 502, 503, 504, 507].includes(error.status) || (error.status === 409 && tries < 3);

@@ -1,4 +1,5 @@
-// How fast files arrive, and how long what is left will take: over the last seconds, not since the start.
+// How fast files arrive, and how long what is left will take: over the last seconds, not since the
+// start.
 import { useIntervalFn } from "@vueuse/core";
 import { computed, ref } from "vue";
 

@@ -4,7 +4,9 @@ import { computed, type MaybeRefOrGetter, toValue } from "vue";
 import type { Delivery } from "./keep";
 import { drop, send, sending } from "./store";
 
-/** For a delivery that a component is about; `sent` are the files on their way to just that place. */
+/**
+ * For a delivery that a component is about; `sent` are the files on their way to just that place.
+ */
 export function useSending(delivery: MaybeRefOrGetter<Delivery>) {
   const sent = computed(() => {
     const place = placeOf(toValue(delivery));

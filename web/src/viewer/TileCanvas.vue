@@ -32,7 +32,8 @@ const props = defineProps<{
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const complete = ref(false);
 const whole = computed(() => props.mapping ?? IDENTITY);
-// Exact at the middle of the view: a bent output shows the same detail there, and a turned one upright.
+// Exact at the middle of the view: a bent output shows the same detail there, and a turned one
+// upright.
 const mapping = computed(() => mappingAt(whole.value, props.view.x, props.view.y));
 let frame = 0;
 let observer: ResizeObserver | undefined;
@@ -70,7 +71,10 @@ function draw(): void {
   if (props.table) recode(pen, element, props.table);
 }
 
-/** Turn the canvas so that a turned output stands upright; returns how far its corners then reach beyond it. */
+/**
+ * Turn the canvas so that a turned output stands upright; returns how far its corners then reach
+ * beyond it.
+ */
 function straighten(pen: CanvasRenderingContext2D, { width, height }: Size): number {
   const turn = turnAt(whole.value, props.view.x, props.view.y);
   const reach = (Math.abs(turn) * Math.max(width, height)) / 2;

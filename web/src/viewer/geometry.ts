@@ -1,7 +1,9 @@
 // Pure geometry of looking. Frame coordinates are pixels of the unprocessed frame; "zoom" is device
 // pixels per frame pixel, so that 1 is 100 % of the subject on any screen.
 
-/** A left-over shift, frame px: a cubic polynomial of the place, as the core's picture.Bend has it. */
+/**
+ * A left-over shift, frame px: a cubic polynomial of the place, as the core's picture.Bend has it.
+ */
 export interface Bend {
   x: number;
   y: number;

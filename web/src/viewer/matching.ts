@@ -1,4 +1,5 @@
-// Brightness taken off for looking: a table of 256 codes for the display copy. Measuring does the same at full depth on the server.
+// Brightness taken off for looking: a table of 256 codes for the display copy. Measuring does the
+// same at full depth on the server.
 
 export const MATCHES = ["none", "exposure", "exposure and tone"] as const;
 export type ViewMatch = (typeof MATCHES)[number];
@@ -30,7 +31,9 @@ function table(change: (code: number) => number): Uint8ClampedArray {
   return Uint8ClampedArray.from({ length: 256 }, (_, i) => Math.round(255 * change(i / 255)));
 }
 
-/** The frame's tone for an output's; beyond the curve's ends the distance stays what it is there. */
+/**
+ * The frame's tone for an output's; beyond the curve's ends the distance stays what it is there.
+ */
 function back(code: number, { frame, output }: Tone): number {
   const last = output.length - 1;
   const at = (i: number) => ({ y: output[i] ?? 0, x: frame[i] ?? 0 });

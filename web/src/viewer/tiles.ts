@@ -51,7 +51,8 @@ function pump(): void {
 async function load(address: string, entry: Entry): Promise<void> {
   try {
     const answer = await fetch(address);
-    // What is not there will not be; anything else may only be away for a moment, or being made again.
+    // What is not there will not be; anything else may only be away for a moment, or being made
+    // again.
     if (answer.status === 404) entry.failed = true;
     if (!answer.ok) throw new Error(String(answer.status));
     const options = { colorSpaceConversion: "none", premultiplyAlpha: "none" } as const;

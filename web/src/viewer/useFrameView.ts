@@ -1,4 +1,5 @@
-// Looking at one picture: where, how large, moved by drag, wheel and keys. Kept in the address, so that a link shows the same.
+// Looking at one picture: where, how large, moved by drag, wheel and keys. Kept in the address, so
+// that a link shows the same.
 import { onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 

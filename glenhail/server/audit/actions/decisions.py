@@ -63,7 +63,8 @@ def _decide(
 def accept_all(
     actor: Actor, study: Study, findings: Sequence[tuple[str, str]], reason: str
 ) -> list[Decision]:
-    """Accept several findings, each with what it was about, for one reason; all or none.
+    """Accept several findings, each with what it was about, for one reason; all or
+    none.
 
     Raises
     ------

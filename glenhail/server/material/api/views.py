@@ -14,11 +14,11 @@ from rest_framework.views import APIView
 
 from glenhail.core.prints import print_sizes
 from glenhail.server.accounts.permissions import membership
-from glenhail.server.common.uploads import Upload, uploaded
+from glenhail.server.common.uploads import FileForm, uploaded
 from glenhail.server.material.actions import frames, scenes
 from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
 
-MULTIPART = {"multipart/form-data": Upload}
+MULTIPART = {"multipart/form-data": FileForm}
 
 
 class PrintOut(serializers.Serializer[Any]):

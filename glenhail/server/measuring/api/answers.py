@@ -1,4 +1,6 @@
-"""Answers to the study's question: findings in words, who wins where, trade-offs, curves."""
+"""Answers to the study's question: findings in words, who wins where, trade-offs,
+curves.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""The outputs that a study is given without an upload: its frames as they are, and truths."""
+"""The outputs that a study is given without an upload: its frames as they are, and
+truths.
+"""
 
 from __future__ import annotations
 

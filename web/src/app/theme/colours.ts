@@ -1,4 +1,5 @@
-// Every colour of the application, once for paper and once for the dark. Pictures stand on the surround.
+// Every colour of the application, once for paper and once for the dark. Pictures stand on the
+// surround.
 import type { ThemeDefinition } from "vuetify";
 
 const shared = { "border-opacity": 1, "high-emphasis-opacity": 1, "medium-emphasis-opacity": 1 };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What can be done with the frames that are chosen: one as truth of the others, their mean as truth of all.
+// What can be done with the frames that are chosen: one as truth of the others, their mean as truth
+// of all.
 import { computed } from "vue";
 
 import type { Frame } from "@/api/types";

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-// One frame: looked at to the pixel, its facts, its truth, where it is used, and the target found in it.
+// One frame: looked at to the pixel, its facts, its truth, where it is used, and the target found
+// in it.
 import { computed, defineAsyncComponent, ref } from "vue";
 import { useRouter } from "vue-router";
 
 import { Problem } from "@/api/client";
-import NotFound from "@/app/NotFound.vue";
+import NotFound from "@/shared/ui/NotFound.vue";
 import { useFrame, useFrames } from "@/material/frames/queries";
 import { useSession } from "@/api/session";
 import { usePageTitle } from "@/shared/lib/useTitle";

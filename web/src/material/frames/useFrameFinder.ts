@@ -1,4 +1,5 @@
-// Finding frames by words, kind of scene, camera, and whether they have a truth; grouped by scene or newest first.
+// Finding frames by words, kind of scene, camera, and whether they have a truth; grouped by scene
+// or newest first.
 import { computed, type Ref, ref } from "vue";
 
 import type { Frame, Scene } from "@/api/types";

@@ -1,4 +1,5 @@
-// A contender's colour, second to its letter: Okabe and Ito 2008, told apart by colour-blind eyes too.
+// A contender's colour, second to its letter: Okabe and Ito 2008, told apart by colour-blind eyes
+// too.
 const COLOURS = [
   "#0072b2",
   "#d55e00",

@@ -1,4 +1,5 @@
-// Rows of the tables of numbers: one measure each, one cell a contender; from readings of a place, or medians of a group.
+// Rows of the tables of numbers: one measure each, one cell a contender; from readings of a place,
+// or medians of a group.
 import type { Contender, Measure, Reading, Summary } from "@/api/types";
 import { medianSpread, medianText } from "./medians";
 import { fixed, half, placed } from "./words";
@@ -80,7 +81,10 @@ export function fromBest(measure: Measure, value: number): number {
   return measure.best === "highest" ? -value : value;
 }
 
-/** Contenders with the pinned one first, the others by one measure's values, best first, where that is asked for. */
+/**
+ * Contenders with the pinned one first, the others by one measure's values, best first, where that
+ * is asked for.
+ */
 export function ordered(
   columns: readonly Contender[],
   row: NumberRow | undefined,

@@ -1,4 +1,5 @@
-// A form's draft: it follows what was saved until something is typed into it; that is kept until it is saved, over a reload too.
+// A form's draft: it follows what was saved until something is typed into it; that is kept until it
+// is saved, over a reload too.
 import { computed, type ComputedRef, ref, type Ref, watch } from "vue";
 
 import { keepUnsaved } from "./useVersioned";

@@ -1,4 +1,5 @@
-// Removing what can be had back: it is gone from sight at once, and from the bench once the notice with
+// Removing what can be had back: it is gone from sight at once, and from the bench once the notice
+// with
 // Undo has passed, or the page is left.
 import { reactive } from "vue";
 

@@ -1,4 +1,5 @@
-// A picture that the server makes of what is being put together, made anew a moment after every change.
+// A picture that the server makes of what is being put together, made anew a moment after every
+// change.
 import { onScopeDispose, ref, watch } from "vue";
 
 import { csrf, detailOf } from "@/api/client";

@@ -1,5 +1,6 @@
-// Calling what is shown out of date, at most once a second for each thing, however many changes there
-// were: what is being read at that moment is read once more afterwards, instead of being broken off.
+// Calling what is shown out of date, at most once a second for each thing, however many changes
+// there were: what is being read at that moment is read once more afterwards, instead of being
+// broken off.
 import { type QueryClient, useQueryClient } from "@tanstack/vue-query";
 
 import type { Key } from "@/api/keys";

@@ -1,4 +1,5 @@
-// An ordered list of things that each have a kind and values: steps of a recipe, fields of a target.
+// An ordered list of things that each have a kind and values: steps of a recipe, fields of a
+// target.
 import { ref } from "vue";
 
 import type { StepKind } from "@/api/types";

@@ -29,7 +29,8 @@ export function useVersioned<T>(tag: Ref<string> = ref("")) {
 }
 
 /**
- * Keep what is being written in the browser until it is saved, for the person who writes it: it survives leaving the page, signing in
+ * Keep what is being written in the browser until it is saved, for the person who writes it: it
+ * survives leaving the page, signing in
  * again and a reload.
  * Call it before what was saved is taken over into `text`.
  */

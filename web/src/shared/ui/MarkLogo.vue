@@ -9,7 +9,8 @@
 <script setup lang="ts">
 // Hail grains, from scattered to ordered.
 const scattered = [
-  [3, 6], [7.5, 13], [4, 19.5], [10.5, 4], [12, 10.5], [9.5, 17.5], [15.5, 6.5], [16.5, 13], [15, 20],
+  [3, 6], [7.5, 13], [4, 19.5], [10.5, 4], [12, 10.5],
+  [9.5, 17.5], [15.5, 6.5], [16.5, 13], [15, 20],
 ] as const; // prettier-ignore
 const ordered = [22, 28, 34].flatMap((x) => [5, 12, 19].map((y) => [x, y] as const));
 const grains = [...scattered, ...ordered];

@@ -64,7 +64,9 @@ const match = computed(
 const again = computed(() => props.finding.remedies.includes("make it again"));
 const byHand = computed(() => props.finding.remedies.includes("place points by hand"));
 
-/** Where the evidence of a place is shown, and marked: an output’s page, or the cell or contender. */
+/**
+ * Where the evidence of a place is shown, and marked: an output’s page, or the cell or contender.
+ */
 function evidence(place: { output: number | null; frame: number | null } | undefined) {
   const home = `/studies/${study.value.id}`;
   const contender = props.contender.id;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One cell: its output, its runs with what they took and said, times told by hand, the preview beside it.
+// One cell: its output, its runs with what they took and said, times told by hand, the preview
+// beside it.
 import { computed, ref } from "vue";
 
 import type { Contender, Frame, Run } from "@/api/types";

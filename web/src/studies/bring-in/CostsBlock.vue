@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What the outputs cost: seconds, seconds a megapixel, memory, bytes. Medians, with the spread of several runs.
+// What the outputs cost: seconds, seconds a megapixel, memory, bytes. Medians, with the spread of
+// several runs.
 import { computed } from "vue";
 
 import type { Shape } from "@/api/client";

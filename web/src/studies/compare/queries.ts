@@ -106,7 +106,9 @@ export function useCurves(id: Id, patch: MaybeRefOrGetter<number | undefined>, r
   });
 }
 
-/** Patches that a frame suggests: read again until it was looked through, once that was asked for. */
+/**
+ * Patches that a frame suggests: read again until it was looked through, once that was asked for.
+ */
 export function useSuggestions(
   frame: MaybeRefOrGetter<number | undefined>,
   wanted: MaybeRefOrGetter<boolean>,

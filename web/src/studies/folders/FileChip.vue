@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One file on the board: dragged, or moved with Alt and the arrow keys; choosing it shows all that is known of it.
+// One file on the board: dragged, or moved with Alt and the arrow keys; choosing it shows all that
+// is known of it.
 import type { FolderFile } from "@/api/types";
 import { sureness } from "./useFolderBoard";
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// All that is known of one file of a folder, beside the frame it is taken for; where it goes is chosen here too.
+// All that is known of one file of a folder, beside the frame it is taken for; where it goes is
+// chosen here too.
 import { computed } from "vue";
 
 import type { Contender, FolderFile, Frame } from "@/api/types";

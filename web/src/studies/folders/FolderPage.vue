@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A folder of outputs finding its place: proposals on a board of cells, corrected by drag or keyboard, confirmed, undone.
+// A folder of outputs finding its place: proposals on a board of cells, corrected by drag or
+// keyboard, confirmed, undone.
 import { computed, ref } from "vue";
 
 import { useFolder } from "@/studies/folders/queries";

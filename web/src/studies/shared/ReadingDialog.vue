@@ -1,24 +1,18 @@
 <script setup lang="ts">
 // What, where, how and which version: all that stands behind one number.
-import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 
-import { api, ask } from "@/api/client";
 import type { Measure, Reading } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
-import { useStudyContext } from "./useStudyContext";
 import { fixed, named } from "@/shared/lib/words";
+
+import { useReading } from "./queries";
+import { useStudyContext } from "./useStudyContext";
 
 const props = defineProps<{ reading: Reading; measures: readonly Measure[] }>();
 const emit = defineEmits<{ close: [] }>();
 const { study } = useStudyContext();
-const { data, error } = useQuery({
-  queryKey: ["reading", props.reading.id],
-  queryFn: () =>
-    ask(
-      api.GET("/api/readings/{reading_id}", { params: { path: { reading_id: props.reading.id } } }),
-    ),
-});
+const { data, error } = useReading(() => props.reading.id);
 const measure = computed(() => props.measures.find((m) => m.id === props.reading.measure));
 const digits = computed(() => (measure.value?.digits ?? 2) + 1);
 const contender = computed(() =>

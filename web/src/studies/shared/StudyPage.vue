@@ -5,7 +5,7 @@ import { useRoute } from "vue-router";
 
 import { Problem } from "@/api/client";
 import type { Study } from "@/api/types";
-import NotFound from "@/app/NotFound.vue";
+import NotFound from "@/shared/ui/NotFound.vue";
 import { usePageTitle } from "@/shared/lib/useTitle";
 
 import { useStudy } from "./queries";

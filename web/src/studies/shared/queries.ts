@@ -24,3 +24,12 @@ export function useAudit(id: Id) {
     },
   });
 }
+
+/** All that stands behind one number. */
+export function useReading(id: Id) {
+  return useQuery({
+    queryKey: computed(() => ["reading", toValue(id)]),
+    queryFn: () =>
+      ask(api.GET("/api/readings/{reading_id}", { params: { path: { reading_id: toValue(id) } } })),
+  });
+}

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One setting with its type: a number with bounds and unit, a choice, a switch, words; by hand or automatic.
+// One setting with its type: a number with bounds and unit, a choice, a switch, words; by hand or
+// automatic.
 import { computed } from "vue";
 
 import type { Setting, SettingKind } from "@/api/types";

@@ -115,9 +115,9 @@ const number = computed(() => `Step ${props.at + 1}`);
         <v-text-field v-model="s.name" label="Setting" :aria-label="`Name of setting ${i + 1}`" />
         <v-text-field
           :model-value="s.value as never"
-          @update:model-value="s.value = $event as never"
           label="Value"
           :aria-label="`Value of setting ${i + 1}`"
+          @update:model-value="s.value = $event as never"
         />
         <v-text-field v-model="s.unit" label="Unit" :aria-label="`Unit of setting ${i + 1}`" />
         <v-checkbox v-model="s.automatic" class="pt-5" label="Auto" />

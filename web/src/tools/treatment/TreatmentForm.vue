@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A treatment in the making: ordered steps, what it is handed, kept ones to start from, a family of it.
+// A treatment in the making: ordered steps, what it is handed, kept ones to start from, a family of
+// it.
 import { computed, ref } from "vue";
 
 import type { Treatment } from "@/api/types";

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What a line-up leaves over, as arrows over the frame, magnified; and the border that was left out.
+// What a line-up leaves over, as arrows over the frame, magnified; and the border that was left
+// out.
 import { computed, useTemplateRef } from "vue";
 
 import type { Examination, Output, Picture } from "@/api/types";

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// How one output lies on its frame: numbers, arrows, border, and frame and output shown in turn at one spot.
+// How one output lies on its frame: numbers, arrows, border, and frame and output shown in turn at
+// one spot.
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 
 import type { Examination, Frame, Output } from "@/api/types";

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-// What was done to the picture besides its tone: edges, noise by octave, and the numbers that rules ask for.
+// What was done to the picture besides its tone: edges, noise by octave, and the numbers that rules
+// ask for.
 import { computed } from "vue";
 
 import type { Examination } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { columnsOf, pictureValues } from "./examined";
-import ValueList from "@/shared/ui/ValueList.vue";
+import ValueList from "./ValueList.vue";
 
 const props = defineProps<{ found: Examination }>();
 const edge = computed(() => columnsOf(props.found, "edge"));

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One picture to mark points in: a click or Enter places one at the cross; arrows move, plus and minus magnify.
+// One picture to mark points in: a click or Enter places one at the cross; arrows move, plus and
+// minus magnify.
 import { computed, ref, useTemplateRef, watch } from "vue";
 
 import type { Picture } from "@/api/types";

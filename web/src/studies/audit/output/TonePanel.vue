@@ -1,11 +1,12 @@
 <script setup lang="ts">
-// How an output's tone and colour differ from its frame's: the curve, numbers, regions side by side, hues.
+// How an output's tone and colour differ from its frame's: the curve, numbers, regions side by
+// side, hues.
 import { computed } from "vue";
 
 import type { Examination } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { addedBy, columnsOf, toneValues } from "./examined";
-import ValueList from "@/shared/ui/ValueList.vue";
+import ValueList from "./ValueList.vue";
 
 const props = defineProps<{ found: Examination }>();
 const COLUMNS = 6;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Who wins where, by one measure: medians over roles, kinds of scene and frames, and how each fares against one contender.
+// Who wins where, by one measure: medians over roles, kinds of scene and frames, and how each fares
+// against one contender.
 import { computed } from "vue";
 
 import type { Answers, Measure } from "@/api/types";

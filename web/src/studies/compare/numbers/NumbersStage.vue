@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// All numbers, by patch or taken together; filtered by what they tell of, one contender pinned, columns ordered by a measure.
+// All numbers, by patch or taken together; filtered by what they tell of, one contender pinned,
+// columns ordered by a measure.
 import { computed, ref } from "vue";
 
 import type { Reading } from "@/api/types";

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One place or group of places: a row a measure, a column a contender, a thin bar for the size of each number.
+// One place or group of places: a row a measure, a column a contender, a thin bar for the size of
+// each number.
 import { computed } from "vue";
 
 import type { Contender, Reading } from "@/api/types";

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The frame with its patches: drag on the picture to draw, drag a patch to move it, its handles to resize.
+// The frame with its patches: drag on the picture to draw, drag a patch to move it, its handles to
+// resize.
 import { useElementSize } from "@/viewer/useElementSize";
 import { computed, ref, useTemplateRef, watch } from "vue";
 

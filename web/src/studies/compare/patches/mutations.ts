@@ -1,4 +1,5 @@
-// Drawing, changing and removing patches. Each makes the study's page stale, and what is read there.
+// Drawing, changing and removing patches. Each makes the study's page stale, and what is read
+// there.
 import { type MaybeRefOrGetter, toValue } from "vue";
 
 import { api, ask, type Shape } from "@/api/client";

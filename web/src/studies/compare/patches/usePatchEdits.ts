@@ -1,5 +1,5 @@
-// Patches as they are being edited: what was typed, dragged or moved by keys shows at once, is sent a
-// moment later, and several changes in a row follow each other instead of being lost.
+// Patches as they are being edited: what was typed, dragged or moved by keys shows at once, is sent
+// a moment later, and several changes in a row follow each other instead of being lost.
 import { computed, onScopeDispose, reactive, ref, type Ref } from "vue";
 
 import type { Shape } from "@/api/client";

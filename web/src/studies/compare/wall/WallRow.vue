@@ -26,7 +26,9 @@ const mine = computed(() =>
     (r) => r.patch === props.patch.id && (r.basis === props.basis || truths.value.has(r.contender)),
   ),
 );
-/** The chosen measure; or the role's own, or, where that was not to be had, the first with a number. */
+/**
+ * The chosen measure; or the role's own, or, where that was not to be had, the first with a number.
+ */
 const measure = computed(() => {
   const own = props.readings?.measures.find((m) => m.own_of.includes(props.patch.role))?.id ?? "";
   const wanted = props.shown || own;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Told } from "@/studies/audit/output/examined";
+import type { Told } from "./examined";
 
 defineProps<{ rows: readonly Told[]; label: string }>();
 </script>
