@@ -1,5 +1,5 @@
-"""What somebody does who is new here: takes things back, looks for help, comes back after the session
-ended; and a page that stays calm while work goes on.
+"""What somebody does who is new here: takes things back, looks for help, comes back
+after the session ended; and a page that stays calm while work goes on.
 """
 
 from __future__ import annotations

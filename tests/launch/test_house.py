@@ -1,4 +1,6 @@
-"""The rules of the house are kept, and would be missed: each check is shown something that breaks it."""
+"""The rules of the house are kept, and would be missed: each check is shown something
+that breaks it.
+"""
 
 from __future__ import annotations
 

@@ -4,6 +4,7 @@ what reports carry.
 
 from __future__ import annotations
 
+import json
 import tempfile
 from functools import cache
 from pathlib import Path
@@ -17,6 +18,7 @@ from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Facts, Floats, Rect
+from glenhail.server.audit.models import Decision
 from glenhail.server.measuring import jobs
 from glenhail.server.measuring.lining import points_of
 from glenhail.server.measuring.models import Examined, HandPoints, LineUp, Reading
@@ -178,6 +180,45 @@ class Findings(AuditTest):
             self.assertIn(words, page)
             self.assertIn(b"Exposure moved", page)
             self.decide("exposure", "accepted", REASON)
+
+
+class AcceptedTogether(AuditTest):
+    def open(self) -> list[dict[str, str]]:
+        found = [f for f in self.audit()["findings"] if f["open"]]
+        return [{"finding": f["key"], "about": f["about"]} for f in found]
+
+    def accept(self, findings: list[dict[str, str]], reason: str, client: Any = None) -> Any:
+        path = f"/api/studies/{self.study.pk}/audit/decisions"
+        body = json.dumps({"findings": findings, "reason": reason})
+        return (client or self.owner).put(path, body, "application/json")
+
+    def test_several_are_accepted_for_one_reason_and_each_is_a_decision(self) -> None:
+        findings = self.open()
+        self.assertGreater(len(findings), 1)
+        answer = self.accept(findings, "  It is the tool's way. ")
+        self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertEqual(answer.json()["open"], 0)
+        told = {(d.finding, d.kind, d.reason) for d in Decision.objects.all()}
+        wanted = {(f["finding"], "accepted", "It is the tool's way.") for f in findings}
+        self.assertEqual(told, wanted)
+
+    def test_all_or_none_where_one_is_something_else_or_gone_by_now(self) -> None:
+        findings = self.open()
+        for bad, status in (({"about": "x" * 64}, 409), ({"finding": "gone/1"}, 404)):
+            with self.subTest(bad):
+                answer = self.accept([*findings[:-1], {**findings[-1], **bad}], "Fine.")
+                self.assertEqual(answer.status_code, status)
+                self.assertFalse(Decision.objects.exists())
+
+    def test_a_reason_and_an_editor_are_needed(self) -> None:
+        findings = self.open()
+        self.assertEqual(self.accept(findings, "   ").status_code, 400)
+        self.assertEqual(self.accept([], "Fine.").status_code, 400)
+        viewer = self.client_of("viewer")
+        self.assertEqual(self.accept(findings, "Fine.", viewer).status_code, 403)
+        stranger = self.client_of("stranger")
+        self.assertEqual(self.accept(findings, "Fine.", stranger).status_code, 404)
+        self.assertFalse(Decision.objects.exists())
 
 
 class MatchedReadings(AuditTest):

@@ -1,4 +1,6 @@
-"""The queue as a page asks for it: what ended since it was asked for last, and how long it takes."""
+"""The queue as a page asks for it: what ended since it was asked for last, and how long
+it takes.
+"""
 
 from __future__ import annotations
 
