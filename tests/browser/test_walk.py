@@ -297,5 +297,5 @@ class States(BrowserTest):
             page.locator('input[aria-label="Add frames"]').set_input_files(bad)
             expect(page.get_by_text("notes.tif: it is named like a TIFF")).to_be_visible()
         page.goto(f"{self.live_server_url}/queue")
-        expect(page.get_by_role("button", name="Retry Take in notes.tif")).to_be_visible()
+        expect(page.get_by_role("button", name="Retry Reading notes.tif")).to_be_visible()
         self.assert_accessible("queue with a failure")

@@ -102,7 +102,7 @@ class Findings(AuditTest):
     def test_what_was_done_is_found_sized_and_shown_and_the_clean_one_is_clean(self) -> None:
         found = self.audit()
         self.assertEqual((found["examined"], found["wanted"], found["open"]), (2, 2, 1))
-        self.assertEqual(found["line"], "open findings: 1 colours the comparison")
+        self.assertEqual(found["line"], "open findings: 1 affects the comparison")
         self.assertEqual(
             {f["contender"] for f in found["findings"] if f["state"] == "open"}, {self.other.pk}
         )
@@ -136,7 +136,7 @@ class Findings(AuditTest):
 
     def test_what_is_to_be_made_again_holds_until_it_is_gone(self) -> None:
         answer = self.decide("exposure", "made again").json()
-        self.assertEqual(answer["line"], "open findings: 1 colours the comparison")
+        self.assertEqual(answer["line"], "open findings: 1 affects the comparison")
         self.assertEqual(
             (self.finding("exposure")["state"], self.finding("exposure")["open"]),
             ("made again", True),
@@ -183,6 +183,16 @@ class Findings(AuditTest):
 
 
 class AcceptedTogether(AuditTest):
+    def setUp(self) -> None:
+        super().setUp()
+        steps = [{"tool": "Dimmer", "release": "2", "mode": "", "strength": None, "settings": []}]
+        entered = self.owner.post(
+            f"/api/studies/{self.study.pk}/contenders", {"steps": steps}, "application/json"
+        ).json()
+        cell = f"/api/contenders/{entered['id']}/outputs/{self.frame.pk}"
+        self.owner.post(cell, form(smooth() * np.float32(2**-0.4)))
+        work()
+
     def open(self) -> list[dict[str, str]]:
         found = [f for f in self.audit()["findings"] if f["open"]]
         return [{"finding": f["key"], "about": f["about"]} for f in found]

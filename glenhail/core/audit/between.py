@@ -162,7 +162,7 @@ def _treated(rivals: Sequence[Entrant]) -> list[tuple[Entrant, Treatment]]:
 
 def _feed(rule: Rule, rivals: Sequence[Entrant]) -> list[Finding]:
     return _odd_ones(
-        rule, [(e.id, t.feed, f"was handed the {t.feed}") for e, t in _treated(rivals)]
+        rule, [(e.id, t.feed, f"its input was the {t.feed}") for e, t in _treated(rivals)]
     )
 
 
@@ -413,8 +413,8 @@ BETWEEN: tuple[tuple[Rule, frozenset[str], Between], ...] = (
     (
         rule_of(
             "feed",
-            "Handed another kind of file",
-            "the same",
+            "Different input file",
+            "must be equal",
             Weight.COLOURS,
             "treatment",
             Remedy.AGAIN,
@@ -436,27 +436,44 @@ BETWEEN: tuple[tuple[Rule, frozenset[str], Between], ...] = (
         _size,
     ),
     (
-        rule_of("bits", "Another bit depth", "the same", Weight.COLOURS, "facts", Remedy.AGAIN),
+        rule_of(
+            "bits", "Different bit depth", "must be equal", Weight.COLOURS, "facts", Remedy.AGAIN
+        ),
         frozenset(),
         _bits,
     ),
     (
         rule_of(
-            "profile", "Another colour profile", "the same", Weight.HARMLESS, "facts", Remedy.AGAIN
+            "profile",
+            "Different colour profile",
+            "must be equal",
+            Weight.HARMLESS,
+            "facts",
+            Remedy.AGAIN,
         ),
         frozenset(),
         _profile,
     ),
     (
         rule_of(
-            "compression", "Compressed otherwise", "the same", Weight.COLOURS, "facts", Remedy.AGAIN
+            "compression",
+            "Different compression",
+            "must be equal",
+            Weight.COLOURS,
+            "facts",
+            Remedy.AGAIN,
         ),
         frozenset(),
         _compression,
     ),
     (
         rule_of(
-            "strength", "Another strength", "the same", Weight.COLOURS, "treatment", Remedy.AGAIN
+            "strength",
+            "Different strength",
+            "must be equal",
+            Weight.COLOURS,
+            "treatment",
+            Remedy.AGAIN,
         ),
         frozenset({"setting"}),
         _strength,
@@ -482,7 +499,7 @@ BETWEEN: tuple[tuple[Rule, frozenset[str], Between], ...] = (
         rule_of(
             "automatic",
             "Automatic against by hand",
-            "the same",
+            "must be equal",
             Weight.COLOURS,
             "treatment",
             Remedy.AGAIN,
@@ -511,7 +528,7 @@ BETWEEN: tuple[tuple[Rule, frozenset[str], Between], ...] = (
         rule_of(
             "machine",
             "Timed on another computer",
-            "the same",
+            "must be equal",
             Weight.COLOURS,
             "facts",
             Remedy.AGAIN,

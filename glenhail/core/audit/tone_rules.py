@@ -70,6 +70,10 @@ def _hues(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
 
 
 MATCH = (Remedy.EXPOSURE, Remedy.TONE, Remedy.AGAIN)
+# How tones differ from what the exposure alone would do, in 8-bit levels.
+BESIDE_EXPOSURE = (
+    "{:.0f} levels lighter than exposure alone|{:.0f} levels darker than exposure alone"
+)
 TONE = table(
     (
         (
@@ -77,27 +81,27 @@ TONE = table(
             value_check("exposure", 0.07, "{:.2f} EV brighter|{:.2f} EV darker", spoils=1.0),
         ),
         (
-            rule_of("shadows", "Shadows moved", "2.5 codes", COLOURS, "tone", *MATCH[1:]),
+            rule_of("shadows", "Shadows moved", "2.5 levels", COLOURS, "tone", *MATCH[1:]),
             value_check(
                 "shadows",
                 2.5,
-                "{:.0f} codes lighter than exposure alone|{:.0f} codes darker than exposure alone",
+                BESIDE_EXPOSURE,
             ),
         ),
         (
-            rule_of("mids", "Mid tones moved", "2.5 codes", COLOURS, "tone", *MATCH[1:]),
+            rule_of("mids", "Mid tones moved", "2.5 levels", COLOURS, "tone", *MATCH[1:]),
             value_check(
                 "mids",
                 2.5,
-                "{:.0f} codes lighter than exposure alone|{:.0f} codes darker than exposure alone",
+                BESIDE_EXPOSURE,
             ),
         ),
         (
-            rule_of("lights", "Lights moved", "2.5 codes", COLOURS, "tone", *MATCH[1:]),
+            rule_of("lights", "Lights moved", "2.5 levels", COLOURS, "tone", *MATCH[1:]),
             value_check(
                 "lights",
                 2.5,
-                "{:.0f} codes lighter than exposure alone|{:.0f} codes darker than exposure alone",
+                BESIDE_EXPOSURE,
             ),
         ),
         (

@@ -46,7 +46,7 @@ def _blotches(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     return RuleBreach(
         rule,
         ratio.value,
-        f"coarse colour noise of {size.value:.1f} codes stays where the fine is gone,"
+        f"coarse colour noise of {size.value:.1f} 8-bit levels stays where the fine is gone,"
         f" {ratio.value:.0f}x as much of it",
         rule.weight,
     )
@@ -177,7 +177,7 @@ WORK = table(
             ),
         ),
         (
-            rule_of("blotches", "Coloured blotches stay", "3x, 0.4 codes", HARMLESS, "noise"),
+            rule_of("blotches", "Coloured blotches stay", "3×, 0.4 levels", HARMLESS, "noise"),
             _blotches,
         ),
         (rule_of("smeared", "Fine texture smeared", "70 % kept", HARMLESS, "noise"), _smeared),

@@ -90,10 +90,10 @@ class Audit:
         decided = sum(not j.open and j.state != HARMLESS for j in self.judged)
         told = []
         if spoil:
-            told.append(f"{spoil} {'spoils' if spoil == 1 else 'spoil'} the comparison")
+            told.append(f"{spoil} {'invalidates' if spoil == 1 else 'invalidate'} the comparison")
         if colour:
             told.append(
-                f"{colour} {'colours' if colour == 1 else 'colour'}"
+                f"{colour} {'affects' if colour == 1 else 'affect'}"
                 f" {'it' if spoil else 'the comparison'}"
             )
         after = f"; {decided} decided" if decided else ""

@@ -25,7 +25,7 @@ def on_upload_arrived(sender: object, upload: Upload, **_: object) -> None:
         upload.bench,
         "take upload",
         f"upload:{upload.pk}",
-        f"Keep {upload.name}",
+        f"Storing {upload.name}",
         {"upload": str(upload.pk)},
         study,
     )

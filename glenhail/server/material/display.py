@@ -49,7 +49,7 @@ def ask_for(bench: Bench, picture: Picture, at_once: bool = True) -> bool:
     key = f"display:{picture.file_id}"
     # Without a name: another bench may know the same bytes by another.
     enqueue(
-        bench, "display", key, "Make a picture ready to be shown again", {"picture": picture.pk}
+        bench, "display", key, "Making a picture ready to be shown again", {"picture": picture.pk}
     )
     if at_once:
         bring_forward([key])

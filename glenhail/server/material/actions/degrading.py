@@ -66,7 +66,7 @@ def ask_for(actor: Actor, frame: Frame, recipes: list[Recipe]) -> list[Job]:
                 frame.bench,
                 "degrade",
                 f"degrade:{frame.pk}:{recipe.key}",
-                f"Make {name}",
+                f"Making {name}",
                 arguments,
             )
         )

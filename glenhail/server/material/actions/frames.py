@@ -119,7 +119,7 @@ def look_for_target(frame: Frame) -> None:
             frame.bench,
             "find target",
             f"find-target:{frame.pk}",
-            f"Look for a target in {frame.name}",
+            f"Looking for a target in “{frame.name}”",
             {"frame": frame.pk},
         )
 

@@ -32,7 +32,7 @@ def take_in(bench: Bench, source: Source, name: str, study_id: int | None = None
                 bench,
                 "decode",
                 f"decode:{stored.pk}",
-                f"Take in {name}",
+                f"Reading {name}",
                 {"picture": picture.pk},
                 study_id,
             )

@@ -65,7 +65,7 @@ def make_target(actor: Actor, bench: Bench, name: str, sheet: Sheet) -> Target:
                 bench,
                 "paint target",
                 f"paint-target:{target.pk}",
-                f"Paint {name}",
+                f"Painting {name}",
                 {"target": target.pk},
             )
     except IntegrityError as error:

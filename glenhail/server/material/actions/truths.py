@@ -44,7 +44,7 @@ def ask_for_twins(actor: Actor, base: Frame, frames: Iterable[Frame]) -> list[Jo
             base.bench,
             "twin",
             f"twin:{frame.pk}",
-            f"Make {base.name} the truth of {frame.name}",
+            f"Making “{base.name}” the truth of “{frame.name}”",
             {"frame": frame.pk, "base": base.pk, "actor": actor.pk},
         )
         for frame in frames

@@ -21,7 +21,9 @@ def queue_output(output: Output) -> None:
     if output.picture_id is None:
         return
     study = output.contender.study
-    label = f"Measure {output.contender.letter} on {output.frame.name}"
+    contender = output.contender
+    who = "the truth" if contender.kind == Kind.TRUTH else contender.letter
+    label = f"Measuring {who} on “{output.frame.name}”"
     enqueue(study.bench, "measure", f"measure:{output.pk}", label, {"output": output.pk}, study.pk)
 
 

@@ -18,6 +18,10 @@ def ask_suggestions(frame: Frame) -> None:
     if not Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).exists():
         key = f"suggest:{frame.pk}"
         enqueue(
-            frame.bench, "suggest", key, f"Look for patches in {frame.name}", {"frame": frame.pk}
+            frame.bench,
+            "suggest",
+            key,
+            f"Looking for patches in “{frame.name}”",
+            {"frame": frame.pk},
         )
         bring_forward([key])

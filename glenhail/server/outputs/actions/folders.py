@@ -64,7 +64,7 @@ def add_file(actor: Actor, folder: Folder, source: Source, path: str) -> FolderF
 
 def look_again(folder: Folder) -> None:
     """Have the proposals made anew: there are new files, or more is known of them."""
-    label, key = f"Find the places of “{folder}”", f"folder:{folder.pk}"
+    label, key = f"Finding the places of “{folder}”", f"folder:{folder.pk}"
     enqueue(folder.study.bench, "match folder", key, label, {"folder": folder.pk}, folder.study_id)
     bring_forward(
         [key]

@@ -55,7 +55,7 @@ def open_hot_folder(actor: Actor, contender: Contender) -> HotFolder:
     folder, _ = HotFolder.objects.update_or_create(
         contender=contender, defaults={"open": True, "note": "", "actor_id": actor.pk or 0}
     )
-    label = f"Write inputs for {contender.letter}, {contender.title}"
+    label = f"Writing inputs for {contender.letter}, {contender.title}"
     enqueue(
         contender.study.bench,
         "write inputs",

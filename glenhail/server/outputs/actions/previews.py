@@ -63,7 +63,7 @@ def _output(contender: Contender, frame: Frame) -> Output:
 def queue_preview(output: Output) -> None:
     """Queue the comparing of preview and output."""
     study = output.contender.study
-    label = f"Compare preview and export of {output.contender.letter}"
+    label = f"Comparing preview and export of {output.contender.letter}"
     enqueue(
         study.bench,
         "compare preview",

@@ -118,7 +118,7 @@ def ask_for_runs(
 
 
 def _queue(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> None:
-    label = f"Run {contender.letter} on {frame.name}" + (
+    label = f"Running {contender.letter} on {frame.name}" + (
         f", {repeats} times" if repeats > 1 else ""
     )
     arguments = {

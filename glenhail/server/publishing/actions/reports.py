@@ -74,7 +74,7 @@ def publish(actor: Actor, study: Study, note: str) -> Job:
         study.bench,
         "publish",
         f"publish:{report.pk}",
-        f"Print edition {number}",
+        f"Preparing edition {number}",
         {"proof": proof.pk},
         study.pk,
     )
