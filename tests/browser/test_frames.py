@@ -110,13 +110,18 @@ class Gathering(BrowserTest):
         self.idle()
         page.get_by_role("link", name="Cameras").click()
         page.get_by_role("button", name="Add Corvane Quill 33").click()
-        for label, value in (
+        # The dialog puts the focus into its first field once it is in sight.
+        expect(page.get_by_label("Name, as its files state it")).to_be_focused()
+        sizes = (
             ("Sensor width", "35.9"),
             ("Sensor height", "23.9"),
             ("Pixels across", "7020"),
             ("Pixels down", "4680"),
-        ):
+        )
+        for label, value in sizes:
             page.get_by_label(label).fill(value)
+        for label, value in sizes:
+            expect(page.get_by_label(label)).to_have_value(value)
         page.get_by_role("button", name="Save", exact=True).click()
         expect(page.get_by_text("5.11 µm")).to_be_visible()
         self.assert_accessible("cameras")

@@ -42,7 +42,7 @@ const left = computed(() => {
     <router-link to="/studies" class="name plain-link" aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
-    <div id="bar-title" class="text-h6" />
+    <div id="bar-title" class="heading" />
     <nav v-if="!narrow" aria-label="Main">
       <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
         title
@@ -83,7 +83,7 @@ const left = computed(() => {
   align-items: center;
   font: 650 18px var(--display);
 }
-.title {
+.heading {
   flex: 1 1 auto;
   min-width: 0;
   overflow: hidden;
@@ -91,7 +91,7 @@ const left = computed(() => {
   text-overflow: ellipsis;
 }
 /* A study's question takes the place of the name. */
-.name:has(+ .title:not(:empty)) .word {
+.name:has(+ .heading:not(:empty)) .word {
   display: none;
 }
 nav {

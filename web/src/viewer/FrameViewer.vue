@@ -116,7 +116,7 @@ function wheel(event: WheelEvent): void {
 <style scoped>
 .viewer {
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
   min-width: 0;
 }
 header {

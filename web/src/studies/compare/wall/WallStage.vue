@@ -81,7 +81,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
         <p v-if="match" class="soft small">Crops: {{ match }} matched</p>
       </div>
       <div v-for="c in columns" :key="c.id" class="column">
-        <span class="text-h6"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
+        <span class="heading"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
         <v-tooltip v-if="manner(c)" :text="manner(c)" :aria-label="manner(c)">
           <template #activator="{ props }">
             <span v-bind="props" class="soft manner">{{ manner(c) }}</span>
@@ -127,7 +127,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
   left: 0;
   z-index: 3;
 }
-.title {
+.heading {
   display: flex;
   gap: 8px;
   align-items: center;
