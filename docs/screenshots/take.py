@@ -24,7 +24,7 @@ DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c
   const r = c.getBoundingClientRect();
   return r.bottom < 0 || r.top > innerHeight || c.dataset.complete === 'true';
 }) && !document.querySelector('[aria-busy=true]')
-  && !/being (measured|taken in|examined)|Comparing …/.test(document.body.innerText)"""
+  && !/being (measured|read|taken in|examined)|Comparing …/.test(document.body.innerText)"""
 SETTLE_MS = 1200  # charts and fonts that come in softly
 
 
