@@ -222,22 +222,6 @@ class Newcomer(BrowserTest):
             self.assertLessEqual(spans[path], lasted + 2, (path, lasted))
         self.assertEqual(self.errors, [])
 
-    def test_the_wall_begins_high_and_shows_three_rows(self) -> None:
-        page = self.sign_in()
-        page.goto(self.at("compare"))
-        crops = page.locator(".wall .ground")
-        expect(crops.first).to_be_visible()
-        first = crops.first.bounding_box()
-        assert first is not None
-        self.assertLessEqual(first["y"], 170)
-        bottoms = {round(b["y"] + b["height"]) for c in crops.all() if (b := c.bounding_box())}
-        self.assertGreaterEqual(sum(bottom <= 800 for bottom in bottoms), 3)
-        # Heads stay while the rows move.
-        head = page.locator(".wall .column").first
-        before = head.bounding_box()
-        page.locator(".wall-scroll").evaluate("e => e.scrollBy(0, 300)")
-        self.assertEqual(head.bounding_box(), before)
-
     def test_nothing_sticks_out_of_a_narrow_window(self) -> None:
         page = self.sign_in()
         for width in (640, 390):
