@@ -66,6 +66,27 @@ export async function askTagged<T>(
   return { data, tag: (await call).response.headers.get("ETag") ?? "" };
 }
 
+/** The address of something that can be deleted, with its numbers filled in. */
+export function addressOf(
+  path: { [P in keyof paths]: paths[P] extends { delete: object } ? P : never }[keyof paths],
+  numbers: Record<string, number>,
+): string {
+  return path.replace(/\{(\w+)\}/g, (_, name: string) => String(numbers[name]));
+}
+
+/** Delete it; sent before this returns, and sent whole though the page be left meanwhile. */
+export async function deleteAt(address: string): Promise<void> {
+  const sent = fetch(address, {
+    method: "DELETE",
+    keepalive: true,
+    headers: { "X-CSRFToken": csrf() },
+  });
+  const answer = await sent.catch(() => {
+    throw new Problem(0, UNREACHABLE);
+  });
+  if (!answer.ok) throw new Problem(answer.status, detailOf(await answer.json().catch(() => null)));
+}
+
 /** Send one small file as a form; frames and outputs go in pieces, by `sending/store`. */
 export async function upload<T>(url: string, file: File): Promise<T> {
   const form = new FormData();

@@ -11,11 +11,13 @@ import App from "./App.vue";
 import { patience } from "./useAway";
 import { router } from "./router";
 import { vuetify } from "@/app/theme/theme";
+import { finishRemovals } from "@/shared/lib/useRemoval";
 
-createApp(App)
+const app = createApp(App)
   .use(vuetify)
   .use(router)
   .use(VueQueryPlugin, {
     queryClientConfig: { defaultOptions: { queries: { staleTime: 2000, ...patience } } },
-  })
-  .mount("#app");
+  });
+// What the last page was to remove is not shown again.
+void finishRemovals().finally(() => app.mount("#app"));

@@ -1,6 +1,8 @@
 // @vitest-environment node
 import { ref } from "vue";
 
+import { Problem } from "@/api/client";
+
 const told = ref<{ text: string; undo?: () => void }[]>([]);
 vi.mock("@/shared/lib/useNotices", () => ({
   useNotices: () => ({
@@ -8,25 +10,32 @@ vi.mock("@/shared/lib/useNotices", () => ({
     warn: vi.fn(),
   }),
 }));
-const done = vi.fn();
 vi.mock("@/shared/lib/useAct", () => ({
   useAct: () => ({
-    act: async (work: () => Promise<unknown>) => {
-      const result = await work();
-      done();
-      return result;
-    },
+    act: (work: () => Promise<unknown>) => work().catch(() => undefined),
   }),
 }));
-const { isLeaving, removeNow, useRemoval } =
+const sent = vi.fn<(address: string) => Promise<void>>();
+vi.mock("@/api/client", async (original) => ({
+  ...(await original<object>()),
+  deleteAt: (address: string) => sent(address),
+}));
+const tab = new Map<string, string>();
+vi.stubGlobal("sessionStorage", {
+  getItem: (key: string) => tab.get(key) ?? null,
+  setItem: (key: string, value: string) => void tab.set(key, value),
+});
+const { finishRemovals, isLeaving, removeNow, useRemoval } =
   await import("@/shared/lib/useRemoval");
+const kept = () => JSON.parse(tab.get("glenhail.removals") ?? "{}") as object;
 
 describe("removing what can be had back", () => {
   const { remove } = useRemoval(() => []);
   beforeEach(() => {
     vi.useFakeTimers();
     told.value = [];
-    done.mockClear();
+    tab.clear();
+    sent.mockReset().mockResolvedValue();
   });
   afterEach(() => {
     removeNow();
@@ -34,53 +43,74 @@ describe("removing what can be had back", () => {
   });
 
   it("is gone from sight at once and from the bench after the notice", async () => {
-    const work = vi.fn(() => Promise.resolve());
-    remove("patch 1", "Sky removed.", work);
+    remove("patch 1", "Sky removed.", "/api/patches/1");
     expect(isLeaving("patch 1")).toBe(true);
-    expect(work).not.toHaveBeenCalled();
+    expect(sent).not.toHaveBeenCalled();
     await vi.advanceTimersByTimeAsync(8000);
-    expect(work).toHaveBeenCalledOnce();
+    expect(sent).toHaveBeenCalledExactlyOnceWith("/api/patches/1");
     expect(isLeaving("patch 1")).toBe(false);
+    expect(kept()).toEqual({});
   });
 
   it("is there again when it is undone, and never goes", async () => {
-    const work = vi.fn(() => Promise.resolve());
-    remove("patch 2", "Roof removed.", work);
+    remove("patch 2", "Roof removed.", "/api/patches/2");
     told.value[0]!.undo!();
     expect(isLeaving("patch 2")).toBe(false);
+    expect(kept()).toEqual({});
     await vi.advanceTimersByTimeAsync(20_000);
-    expect(work).not.toHaveBeenCalled();
+    expect(sent).not.toHaveBeenCalled();
   });
 
   it("goes at once when the page is left, and only once", async () => {
-    const work = vi.fn(() => Promise.resolve());
-    remove("contender 3", "C removed.", work);
+    remove("contender 3", "C removed.", "/api/contenders/3");
     removeNow();
+    expect(sent).toHaveBeenCalledOnce(); // before the handler of the event returns
     await vi.advanceTimersByTimeAsync(20_000);
-    expect(work).toHaveBeenCalledOnce();
+    expect(sent).toHaveBeenCalledOnce();
   });
 
   it("keeps several apart", async () => {
-    const [one, two] = [
-      vi.fn(() => Promise.resolve()),
-      vi.fn(() => Promise.resolve()),
-    ];
-    remove("patch 4", "One removed.", one);
+    remove("patch 4", "One removed.", "/api/patches/4");
     await vi.advanceTimersByTimeAsync(5000);
-    remove("patch 5", "Two removed.", two);
+    remove("patch 5", "Two removed.", "/api/patches/5");
     await vi.advanceTimersByTimeAsync(3000);
     expect([isLeaving("patch 4"), isLeaving("patch 5")]).toEqual([false, true]);
-    expect(two).not.toHaveBeenCalled();
     told.value[1]!.undo!();
     await vi.advanceTimersByTimeAsync(9000);
-    expect(one).toHaveBeenCalledOnce();
-    expect(two).not.toHaveBeenCalled();
+    expect(sent.mock.calls).toEqual([["/api/patches/4"]]);
   });
 
   it("comes back in sight when the bench refuses", async () => {
-    const work = vi.fn(() => Promise.reject(new Error("no")));
-    remove("patch 6", "Six removed.", () => work().catch(() => undefined));
+    sent.mockRejectedValue(new Problem(409, "no"));
+    remove("patch 6", "Six removed.", "/api/patches/6");
     await vi.advanceTimersByTimeAsync(8000);
     expect(isLeaving("patch 6")).toBe(false);
+    expect(kept()).toEqual({});
+  });
+});
+
+describe("what a page that was torn down left undone", () => {
+  const left = { "patch 7": "/api/patches/7" };
+  beforeEach(() => tab.set("glenhail.removals", JSON.stringify(left)));
+
+  it.each([
+    ["done", () => Promise.resolve(), {}],
+    ["gone already", () => Promise.reject(new Problem(404, "none")), {}],
+    ["refused", () => Promise.reject(new Problem(403, "not yours")), {}],
+    ["signed out", () => Promise.reject(new Problem(401, "sign in")), left],
+    ["not answered", () => Promise.reject(new Problem(0, "no server")), left],
+  ])("is carried out by the next: %s", async (_, answer, stays) => {
+    sent.mockReset().mockImplementation(answer);
+    await finishRemovals();
+    expect(sent).toHaveBeenCalledExactlyOnceWith("/api/patches/7");
+    expect(kept()).toEqual(stays);
+    expect(isLeaving("patch 7")).toBe(false);
+  });
+
+  it("passes over what it cannot read", async () => {
+    tab.set("glenhail.removals", "{");
+    sent.mockReset();
+    await finishRemovals();
+    expect(sent).not.toHaveBeenCalled();
   });
 });

@@ -1,5 +1,5 @@
 // Naming, placing and removing frames; scenes; truths.
-import { api, ask, upload } from "@/api/client";
+import { addressOf, api, ask, upload } from "@/api/client";
 import { keys } from "@/api/keys";
 import type { Frame, Scene } from "@/api/types";
 import { useAct } from "@/shared/lib/useAct";
@@ -34,10 +34,7 @@ export function useFrameChanges() {
       removal.remove(
         `truth ${frame.id}`,
         `Truth of ${frame.name} removed; the file stays on the bench.`,
-        () =>
-          ask(
-            api.DELETE("/api/frames/{frame_id}/truth", { ...ofFrame(frame.id), keepalive: true }),
-          ),
+        addressOf("/api/frames/{frame_id}/truth", { frame_id: frame.id }),
       ),
     makeTwins: (base: number, frames: number[]) =>
       act(() => ask(api.POST("/api/twins", { body: { base, frames } })), BEING_MADE),

@@ -1,7 +1,7 @@
 // The question, frames and contenders of a study.
 import { type MaybeRefOrGetter, toValue } from "vue";
 
-import { api, ask, type Shape } from "@/api/client";
+import { addressOf, api, ask, type Shape } from "@/api/client";
 import { keys } from "@/api/keys";
 import type { Contender, Frame, Treatment } from "@/api/types";
 import { useAct } from "@/shared/lib/useAct";
@@ -34,13 +34,10 @@ export function useStudyChanges(study: MaybeRefOrGetter<number>) {
       removal.remove(
         `study ${toValue(study)} frame ${frame.id}`,
         `${frame.name} removed from the study.`,
-        () =>
-          ask(
-            api.DELETE("/api/studies/{study_id}/frames/{frame_id}", {
-              params: { path: { study_id: toValue(study), frame_id: frame.id } },
-              keepalive: true,
-            }),
-          ),
+        addressOf("/api/studies/{study_id}/frames/{frame_id}", {
+          study_id: toValue(study),
+          frame_id: frame.id,
+        }),
       ),
     add: (body: Treatment) =>
       act(() => ask(api.POST("/api/studies/{study_id}/contenders", { params: ofStudy(), body }))),
@@ -63,13 +60,7 @@ export function useStudyChanges(study: MaybeRefOrGetter<number>) {
       removal.remove(
         `contender ${contender.id}`,
         `${contender.letter}, ${named(contender)}, removed with its outputs.`,
-        () =>
-          ask(
-            api.DELETE("/api/contenders/{contender_id}", {
-              params: { path: { contender_id: contender.id } },
-              keepalive: true,
-            }),
-          ),
+        addressOf("/api/contenders/{contender_id}", { contender_id: contender.id }),
       ),
   };
 }

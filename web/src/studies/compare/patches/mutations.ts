@@ -2,7 +2,7 @@
 // there.
 import { type MaybeRefOrGetter, toValue } from "vue";
 
-import { api, ask, type Shape } from "@/api/client";
+import { addressOf, api, ask, type Shape } from "@/api/client";
 import { keys } from "@/api/keys";
 import type { Patch } from "@/api/types";
 import { useAct } from "@/shared/lib/useAct";
@@ -39,13 +39,10 @@ export function usePatchChanges(study: MaybeRefOrGetter<number>) {
         ),
       ),
     remove: (patch: Patch) =>
-      removal.remove(`patch ${patch.id}`, `${patch.name} removed.`, () =>
-        ask(
-          api.DELETE("/api/patches/{patch_id}", {
-            params: { path: { patch_id: patch.id } },
-            keepalive: true,
-          }),
-        ),
+      removal.remove(
+        `patch ${patch.id}`,
+        `${patch.name} removed.`,
+        addressOf("/api/patches/{patch_id}", { patch_id: patch.id }),
       ),
     /** One over each field of the target that a frame shows. */
     drawOfTarget: (frame: number) =>
