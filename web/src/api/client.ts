@@ -1,6 +1,7 @@
 // The one way to the server: typed calls, errors as Problem, uploads with progress.
 import createClient from "openapi-fetch";
 
+import { patiently } from "./patient";
 import type { components, paths } from "./schema";
 
 export type Shape = components["schemas"];
@@ -29,7 +30,7 @@ export function detailOf(body: unknown): string {
   return "The server met something unforeseen. Its log says what; nothing was lost.";
 }
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({ baseUrl: "/", fetch: patiently });
 api.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
@@ -76,11 +77,12 @@ export function addressOf(
 
 /** Delete it; sent before this returns, and sent whole though the page be left meanwhile. */
 export async function deleteAt(address: string): Promise<void> {
-  const sent = fetch(address, {
+  const request = new Request(address, {
     method: "DELETE",
     keepalive: true,
     headers: { "X-CSRFToken": csrf() },
   });
+  const sent = patiently(request);
   const answer = await sent.catch(() => {
     throw new Problem(0, UNREACHABLE);
   });
@@ -93,7 +95,8 @@ export async function upload<T>(url: string, file: File): Promise<T> {
   form.append("file", file);
   let answer: Response;
   try {
-    answer = await fetch(url, { method: "POST", body: form, headers: { "X-CSRFToken": csrf() } });
+    const headers = { "X-CSRFToken": csrf() };
+    answer = await patiently(new Request(url, { method: "POST", body: form, headers }));
   } catch {
     throw new Problem(0, UNREACHABLE);
   }

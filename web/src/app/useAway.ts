@@ -4,8 +4,8 @@ import { useQueryClient } from "@tanstack/vue-query";
 import { onBeforeUnmount, ref } from "vue";
 
 import { Problem } from "@/api/client";
+import { AWAY } from "@/api/patient";
 
-const AWAY = [0, 429, 502, 503, 504];
 const LONGEST = 8000; // ms between two tries
 const TRIES = 60;
 

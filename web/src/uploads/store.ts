@@ -3,6 +3,7 @@
 import { computed, reactive } from "vue";
 
 import { api, ask, Problem } from "@/api/client";
+import { AWAY } from "@/api/patient";
 import { allKept, type Delivery, forget, keep, type Kept } from "./keep";
 import { type Arrived, begin, finish, sendRest } from "./pieces";
 
@@ -20,6 +21,7 @@ export interface Sending {
 }
 
 const LANES = 3;
+const FULL = 507; // the disk, for now
 const PAUSES = [1, 2, 4, 8, 15]; // seconds before it is tried again
 const items = reactive<Sending[]>([]);
 const files = new Map<string, File>();
@@ -159,7 +161,8 @@ async function deliver(item: Sending): Promise<void> {
  */
 function again(error: unknown, tries: number): boolean {
   if (!(error instanceof Problem)) return false;
-  return [0, 429, 502, 503, 504, 507].includes(error.status) || (error.status === 409 && tries < 3);
+  const later = [...AWAY, FULL].includes(error.status);
+  return later || (error.status === 409 && tries < 3);
 }
 
 function refuse(item: Sending, error: unknown): void {

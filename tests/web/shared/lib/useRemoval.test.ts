@@ -97,6 +97,7 @@ describe("what a page that was torn down left undone", () => {
     ["done", () => Promise.resolve(), {}],
     ["gone already", () => Promise.reject(new Problem(404, "none")), {}],
     ["refused", () => Promise.reject(new Problem(403, "not yours")), {}],
+    ["turned away", () => Promise.reject(new Problem(429, "later")), left],
     ["signed out", () => Promise.reject(new Problem(401, "sign in")), left],
     ["not answered", () => Promise.reject(new Problem(0, "no server")), left],
   ])("is carried out by the next: %s", async (_, answer, stays) => {

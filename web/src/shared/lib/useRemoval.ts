@@ -5,6 +5,7 @@ import { reactive } from "vue";
 
 import { deleteAt, Problem } from "@/api/client";
 import type { Key } from "@/api/keys";
+import { AWAY } from "@/api/patient";
 
 import { useAct } from "./useAct";
 import { useNotices } from "./useNotices";
@@ -65,8 +66,8 @@ export async function finishRemovals(): Promise<void> {
         () => GONE,
         (problem: Problem) => problem.status,
       );
-      // Unanswered or signed out, it is tried again by the next page.
-      if (answered !== 0 && answered !== SIGNED_OUT) drop(name);
+      // Where the server is away or somebody is signed out, the next page tries again.
+      if (![...AWAY, SIGNED_OUT].includes(answered)) drop(name);
       leaving.delete(name);
     }),
   );

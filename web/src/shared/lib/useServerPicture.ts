@@ -3,6 +3,7 @@
 import { onScopeDispose, ref, watch } from "vue";
 
 import { csrf, detailOf } from "@/api/client";
+import { patiently } from "@/api/patient";
 
 const WAIT_MS = 300;
 
@@ -18,11 +19,12 @@ export function useServerPicture(wanted: () => { url: string; body: unknown } | 
     const mine = ++asked;
     const now = wanted();
     if (!now) return show("", "");
-    const answer = await fetch(now.url, {
+    const request = new Request(now.url, {
       method: "POST",
       headers: { "Content-Type": "application/json", "X-CSRFToken": csrf() },
       body: JSON.stringify(now.body),
-    }).catch(() => undefined);
+    });
+    const answer = await patiently(request).catch(() => undefined);
     if (mine !== asked) return;
     if (!answer)
       return show(shown.value, "The server does not answer; the picture is out of date.");
