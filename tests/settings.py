@@ -15,8 +15,9 @@ from glenhail.server.settings import *  # noqa: E402, F403
 
 SECRET_KEY = "tests"
 DATABASES["default"]["TEST"] = {"NAME": os.environ.get("GLENHAIL_TEST_DB")}  # noqa: F405
-# A test's rows need not survive the machine: its commits do not wait for the disk.
-DATABASES["default"]["OPTIONS"]["options"] = "-c synchronous_commit=off"  # noqa: F405
+# A test's rows need not survive the machine: its commits do not wait for the disk. Rows that
+# somebody else keeps locked are an error with a name, not a run that never ends.
+DATABASES["default"]["OPTIONS"]["options"] = "-c synchronous_commit=off -c lock_timeout=60s"  # noqa: F405
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 ALLOWED_HOSTS = ["*"]
 LOGGING = {"version": 1, "disable_existing_loggers": True}

@@ -137,6 +137,11 @@ class BrowserTest(StaticLiveServerTestCase):
         self.page.locator(".v-overlay--active .v-list-item", has_text=item).first.click()
         expect(self.page.locator(".v-overlay--active .v-list-item")).to_have_count(0)
 
+    def undo(self, words: str) -> None:
+        """By the notice with these words; the one before it may still be fading."""
+        notice = self.page.get_by_role("status").filter(has_text=words)
+        notice.get_by_role("button", name="Undo").click()
+
     def until(self, holds: Callable[[], bool], seconds: float = 30) -> None:
         """Wait for what no page shows."""
         end = time.monotonic() + seconds

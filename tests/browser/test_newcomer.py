@@ -73,7 +73,7 @@ class Newcomer(BrowserTest):
         page.get_by_role("button", name="Remove Sky").click()
         expect(page.get_by_label("Name of Sky")).to_have_count(0)
         self.assert_accessible("a notice with Undo")
-        page.get_by_role("button", name="Undo").click()
+        self.undo("Sky removed")
         expect(page.get_by_label("Name of Sky")).to_be_visible()
         page.get_by_role("button", name="Remove Roof").click()
         expect(page.get_by_label("Name of Roof")).to_have_count(0)
@@ -86,11 +86,11 @@ class Newcomer(BrowserTest):
         self.assertTrue(Patch.objects.filter(name="Sky").exists())
         page.get_by_role("button", name="Remove Meddler 1").click()
         expect(page.get_by_role("button", name="Remove Meddler 1")).to_have_count(0)
-        page.get_by_role("button", name="Undo").click()
+        self.undo("removed with its outputs")
         expect(page.get_by_role("button", name="Remove Meddler 1")).to_be_visible()
         page.get_by_role("button", name="Remove the truth of roofs").click()
         expect(page.locator("button", has_text="Add truth")).to_be_visible()
-        page.get_by_role("button", name="Undo").click()
+        self.undo("Truth of roofs removed")
         expect(page.get_by_role("button", name="Remove the truth of roofs")).to_be_visible()
         self.assertEqual(Contender.objects.filter(study=self.study).count(), 4)
         self.assertEqual(self.errors, [])
@@ -122,7 +122,7 @@ class Newcomer(BrowserTest):
         expect(rows).to_have_count(2)
         self.choose_option("Show", "archived")
         expect(rows).to_have_count(1)
-        page.get_by_role("button", name="Undo").click()
+        self.undo("Study archived")
         expect(rows).to_have_count(0)
         self.choose_option("Show", "current")
         expect(rows).to_have_count(3)
@@ -221,6 +221,22 @@ class Newcomer(BrowserTest):
             lasted = (times[-1] - times[0]) / 1000
             self.assertLessEqual(spans[path], lasted + 2, (path, lasted))
         self.assertEqual(self.errors, [])
+
+    def test_the_wall_begins_high_and_shows_three_rows(self) -> None:
+        page = self.sign_in()
+        page.goto(self.at("compare"))
+        crops = page.locator(".wall .ground")
+        expect(crops.first).to_be_visible()
+        first = crops.first.bounding_box()
+        assert first is not None
+        self.assertLessEqual(first["y"], 170)
+        bottoms = {round(b["y"] + b["height"]) for c in crops.all() if (b := c.bounding_box())}
+        self.assertGreaterEqual(sum(bottom <= 800 for bottom in bottoms), 3)
+        # Heads stay while the rows move.
+        head = page.locator(".wall .column").first
+        before = head.bounding_box()
+        page.locator(".wall-scroll").evaluate("e => e.scrollBy(0, 300)")
+        self.assertEqual(head.bounding_box(), before)
 
     def test_nothing_sticks_out_of_a_narrow_window(self) -> None:
         page = self.sign_in()

@@ -10,7 +10,7 @@ const props = withDefaults(
 );
 const chosen = defineModel<string>({ required: true });
 const items = computed(() => [
-  ...(props.main ? [{ value: "", title: "main measure of the patch type" }] : []),
+  ...(props.main ? [{ value: "", title: "by patch type" }] : []),
   ...props.measures.map((m) => ({ value: m.id, title: m.name })),
 ]);
 </script>
