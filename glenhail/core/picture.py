@@ -224,6 +224,6 @@ class Picture:
             If the rectangle is not made of whole pixels or leaves the picture.
         """
         if not rect.is_whole() or not rect.inside(self.width, self.height):
-            raise ValueError(f"{rect} is not a whole-pixel part of {self.width} x {self.height}")
+            raise ValueError(f"{rect} is not a whole-pixel part of {self.width} × {self.height}")
         x, y, w, h = int(rect.x), int(rect.y), int(rect.w), int(rect.h)
         return self.pixels[y : y + h, x : x + w]

@@ -51,7 +51,7 @@ class Bursts(unittest.TestCase):
             ([first, second], "3 to 64 frames; 2"),
             ([first, second, moved], "moved by"),
             ([first, second, brighter], "0.14 EV"),
-            ([first, second, smaller], "640 x 200"),
+            ([first, second, smaller], "640 × 200"),
             ([first, second, other], "Leave it out"),
         ):
             with self.subTest(words), self.assertRaisesRegex(BadRequest, words):

@@ -291,7 +291,7 @@ class BadInput(Case):
         "truncated.png": "damaged",
         "truncated16.png": "damaged",
         "truncated.jpg": "damaged",
-        "giant.png": "100,000 x 100,000",
+        "giant.png": "100,000 × 100,000",
         "transparent.png": "transparent",
         "profile.png": "profile",
         "cut-header.tif": "header",

@@ -30,7 +30,7 @@ class Reading(unittest.TestCase):
         cases: dict[str, tuple[bytes, str]] = {
             "not JSON": (b"\x89PNG\r\n", "marks.json: no lights and edges"),
             "a list": (b"[]", "no lights and edges"),
-            "no size": (json.dumps(GOOD | {"width": 0}).encode(), "at least 1 x 1 px"),
+            "no size": (json.dumps(GOOD | {"width": 0}).encode(), "at least 1 × 1 px"),
             "no width": (json.dumps({"height": 3}).encode(), "width is missing"),
             "outside": (
                 json.dumps(GOOD | {"lights": [{"x": 201, "y": 1, "peak": 1}]}).encode(),

@@ -186,7 +186,7 @@ class Noise(unittest.TestCase):
         reading = read(
             subject(picture(self.flat(0.01, 1))), "noise_luma", "flat", Rect(4, 4, 10, 40)
         )
-        self.assertIn("needs 16 x 16", reading.reason or "")
+        self.assertIn("needs 16 × 16", reading.reason or "")
 
 
 class Edges(unittest.TestCase):

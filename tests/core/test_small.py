@@ -71,7 +71,7 @@ class Small(unittest.TestCase):
         self.assertEqual(found.mapping, Mapping(3, 3))
         self.assertIn("too small", found.doubts[0])
         with self.assertRaisesRegex(
-            NoLineUp, "test.tif: at 30 x 24 px it is too small.*no multiple of the frame's 12 x 12"
+            NoLineUp, "test.tif: at 30 × 24 px it is too small.*no multiple of the frame's 12 × 12"
         ):
             assess(picture(small), picture(photograph("coffee")[:24, :30]))
 

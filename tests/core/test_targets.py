@@ -163,7 +163,7 @@ class Painted(unittest.TestCase):
         self.assertAlmostEqual(self.value(told, "Detail kept"), 102, delta=3)
         self.assertGreater(self.value(told, "Lights found again"), 95)
         side, _ = laid(self.pixels[..., 0], 0.8, 90, 0, (1200, 1400), (1000, 60))
-        with self.assertRaisesRegex(NotMeasurable, "turned by 90 deg"):
+        with self.assertRaisesRegex(NotMeasurable, "turned by 90°"):
             self.told(side)
 
     def test_pictures_without_a_sheet_hold_none(self) -> None:
@@ -185,7 +185,7 @@ class Painted(unittest.TestCase):
             (ALL | {"width": 30}, "from 400 to 12,000"),
             (ALL | {"blur": 0}, "from 0.3 to 5"),
             (ALL | {"fields": [{"kind": "flower"}]}, "Choose among edges, leaves"),
-            (ALL | {"fields": [{"kind": "edges", "angle": 60}]}, "from 2 to 20 deg"),
+            (ALL | {"fields": [{"kind": "edges", "angle": 60}]}, "from 2 to 20 °"),
             (ALL | {"fields": [{"kind": "edges", "size": 1}]}, "it has no size; it has angle"),
             (
                 {"width": 400, "height": 400, "fields": [{"kind": "leaves"}] * 12},
@@ -284,5 +284,5 @@ class Spectra(unittest.TestCase):
         invented = transfer(truth, leaves(512, 512, 1.5, 60, 0.1, 0.7, 9, 0.5))
         self.assertLess(abs(invented.mean_kept(0.05, 0.4)), 10)
         self.assertGreater(invented.mean_added(0.05, 0.4), 80)
-        with self.assertRaisesRegex(NotMeasurable, "48 x 48"):
+        with self.assertRaisesRegex(NotMeasurable, "48 × 48"):
             transfer(truth[:40, :40], truth[:40, :40])

@@ -84,12 +84,12 @@ class Tools(ServerTest):
         self.assertEqual(table["tools"], ["Bareheath", "Tarnlift"])
         rows = {r["fact"]: r["told"] for r in table["rows"]}
         self.assertEqual(
-            rows["Price"], ["not known", "65.00 EUR for licence (checked 02 Nov 2026)"]
+            rows["Price"], ["not known", "65.00 EUR for licence (checked 2 Nov 2026)"]
         )
-        self.assertEqual(rows["Largest enlargement"], ["not known", "5x"])
+        self.assertEqual(rows["Largest enlargement"], ["not known", "5×"])
         self.assertEqual(rows["Takes"], ["raw files only", "any file"])
         self.assertIn(
-            'Newest release,not known,"1.8, 04 Feb 2026"',
+            'Newest release,not known,"1.8, 4 Feb 2026"',
             self.owner.get(
                 f"/api/tools/comparison.csv?tools={other['id']},{self.tool['id']}"
             ).content.decode(),

@@ -302,7 +302,7 @@ class BadInput(ServerTest):
         patch = {"frame": frame.pk, "name": "p", "role": "flat", "x": 20, "y": 20, "w": 90, "h": 60}
         patches, json = f"/api/studies/{study.pk}/patches", "application/json"
         cases = {
-            "outside its 640 x 427": self.owner.post(patches, patch | {"x": 600}, json),
+            "outside its 640 × 427": self.owner.post(patches, patch | {"x": 600}, json),
             "too small": self.owner.post(patches, patch | {"w": 2}, json),
             "role": self.owner.post(patches, patch | {"role": "nonsense"}, json),
             "no file": self.owner.post("/api/frames", {}),

@@ -177,7 +177,7 @@ def _size(rule: Rule, all_: Sequence[Entrant]) -> list[Finding]:
         return None if o.seen.refused else round(o.seen.mapping.sx, 2)
 
     return _per_frame(
-        rule, rivals, scale, lambda o: f"{o.seen.width} x {o.seen.height}, {scale(o)}x the frame"
+        rule, rivals, scale, lambda o: f"{o.seen.width} × {o.seen.height}, {scale(o)}× the frame"
     )
 
 

@@ -31,7 +31,7 @@ def _enlargement(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     off = max(abs(s.mapping.sx / wanted - 1), abs(s.mapping.sy / wanted - 1))
     if off <= max(0.002, 2 * s.residual / _side(s)):
         return None
-    told = f"{s.asked:g}x was asked for" if s.asked is not None else "no other size was asked for"
+    told = f"{s.asked:g}× was asked for" if s.asked is not None else "no other size was asked for"
     return RuleBreach(
         rule, off, f"{told}, the picture is {_times(s.mapping)}", SPOILS if off > 0.05 else COLOURS
     )
@@ -43,7 +43,7 @@ def _stretched(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     allowed = max(0.001, 1.0 / min(s.width, s.height), 2 * s.residual / _side(s))
     return (
         RuleBreach(
-            rule, off, f"{s.mapping.sx:.4f}x across and {s.mapping.sy:.4f}x down", rule.weight
+            rule, off, f"{s.mapping.sx:.4f}× across and {s.mapping.sy:.4f}× down", rule.weight
         )
         if off > allowed
         else None
@@ -91,7 +91,7 @@ def _turned(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     return RuleBreach(
         rule,
         abs(turn),
-        f"{abs(turn):.2f} deg {'clockwise' if turn > 0 else 'anticlockwise'}",
+        f"{abs(turn):.2f}° {'clockwise' if turn > 0 else 'anticlockwise'}",
         rule.weight,
     )
 
@@ -131,7 +131,7 @@ def _side(s: AuditedOutput) -> float:
 
 
 def _times(m: Mapping) -> str:
-    return f"{m.sx:.4g}x" if abs(m.sx / m.sy - 1) < 1e-3 else f"{m.sx:.4g}x by {m.sy:.4g}x"
+    return f"{m.sx:.4g}×" if abs(m.sx / m.sy - 1) < 1e-3 else f"{m.sx:.4g}× by {m.sy:.4g}×"
 
 
 LINE_UP = table(
@@ -174,7 +174,7 @@ LINE_UP = table(
             rule_of("border", "Border or line added", "none", HARMLESS, "line-up", Remedy.AGAIN),
             _bordered,
         ),
-        (rule_of("turned", "Turned", "0.03 deg", COLOURS, "line-up", Remedy.AGAIN), _turned),
+        (rule_of("turned", "Turned", "0.03°", COLOURS, "line-up", Remedy.AGAIN), _turned),
         (
             rule_of(
                 "bent",

@@ -64,7 +64,7 @@ def _hues(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
     return RuleBreach(
         rule,
         abs(most["turned"]),
-        "; ".join(f"{h['hue']} turned {outward(h['turned'], 1, 5):+.1f} deg" for h in moved),
+        "; ".join(f"{h['hue']} turned {outward(h['turned'], 1, 5):+.1f}°" for h in moved),
         rule.weight,
     )
 
@@ -163,6 +163,6 @@ TONE = table(
             ),
             _moved("all", 1.5, "they"),
         ),
-        (rule_of("hue", "Colours turned", "5 deg", COLOURS, "colour", Remedy.AGAIN), _hues),
+        (rule_of("hue", "Colours turned", "5°", COLOURS, "colour", Remedy.AGAIN), _hues),
     )
 )

@@ -47,7 +47,7 @@ def _blotches(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         rule,
         ratio.value,
         f"coarse colour noise of {size.value:.1f} 8-bit levels stays where the fine is gone,"
-        f" {ratio.value:.0f}x as much of it",
+        f" {ratio.value:.0f}× as much of it",
         rule.weight,
     )
 
@@ -164,7 +164,7 @@ WORK = table(
             rule_of(
                 "finer",
                 "Finer than the frame can hold",
-                "1.5x a plain enlargement",
+                "1.5× a plain enlargement",
                 HARMLESS,
                 "noise",
                 Remedy.AGAIN,
@@ -185,7 +185,7 @@ WORK = table(
             rule_of(
                 "coarser",
                 "Noise comes back coarser",
-                "half of it, 1.6x the fine",
+                "half of it, 1.6× the fine",
                 HARMLESS,
                 "noise",
             ),

@@ -143,7 +143,7 @@ def check_patches(patches: list[Patch], source: Picture) -> None:
     for patch in patches:
         if not patch.rect.inside(source.width, source.height):
             raise BadRequest(
-                f"{source.facts.name}: patch {patch.name} lies outside its {source.width} x"
+                f"{source.facts.name}: patch {patch.name} lies outside its {source.width} ×"
                 f" {source.height} pixels. Move it inside."
             )
 

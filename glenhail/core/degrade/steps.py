@@ -137,7 +137,7 @@ STEPS = {
             "a straight move during the exposure",
             (
                 Number("length", "length", "px", 1, 80, 9.0),
-                Number("angle", "angle", "deg", -180, 180, 20.0),
+                Number("angle", "angle", "°", -180, 180, 20.0),
             ),
             _motion,
         ),

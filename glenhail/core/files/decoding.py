@@ -215,14 +215,14 @@ def _checked_header(path: Path, name: str, most: int | None = None) -> Header:
     if too_large(head.width, head.height):
         raise BadFile(
             name,
-            f"{head.width:,} x {head.height:,} pixels is more than can be measured here",
+            f"{head.width:,} × {head.height:,} pixels is more than can be measured here",
             f"At most {MAX_PIXELS // 1_000_000} MP and {MAX_SIDE:,} pixels a side are taken;"
             " crop it.",
         )
     if not can_hold(path.stat().st_size, head.width, head.height, head.channels, head.bits):
         raise BadFile(
             name,
-            f"its header tells of {head.width:,} x {head.height:,} pixels, for which the file is"
+            f"its header tells of {head.width:,} × {head.height:,} pixels, for which the file is"
             " far too small",
             "Copy or export it again; the transfer may have been broken off.",
         )

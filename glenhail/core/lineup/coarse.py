@@ -34,13 +34,13 @@ def check_sizes(source: Picture, output: Picture) -> None:
     ratios = (output.width / source.width, output.height / source.height)
     if not all(low <= r <= high for r in ratios):
         raise NoLineUp(
-            f"its size {output.width} x {output.height} is {ratios[0]:.2f} by {ratios[1]:.2f} times"
-            f" the frame's {source.width} x {source.height}; ratios from {low} to {high} can be"
+            f"its size {output.width} × {output.height} is {ratios[0]:.2f} by {ratios[1]:.2f} times"
+            f" the frame's {source.width} × {source.height}; ratios from {low} to {high} can be"
             " lined up"
         )
     if abs(ratios[0] / ratios[1] - 1) > 0.25:
         raise NoLineUp(
-            f"its shape {output.width} x {output.height} differs from the frame's {source.width} x"
+            f"its shape {output.width} × {output.height} differs from the frame's {source.width} ×"
             f" {source.height}; check that it is not turned and was not cropped"
         )
 

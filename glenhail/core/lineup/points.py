@@ -49,7 +49,7 @@ def from_points(pairs: Sequence[PointPair], width: int) -> Mapping:
     scale, turn = abs(factor), np.angle(factor)
     if not 0.1 < scale < 10 or abs(turn) > np.radians(15):
         raise BadRequest(
-            f"the points say {scale:.2f}x, turned by {np.degrees(turn):.0f} deg; check that each"
+            f"the points say {scale:.2f}×, turned by {np.degrees(turn):.0f}°; check that each"
             " pair shows the same place"
         )
     shift = output.mean() - scale * frame.mean()

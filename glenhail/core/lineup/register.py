@@ -121,10 +121,10 @@ def _by_size(source: Picture, output: Picture) -> LineUp:
     """
     sx, sy = output.width / source.width, output.height / source.height
     if sx != sy:
-        size = f"{output.width} x {output.height} px"
+        size = f"{output.width} × {output.height} px"
         raise NoLineUp(
             f"at {size} it is too small to be lined up by what it shows, and that is no multiple of"
-            f" the frame's {source.width} x {source.height}; {LEAST_SIDE} px a side are needed"
+            f" the frame's {source.width} × {source.height}; {LEAST_SIDE} px a side are needed"
         )
     doubt = (
         f"too small to be lined up by what it shows (under {LEAST_SIDE} px a side): its size alone"

@@ -35,7 +35,7 @@ def colour_shift(subject: Subject, rect: Rect) -> MeasuredValue:
     """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} frame px")
     made, frame = (colour_sums(p) for p in (pair.output, pair.truth))
     if frame.sum(axis=0) @ srgb.LUMA / pair.output.shape[0] / pair.output.shape[1] < DARKEST:
         raise NotMeasurable("the patch is too dark for its colour to be told")
@@ -120,7 +120,7 @@ def back_projection(subject: Subject, rect: Rect) -> MeasuredValue:
         raise NotMeasurable(NOT_ENLARGED)
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} frame px")
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} frame px")
     squares = pair.errors.squared
     found = block_mean(squares)
     # An eighth of a 16-bit code: closer than that an enlargement gives the frame back exactly.

@@ -24,7 +24,7 @@ def de00_mean(subject: Subject, rect: Rect) -> MeasuredValue:
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+            f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} px of the truth"
         )
     differences = pair.differences
     found = block_mean(differences)
@@ -38,7 +38,7 @@ def de00_p95(subject: Subject, rect: Rect) -> MeasuredValue:
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+            f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} px of the truth"
         )
     differences = pair.differences
     at = _quantiles_of(differences)

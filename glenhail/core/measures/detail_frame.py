@@ -201,9 +201,9 @@ def _band(frequency: Doubles) -> np.ndarray:
 def _spectra(one: Floats, two: Floats, crossed: Floats | None) -> Spectra:
     side = next((b for b in BLOCKS if welch.count(one.shape, b) >= LEAST_BLOCKS), None)
     if side is None or min(one.shape) < side:
-        size = f"{one.shape[1]} x {one.shape[0]}"
+        size = f"{one.shape[1]} × {one.shape[0]}"
         raise NotMeasurable(
-            f"{size} px are too few to tell frequencies apart, needs {2 * BLOCKS[-1]} x"
+            f"{size} px are too few to tell frequencies apart, needs {2 * BLOCKS[-1]} ×"
             f" {2 * BLOCKS[-1]}"
         )
     first, second = (welch.spectra(plane, side) for plane in (one, two))

@@ -107,7 +107,7 @@ def find_edge(light: Floats, scale: float = 1.0) -> Edge:
     plane = np.asarray(light, dtype=np.float64)
     if min(plane.shape) < LEAST_ALONG:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_ALONG} x {LEAST_ACROSS} output px"
+            f"the patch is too small, needs {LEAST_ALONG} × {LEAST_ACROSS} output px"
         )
     turned, leaning = _direction(light)
     plane = plane.T if turned else plane
@@ -120,7 +120,7 @@ def find_edge(light: Floats, scale: float = 1.0) -> Edge:
         else edge.angle
     )
     if not ANGLES[0] <= angle <= ANGLES[1]:
-        raise NotMeasurable(f"edge angle {angle:.1f} deg, needs {ANGLES[0]:.0f} to {ANGLES[1]:.0f}")
+        raise NotMeasurable(f"edge angle {angle:.1f}°, needs {ANGLES[0]:.0f} to {ANGLES[1]:.0f}")
     return edge
 
 

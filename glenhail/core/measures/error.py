@@ -21,7 +21,7 @@ def _checked(subject: Subject, rect: Rect) -> Pair:
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} px of the truth"
+            f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} px of the truth"
         )
     return pair
 

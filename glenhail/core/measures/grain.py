@@ -126,7 +126,7 @@ def unevenness(subject: Subject, rect: Rect) -> MeasuredValue:
     down, across = rest.shape[0] // TILE, rest.shape[1] // TILE
     if down * across < LEAST_TILES:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} x {TILE} output px"
+            f"the patch is too small, needs {LEAST_TILES} tiles of {TILE} × {TILE} output px"
         )
     tiles = (
         rest[: down * TILE, : across * TILE]

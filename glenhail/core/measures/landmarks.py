@@ -103,7 +103,7 @@ def known_of(values: dict[str, Any]) -> Landmarks:
     size = int(values["width"]), int(values["height"])
     lights, edges = values.get("lights", []), values.get("edges", [])
     if min(size) < 1 or len(lights) + len(edges) > MOST:
-        raise ValueError(f"a picture of at least 1 x 1 px with at most {MOST:,} marks is wanted")
+        raise ValueError(f"a picture of at least 1 × 1 px with at most {MOST:,} marks is wanted")
     known = Landmarks(
         *size,
         tuple(Light(*(_number(p[k]) for k in ("x", "y", "peak"))) for p in lights),
@@ -130,7 +130,7 @@ def _check_places(known: Landmarks) -> None:
     for x, y in places:
         if not (0 <= x <= known.width and 0 <= y <= known.height):
             raise ValueError(
-                f"the mark at {x:g}, {y:g} lies outside the picture of {known.width} x"
+                f"the mark at {x:g}, {y:g} lies outside the picture of {known.width} ×"
                 f" {known.height} px"
             )
     for edge in known.edges:

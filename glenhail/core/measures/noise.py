@@ -45,7 +45,7 @@ def flat(subject: Subject, rect: Rect) -> Floats:
     """
     pixels = subject.native(rect)
     if min(pixels.shape[:2]) < LEAST_SIDE:
-        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} x {LEAST_SIDE} output px")
+        raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} output px")
     if doubt := not_plain(subject, rect):
         raise NotMeasurable(f"the patch is not plain: {doubt}; draw one on an even surface")
     return pixels

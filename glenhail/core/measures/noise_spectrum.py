@@ -46,7 +46,7 @@ def spectra(rest: Doubles) -> tuple[Doubles, int]:
     side = next((b for b in BLOCKS if welch.count(rest.shape, b) >= LEAST_BLOCKS), None)
     if side is None or min(rest.shape) < 2 * side:
         raise NotMeasurable(
-            f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} x {2 * BLOCKS[-1]}"
+            f"the patch is too small for a spectrum, needs {2 * BLOCKS[-1]} × {2 * BLOCKS[-1]}"
             " output px"
         )
     blocks = np.abs(welch.spectra(rest, side, level=False)) ** 2 / welch.power_of(side)
@@ -115,7 +115,7 @@ def blotch(subject: Subject, rect: Rect) -> MeasuredValue:
     mapping = subject.output.mapping
     if min(rect.w, rect.h) < LEAST_BLOTCH_SIDE:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_BLOTCH_SIDE} x {LEAST_BLOTCH_SIDE} frame px"
+            f"the patch is too small, needs {LEAST_BLOTCH_SIDE} × {LEAST_BLOTCH_SIDE} frame px"
         )
     rests = chroma_rests(subject, rect)
     total = sum(float((rest**2).sum()) for rest in rests)

@@ -170,7 +170,7 @@ def ssim(subject: Subject, rect: Rect) -> MeasuredValue:
     pair = subject.pair(rect)
     least = 2 * RADIUS + 2
     if min(pair.rect.w, pair.rect.h) < least:
-        raise NotMeasurable(f"the patch is too small, needs {least} x {least} px of the truth")
+        raise NotMeasurable(f"the patch is too small, needs {least} × {least} px of the truth")
     likeness = _of_pair(subject, rect)[0]
     found = block_mean(likeness)
     return MeasuredValue(
@@ -192,7 +192,7 @@ def ms_ssim(subject: Subject, rect: Rect) -> MeasuredValue:
     least = (2 * RADIUS + 1) * 2 ** (len(SCALES) - 1)
     if min(pair.rect.w, pair.rect.h) < least:
         raise NotMeasurable(
-            f"the patch is too small for five scales, needs {least} x {least} px of the truth"
+            f"the patch is too small for five scales, needs {least} × {least} px of the truth"
         )
     planes, found_at = pair.lumas, _of_pair(subject, rect)
     means, parts = [], []

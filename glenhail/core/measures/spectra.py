@@ -128,9 +128,9 @@ def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> T
     side = side or next((b for b in blocks if welch.count(truth.shape, b) >= LEAST_BLOCKS), None)
     if side is None:
         least = 1.5 * blocks[-1]
-        size = f"{truth.shape[1]} x {truth.shape[0]} px of the truth"
+        size = f"{truth.shape[1]} × {truth.shape[0]} px of the truth"
         raise NotMeasurable(
-            f"{size} are too few to tell frequencies apart, needs {least:.0f} x {least:.0f}"
+            f"{size} are too few to tell frequencies apart, needs {least:.0f} × {least:.0f}"
         )
     one, two = (welch.spectra(plane, side) for plane in (truth, made))
     cross = two * np.conj(one)

@@ -224,7 +224,7 @@ def contrast_change(subject: Subject, rect: Rect) -> MeasuredValue:
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_COARSE_SIDE:
         raise NotMeasurable(
-            f"the patch is too small, needs {LEAST_COARSE_SIDE} x {LEAST_COARSE_SIDE} frame px"
+            f"the patch is too small, needs {LEAST_COARSE_SIDE} × {LEAST_COARSE_SIDE} frame px"
         )
     encoded = _gains(*(gaussian(plane, COARSE_SIGMA) for plane in pair.lumas))
     linear = _gains(*(_coarse(pixels) for pixels in (pair.output, pair.truth)))

@@ -25,7 +25,7 @@ SHAPES: dict[str, Callable[[float, float], Doubles]] = {
 KERNEL: tuple[Parameter, ...] = (
     Choice("kernel", "kernel", tuple(SHAPES), "gaussian"),
     Number("size", "sigma or radius", "px", 0.5, 8, 1.5),
-    Number("angle", "direction of motion", "deg", -180, 180, 0),
+    Number("angle", "direction of motion", "°", -180, 180, 0),
 )
 # What of a filter's own answer to a point may be left out: well under half a 16-bit code.
 TAIL = 4e-6

@@ -182,7 +182,7 @@ KINDS = {
             "Slanted edges",
             "a turned square: four edges for the MTF (ISO 12233)",
             (
-                Number("angle", "angle", "deg", 2, 20, 5),
+                Number("angle", "angle", "°", 2, 20, 5),
                 Number("dark", "square", "of white", 0.002, 0.9, 0.05),
                 Number("light", "ground", "of white", 0.01, 1.0, 0.75),
             ),

@@ -165,7 +165,7 @@ def sheet_of(values: Any) -> Sheet:
     for number, (field, cell) in enumerate(zip(sheet.fields, sheet.cells, strict=True), 1):
         if min(cell.w, cell.h) < field.kind.least:
             raise BadRequest(
-                f"Field {number}, {field.kind.title}: it would be {cell.w:.0f} x {cell.h:.0f} px"
+                f"Field {number}, {field.kind.title}: it would be {cell.w:.0f} × {cell.h:.0f} px"
                 f" and needs {field.kind.least} px a side. Make the target larger, or take fields"
                 " out."
             )

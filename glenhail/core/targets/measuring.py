@@ -151,7 +151,7 @@ def read_sheet(picture: Picture, sheet: Sheet, lie: SheetPose) -> SheetMeasureme
     turn = (lie.turn + 45) % 90 - 45
     if abs(turn) > MOST_TURN or abs(lie.turn) > 45:
         raise NotMeasurable(
-            f"the target is turned by {lie.turn:.0f} deg; up to {MOST_TURN:.0f} can be measured."
+            f"the target is turned by {lie.turn:.0f}°; up to {MOST_TURN:.0f} can be measured."
             " Hold it straight."
         )
     light = srgb.luminance(picture.pixels)

@@ -89,7 +89,7 @@ def _colours(colour: Cast) -> list[str]:
     if colour.saturation:
         lines.append(f"chroma {colour.saturation.value:.3f} times")
     lines += [
-        f"{h.hue}: chroma {h.chroma:.3f} times, turned {h.turned:+.1f} deg, {h.de00:.2f} dE00"
+        f"{h.hue}: chroma {h.chroma:.3f} times, turned {h.turned:+.1f}°, {h.de00:.2f} dE00"
         for h in colour.hues
     ]
     return lines

@@ -74,7 +74,7 @@ class Step:
             ""
             if self.part is None
             else (
-                f"only on {self.part.w:g} x {self.part.h:g} % at {self.part.x:g}, {self.part.y:g} %"
+                f"only on {self.part.w:g} × {self.part.h:g} % at {self.part.x:g}, {self.part.y:g} %"
             )
         )
         limit = f"only on {self.limit}" if self.limit else ""

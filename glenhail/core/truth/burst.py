@@ -129,8 +129,8 @@ def _spread_out(loads: Sequence[Load], folder: Path, told: Callable[[int], None]
 def _check_still(first: Picture, other: Picture) -> None:
     if other.pixels.shape != first.pixels.shape:
         raise BadRequest(
-            f"{other.facts.name}: {other.width} x {other.height} px, the others have {first.width}"
-            f" x {first.height}. Leave it out."
+            f"{other.facts.name}: {other.width} × {other.height} px, the others have {first.width}"
+            f" × {first.height}. Leave it out."
         )
     one, two = _cell_means(first), _cell_means(other)
     # The median, so that a few cells that changed do not count; the darker half says little of

@@ -131,7 +131,7 @@ def paint_target(progress: Progress, arguments: dict[str, Any]) -> None:
     """Paint a sheet and take it in as a frame."""
     target = Target.objects.select_related("bench").get(pk=arguments["target"])
     sheet = sheet_of(target.sheet)
-    progress.tell(0.1, f"painting {sheet.width} x {sheet.height} px")
+    progress.tell(0.1, f"painting {sheet.width} × {sheet.height} px")
     with _made_file() as path:
         write_tiff(path, paint(sheet))
         progress.tell(0.8, "taking it in")

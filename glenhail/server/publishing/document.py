@@ -159,14 +159,14 @@ def _output(output: Output, lineup: LineUp | None) -> Document:
 
 def lineup_words(row: LineUp) -> str:
     """A line-up in one line."""
-    scale = f"{row.sx:.5g}x" if row.sx == row.sy else f"{row.sx:.5g}x by {row.sy:.5g}x"
+    scale = f"{row.sx:.5g}×" if row.sx == row.sy else f"{row.sx:.5g}× by {row.sy:.5g}×"
     parts = [
         f"scale {scale}",
         f"shift {row.dx:+.2f}, {row.dy:+.2f} px",
         f"residual {row.residual:.2f} px",
     ]
     if abs(row.turn) >= 0.005:
-        parts.append(f"turned {row.turn:+.2f} deg")
+        parts.append(f"turned {row.turn:+.2f}°")
     edges = [
         f"{n} px {side}" for side in ("left", "top", "right", "bottom") if (n := getattr(row, side))
     ]

@@ -23,7 +23,7 @@ class Row:
 
 def _prices(tool: Tool) -> str:
     return "; ".join(
-        f"{_amount(p)} for {p.what} (checked {p.checked:%d %b %Y})" for p in tool.prices.all()
+        f"{_amount(p)} for {p.what} (checked {p.checked:%-d %b %Y})" for p in tool.prices.all()
     )
 
 
@@ -33,7 +33,7 @@ def _amount(price: Price) -> str:
 
 def _newest(tool: Tool) -> str:
     dated = sorted((r for r in tool.releases.all() if r.released), key=lambda r: str(r.released))
-    return f"{dated[-1].name}, {dated[-1].released:%d %b %Y}" if dated else ""
+    return f"{dated[-1].name}, {dated[-1].released:%-d %b %Y}" if dated else ""
 
 
 def _raw_modes(tool: Tool) -> str:
@@ -49,7 +49,7 @@ FACTS: dict[str, Callable[[Tool], str]] = {
     "Platforms": lambda t: ", ".join(t.platforms),
     "Run": lambda t: ", ".join(t.ways),
     "Takes": lambda t: "raw files only" if t.takes == "raw only" else _raw_modes(t),
-    "Largest enlargement": lambda t: f"{t.largest:g}x" if t.largest else "",
+    "Largest enlargement": lambda t: f"{t.largest:g}×" if t.largest else "",
     "Batches": lambda t: "" if t.batch is None else "yes" if t.batch else "no",
     "Newest release": _newest,
     "How we came by it": lambda t: t.disclosure,

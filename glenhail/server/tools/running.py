@@ -123,7 +123,7 @@ def run_treatment(
         facts = made
     if abs(facts.width / facts.height / (first.width / first.height) - 1) > SHAPE:
         words = (
-            f"The output is {facts.width} x {facts.height} px and the frame {first.width} x"
+            f"The output is {facts.width} × {facts.height} px and the frame {first.width} ×"
             f" {first.height}: not the same picture."
         )
         raise RunFailed(words, runs, "\n\n".join(said))
@@ -248,8 +248,8 @@ def _odd(step: core.Step, before: Facts, after: Facts) -> str:
     if abs(after.width - size[0]) <= 2 and abs(after.height - size[1]) <= 2:
         return ""
     return (
-        f"{step.title} wrote {after.width} x {after.height} px where {step.times:g} times its input"
-        f" is {size[0]} x {size[1]}."
+        f"{step.title} wrote {after.width} × {after.height} px where {step.times:g} times its input"
+        f" is {size[0]} × {size[1]}."
     )
 
 

@@ -94,7 +94,7 @@ def make_layers(progress: Progress, arguments: dict[str, Any]) -> None:
     width, height = round(frame.picture.width * scale), round(frame.picture.height * scale)
     if width * height > settings.MOST_LAYER_PIXELS:
         raise BadRequest(
-            f"{frame}: layers of {width:,} x {height:,} px are too large. Take them at the frame's"
+            f"{frame}: layers of {width:,} × {height:,} px are too large. Take them at the frame's"
             " size."
         )
     with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:

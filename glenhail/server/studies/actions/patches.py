@@ -153,11 +153,11 @@ def _check(frame: Frame, role: str, rect: Rect) -> None:
         raise ActionError("A patch needs four finite numbers.")
     if rect.w < LEAST_SIDE or rect.h < LEAST_SIDE:
         raise ActionError(
-            f"{rect.w:.0f} x {rect.h:.0f} px is too small for a patch, {LEAST_SIDE} x {LEAST_SIDE}"
+            f"{rect.w:.0f} × {rect.h:.0f} px is too small for a patch, {LEAST_SIDE} × {LEAST_SIDE}"
             " is the least."
         )
     width, height = frame.picture.width, frame.picture.height
     if width and not rect.inside(width, height, slack=0.01):
         raise ActionError(
-            f"{frame.name}: the patch lies outside its {width} x {height} px. Move or shrink it."
+            f"{frame.name}: the patch lies outside its {width} × {height} px. Move or shrink it."
         )

@@ -1,4 +1,4 @@
-import { bytes, day, moment, isoDay } from "@/shared/lib/formats";
+import { bytes, day, isoDay, moment, taken } from "@/shared/lib/formats";
 
 describe("sizes", () => {
   const cases: [number, string][] = [
@@ -31,6 +31,15 @@ describe("dates", () => {
     for (const told of months) expect(told).toMatch(/^5 [A-Z][a-z]{2} 2026$/);
     expect(new Set(months).size).toBe(12);
   });
+  it.each([
+    ["2026:03:14 11:20:05", "14 Mar 2026, 11:20"],
+    ["2026:01:02 00:00:59.12", "2 Jan 2026, 00:00"],
+    ["    :  :     :  :  ", "    :  :     :  :  "],
+    ["in spring", "in spring"],
+    ["", ""],
+  ])("tells what a camera writes, %j, in its own clock", (exif, words) =>
+    expect(taken(exif)).toBe(words),
+  );
   it("tells a moment to the minute, in hours of the day", () => {
     expect(moment(new Date(2026, 10, 27, 9, 5, 59).toISOString())).toBe(
       "27 Nov 2026, 09:05",

@@ -4,7 +4,7 @@ import { computed } from "vue";
 
 import type { Facts } from "@/api/types";
 import { printSizes, shutter } from "@/shared/lib/words";
-import { bytes } from "@/shared/lib/formats";
+import { bytes, taken } from "@/shared/lib/formats";
 
 const props = defineProps<{ facts: Facts; fileName: string }>();
 const ORIENTED = ["", "as stored", "mirrored", "turned by 180°", "mirrored, turned", "mirrored, turned", "turned right", "mirrored, turned", "turned left"]; // prettier-ignore
@@ -18,7 +18,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
     ["Shutter", f.shutter_s ? shutter(f.shutter_s) : null],
     ["Aperture", f.aperture ? `f/${Number(f.aperture.toPrecision(3))}` : null],
     ["Focal length", f.focal_mm ? `${Number(f.focal_mm.toPrecision(3))} mm` : null],
-    ["Taken", f.taken],
+    ["Taken", f.taken && taken(f.taken)],
     ["Written by", f.software],
     ["Size", `${f.width} × ${f.height} px, ${((f.width * f.height) / 1e6).toFixed(1)} MP`],
     ["Prints", printSizes(f).join("; ")],

@@ -16,6 +16,12 @@ export function moment(iso: string): string {
   return `${day(iso)}, ${MINUTE.format(new Date(iso))}`;
 }
 
+/** The moment as a camera writes it, 2026:03:14 11:20:05 in its own clock; else as it stands. */
+export function taken(exif: string): string {
+  const [, y, m, d, time] = /^(\d{4}):(\d\d):(\d\d) (\d\d:\d\d)/.exec(exif) ?? [];
+  return y ? `${day(`${y}-${m}-${d}T12:00`)}, ${time}` : exif;
+}
+
 /** 9.4 MB: powers of ten, three significant digits at most. */
 export function bytes(count: number): string {
   let value = count;

@@ -83,7 +83,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
             <th scope="row">{{ h.hue }}</th>
             <td class="mono">{{ h.areas }}</td>
             <td class="mono">{{ h.chroma.toFixed(2) }} times</td>
-            <td class="mono">{{ signed(h.turned) }} deg</td>
+            <td class="mono">{{ signed(h.turned) }}Â°</td>
             <td class="mono">{{ h.de00.toFixed(2) }}</td>
           </tr>
         </tbody>
