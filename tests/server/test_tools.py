@@ -83,9 +83,7 @@ class Tools(ServerTest):
         ).json()
         self.assertEqual(table["tools"], ["Bareheath", "Tarnlift"])
         rows = {r["fact"]: r["told"] for r in table["rows"]}
-        self.assertEqual(
-            rows["Price"], ["not known", "65.00 EUR for licence (checked 2 Nov 2026)"]
-        )
+        self.assertEqual(rows["Price"], ["not known", "65.00 EUR for licence (checked 2 Nov 2026)"])
         self.assertEqual(rows["Largest enlargement"], ["not known", "5×"])
         self.assertEqual(rows["Takes"], ["raw files only", "any file"])
         self.assertIn(

@@ -19,7 +19,7 @@ from glenhail.core.treatments.step import Step, Treatment
 FileFact = Callable[["AuditedFile"], Hashable]
 Worded = Callable[["AuditedFile"], str]
 LOSSY, LOSSLESS = ("JPEG", "lossy"), "lossless"
-EVERYWHERE = -1
+EVERYWHERE = None  # the frame of what holds for all of them
 # Scatter of the share of noise left (1 is all of it) that an even strength shows by chance, and how
 # much more counts.
 PATCHY, BEYOND_EVEN = 0.12, 0.05

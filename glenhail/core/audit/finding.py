@@ -45,10 +45,10 @@ class Rule:
 @dataclass(frozen=True)
 class FindingPlace:
     """A frame on which something was found: how much, in the rule's own measure, and in
-    words. ``frame`` is -1 for all of them.
+    words. ``frame`` is None for all of them.
     """
 
-    frame: int
+    frame: int | None
     amount: float
     words: str
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
@@ -41,7 +40,6 @@ class AuditedOutput:
     keeps_size: bool = False
 
 
-DECIMALS = re.compile(r"\{:\.(\d)f\}")
 Checked = Callable[[Rule, AuditedOutput], "RuleBreach | None"]
 
 
@@ -111,23 +109,27 @@ def outward(value: float, digits: int, tolerance: float) -> float:
     return math.copysign(math.ceil(abs(value) / step - 1e-9) * step, value)
 
 
-def _signed(words: str, tolerance: float) -> Callable[[float], str]:
-    more, less = words.split("|")
-    return lambda v: (more if v > 0 else less).format(outward(abs(v), _digits(words), tolerance))
+@dataclass(frozen=True)
+class Wording:
+    """How a value beyond its tolerance is told: a text with one ``{}`` for its size,
+    another where it lies below, and with how many decimals.
+    """
 
+    more: str
+    less: str = ""
+    digits: int = 2
 
-def _digits(words: str) -> int:
-    """Decimals that a text tells its number with."""
-    found = DECIMALS.search(words)
-    return int(found[1]) if found else 2
+    def of(self, size: float, tolerance: float, at: float = 0.0) -> str:
+        """A size, signed, from `at`; never as if it lay within the tolerance."""
+        shown = at + outward(abs(size), self.digits, tolerance)
+        words = self.more if size > 0 else self.less
+        return words.format(f"{shown:.{self.digits}f}")
 
 
 def value_check(
-    name: str, tolerance: float, words: str, at: float = 0.0, spoils: float | None = None
+    name: str, tolerance: float, words: Wording, at: float = 0.0, spoils: float | None = None
 ) -> Checked:
-    """A check of one examined value: further than `tolerance` from `at`; words for more
-    and for less.
-    """
+    """A check of one examined value: further than `tolerance` from `at`."""
 
     def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         e, usual = (s.examination.values.get(n) for n in (name, name + USUAL))
@@ -138,14 +140,14 @@ def value_check(
         return RuleBreach(
             rule,
             abs(amount),
-            _signed(words, tolerance)(e.value - at),
+            words.of(e.value - at, tolerance),
             SPOILS if heavy else rule.weight,
         )
 
     return check
 
 
-def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Checked:
+def excess_check(name: str, tolerance: float, words: Wording, at: float = 0.0) -> Checked:
     """A check of what can be too much only."""
 
     def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
@@ -155,7 +157,7 @@ def excess_check(name: str, tolerance: float, words: str, at: float = 0.0) -> Ch
         return RuleBreach(
             rule,
             e.value - at,
-            words.format(at + outward(e.value - at, _digits(words), tolerance)),
+            words.of(e.value - at, tolerance, at),
             rule.weight,
         )
 

@@ -14,6 +14,7 @@ from glenhail.core.audit.output_rule import (
     COLOURS,
     AuditedOutput,
     Checked,
+    Wording,
     beyond,
     excess_check,
     outward,
@@ -71,14 +72,14 @@ def _hues(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
 
 MATCH = (Remedy.EXPOSURE, Remedy.TONE, Remedy.AGAIN)
 # How tones differ from what the exposure alone would do, in 8-bit levels.
-BESIDE_EXPOSURE = (
-    "{:.0f} levels lighter than exposure alone|{:.0f} levels darker than exposure alone"
+BESIDE_EXPOSURE = Wording(
+    "{} levels lighter than exposure alone", "{} levels darker than exposure alone", 0
 )
 TONE = table(
     (
         (
             rule_of("exposure", "Exposure moved", "0.07 EV", COLOURS, "tone", *MATCH),
-            value_check("exposure", 0.07, "{:.2f} EV brighter|{:.2f} EV darker", spoils=1.0),
+            value_check("exposure", 0.07, Wording("{} EV brighter", "{} EV darker"), spoils=1.0),
         ),
         (
             rule_of("shadows", "Shadows moved", "2.5 levels", COLOURS, "tone", *MATCH[1:]),
@@ -113,7 +114,7 @@ TONE = table(
                 "tone",
                 Remedy.AGAIN,
             ),
-            value_check("corners", 0.08, "{:.2f} EV brighter|{:.2f} EV darker"),
+            value_check("corners", 0.08, Wording("{} EV brighter", "{} EV darker")),
         ),
         (
             rule_of(
@@ -124,7 +125,7 @@ TONE = table(
                 "tone",
                 Remedy.AGAIN,
             ),
-            excess_check("clipped", 0.5, "{:.2f} % of the values more than the frame has"),
+            excess_check("clipped", 0.5, Wording("{} % of the values more than the frame has")),
         ),
         (
             rule_of(
@@ -135,7 +136,7 @@ TONE = table(
                 "tone",
                 Remedy.AGAIN,
             ),
-            excess_check("crushed", 0.5, "{:.2f} % of the values more than the frame has"),
+            excess_check("crushed", 0.5, Wording("{} % of the values more than the frame has")),
         ),
         (
             rule_of(
@@ -148,7 +149,7 @@ TONE = table(
             value_check(
                 "saturation",
                 0.06,
-                "chroma raised by {:.2f} of itself|chroma lowered by {:.2f} of itself",
+                Wording("chroma raised by {} of itself", "chroma lowered by {} of itself"),
                 at=1.0,
             ),
         ),

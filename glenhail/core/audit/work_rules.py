@@ -10,6 +10,7 @@ from glenhail.core.audit.output_rule import (
     HARMLESS,
     AuditedOutput,
     Checked,
+    Wording,
     excess_check,
     rule_of,
     table,
@@ -107,7 +108,7 @@ WORK = table(
                 excess_check(
                     "sharpened",
                     0.05,
-                    "fine structure has {:.2f} times the contrast of coarse",
+                    Wording("fine structure has {} times the contrast of coarse"),
                     at=1.0,
                 ),
             ),
@@ -125,7 +126,7 @@ WORK = table(
                 excess_check(
                     "local_contrast",
                     0.05,
-                    "structure of 8 to 20 px has {:.2f} times its contrast",
+                    Wording("structure of 8 to 20 px has {} times its contrast"),
                     at=1.0,
                 ),
             ),
@@ -144,7 +145,7 @@ WORK = table(
                 excess_check(
                     "noise_raised",
                     0.15,
-                    "{:.2f} times the frame's in its most raised octave",
+                    Wording("{} times the frame's in its most raised octave"),
                     at=1.0,
                 ),
             ),
@@ -158,7 +159,9 @@ WORK = table(
                 "noise",
                 Remedy.AGAIN,
             ),
-            excess_check("added", 0.1, "{:.2f} times the energy of the frame's fine structure"),
+            excess_check(
+                "added", 0.1, Wording("{} times the energy of the frame's fine structure")
+            ),
         ),
         (
             rule_of(
@@ -172,7 +175,10 @@ WORK = table(
             excess_check(
                 "finer",
                 0.5,
-                "{:.1f} times what a plain enlargement has: texture of its own, or repeated pixels",
+                Wording(
+                    "{} times what a plain enlargement has: texture of its own, or repeated pixels",
+                    digits=1,
+                ),
                 at=1.0,
             ),
         ),

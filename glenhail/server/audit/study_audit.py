@@ -9,7 +9,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from glenhail.core.audit.between import EVERYWHERE, AuditedFile, Entrant, audit
+from glenhail.core.audit.between import AuditedFile, Entrant, audit
 from glenhail.core.audit.examine import Examination
 from glenhail.core.audit.finding import Finding, Remedy, Weight
 from glenhail.core.audit.output_rule import AuditedOutput
@@ -274,7 +274,7 @@ def _about(finding: Finding, pictures: dict[tuple[int, int], int | None]) -> str
     told = [
         (
             p.words
-            if p.frame == EVERYWHERE
+            if p.frame is None
             else f"{p.frame}:{p.amount:.1e}:{pictures.get((finding.contender, p.frame))}"
         )
         for p in finding.places

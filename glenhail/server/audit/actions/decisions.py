@@ -6,7 +6,6 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
-from glenhail.core.audit.between import EVERYWHERE
 from glenhail.core.audit.finding import Remedy
 from glenhail.core.tone.matching import Match, Size
 from glenhail.server.accounts.models import Role
@@ -129,7 +128,7 @@ def _make_again(actor: Actor, study: Study, judged: Judged) -> None:
             " reason."
         )
     contender = judged.finding.contender
-    frames = {p.frame for p in judged.finding.places} - {EVERYWHERE} or set(
+    frames = {p.frame for p in judged.finding.places if p.frame is not None} or set(
         Output.objects.filter(contender_id=contender).values_list("frame_id", flat=True)
     )
     ask_for_runs(actor, study, "cells", [(contender, frame) for frame in frames])

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.audit.between import EVERYWHERE, rules_for
+from glenhail.core.audit.between import rules_for
 from glenhail.core.audit.finding import Remedy, Weight
 from glenhail.server.audit import study_audit as study_audit_module
 from glenhail.server.audit.actions import decisions
@@ -170,8 +170,8 @@ def _finding(judged: Judged, outputs: dict[tuple[int, int], int]) -> dict[str, A
     f = judged.finding
     places = [
         {
-            "frame": None if p.frame == EVERYWHERE else p.frame,
-            "output": outputs.get((f.contender, p.frame)),
+            "frame": p.frame,
+            "output": None if p.frame is None else outputs.get((f.contender, p.frame)),
             "amount": p.amount,
             "words": p.words,
         }
