@@ -73,7 +73,11 @@ class LineUp(unittest.TestCase):
                 "places moved by up to 3.0 frame px, as a lens correction does",
             ),
             "loose": ({"residual": 0.49}, {"residual": 0.75}, "0.75 frame px left over"),
-            "doubtful": ({}, {"doubts": ("4 places only", "far apart")}, "4 places only; far apart"),
+            "doubtful": (
+                {},
+                {"doubts": ("4 places only", "far apart")},
+                "4 places only; far apart",
+            ),
         }
         for rule, (kept, broken, words) in within_it.items():
             with self.subTest(rule):
@@ -184,7 +188,9 @@ class Values(unittest.TestCase):
             with self.subTest(told=told):
                 breaches = found(examination=Examination(hues=[told]))
                 self.assertEqual("hue" in breaches, expected)
-        self.assertEqual(found(examination=Examination(hues=[hue]))["hue"].words, "reds turned +9.0°")
+        self.assertEqual(
+            found(examination=Examination(hues=[hue]))["hue"].words, "reds turned +9.0°"
+        )
 
     def test_what_a_tool_is_for_is_its_own_work(self) -> None:
         halo = {"overshoot": within(6, 1), "undershoot": within(1.5, 1)}

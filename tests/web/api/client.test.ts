@@ -8,7 +8,10 @@ vi.stubGlobal(
   "Request",
   class extends Plain {
     constructor(input: RequestInfo, init?: RequestInit) {
-      super(typeof input === "string" ? new URL(input, "http://bench/") : input, init);
+      super(
+        typeof input === "string" ? new URL(input, "http://bench/") : input,
+        init,
+      );
     }
   },
 );
@@ -16,8 +19,19 @@ vi.stubGlobal("fetch", (request: Request) => {
   sent(request);
   return Promise.resolve(answer());
 });
-const { addressOf, api, ask, askTagged, csrf, deleteAt, detailOf, Problem, upload } =
-  await import("@/api/client");
+const {
+  addressOf,
+  api,
+  ask,
+  askTagged,
+  csrf,
+  deleteAt,
+  detailOf,
+  Problem,
+  upload,
+} = await import("@/api/client");
+
+export {};
 
 const json = (body: unknown, status = 200, headers = {}) =>
   Response.json(body, { status, headers });
@@ -42,7 +56,9 @@ describe("calls to the server", () => {
     expect(csrf()).toBe("abc");
     await rename();
     await api.GET("/api/studies");
-    expect(sent.mock.calls.map(([r]) => [r.method, r.headers.get("X-CSRFToken")])).toEqual([
+    expect(
+      sent.mock.calls.map(([r]) => [r.method, r.headers.get("X-CSRFToken")]),
+    ).toEqual([
       ["PATCH", "abc"],
       ["GET", null],
     ]);
@@ -58,14 +74,21 @@ describe("calls to the server", () => {
     answer = () => json({ detail: "State the question." }, 400);
     const problem = await failing(ask(rename()));
     expect(problem).toBeInstanceOf(Problem);
-    expect([problem.status, problem.message]).toEqual([400, "State the question."]);
+    expect([problem.status, problem.message]).toEqual([
+      400,
+      "State the question.",
+    ]);
     expect(problem.now).toBeUndefined();
   });
 
   it("bring along how it is now where somebody else changed it", async () => {
     const current = { question: "Who?" };
-    answer = () => json({ detail: "Changed meanwhile.", current, tag: '"v3"' }, 412);
-    expect((await failing(ask(rename()))).now).toEqual({ current, tag: '"v3"' });
+    answer = () =>
+      json({ detail: "Changed meanwhile.", current, tag: '"v3"' }, 412);
+    expect((await failing(ask(rename()))).now).toEqual({
+      current,
+      tag: '"v3"',
+    });
   });
 
   it("say so where there is no answer", async () => {
@@ -85,22 +108,37 @@ describe("calls to the server", () => {
     await vi.advanceTimersByTimeAsync(1000);
     expect(await done).toEqual({ id: 3 });
     vi.useRealTimers();
-    expect(await sent.mock.calls[1]![0].json()).toEqual({ question: "Which?", factor: "tool" });
+    expect(await sent.mock.calls[1]![0].json()).toEqual({
+      question: "Which?",
+      factor: "tool",
+    });
   });
 
   it("send a small file as a form", async () => {
     await upload("/api/frames/1/truth", new File(["x"], "truth.tif"));
     const [request] = sent.mock.calls[0]!;
-    expect([request.method, request.headers.get("X-CSRFToken")]).toEqual(["POST", "abc"]);
-    expect(((await request.formData()).get("file") as File).name).toBe("truth.tif");
+    expect([request.method, request.headers.get("X-CSRFToken")]).toEqual([
+      "POST",
+      "abc",
+    ]);
+    expect(((await request.formData()).get("file") as File).name).toBe(
+      "truth.tif",
+    );
     answer = () => json({ detail: "No picture." }, 400);
-    const problem = await failing(upload("/api/frames/1/truth", new File([], "a.txt")));
+    const problem = await failing(
+      upload("/api/frames/1/truth", new File([], "a.txt")),
+    );
     expect(problem.message).toBe("No picture.");
   });
 
   it("delete by an address, and take an answer that is none of ours", async () => {
     answer = () => new Response(null, { status: 204 });
-    await deleteAt(addressOf("/api/studies/{study_id}/frames/{frame_id}", { study_id: 3, frame_id: 12 }));
+    await deleteAt(
+      addressOf("/api/studies/{study_id}/frames/{frame_id}", {
+        study_id: 3,
+        frame_id: 12,
+      }),
+    );
     const [request] = sent.mock.calls[0]!;
     expect([request.method, request.keepalive]).toEqual(["DELETE", true]);
     expect(new URL(request.url).pathname).toBe("/api/studies/3/frames/12");

@@ -8,11 +8,17 @@ describe("a server that is away", () => {
     expect(patience.retry(59, error)).toBe(true);
     expect(patience.retry(60, error)).toBe(false);
   });
-  it.each([400, 401, 403, 404, 409, 412, 500])("has answered with %d", (status) => {
-    const error = new Problem(status, "no");
-    expect(isAway(error)).toBe(false);
-    expect([patience.retry(0, error), patience.retry(1, error)]).toEqual([true, false]);
-  });
+  it.each([400, 401, 403, 404, 409, 412, 500])(
+    "has answered with %d",
+    (status) => {
+      const error = new Problem(status, "no");
+      expect(isAway(error)).toBe(false);
+      expect([patience.retry(0, error), patience.retry(1, error)]).toEqual([
+        true,
+        false,
+      ]);
+    },
+  );
   it("is not what any other mistake is", () => {
     expect(isAway(new TypeError("undefined is not a function"))).toBe(false);
     expect(isAway(undefined)).toBe(false);

@@ -6,7 +6,13 @@ import { useFrameFinder } from "@/material/frames/useFrameFinder";
 const frame = (
   id: number,
   name: string,
-  told: { scene?: string; kinds?: string[]; camera?: string; iso?: number; truth?: boolean },
+  told: {
+    scene?: string;
+    kinds?: string[];
+    camera?: string;
+    iso?: number;
+    truth?: boolean;
+  },
 ): Frame =>
   ({
     id,
@@ -14,7 +20,11 @@ const frame = (
     file_name: `${name}.tif`,
     scene: told.scene ? { name: told.scene, kinds: told.kinds ?? [] } : null,
     truth: told.truth ? {} : null,
-    picture: { facts: told.camera ? { camera: told.camera, lens: "50 mm", iso: told.iso } : null },
+    picture: {
+      facts: told.camera
+        ? { camera: told.camera, lens: "50 mm", iso: told.iso }
+        : null,
+    },
   }) as unknown as Frame;
 
 const FRAMES = [
@@ -83,11 +93,17 @@ describe("finding frames", () => {
       ["", "4"],
     ]);
     finder.order.value = "newest";
-    expect(finder.groups.value.map((g) => names(g.frames))).toEqual(["1 2 3 4"]);
+    expect(finder.groups.value.map((g) => names(g.frames))).toEqual([
+      "1 2 3 4",
+    ]);
   });
 
   it("finds none before they have arrived", () => {
     const finder = useFrameFinder(ref(undefined));
-    expect([finder.found.value, finder.cameras.value, finder.groups.value]).toEqual([[], [], []]);
+    expect([
+      finder.found.value,
+      finder.cameras.value,
+      finder.groups.value,
+    ]).toEqual([[], [], []]);
   });
 });

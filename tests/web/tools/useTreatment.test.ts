@@ -8,26 +8,41 @@ vi.mock("@/tools/queries", () => ({
   useTools: () => ({ data: tools }),
   useMethods: () => ({ data: methods }),
 }));
-const { copyOf, freshStep, useTreatment } = await import("@/tools/treatment/useTreatment");
+const { copyOf, freshStep, useTreatment } =
+  await import("@/tools/treatment/useTreatment");
 
-const setting = (name: string, usual: number, unit = "px") => ({ name, usual, unit });
+const setting = (name: string, usual: number, unit = "px") => ({
+  name,
+  usual,
+  unit,
+});
 const TOOLS = [
   {
     name: "Sedgewash",
     releases: [
       { name: "2.4", strength: true, settings: [setting("radius", 1)] },
-      { name: "3.0", strength: false, settings: [setting("radius", 2), setting("grain", 5, "%")] },
+      {
+        name: "3.0",
+        strength: false,
+        settings: [setting("radius", 2), setting("grain", 5, "%")],
+      },
     ],
   },
   { name: "Keenfold", releases: [] },
   { name: "Gaussian", releases: [{ name: "", method: "gaussian" }] },
 ] as unknown as Tool[];
 const METHODS = [
-  { id: "gaussian", title: "Gaussian", resizes: false, settings: [setting("luma", 0.8)] },
+  {
+    id: "gaussian",
+    title: "Gaussian",
+    resizes: false,
+    settings: [setting("luma", 0.8)],
+  },
   { id: "bicubic", title: "Bicubic", resizes: true, settings: [] },
 ] as unknown as Method[];
 
-const valuesOf = (step: Step) => Object.fromEntries(step.settings.map((s) => [s.name, s.value]));
+const valuesOf = (step: Step) =>
+  Object.fromEntries(step.settings.map((s) => [s.name, s.value]));
 
 describe("a treatment in the making", () => {
   beforeEach(() => {
@@ -51,7 +66,10 @@ describe("a treatment in the making", () => {
     const step = steps.value[0]!;
     step.strength = 60;
     choose(step, "Sedgewash");
-    expect([step.release, valuesOf(step)]).toEqual(["3.0", { radius: 2, grain: 5 }]);
+    expect([step.release, valuesOf(step)]).toEqual([
+      "3.0",
+      { radius: 2, grain: 5 },
+    ]);
     // That release has no strength.
     expect([hasStrength(step), step.strength]).toEqual([false, null]);
   });
@@ -70,10 +88,18 @@ describe("a treatment in the making", () => {
     const { steps, choose, hasStrength, kindsOf } = useTreatment();
     const step = steps.value[0]!;
     choose(step, "Gaussian");
-    expect([step.method, step.release, valuesOf(step)]).toEqual(["gaussian", "", { luma: 0.8 }]);
+    expect([step.method, step.release, valuesOf(step)]).toEqual([
+      "gaussian",
+      "",
+      { luma: 0.8 },
+    ]);
     expect(hasStrength(step)).toBe(true);
     choose(step, "Bicubic");
-    expect([step.method, step.settings, hasStrength(step)]).toEqual(["bicubic", [], false]);
+    expect([step.method, step.settings, hasStrength(step)]).toEqual([
+      "bicubic",
+      [],
+      false,
+    ]);
     expect(kindsOf(step)).toEqual([]);
   });
 
@@ -82,7 +108,11 @@ describe("a treatment in the making", () => {
     const step = steps.value[0]!;
     step.settings = [{ name: "look", value: 3, unit: "", automatic: false }];
     choose(step, "Keenfold");
-    expect([step.release, valuesOf(step), hasStrength(step)]).toEqual(["", { look: 3 }, true]);
+    expect([step.release, valuesOf(step), hasStrength(step)]).toEqual([
+      "",
+      { look: 3 },
+      true,
+    ]);
   });
 
   it("looks a tool up that was named before the tools had arrived", async () => {
@@ -97,8 +127,13 @@ describe("a treatment in the making", () => {
   });
 
   it("moves steps and hands out copies of its own", () => {
-    const start = { steps: [{ tool: "One" }, { tool: "Two" }], feed: "original file" };
-    const { steps, move, treatment, take } = useTreatment(start as unknown as Treatment);
+    const start = {
+      steps: [{ tool: "One" }, { tool: "Two" }],
+      feed: "original file",
+    };
+    const { steps, move, treatment, take } = useTreatment(
+      start as unknown as Treatment,
+    );
     move(0, 1);
     expect(treatment.value.steps.map((s) => s.tool)).toEqual(["Two", "One"]);
     expect(treatment.value.feed).toBe("original file");
@@ -107,6 +142,9 @@ describe("a treatment in the making", () => {
     expect(given.steps[0]!.tool).toBe("Two");
     take(given);
     expect(steps.value[0]!.tool).toBe("Two");
-    expect(copyOf({ tool: "One" } as Step)).toEqual({ ...freshStep(), tool: "One" });
+    expect(copyOf({ tool: "One" } as Step)).toEqual({
+      ...freshStep(),
+      tool: "One",
+    });
   });
 });

@@ -10,10 +10,13 @@ describe("lightness under the pointer", () => {
     [[255, 0, 0], 53.24],
     [[0, 255, 0], 87.73],
     [[0, 0, 255], 32.3],
-  ])("%j has L* %d", (codes, wanted) => expect(lightness(codes)).toBeCloseTo(wanted, 1));
+  ])("%j has L* %d", (codes, wanted) =>
+    expect(lightness(codes)).toBeCloseTo(wanted, 1),
+  );
 
   it("grows with every code, through the straight part near black too", () => {
     const grey = Array.from({ length: 256 }, (_, v) => lightness([v, v, v]));
-    for (let v = 1; v < 256; v++) expect(grey[v]!).toBeGreaterThan(grey[v - 1]!);
+    for (let v = 1; v < 256; v++)
+      expect(grey[v]!).toBeGreaterThan(grey[v - 1]!);
   });
 });

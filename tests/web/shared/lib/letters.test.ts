@@ -2,7 +2,13 @@ import { colourOf } from "@/shared/lib/letters";
 
 describe("a letter's colour", () => {
   it("is none for truth, unprocessed and no letter: these are outlined", () => {
-    expect(["T", "U", "", "AA", "a"].map(colourOf)).toEqual(["", "", "", "", ""]);
+    expect(["T", "U", "", "AA", "a"].map(colourOf)).toEqual([
+      "",
+      "",
+      "",
+      "",
+      "",
+    ]);
   });
   it("differs between any eight neighbours, and comes again after them", () => {
     const letters = [..."ABCDEFGHIJKLMNOPQRSVWXYZ"];
@@ -21,7 +27,9 @@ describe("a letter's colour", () => {
         .reduce((sum, v, i) => sum + v * [0.2126, 0.7152, 0.0722][i]!, 0);
     for (const letter of "ABCDEFGH") {
       const l = luminance(colourOf(letter));
-      expect(Math.max(1.05 / (l + 0.05), (l + 0.05) / 0.05)).toBeGreaterThanOrEqual(4.5);
+      expect(
+        Math.max(1.05 / (l + 0.05), (l + 0.05) / 0.05),
+      ).toBeGreaterThanOrEqual(4.5);
     }
   });
 });

@@ -1,9 +1,22 @@
 import type { Measure, Median } from "@/api/types";
-import { type Against, answerText, medianSpread, medianText, share } from "@/shared/lib/medians";
+import {
+  type Against,
+  answerText,
+  medianSpread,
+  medianText,
+  share,
+} from "@/shared/lib/medians";
 
 const measure = { digits: 1 } as Measure;
 const middle = (told: Partial<Median>): Median =>
-  ({ value: 3.24, low: 2.96, high: 3.5, level: 0.95, count: 9, ...told }) as Median;
+  ({
+    value: 3.24,
+    low: 2.96,
+    high: 3.5,
+    level: 0.95,
+    count: 9,
+    ...told,
+  }) as Median;
 
 describe("a median over places", () => {
   it("has the digits of its measure, two where that is not known", () => {
@@ -23,7 +36,13 @@ describe("a median over places", () => {
 
 describe("how a contender stands against another", () => {
   const against = (told: Partial<Against>): Against =>
-    ({ answer: "better", places: 22, same: 20, counts: {}, ...told }) as Against;
+    ({
+      answer: "better",
+      places: 22,
+      same: 20,
+      counts: {},
+      ...told,
+    }) as Against;
   it.each<[Partial<Against>, string]>([
     [{}, "better, 20 of 22"],
     [{ places: 1, same: 1 }, "better"],
@@ -32,7 +51,9 @@ describe("how a contender stands against another", () => {
       { answer: "it depends", counts: { better: 12, worse: 10 } },
       "it depends: better 12, worse 10",
     ],
-  ])("%j is told as %s", (told, words) => expect(answerText(against(told))).toBe(words));
+  ])("%j is told as %s", (told, words) =>
+    expect(answerText(against(told))).toBe(words),
+  );
 });
 
 describe("the bar under a number", () => {

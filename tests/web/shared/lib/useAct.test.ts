@@ -6,14 +6,16 @@ import { provideNotices, useNotices } from "@/shared/lib/useNotices";
 const stale = vi.fn();
 vi.mock("@tanstack/vue-query", () => ({
   useQueryClient: () => ({
-    invalidateQueries: async ({ queryKey }: { queryKey: unknown }) => stale(queryKey),
+    invalidateQueries: async ({ queryKey }: { queryKey: unknown }) =>
+      stale(queryKey),
   }),
 }));
 vi.mock("@/shared/lib/useNotices", async (original) => {
   const plain = await original<{ provideNotices: typeof provideNotices }>();
   let notices: ReturnType<typeof provideNotices> | undefined;
   const app = createApp({});
-  const made = () => (notices ??= app.runWithContext(() => plain.provideNotices()));
+  const made = () =>
+    (notices ??= app.runWithContext(() => plain.provideNotices()));
   return { ...plain, useNotices: made };
 });
 const { useAct } = await import("@/shared/lib/useAct");
@@ -38,7 +40,10 @@ describe("doing something at the server", () => {
     }, "Saved.");
     expect([result, during, busy.value]).toEqual([7, true, false]);
     expect(stale.mock.calls).toEqual([[["study", 5]], [["queue"]]]);
-    expect([last.value?.text, last.value?.color]).toEqual(["Saved.", "secondary"]);
+    expect([last.value?.text, last.value?.color]).toEqual([
+      "Saved.",
+      "secondary",
+    ]);
   });
 
   it("says nothing where nothing is to be said", async () => {

@@ -6,7 +6,12 @@ import {
   toneValues,
 } from "@/studies/audit/output/examined";
 
-const value = (name: string, v: number, low = v, high = v) => ({ name, value: v, low, high });
+const value = (name: string, v: number, low = v, high = v) => ({
+  name,
+  value: v,
+  low,
+  high,
+});
 const found = {
   values: [
     value("saturation", 1.1234, 1.1, 1.13),

@@ -44,7 +44,11 @@ describe("findings as a checklist", () => {
       finding(2, "moved", "spoils", false),
       finding(2, "bits", "colours"),
     );
-    expect(groups.value[0]!.findings.map((f) => f.rule)).toEqual(["bits", "exif", "moved"]);
+    expect(groups.value[0]!.findings.map((f) => f.rule)).toEqual([
+      "bits",
+      "exif",
+      "moved",
+    ]);
   });
 
   it("turned round, tell for each rule who does not keep to it", () => {
@@ -55,7 +59,11 @@ describe("findings as a checklist", () => {
       finding(3, "moved", "spoils"),
     );
     expect(
-      byRule.value.map((g) => [g.told.id, g.open, g.members.map((m) => m.contender.id)]),
+      byRule.value.map((g) => [
+        g.told.id,
+        g.open,
+        g.members.map((m) => m.contender.id),
+      ]),
     ).toEqual([
       ["moved", 1, [3]],
       ["bits", 1, [2, 3]],
@@ -64,7 +72,9 @@ describe("findings as a checklist", () => {
   });
 
   it("pass over rules that this version does not know, and are none before they have arrived", () => {
-    expect(listed(finding(2, "unknown", "spoils")).groups.value[0]!.findings).toEqual([]);
+    expect(
+      listed(finding(2, "unknown", "spoils")).groups.value[0]!.findings,
+    ).toEqual([]);
     audit.value = undefined;
     expect(useFindings(computed(() => study)).groups.value).toEqual([]);
   });

@@ -1,11 +1,23 @@
 import { LEAST } from "@/studies/compare/patches/patches";
-import { type Drag, usePatchDrag } from "@/studies/compare/patches/usePatchDrag";
+import {
+  type Drag,
+  usePatchDrag,
+} from "@/studies/compare/patches/usePatchDrag";
 
 const START = { x: 100, y: 100, w: 60, h: 40 };
 
-function dragged(kind: Drag["kind"], from: [number, number], ...to: [number, number][]) {
+function dragged(
+  kind: Drag["kind"],
+  from: [number, number],
+  ...to: [number, number][]
+) {
   const done = vi.fn<(drag: Drag) => void>();
-  const { drag, begin, to: go, end } = usePatchDrag(() => ({ width: 640, height: 427 }), done);
+  const {
+    drag,
+    begin,
+    to: go,
+    end,
+  } = usePatchDrag(() => ({ width: 640, height: 427 }), done);
   const nothing = { x: from[0], y: from[1], w: 0, h: 0 };
   const [id, start] = kind === "draw" ? [null, nothing] : [7, START];
   begin(kind, id, { x: from[0], y: from[1] }, start);
@@ -23,8 +35,16 @@ describe("a patch under the pointer", () => {
   });
 
   it("moves with it, and not out of the picture", () => {
-    expect(dragged("move", [110, 110], [130, 105])).toEqual({ ...START, x: 120, y: 95 });
-    expect(dragged("move", [110, 110], [-900, 9000])).toEqual({ ...START, x: 0, y: 427 - 40 });
+    expect(dragged("move", [110, 110], [130, 105])).toEqual({
+      ...START,
+      x: 120,
+      y: 95,
+    });
+    expect(dragged("move", [110, 110], [-900, 9000])).toEqual({
+      ...START,
+      x: 0,
+      y: 427 - 40,
+    });
   });
 
   it("is not sent when nothing changed or too little was drawn", () => {
@@ -35,7 +55,10 @@ describe("a patch under the pointer", () => {
 
   it("does nothing before it begins or after it ended", () => {
     const done = vi.fn();
-    const { drag, begin, to, end } = usePatchDrag(() => ({ width: 10, height: 10 }), done);
+    const { drag, begin, to, end } = usePatchDrag(
+      () => ({ width: 10, height: 10 }),
+      done,
+    );
     to({ x: 5, y: 5 });
     end();
     expect(done).not.toHaveBeenCalled();

@@ -6,15 +6,26 @@ const moved = vi.fn();
 vi.mock("@/studies/folders/mutations", () => ({
   useFolderChanges: () => ({ place: moved }),
 }));
-const { sureness, useFolderBoard } = await import("@/studies/folders/useFolderBoard");
+const { sureness, useFolderBoard } =
+  await import("@/studies/folders/useFolderBoard");
 
 const file = (id: number, told: Partial<FolderFile> = {}): FolderFile =>
-  ({ id, use: "export", frame: 1, contender: 11, confidence: 0.9, by_hand: false, ...told }) as FolderFile;
+  ({
+    id,
+    use: "export",
+    frame: 1,
+    contender: 11,
+    confidence: 0.9,
+    by_hand: false,
+    ...told,
+  }) as FolderFile;
 
 function board(...all_files: FolderFile[]) {
   const folder = computed(() => ({ all_files }) as unknown as Folder);
   const frames = computed(() => [{ id: 1 }, { id: 2 }] as Frame[]);
-  const contenders = computed(() => [{ id: 11 }, { id: 12 }, { id: 13 }] as Contender[]);
+  const contenders = computed(
+    () => [{ id: 11 }, { id: 12 }, { id: 13 }] as Contender[],
+  );
   moved.mockClear();
   return useFolderBoard(() => 1, folder, frames, contenders);
 }
@@ -57,7 +68,11 @@ describe("a folder's files on the board", () => {
 
   it("one that was set aside is an export again once it is placed", () => {
     void board(...files).place(files[4]!, { contender: 13 });
-    expect(moved).toHaveBeenCalledWith(files[4], { use: "export", frame: 1, contender: 13 });
+    expect(moved).toHaveBeenCalledWith(files[4], {
+      use: "export",
+      frame: 1,
+      contender: 13,
+    });
   });
 
   it.each<[number, number, number, object | null]>([
@@ -70,6 +85,10 @@ describe("a folder's files on the board", () => {
   ])("file %d by keys, %d down and %d across", (at, down, across, wanted) => {
     board(...files).step(files[at]!, down, across);
     if (!wanted) expect(moved).not.toHaveBeenCalled();
-    else expect(moved).toHaveBeenCalledWith(files[at], { use: "export", ...wanted });
+    else
+      expect(moved).toHaveBeenCalledWith(files[at], {
+        use: "export",
+        ...wanted,
+      });
   });
 });

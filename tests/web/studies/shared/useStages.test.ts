@@ -3,7 +3,9 @@ import { computed, ref } from "vue";
 import type { Study } from "@/api/types";
 
 const audit = ref<{ open: number } | undefined>();
-vi.mock("@/studies/shared/queries", () => ({ useAudit: () => ({ data: audit }) }));
+vi.mock("@/studies/shared/queries", () => ({
+  useAudit: () => ({ data: audit }),
+}));
 const { useStages } = await import("@/studies/shared/useStages");
 
 const GIVEN = [
@@ -13,7 +15,10 @@ const GIVEN = [
 const A = { id: 3, kind: "treatment" };
 const B = { id: 4, kind: "treatment" };
 const frame = (state = "ready") => ({ picture: { state } });
-const output = (contender: number, state = "lined up") => ({ contender, state });
+const output = (contender: number, state = "lined up") => ({
+  contender,
+  state,
+});
 
 function stages(told: object, open = 0) {
   audit.value = { open };
@@ -29,7 +34,10 @@ function stages(told: object, open = 0) {
     editions: 0,
     ...told,
   } as unknown as Study;
-  const made = useStages(() => 5, computed(() => study)).value;
+  const made = useStages(
+    () => 5,
+    computed(() => study),
+  ).value;
   return Object.fromEntries(made.map((s) => [s.key, s]));
 }
 
@@ -128,7 +136,11 @@ describe("what each stage has and lacks", () => {
   });
 
   it("is called unfair for what is refused or found, not for what is only missing", () => {
-    const some = { frames: [frame()], contenders: [A, B], outputs: [output(3)] };
+    const some = {
+      frames: [frame()],
+      contenders: [A, B],
+      outputs: [output(3)],
+    };
     expect(stages(some)["bring-in"]!.unfair).toBe(false);
     const refused = { ...some, outputs: [output(3), output(4, "refused")] };
     expect(stages(refused)["bring-in"]!.unfair).toBe(true);
