@@ -55,9 +55,7 @@ class Together(ServerTest):
     def test_a_median_is_that_of_its_readings_with_the_interval_of_order_statistics(self) -> None:
         rows = self.read("summary?by=role")
         row = next(
-            r
-            for r in rows
-            if (r["group"], r["measure"], r["letter"]) == ("flat", "psnr", "A")
+            r for r in rows if (r["group"], r["measure"], r["letter"]) == ("flat", "psnr", "A")
         )
         values = np.sort(self.values("psnr", "A", "flat"))
         self.assertEqual(len(values), 7)

@@ -8,6 +8,7 @@ from glenhail.core.execution.command import Command, command_of
 from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.parameters import Parameter, parameter_of
 from glenhail.core.treatments import step as core
+from glenhail.core.treatments.release import ReleaseFacts
 from glenhail.server.accounts.models import Bench
 
 
@@ -127,6 +128,22 @@ class Release(models.Model):
             METHODS[self.method].parameters
             if self.method
             else tuple(parameter_of(s) for s in self.settings)
+        )
+
+    @property
+    def facts(self) -> ReleaseFacts:
+        """What core has to know of it."""
+        method = METHODS[self.method] if self.method else None
+        return ReleaseFacts(
+            str(self),
+            tuple(self.modes),
+            tuple(self.raw_modes),
+            self.strength,
+            self.parameters,
+            builtin=method is not None,
+            keeps_size=method is not None and method.work is not None,
+            raw_only=self.tool.takes == "raw only",
+            largest=self.tool.largest or 0.0,
         )
 
     @property

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from glenhail.core.shots import Shot, nearest_shot
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
@@ -62,19 +63,13 @@ def camera_of(frame: Frame) -> str:
 
 
 def twin_of(frame: Frame, body: str, shots: list[Frame]) -> Frame | None:
-    """A body's shot of the same scene with the nearest ISO; none where the frame is
-    that body's own or the ISO a stop away.
-    """
-    if camera_of(frame) == body:
-        return None
-    mine = float(frame.picture.facts.get("iso") or 0)
-    rows = [
-        s
-        for s in shots
-        if s.scene_id == frame.scene_id and camera_of(s) == body and s.picture.facts.get("iso")
-    ]
-    near = [s for s in rows if mine and 0.5 < float(s.picture.facts["iso"]) / mine < 2]
-    return min(near, key=lambda s: abs(float(s.picture.facts["iso"]) - mine), default=None)
+    """A body's shot that belongs to a frame, as `nearest_shot` finds it."""
+    at = nearest_shot(_shot(frame), body, [_shot(s) for s in shots])
+    return None if at is None else shots[at]
+
+
+def _shot(frame: Frame) -> Shot:
+    return Shot(frame.scene_id, camera_of(frame), float(frame.picture.facts.get("iso") or 0))
 
 
 def _frames(study: Study) -> list[Frame]:

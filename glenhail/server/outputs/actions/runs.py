@@ -10,7 +10,8 @@ from typing import Any
 
 from django.db import transaction
 
-from glenhail.core.treatments import step as core
+from glenhail.core.treatments import release as core
+from glenhail.core.treatments.release import FrameFacts
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
@@ -65,26 +66,10 @@ def why_impossible(contender: Contender, frame: Frame) -> str:
     """
     if contender.treatment is None:
         return ""
-    told = contender.treatment.told
-    raw = frame.picture.facts.get("developed") is not None
-    for i, (step, release) in enumerate(zip(told.steps, releases_of(contender), strict=True)):
-        raw_only = release.tool.takes == "raw only" or step.mode in release.raw_modes
-        if raw_only and (i > 0 or not raw or told.feed != core.ORIGINAL):
-            return f"{step.tool} takes raw files only{_handed(step, i, raw, frame)}."
-        if release.tool.largest and step.times and step.times > release.tool.largest:
-            return (
-                f"{step.tool} enlarges {release.tool.largest:g} times at most, not {step.times:g}"
-                " times."
-            )
-    return ""
-
-
-def _handed(step: core.Step, i: int, raw: bool, frame: Frame) -> str:
-    if i > 0:
-        return ", and here it is handed what the step before it made"
-    if raw:
-        return ", and here it is handed a 16-bit TIFF; hand it the original file"
-    return f"; {frame.name} is a {frame.picture.facts.get('format', 'rendered file')}"
+    facts = frame.picture.facts
+    told = FrameFacts(frame.name, facts.get("developed") is not None, facts.get("format", ""))
+    releases = [release.facts for release in releases_of(contender)]
+    return core.why_impossible(contender.treatment.told, releases, told)
 
 
 @transaction.atomic

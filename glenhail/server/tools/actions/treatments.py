@@ -7,9 +7,9 @@ from dataclasses import asdict, replace
 from django.db import transaction
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.methods.catalogue import METHODS, method_of
-from glenhail.core.parameters import Number, value_of
+from glenhail.core.methods.catalogue import method_of
 from glenhail.core.treatments import step as core
+from glenhail.core.treatments.release import fit
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Missing
@@ -60,7 +60,7 @@ def _fitted(bench: Bench, told: core.Treatment) -> list[tuple[core.Step, Release
     for step in told.steps:
         release = _release_of(bench, step)
         try:
-            found.append((replace(fit(step, release), tool=release.tool.name), release))
+            found.append((replace(fit(step, release.facts), tool=release.tool.name), release))
         except BadRequest as error:
             raise ActionError(str(error)) from error
     return found
@@ -100,47 +100,6 @@ def builtin(bench: Bench, method_id: str) -> Release:
         tool=tool, name="", defaults={"method": method.id, "strength": not resizes}
     )
     return release
-
-
-def fit(step: core.Step, release: Release) -> core.Step:
-    """A step with each setting checked against what its release has, in its unit; what
-    is not told takes its usual value.
-
-    A release of which no settings are written down takes any.
-
-    Raises
-    ------
-    BadRequest
-        If a mode or setting is none of its own, or out of bounds.
-    """
-    if release.modes and step.mode and step.mode not in release.modes:
-        raise BadRequest(f"{release}: its modes are {', '.join(release.modes)}.")
-    if step.strength is not None and not release.strength:
-        raise BadRequest(f"{release}: it has no strength.")
-    if step.part is not None and not (release.method and METHODS[release.method].work):
-        raise BadRequest(
-            f"{release}: only built-in methods that keep the size can be kept to a part. Say the"
-            " limit in words."
-        )
-    parameters = release.parameters
-    if not parameters:
-        if release.method and step.settings:
-            raise BadRequest(f"{release}: it has no settings.")
-        return step
-    told = {s.name: s for s in step.settings}
-    unknown = set(told) - {p.name for p in parameters}
-    if unknown:
-        raise BadRequest(
-            f"{release}: it has no {', '.join(sorted(unknown))}; it has"
-            f" {', '.join(p.name for p in parameters)}."
-        )
-    settings = []
-    for p in parameters:
-        unit = p.unit if isinstance(p, Number) else ""
-        given = told.get(p.name, core.Setting(p.name, p.usual))
-        value = None if given.value is None else value_of(str(release), p, given.value)
-        settings.append(core.Setting(p.name, value, unit, given.automatic))
-    return replace(step, settings=tuple(settings))
 
 
 @transaction.atomic
