@@ -12,15 +12,9 @@ import urllib.request
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
+from tests.browser.chromium import opened
+
 ADDRESS = f"http://localhost:{os.environ.get('GLENHAIL_PORT', '8400')}"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 RUNS = 7
 DRAWN = (
     "() => { const c = [...document.querySelectorAll('.wall canvas')].slice(0, 5); return c.length"
@@ -36,9 +30,7 @@ def main() -> None:
         print(f"page: not measured, nothing answers at {ADDRESS}; start ./run demo first")
         return
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
-        )
+        browser = opened(playwright)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         times = [_load(page, _wall(page)) for _ in range(RUNS)]
         browser.close()

@@ -11,15 +11,10 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
+from tests.browser.chromium import opened
+
 ADDRESS = f"http://localhost:{os.environ.get('GLENHAIL_PORT', '8400')}"
 FOLDER = Path(os.environ.get("SCREENSHOTS", Path(__file__).resolve().parent))
-FLAGS = [
-    "--no-sandbox",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-]
 DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c => {
   const r = c.getBoundingClientRect();
   return r.bottom < 0 || r.top > innerHeight || c.dataset.complete === 'true';
@@ -79,9 +74,7 @@ def main() -> None:
     """Sign in as the sample reviewer and take them."""
     wanted = set(sys.argv[1:])
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
-        )
+        browser = opened(playwright)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.goto(f"{ADDRESS}/studies")
         page.get_by_label("Name").fill("reviewer")

@@ -18,6 +18,7 @@ import psycopg
 from psycopg import sql
 
 KEEPER, APP, TESTS = "keeper", "app", "tests"
+SETTING_UP = 7_310_441  # an advisory lock's number: any, the same everywhere
 DATABASE = "glenhail"
 # Whoever connects, over the socket or the loopback address, shows a password.
 HBA = """# Written by Glenhail's launcher.
@@ -68,35 +69,41 @@ def set_up(port: int, known: Passwords) -> None:
     only looked over.
     """
     with connect(port, KEEPER, known.keeper) as link:
-        for role, password, rights in (
-            (APP, known.app, "NOCREATEDB"),
-            (TESTS, known.tests, "CREATEDB"),
-        ):
-            exists = link.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", [role]).fetchone()
-            verb = sql.SQL("ALTER" if exists else "CREATE")
-            plain = sql.SQL(
-                "ROLE {} LOGIN NOSUPERUSER NOCREATEROLE NOREPLICATION NOBYPASSRLS "
-                + rights
-                + " PASSWORD {}"
-            )
-            link.execute(
-                sql.SQL("{} {}").format(
-                    verb, plain.format(sql.Identifier(role), sql.Literal(password))
-                )
-            )
-        if not link.execute("SELECT 1 FROM pg_database WHERE datname = %s", [DATABASE]).fetchone():
-            link.execute(sql.SQL("CREATE DATABASE {}").format(sql.Identifier(DATABASE)))
-        link.execute(
-            sql.SQL("REVOKE ALL ON DATABASE {} FROM PUBLIC").format(sql.Identifier(DATABASE))
+        # Two launchers at once, tests beside the demo, would change the same roles: the second
+        # waits until the first is done. The lock ends with the connection.
+        link.execute("SELECT pg_advisory_lock(%s)", [SETTING_UP])
+        _make_roles(link, known)
+        _make_database(link)
+        with connect(port, KEEPER, known.keeper, DATABASE) as inside:
+            inside.execute(sql.SQL("ALTER SCHEMA public OWNER TO {}").format(sql.Identifier(APP)))
+            inside.execute("REVOKE ALL ON SCHEMA public FROM PUBLIC")
+
+
+def _make_roles(link: psycopg.Connection, known: Passwords) -> None:
+    for role, password, rights in (
+        (APP, known.app, "NOCREATEDB"),
+        (TESTS, known.tests, "CREATEDB"),
+    ):
+        exists = link.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", [role]).fetchone()
+        verb = sql.SQL("ALTER" if exists else "CREATE")
+        plain = sql.SQL(
+            "ROLE {} LOGIN NOSUPERUSER NOCREATEROLE NOREPLICATION NOBYPASSRLS "
+            + rights
+            + " PASSWORD {}"
         )
         link.execute(
-            sql.SQL("GRANT CONNECT, TEMPORARY ON DATABASE {} TO {}").format(
-                *map(sql.Identifier, (DATABASE, APP))
-            )
+            sql.SQL("{} {}").format(verb, plain.format(sql.Identifier(role), sql.Literal(password)))
         )
-    with connect(port, KEEPER, known.keeper, DATABASE) as link:
-        link.execute(sql.SQL("ALTER SCHEMA public OWNER TO {}").format(sql.Identifier(APP)))
-        link.execute("REVOKE ALL ON SCHEMA public FROM PUBLIC")
+
+
+def _make_database(link: psycopg.Connection) -> None:
+    name = sql.Identifier(DATABASE)
+    if not link.execute("SELECT 1 FROM pg_database WHERE datname = %s", [DATABASE]).fetchone():
+        link.execute(sql.SQL("CREATE DATABASE {}").format(name))
+    link.execute(sql.SQL("REVOKE ALL ON DATABASE {} FROM PUBLIC").format(name))
+    link.execute(
+        sql.SQL("GRANT CONNECT, TEMPORARY ON DATABASE {} TO {}").format(name, sql.Identifier(APP))
+    )
 
 
 # What lay in the application's schema while `app` was the superuser; members of extensions stay

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import re
 import threading
 import time
@@ -18,17 +17,10 @@ from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
+from tests.browser.chromium import opened
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 
 
 # Native controls of the application that no component of the platform has around them.
@@ -66,9 +58,7 @@ class BrowserTest(StaticLiveServerTestCase):
     def setUpClass(cls) -> None:
         super().setUpClass()
         cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=FLAGS
-        )
+        cls.browser = opened(cls.playwright)
 
     @classmethod
     def tearDownClass(cls) -> None:

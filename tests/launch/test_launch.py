@@ -12,6 +12,7 @@ import tempfile
 import threading
 import time
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
 from unittest import mock
@@ -88,6 +89,15 @@ class PrivateCluster(unittest.TestCase):
             link.execute("CREATE DATABASE trial")
         with self.assertRaises(psycopg.OperationalError):
             self.as_role(cluster, "tests", "glenhail").close()
+
+    def test_launchers_that_start_at_once_wait_for_one_another(self) -> None:
+        cluster = self.started()
+        known = roles.passwords(cluster.passwords)
+        with ThreadPoolExecutor(8) as pool:
+            done = [pool.submit(roles.set_up, cluster.port, known) for _ in range(8)]
+        self.assertEqual([d.exception() for d in done], [None] * 8)
+        with self.connect(cluster) as link:
+            link.execute("CREATE TABLE mine (n int)")
 
     def test_one_from_before_there_were_passwords_keeps_its_data_and_gets_them(self) -> None:
         cluster = Cluster(self.var)
