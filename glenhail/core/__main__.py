@@ -13,7 +13,13 @@ from glenhail.core.errors import CoreError
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run one subcommand; returns the exit status: 0, or 2 for bad input."""
+    """Run one subcommand; returns the exit status: 0, or 2 for bad input.
+
+    Parameters
+    ----------
+    arguments : sequence of str, optional
+        What stands after the program's name; the process's own else.
+    """
     options = _parser().parse_args(arguments)
     try:
         options.run(options)

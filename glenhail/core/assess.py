@@ -35,6 +35,21 @@ def assess(
 
     `second` is another exposure of the source's scene.
 
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture or None
+        The output; None measures the source alone.
+    truth : Picture, optional
+        The known-good original.
+    patches : iterable of Patch
+        Patches in frame px, each with its role.
+    measures : iterable of str, optional
+        Measures by id; all that belong to the patches else.
+    second : Picture, optional
+        Another exposure of the same scene.
+
     Raises
     ------
     NoLineUp

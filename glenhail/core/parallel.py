@@ -34,6 +34,15 @@ def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_RO
     in strips of at least so many rows.
 
     Errors raised by any strip are raised here.
+
+    Parameters
+    ----------
+    height : int
+        Pixels down, at least 1.
+    work : callable
+        Does rows first to end.
+    least : int
+        How many rows are needed at least.
     """
     parts = max(1, min(PROCESSORS, height // least))
     if parts == 1:
@@ -47,6 +56,13 @@ def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_RO
 def in_order(work: Callable[[Item], Made], items: Iterable[Item]) -> Iterator[Made]:
     """What `work` makes of each item, in their order; only a few more than there are
     processors are in the making or waiting.
+
+    Parameters
+    ----------
+    work : callable
+        Makes something of one item.
+    items : iterable
+        What there is to do.
     """
     with ThreadPoolExecutor(PROCESSORS, thread_name_prefix="pieces") as own:
         waiting: deque[Future[Made]] = deque()

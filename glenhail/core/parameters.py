@@ -70,6 +70,15 @@ def checked(
 ) -> dict[str, Value]:
     """A value for each parameter; one that is not told takes its usual value.
 
+    Parameters
+    ----------
+    where : str
+        What messages begin with.
+    parameters : iterable of Parameter
+        What there is.
+    values : Mapping
+        Plain values by name.
+
     Raises
     ------
     BadRequest
@@ -86,6 +95,15 @@ def checked(
 
 def value_of(where: str, parameter: Parameter, value: Any) -> Value:
     """One value, checked.
+
+    Parameters
+    ----------
+    where : str
+        What messages begin with.
+    parameter : Parameter
+        A parameter with its bounds.
+    value : Any
+        A value as it was told.
 
     Raises
     ------
@@ -124,27 +142,52 @@ def _number(where: str, parameter: Number, value: Any) -> float:
 
 
 def plain(value: Value) -> str:
-    """A value as a reader is told of it."""
+    """A value as a reader is told of it.
+
+    Parameters
+    ----------
+    value : float, str or bool
+        A parameter's value.
+    """
     if isinstance(value, bool):
         return "on" if value else "off"
     return f"{value:,g}" if isinstance(value, int | float) else value
 
 
 def in_words(parameters: Iterable[Parameter], values: Values) -> str:
-    """All values as a reader is told of them."""
+    """All values as a reader is told of them.
+
+    Parameters
+    ----------
+    parameters : iterable of Parameter
+        What there is.
+    values : Mapping
+        Parameters by name, checked.
+    """
     return ", ".join(
         f"{p.title} {plain(values[p.name])} {getattr(p, 'unit', '')}".strip() for p in parameters
     )
 
 
 def as_json(parameter: Parameter) -> dict[str, Any]:
-    """A parameter as it is kept and sent."""
+    """A parameter as it is kept and sent.
+
+    Parameters
+    ----------
+    parameter : Parameter
+        A parameter with its bounds.
+    """
     kind = next(name for name, cls in KINDS.items() if type(parameter) is cls)
     return {"kind": kind, **asdict(parameter)}
 
 
 def parameter_of(told: Mapping[str, Any]) -> Parameter:
     """A parameter out of what `as_json` gave, or a reviewer wrote.
+
+    Parameters
+    ----------
+    told : Mapping
+        Plain values, as they were kept or sent.
 
     Raises
     ------

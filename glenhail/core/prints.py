@@ -20,6 +20,15 @@ class PrintSize:
 def print_size(width: int, height: int, ppi: float) -> PrintSize:
     """The size of `width` x `height` px at a resolution; only the pixels and it have a
     part in that.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    ppi : float
+        Pixels per inch.
     """
     return PrintSize(ppi, width / ppi * CM_PER_INCH, height / ppi * CM_PER_INCH)
 
@@ -27,6 +36,15 @@ def print_size(width: int, height: int, ppi: float) -> PrintSize:
 def print_sizes(width: int, height: int, own: float | None = None) -> list[PrintSize]:
     """At the file's own resolution first, where it tells one that is not usual, and at
     the usual ones.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    own : float or None
+        The file's own resolution, ppi; None where it tells none.
     """
     told = [own] if own and round(own) not in USUAL else []
     return [print_size(width, height, ppi) for ppi in (*told, *USUAL)]

@@ -117,6 +117,15 @@ def difference(
     tested (paired t, jackknife pseudo-values: Tukey 1958), so that what both share
     cancels. Otherwise the two intervals are combined (MOVER: Zou and Donner, Statistics
     in Medicine 27, 2008), as if the readings were independent.
+
+    Parameters
+    ----------
+    one : TakenReading
+        The first contender's reading.
+    other : TakenReading
+        The second one's.
+    signs : tuple of int
+        What each reading is times, 1 or -1.
     """
     s, t = signs
     value = s * one.value - t * other.value
@@ -140,6 +149,15 @@ def _reach(taken: TakenReading, sign: int) -> tuple[float, float]:
 def from_best(one: TakenReading, other: TakenReading, best: Best) -> TestedDifference:
     """How much farther from a measure's best the first is than the second; below zero
     where it is nearer.
+
+    Parameters
+    ----------
+    one : TakenReading
+        The first contender's reading.
+    other : TakenReading
+        The second one's.
+    best : Best
+        Where the measure's best lies.
     """
     found, _ = difference(one, other, (side(one.value, best), side(other.value, best)))
     return TestedDifference(
@@ -152,6 +170,17 @@ def compare(
 ) -> Comparison:
     """Compare two readings of one measure on one patch: both ways off a target count
     against it.
+
+    Parameters
+    ----------
+    one : TakenReading
+        The first contender's reading.
+    other : TakenReading
+        The second one's.
+    best : Best or None
+        Where the measure's best lies; None where it has none.
+    threshold : Threshold
+        From where on a difference can be seen.
     """
     found, paired = difference(one, other)
     low, high = found.interval

@@ -32,6 +32,13 @@ class Rank:
 def places(readings: Sequence[TakenReading | None], best: Best) -> list[Rank | None]:
     """Rank readings of one measure at one place; None stays without a place.
 
+    Parameters
+    ----------
+    readings : sequence of TakenReading or None
+        One a contender; None where it has none.
+    best : Best
+        Where the measure's best lies.
+
     Raises
     ------
     ValueError
@@ -76,6 +83,11 @@ def _of(readings: Sequence[TakenReading | None], i: int) -> TakenReading:
 
 def holm(differences: Sequence[TestedDifference]) -> list[bool]:
     """Which differences a family of tests tells at 5 %, all of them together.
+
+    Parameters
+    ----------
+    differences : sequence of TestedDifference
+        The family, in any order.
 
     References
     ----------

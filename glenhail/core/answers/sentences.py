@@ -246,6 +246,13 @@ FAULTS = (
 def findings(board: Board, letter: str) -> list[Sentence]:
     """All that the rules say of one contender: how it stands first, then what it does
     besides.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    letter : str
+        A contender's letter.
     """
     told = [_headline(board, h, letter) for h in HEADLINES]
     told += [_fault(board, f, letter) for f in FAULTS]

@@ -17,6 +17,11 @@ ROLE, KIND, FRAME = GROUPED = ("role", "kind", "frame")
 def groups(board: Board) -> list[dict[str, Any]]:
     """What places can be taken together by: all, a role, a kind of scene, a frame; each
     with its places.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
     """
     found: dict[tuple[str, str], list[str]] = defaultdict(list)
     for place in board.places.values():
@@ -32,7 +37,15 @@ def groups(board: Board) -> list[dict[str, Any]]:
 
 
 def summary(board: Board, by: str) -> list[dict[str, Any]]:
-    """Medians by measure and contender over the places of each group of one kind."""
+    """Medians by measure and contender over the places of each group of one kind.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    by : str
+        'role', 'kind' or 'frame'.
+    """
     made = []
     measures = {measure for measure, _ in board.cells}
     for group in groups(board):
@@ -56,6 +69,13 @@ def summary(board: Board, by: str) -> list[dict[str, Any]]:
 def pairs(board: Board, measure: str) -> list[dict[str, Any]]:
     """Every contender against every other (the unprocessed frame included) by group of
     places, for one measure.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    measure : str
+        A measure's id.
     """
     letters = [c.letter for c in board.columns if not c.truth]
     made = []

@@ -30,6 +30,11 @@ def tally(found: Sequence[Comparison]) -> Tally:
 
     The answer over all is the commonest one if it holds at more than half of the
     places, else "it depends".
+
+    Parameters
+    ----------
+    found : sequence of Comparison
+        One a place.
     """
     counts = Counter(str(c.answer) for c in found)
     answer, same = counts.most_common(1)[0]

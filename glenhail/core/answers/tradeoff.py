@@ -30,6 +30,11 @@ class Point:
 def front(points: Sequence[Point]) -> list[str]:
     """Names of those that no other beats at both or equals at one and beats at the
     other (Pareto front), by noise.
+
+    Parameters
+    ----------
+    points : sequence of Point
+        Each contender's noise and detail.
     """
     kept = [p for p in points if not any(_beats(o, p) for o in points)]
     return [p.name for p in sorted(kept, key=lambda p: p.noise)]
@@ -48,6 +53,19 @@ def blend(
     Detail kept is a cross spectrum with the truth, so it is linear in s. The noise of a
     sum needs how far both noises go together (`correlation`, -1 to 1). Both are exact,
     on encoded values.
+
+    Parameters
+    ----------
+    frame_noise : float
+        The frame's noise, 8-bit codes.
+    noise : float
+        The output's noise, 8-bit codes.
+    correlation : float
+        How far both noises go together, -1..1.
+    frame_detail : float
+        Detail that the frame keeps, per cent.
+    detail : float
+        Detail that the output keeps, per cent.
     """
     made = []
     for i in range(STEPS + 1):
@@ -69,6 +87,17 @@ def tradeoff(
 
     `correlations` are how far each contender's brightness noise goes with the frame's,
     one a place.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    x : str
+        The measure across, by id.
+    y : str
+        The measure down, by id.
+    correlations : Mapping of str to sequence of float
+        By contender's letter, one a place.
     """
     points, middles = [], []
     for column in board.columns:

@@ -50,6 +50,11 @@ class Blocks:
 def windows(part: Rect) -> list[Rect]:
     """Parts of a frame to look at, spread evenly, whole blocks, all of it where it is
     small enough.
+
+    Parameters
+    ----------
+    part : Rect
+        A part of the frame, px.
     """
     side = max(BLOCK, min(WINDOW, int(min(part.w, part.h)) // BLOCK * BLOCK))
     if side > min(part.w, part.h):
@@ -67,7 +72,15 @@ def windows(part: Rect) -> list[Rect]:
 
 
 def blocks(frame: Picture, output: AlignedPicture) -> Blocks | None:
-    """Products over all blocks that both show; None where they share too little."""
+    """Products over all blocks that both show; None where they share too little.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
+    """
     part = shared_part(frame.bounds, output.mapping, output.usable)
     with ThreadPoolExecutor(max_workers=2) as pool:
         found = list(pool.map(lambda w: _window(frame, output, w, part), windows(part)))
@@ -79,7 +92,13 @@ def blocks(frame: Picture, output: AlignedPicture) -> Blocks | None:
 
 
 def planes(pixels: Floats) -> list[Floats]:
-    """Luma and colour differences in 8-bit codes."""
+    """Luma and colour differences in 8-bit codes.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     luma, colour = split(np.ascontiguousarray(pixels))
     return [plane * np.float32(255) for plane in (luma, *colour)]
 
@@ -90,6 +109,11 @@ def octaves(plane: Floats) -> Iterator[tuple[Floats, int]]:
 
     Each blur goes on from the one before it; Gaussians follow each other as Gaussians
     (variances add).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
     """
     had, step, last = 0.0, 1, plane
     for sigma, next_step in zip(SIGMAS[1:], STEPS, strict=True):

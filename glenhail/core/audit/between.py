@@ -127,7 +127,13 @@ def _odd_ones(
 
 
 def rules_for(factor: str) -> list[Rule]:
-    """Every rule that is checked in a study that varies `factor` on purpose."""
+    """Every rule that is checked in a study that varies `factor` on purpose.
+
+    Parameters
+    ----------
+    factor : str
+        What the study varies on purpose.
+    """
     return [r.rule for r in OUTPUT_RULES] + [
         rule for rule, free, _ in BETWEEN if factor not in free
     ]

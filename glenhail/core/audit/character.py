@@ -50,7 +50,13 @@ class Character:
 
 
 def character(found: Blocks) -> Character:
-    """All of it from the sums over blocks."""
+    """All of it from the sums over blocks.
+
+    Parameters
+    ----------
+    found : Blocks
+        Sums over blocks.
+    """
     whole = found.cut <= MOST_CUT
     b = Blocks(*(getattr(found, name)[whole] for name in Blocks.__dataclass_fields__))
     group = _groups(b.luma)
@@ -108,6 +114,13 @@ def _plain(b: Blocks, group: np.ndarray) -> np.ndarray:
 def pooled(top: Doubles, bottom: Doubles) -> Interval | None:
     """Ratio of two sums over blocks, with its interval from leaving groups of blocks
     out (jackknife over twelve).
+
+    Parameters
+    ----------
+    top : ndarray, shape (blocks,)
+        What is above the line, one a block.
+    bottom : ndarray, shape (blocks,)
+        What is below it.
     """
     if top.size < LEAST_BLOCKS or float(bottom.sum()) <= 0:
         return None

@@ -48,6 +48,13 @@ def edges(frame: Picture, output: AlignedPicture) -> Edges | None:
     """Profiles across edges of both;
 
     None where the frame has fewer than a dozen that stand alone.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
     """
     part = shared_part(frame.bounds, output.mapping, output.usable)
     with ThreadPoolExecutor(max_workers=2) as pool:

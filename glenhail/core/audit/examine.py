@@ -70,14 +70,28 @@ class Examination:
 
 
 def examination_of(told: dict[str, Any]) -> Examination:
-    """Back from what was kept."""
+    """Back from what was kept.
+
+    Parameters
+    ----------
+    told : dict
+        Plain values, as they were kept or sent.
+    """
     return Examination(
         **{**told, "values": {name: Interval(*v) for name, v in told["values"].items()}}
     )
 
 
 def examine(frame: Picture, output: AlignedPicture) -> Examination:
-    """Examine an output that was lined up with its frame."""
+    """Examine an output that was lined up with its frame.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
+    """
     found = Examination(pixels=sum_of(frame.pixels, output.picture.pixels))
     # All three read pictures and release the interpreter while they do.
     with ThreadPoolExecutor(max_workers=3) as pool:
@@ -88,7 +102,15 @@ def examine(frame: Picture, output: AlignedPicture) -> Examination:
 
 
 def sum_of(frame: Floats, pixels: Floats) -> str:
-    """A sum of size and pixels; `FRAME` where they are the frame's own."""
+    """A sum of size and pixels; `FRAME` where they are the frame's own.
+
+    Parameters
+    ----------
+    frame : ndarray, shape (h, w, 3), float32
+        The frame's pixels, linear light.
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     if frame.shape == pixels.shape and np.array_equal(frame, pixels):
         return FRAME
     height, width = pixels.shape[:2]

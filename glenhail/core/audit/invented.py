@@ -31,6 +31,13 @@ def finer_than_frame(frame: Picture, output: AlignedPicture) -> Interval | None:
     finest structure that the frame does hold, is compared with the same of a Lanczos
     enlargement of the frame: 1 is as plain, 0.6 bicubic, over 2 repeated pixels or
     texture of its own.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
     """
     scale = min(output.mapping.sx, output.mapping.sy)
     if scale < ENLARGED:

@@ -58,12 +58,34 @@ class OutputRule:
 def rule_of(
     id: str, title: str, tolerance: str, weight: Weight, evidence: str, *remedies: Remedy
 ) -> Rule:
-    """A rule whose tolerance is a fact of the trade."""
+    """A rule whose tolerance is a fact of the trade.
+
+    Parameters
+    ----------
+    id : str
+        By which it is known everywhere.
+    title : str
+        What is wrong where it is not kept.
+    tolerance : str
+        Its tolerance in words.
+    weight : Weight
+        What breaking it does to a comparison.
+    evidence : str
+        What shows it, as in `Rule`.
+    *remedies : Remedy
+        What can be done about it.
+    """
     return Rule(id, title, tolerance, COMMON, weight, evidence, remedies)
 
 
 def table(rows: Iterable[tuple[Rule, Checked]]) -> tuple[OutputRule, ...]:
-    """Rules with their checks."""
+    """Rules with their checks.
+
+    Parameters
+    ----------
+    rows : iterable of (Rule, Checked)
+        Each rule with what checks it.
+    """
     return tuple(OutputRule(rule, check) for rule, check in rows)
 
 
@@ -75,6 +97,17 @@ def beyond(
 
     It may lie anywhere between `at` and `usual`, which is what taking noise off does by
     itself.
+
+    Parameters
+    ----------
+    e : Interval or None
+        The value with its interval; None where there is none.
+    tolerance : float
+        How far off is taken for equal, in the value's unit.
+    at : float
+        Where the value lies when nothing was done.
+    usual : Interval, optional
+        What averaging noise off does by itself.
     """
     return (
         e is not None
@@ -84,7 +117,17 @@ def beyond(
 
 
 def off(e: Interval, at: float = 0.0, usual: Interval | None = None) -> float:
-    """How far outside of what is allowed a value lies, signed."""
+    """How far outside of what is allowed a value lies, signed.
+
+    Parameters
+    ----------
+    e : Interval
+        The value with its interval.
+    at : float
+        Where the value lies when nothing was done.
+    usual : Interval, optional
+        What averaging noise off does by itself.
+    """
     low, high = _allowed(at, usual)
     return e.value - high if e.value > high else min(0.0, e.value - low)
 
@@ -101,6 +144,15 @@ def _allowed(at: float, usual: Interval | None) -> tuple[float, float]:
 def outward(value: float, digits: int, tolerance: float) -> float:
     """Rounded, but away from zero where it would read as if it lay within its
     tolerance.
+
+    Parameters
+    ----------
+    value : float
+        The value, in its measure's unit.
+    digits : int
+        Decimals it is told with.
+    tolerance : float
+        How far off is taken for equal, in the value's unit.
     """
     shown = round(value, digits)
     if abs(shown) > tolerance:
@@ -129,7 +181,21 @@ class Wording:
 def value_check(
     name: str, tolerance: float, words: Wording, at: float = 0.0, spoils: float | None = None
 ) -> Checked:
-    """A check of one examined value: further than `tolerance` from `at`."""
+    """A check of one examined value: further than `tolerance` from `at`.
+
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+    tolerance : float
+        How far off is taken for equal, in the value's unit.
+    words : Wording
+        How it is told.
+    at : float
+        Where the value lies when nothing was done.
+    spoils : float, optional
+        From which amount on the comparison is void.
+    """
 
     def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         e, usual = (s.examination.values.get(n) for n in (name, name + USUAL))
@@ -148,7 +214,19 @@ def value_check(
 
 
 def excess_check(name: str, tolerance: float, words: Wording, at: float = 0.0) -> Checked:
-    """A check of what can be too much only."""
+    """A check of what can be too much only.
+
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+    tolerance : float
+        How far off is taken for equal, in the value's unit.
+    words : Wording
+        How it is told.
+    at : float
+        Where the value lies when nothing was done.
+    """
 
     def check(rule: Rule, s: AuditedOutput) -> RuleBreach | None:
         e = s.examination.values.get(name)

@@ -42,6 +42,13 @@ class PreviewDifference:
 def compare_preview(export: Picture, preview: Picture) -> PreviewDifference:
     """Line a preview up with an export and compare them at the preview's size.
 
+    Parameters
+    ----------
+    export : Picture
+        The output as it was exported.
+    preview : Picture
+        The tool's preview of it.
+
     Raises
     ------
     NoLineUp

@@ -37,7 +37,13 @@ class Region:
 
 
 def regions(matched: MatchedTone) -> list[Region]:
-    """Regions with enough areas that are neither black nor clipped."""
+    """Regions with enough areas that are neither black nor clipped.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
+    """
     columns = np.clip(((matched.x + 1) / 2 * ACROSS).astype(int), 0, ACROSS - 1)
     rows = np.clip(((matched.y + 1) / 2 * DOWN).astype(int), 0, DOWN - 1)
     found = []

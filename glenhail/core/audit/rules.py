@@ -14,7 +14,13 @@ OUTPUT_RULES = LINE_UP + TONE + WORK
 
 
 def check_output(seen: AuditedOutput) -> list[RuleBreach]:
-    """Everything that one output does not keep to."""
+    """Everything that one output does not keep to.
+
+    Parameters
+    ----------
+    seen : AuditedOutput
+        All that the rules may ask for.
+    """
     told = [(r, r.check(seen)) for r in _applying(seen)]
     return [mark for _, mark in told if mark is not None]
 

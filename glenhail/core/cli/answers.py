@@ -26,7 +26,13 @@ UNPROCESSED = "U"
 
 
 def add_to(commands: Any) -> None:
-    """Add compare and suggest."""
+    """Add compare and suggest.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     compare = commands.add_parser(
         "compare", help="several outputs of one source: what each does, and who wins where"
     )

@@ -22,7 +22,13 @@ WORKS = ("denoise", "sharpen", "enlarge")
 
 
 def add_to(commands: Any) -> None:
-    """Add audit."""
+    """Add audit.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     parser = commands.add_parser(
         "audit", help="what of an output, besides what is tested, differs from its source"
     )

@@ -12,6 +12,13 @@ from glenhail.core.errors import BadRequest
 def json_of(given: str, shape: str) -> Any:
     """JSON written out, or read from the file of that name.
 
+    Parameters
+    ----------
+    given : str
+        JSON, or a file's name.
+    shape : str
+        How it is written, for the message.
+
     Raises
     ------
     BadRequest

@@ -23,7 +23,13 @@ from glenhail.core.tone.compare import compare_tone, in_words
 
 
 def add_to(commands: Any) -> None:
-    """Add facts, develop, lineup, tone and measure."""
+    """Add facts, develop, lineup, tone and measure.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     facts = commands.add_parser("facts", help="what a file says about itself")
     facts.add_argument("file", type=Path)
     facts.set_defaults(run=_facts)
@@ -121,6 +127,11 @@ def _measure(options: argparse.Namespace) -> None:
 def parse_patch(text: str) -> Patch:
     """A patch from ``NAME:ROLE:x,y,w,h``.
 
+    Parameters
+    ----------
+    text : str
+        What was written.
+
     Raises
     ------
     BadRequest
@@ -139,7 +150,15 @@ def parse_patch(text: str) -> Patch:
 
 
 def check_patches(patches: list[Patch], source: Picture) -> None:
-    """Refuse patches that leave the source, by name."""
+    """Refuse patches that leave the source, by name.
+
+    Parameters
+    ----------
+    patches : list of Patch
+        Patches in frame px, each with its role.
+    source : Picture
+        The frame.
+    """
     for patch in patches:
         if not patch.rect.inside(source.width, source.height):
             raise BadRequest(
@@ -151,6 +170,11 @@ def check_patches(patches: list[Patch], source: Picture) -> None:
 def lineup_json(found: LineUp) -> dict[str, Any]:
     """A line-up as the command line and the server tell it; shift and border in output
     pixels.
+
+    Parameters
+    ----------
+    found : LineUp
+        The line-up.
     """
     m = found.mapping
     return {

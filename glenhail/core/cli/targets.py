@@ -21,7 +21,13 @@ SHAPE = '{"width": 1800, "height": 1200, "fields": [{"kind": "edges"}, ...]}'
 
 
 def add_to(commands: Any) -> None:
-    """Add target and read-target."""
+    """Add target and read-target.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     painted = commands.add_parser("target", help="paint a target sheet")
     painted.add_argument("sheet", help="JSON, or a file of it; see docs/material.md")
     painted.add_argument("made", type=Path, help="a TIFF of 16 bit")

@@ -23,7 +23,13 @@ from glenhail.core.picture import Floats
 
 
 def add_to(commands: Any) -> None:
-    """Add treat and methods."""
+    """Add treat and methods.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     treat = commands.add_parser(
         "treat", help="do to a picture what one of the built-in methods does"
     )

@@ -17,7 +17,13 @@ from glenhail.core.truth.twin import twin_of
 
 
 def add_to(commands: Any) -> None:
-    """Add degrade, burst and twin."""
+    """Add degrade, burst and twin.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
     worse = commands.add_parser("degrade", help="make a picture worse by a recorded recipe")
     worse.add_argument("file", type=Path)
     worse.add_argument("made", type=Path, help="a TIFF of 16 bit")

@@ -79,7 +79,23 @@ def _hues(
 
 @numba.njit(cache=True, nogil=True)
 def de00(l1: float, a1: float, b1: float, l2: float, a2: float, b2: float) -> float:
-    """One difference, for use inside other compiled kernels; see `ciede2000`."""
+    """One difference, for use inside other compiled kernels; see `ciede2000`.
+
+    Parameters
+    ----------
+    l1 : float
+        L* of the first colour.
+    a1 : float
+        a* of the first colour.
+    b1 : float
+        b* of the first colour.
+    l2 : float
+        L* of the second colour.
+    a2 : float
+        a* of the second colour.
+    b2 : float
+        b* of the second colour.
+    """
     # Step 1: C'ab (equations 2 to 6).
     c7 = _seventh((_length(a1, b1) + _length(a2, b2)) / 2)
     g = 0.5 * (1 - math.sqrt(c7 / (c7 + TWENTY_FIVE_7)))
@@ -122,6 +138,13 @@ def _rotation(c: float, s: float, cm: float) -> float:
 
 def ciede2000(one: np.ndarray, two: np.ndarray) -> np.ndarray:
     """CIEDE2000 between two CIELAB arrays of the same shape (..., 3), kL = kC = kH = 1.
+
+    Parameters
+    ----------
+    one : ndarray, shape (..., 3)
+        The first colours.
+    two : ndarray, shape (..., 3)
+        The second ones.
 
     Returns
     -------

@@ -62,6 +62,11 @@ class IccProfile:
 def read_profile(raw: bytes) -> IccProfile:
     """Take an ICC profile apart.
 
+    Parameters
+    ----------
+    raw : bytes
+        The whole file.
+
     Raises
     ------
     BadProfile
@@ -164,6 +169,13 @@ def _parametric(tag: bytes) -> Curve:
 def to_linear(coded: np.ndarray, profile: IccProfile) -> np.ndarray:
     """Coded values (h, w, channels), unsigned integer or float, to linear BT.709,
     float32 (h, w, 3).
+
+    Parameters
+    ----------
+    coded : ndarray, shape (h, w, channels)
+        Coded values.
+    profile : IccProfile
+        The profile, taken apart.
     """
     if profile.curves is None:
         return _through_tables(coded, profile)

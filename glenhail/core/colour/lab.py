@@ -14,6 +14,11 @@ KAPPA = (29 / 6) ** 2 / 3
 def lab(linear: np.ndarray) -> np.ndarray:
     """L*, a*, b* of linear RGB, shape (..., 3), float64; white (1, 1, 1) gives (100, 0,
     0).
+
+    Parameters
+    ----------
+    linear : ndarray, shape (..., 3)
+        Linear light, BT.709 primaries.
     """
     white = BT709_TO_XYZ.sum(axis=1)
     xyz = (np.asarray(linear, dtype=np.float64) @ BT709_TO_XYZ.T) / white

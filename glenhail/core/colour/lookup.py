@@ -18,6 +18,15 @@ def _look_up(codes: np.ndarray, table: Floats, out: Floats) -> None:
 def through_table(codes: np.ndarray, table: np.ndarray, out: Floats | None = None) -> Floats:
     """``table[codes]`` as float32, same shape, in `out` if that is given; numpy's own
     indexing takes several times as long.
+
+    Parameters
+    ----------
+    codes : ndarray, unsigned integer
+        Codes, any shape of one dimension or more.
+    table : ndarray, shape (n,)
+        A value for each code.
+    out : ndarray, optional
+        Where it is written, in the codes' shape.
     """
     source = np.ascontiguousarray(codes)
     narrow = np.ascontiguousarray(table, dtype=np.float32)

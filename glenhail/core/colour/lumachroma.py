@@ -14,6 +14,11 @@ from glenhail.core.picture import Floats
 def split(linear: Floats) -> tuple[Floats, list[Floats]]:
     """Encoded luma and the two colour differences R' - Y', B' - Y', each (h, w) and in
     one piece of memory.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
     """
     encoded = srgb.encode(linear)
     luma = np.asarray(encoded @ srgb.LUMA, dtype=np.float32)
@@ -21,7 +26,15 @@ def split(linear: Floats) -> tuple[Floats, list[Floats]]:
 
 
 def join(luma: Floats, colour: list[Floats]) -> Floats:
-    """Back to linear light."""
+    """Back to linear light.
+
+    Parameters
+    ----------
+    luma : ndarray, shape (h, w), float32
+        Encoded luma.
+    colour : list of ndarray, shape (h, w)
+        R' - Y' and B' - Y'.
+    """
     red, blue = (luma + c for c in colour)
     green = (luma - srgb.LUMA[0] * red - srgb.LUMA[2] * blue) / srgb.LUMA[1]
     return np.asarray(srgb.decode(np.stack([red, green, blue], axis=-1)), dtype=np.float32)
@@ -30,6 +43,11 @@ def join(luma: Floats, colour: list[Floats]) -> Floats:
 def noise_level(plane: Floats) -> float:
     """Standard deviation of a plane's noise, from the median of its finest diagonal
     differences (Immerkaer 1996, robust).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
     """
     sample = plane[:: max(1, plane.shape[0] // 400)]
     kernel = np.array([1, -2, 1], dtype=np.float32)

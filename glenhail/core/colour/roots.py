@@ -18,14 +18,26 @@ Function = TypeVar("Function", bound=Callable[..., Any])
 
 
 def kernel(function: Function) -> Function:
-    """Compile a kernel over whole pictures."""
+    """Compile a kernel over whole pictures.
+
+    Parameters
+    ----------
+    function : callable
+        What is compiled.
+    """
     return cast(
         "Function", numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy")(function)
     )
 
 
 def inlined(function: Function) -> Function:
-    """Compile what kernels call for each pixel, to be laid open within them."""
+    """Compile what kernels call for each pixel, to be laid open within them.
+
+    Parameters
+    ----------
+    function : callable
+        What is compiled.
+    """
     return cast(
         "Function",
         numba.njit(cache=True, nogil=True, fastmath=True, error_model="numpy", inline="always")(
@@ -55,7 +67,13 @@ _BITS = np.int32(23)
 
 @inlined
 def log2(x: Any) -> Any:
-    """Binary logarithm of a positive number, off by at most 3e-7; anything for others."""
+    """Binary logarithm of a positive number, off by at most 3e-7; anything for others.
+
+    Parameters
+    ----------
+    x : float
+        A positive number.
+    """
     bits = np.float32(x).view(np.int32)
     e = np.int32(np.int32(bits - _HALF_ROOT) >> _BITS)
     m = np.int32(bits - np.int32(e << _BITS)).view(np.float32)
@@ -66,7 +84,13 @@ def log2(x: Any) -> Any:
 
 @inlined
 def exp2(y: Any) -> Any:
-    """Two to the power of y, -126 < y < 127; off by at most 3e-7 of itself."""
+    """Two to the power of y, -126 < y < 127; off by at most 3e-7 of itself.
+
+    Parameters
+    ----------
+    y : float
+        The exponent, -126 < y < 127.
+    """
     n = np.int32(y + _UP)
     f = y - F(np.int32(n - _BIAS))
     p = _ONE + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * _E6)))))
@@ -75,5 +99,13 @@ def exp2(y: Any) -> Any:
 
 @inlined
 def power(x: Any, exponent: Any) -> Any:
-    """A positive number to a power; off by at most 6e-7 of itself for small powers."""
+    """A positive number to a power; off by at most 6e-7 of itself for small powers.
+
+    Parameters
+    ----------
+    x : float
+        A positive number.
+    exponent : float
+        The exponent.
+    """
     return exp2(log2(x) * exponent)

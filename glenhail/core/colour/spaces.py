@@ -18,19 +18,41 @@ BRADFORD = np.array(
 
 
 def xyz_of(xy: tuple[float, float]) -> np.ndarray:
-    """XYZ with Y = 1 of a chromaticity."""
+    """XYZ with Y = 1 of a chromaticity.
+
+    Parameters
+    ----------
+    xy : tuple of float
+        CIE 1931 chromaticity x, y.
+    """
     x, y = xy
     return np.array([x / y, 1.0, (1 - x - y) / y])
 
 
 def rgb_to_xyz(primaries: tuple[tuple[float, float], ...], white: tuple[float, float]) -> Matrix:
-    """The 3 x 3 matrix from linear RGB to XYZ (SMPTE RP 177:1993)."""
+    """The 3 x 3 matrix from linear RGB to XYZ (SMPTE RP 177:1993).
+
+    Parameters
+    ----------
+    primaries : tuple of tuple of float
+        Chromaticities of red, green and blue.
+    white : tuple of float
+        The white point's chromaticity.
+    """
     columns = np.stack([xyz_of(p) for p in primaries], axis=1)
     return columns * np.linalg.solve(columns, xyz_of(white))
 
 
 def adaptation(from_xyz: np.ndarray, to_xyz: np.ndarray) -> Matrix:
-    """Bradford chromatic adaptation between two white points given as XYZ."""
+    """Bradford chromatic adaptation between two white points given as XYZ.
+
+    Parameters
+    ----------
+    from_xyz : ndarray, shape (3,)
+        The white to come from, XYZ.
+    to_xyz : ndarray, shape (3,)
+        The white to go to, XYZ.
+    """
     gain = (BRADFORD @ to_xyz) / (BRADFORD @ from_xyz)
     return np.linalg.solve(BRADFORD, gain[:, None] * BRADFORD)
 

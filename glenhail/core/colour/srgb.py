@@ -36,7 +36,13 @@ LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 
 @inlined
 def encoded(v: Any) -> Any:
-    """One value, for use inside other compiled kernels."""
+    """One value, for use inside other compiled kernels.
+
+    Parameters
+    ----------
+    v : float
+        A linear value, 0..1.
+    """
     a = abs(v)
     e = _SLOPE * a if a <= _LINEAR_KNEE else _SPAN * power(a, _ROOT) - _OFFSET
     return e if v >= 0 else -e
@@ -49,7 +55,13 @@ def _encode(flat: Floats, out: Floats) -> None:
 
 
 def encode(linear: Floats) -> Floats:
-    """Linear light to sRGB-encoded values, any shape, float32."""
+    """Linear light to sRGB-encoded values, any shape, float32.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     return _through(_encode, np.atleast_1d(linear))
 
 
@@ -63,7 +75,13 @@ def _decode(flat: Floats, out: Floats) -> None:
 
 
 def decode(encoded: np.ndarray) -> np.ndarray:
-    """sRGB-encoded values to linear light, any shape, in the precision given."""
+    """sRGB-encoded values to linear light, any shape, in the precision given.
+
+    Parameters
+    ----------
+    encoded : ndarray
+        sRGB-encoded values, 0..1.
+    """
     if encoded.dtype == np.float32 and encoded.ndim > 1:
         return _through(_decode, encoded)
     a = np.abs(encoded)
@@ -112,6 +130,11 @@ def _display(flat: Floats, table: np.ndarray, out: np.ndarray) -> None:
 def to_display(linear: Floats) -> np.ndarray:
     """Linear light to 8-bit sRGB codes for the eye, clipped at both ends; uint8, same
     shape.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
     """
     source = np.ascontiguousarray(linear, dtype=np.float32)
     out = np.empty(source.shape, dtype=np.uint8)
@@ -125,10 +148,22 @@ def to_display(linear: Floats) -> np.ndarray:
 
 
 def luminance(linear: Floats) -> Floats:
-    """Linear luminance Y of linear RGB, shape (h, w)."""
+    """Linear luminance Y of linear RGB, shape (h, w).
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     return np.asarray(linear @ LUMA, dtype=np.float32)
 
 
 def luma(linear: Floats) -> Floats:
-    """Luma Y' of linear RGB: the weights applied to encoded values, shape (h, w)."""
+    """Luma Y' of linear RGB: the weights applied to encoded values, shape (h, w).
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     return np.asarray(encode(linear) @ LUMA, dtype=np.float32)

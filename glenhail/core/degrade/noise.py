@@ -43,6 +43,17 @@ def photograph(
     Per channel and independently: Poisson photons plus Gaussian read noise, in units of
     white. Below black the values stay negative, as in a file whose black level was
     subtracted without clipping.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    sensor : Sensor
+        The body's sensor.
+    iso : float
+        ISO set on the body.
+    seed : int or Generator
+        Where the noise begins.
     """
     rng = np.random.default_rng(seed)
     white = sensor.electrons_at_white(iso)

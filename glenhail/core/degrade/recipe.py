@@ -67,6 +67,11 @@ def recipe_of(values: Any) -> Recipe:
     """Read a recipe from plain values; a parameter that is not told takes its usual
     value.
 
+    Parameters
+    ----------
+    values : Any
+        Plain values, as JSON has them.
+
     Raises
     ------
     BadRequest
@@ -101,6 +106,13 @@ def degrade(linear: Floats, recipe: Recipe) -> Floats:
     Every step draws from its own stream, told by the seed and its place: changing one
     step leaves the others' noise alone.
 
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    recipe : Recipe
+        The recorded degradation.
+
     Raises
     ------
     BadRequest
@@ -118,6 +130,17 @@ def degrade(linear: Floats, recipe: Recipe) -> Floats:
 def series(recipe: Recipe, place: int, parameter: str, values: Iterable[float]) -> list[Recipe]:
     """One recipe for each value of one parameter of the step at `place` (0 is the
     first).
+
+    Parameters
+    ----------
+    recipe : Recipe
+        The recorded degradation.
+    place : int
+        Which step; 0 is the first.
+    parameter : str
+        The parameter's name.
+    values : iterable of float
+        The parameter's values.
 
     Raises
     ------

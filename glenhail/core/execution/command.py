@@ -102,6 +102,11 @@ def _plain(value: Value | None) -> str:
 def command_of(told: Mapping[str, Any]) -> Command:
     """A template, checked.
 
+    Parameters
+    ----------
+    told : Mapping
+        Plain values, as they were kept or sent.
+
     Raises
     ------
     BadRequest
@@ -145,7 +150,13 @@ def _limit(name: str, value: Any, most: float) -> float:
 
 
 def allowed(directory: Path) -> list[str]:
-    """The names of the programs in the directory of allowed ones."""
+    """The names of the programs in the directory of allowed ones.
+
+    Parameters
+    ----------
+    directory : Path
+        The directory of allowed programs.
+    """
     if not directory.is_dir():
         return []
     return sorted(
@@ -157,6 +168,13 @@ def allowed(directory: Path) -> list[str]:
 
 def find_program(directory: Path, name: str) -> Path:
     """An allowed program's file.
+
+    Parameters
+    ----------
+    directory : Path
+        The directory of allowed programs.
+    name : str
+        By which it is known.
 
     Raises
     ------

@@ -229,6 +229,11 @@ def _end(process: subprocess.Popen[bytes], mark: str) -> None:
 def end_marked(mark: str) -> None:
     """End every process that carries a run's mark: what a killed worker left behind, or
     what hid from its session.
+
+    Parameters
+    ----------
+    mark : str
+        The value of the environment variable that marks the run.
     """
     wanted = f"{MARK}={mark}".encode()
     for entry in Path("/proc").iterdir():
@@ -254,7 +259,15 @@ CODES = {
 
 
 def explained(code: int, last_words: str) -> str:
-    """What an exit code means, as a sentence; empty for 0."""
+    """What an exit code means, as a sentence; empty for 0.
+
+    Parameters
+    ----------
+    code : int
+        The exit code; below 0 for a signal.
+    last_words : str
+        What it said at the end.
+    """
     if code == 0:
         return ""
     said = f" Its last words: {last_words}" if last_words else " It said nothing."

@@ -33,6 +33,11 @@ def told_by(path: Path) -> StdoutReport:
 
     The times of several lines add up; the last progress counts. Anything else is
     ignored, whatever bytes it is made of.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
     """
     found: dict[str, float] = {}
     for line in _last(path).decode("utf-8", "replace").splitlines():
@@ -68,7 +73,15 @@ def _last(path: Path) -> bytes:
 
 
 def ends_of(path: Path, lines: int) -> str:
-    """The last lines of what was said, without anything that is no text."""
+    """The last lines of what was said, without anything that is no text.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    lines : int
+        How many at most.
+    """
     text = _last(path).decode("utf-8", "replace")
     clean = "".join(c for c in text if c in "\n\t" or not unicodedata.category(c).startswith("C"))
     kept = [line.rstrip() for line in clean.replace("\ufffd", "·").splitlines() if line.strip()]

@@ -41,7 +41,13 @@ class Spread:
 
 
 def middle(values: Sequence[float | None]) -> Spread | None:
-    """The median of those that are told; None where none is."""
+    """The median of those that are told; None where none is.
+
+    Parameters
+    ----------
+    values : sequence of float or None
+        Values; None where one is not told.
+    """
     told = [v for v in values if v is not None]
     return Spread(median(told), min(told), max(told)) if told else None
 
@@ -61,7 +67,13 @@ class Speed:
 
 
 def speed(runs: Sequence[Timing]) -> Speed:
-    """Sum runs up."""
+    """Sum runs up.
+
+    Parameters
+    ----------
+    runs : sequence of Timing
+        The timed runs.
+    """
     per = [
         r.total_s / r.megapixels if r.total_s is not None and r.megapixels > 0 else None
         for r in runs
@@ -82,6 +94,13 @@ def time_left(waiting: Sequence[float | None], side_by_side: int) -> float | Non
     None while nothing is known.
 
     What is not known of one is taken to be the middle of the others.
+
+    Parameters
+    ----------
+    waiting : sequence of float or None
+        Seconds each is expected to take; None where nothing is known.
+    side_by_side : int
+        How many run at once.
     """
     known = [s for s in waiting if s is not None]
     if not known:

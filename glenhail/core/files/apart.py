@@ -51,6 +51,15 @@ def most_memory() -> int:
 def read_picture(path: Path, name: str | None = None, most: int | None = None) -> Picture:
     """As `reading.read_picture`, apart; `most` is the memory in bytes that it may take.
 
+    Parameters
+    ----------
+    path : Path
+        The file.
+    name : str, optional
+        What messages call the file; its own name else.
+    most : int, optional
+        Bytes of memory that it may take; as much as there is else.
+
     Raises
     ------
     BadFile
@@ -65,7 +74,17 @@ def read_picture(path: Path, name: str | None = None, most: int | None = None) -
 
 
 def read_facts(path: Path, name: str | None = None, most: int | None = None) -> Facts:
-    """As `reading.read_facts`, apart."""
+    """As `reading.read_facts`, apart.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    name : str, optional
+        What messages call the file; its own name else.
+    most : int, optional
+        Bytes of memory that it may take; as much as there is else.
+    """
     facts: Facts = _asked(_facts, path, name or path.name, most or most_memory())[0]
     return facts
 

@@ -38,6 +38,17 @@ class Exhibit:
 def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarray:
     """A part of a shown picture (uint8) at a given size: pixels stay pixels when
     enlarged, else averages in linear light.
+
+    Parameters
+    ----------
+    codes : ndarray, unsigned integer
+        Codes of a coded picture.
+    box : Rect
+        The part, px.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
     """
     if width >= box.w and height >= box.h:
         rows = np.floor(box.y + (np.arange(height) + 0.5) * box.h / height).astype(int)
@@ -59,6 +70,21 @@ def draw_sheet(
 ) -> Image.Image:
     """Lay exhibits out in a row, every crop `width` x `height`, labels below and never
     over pixels.
+
+    Parameters
+    ----------
+    heading : str
+        The line above all of them.
+    exhibits : sequence of Exhibit
+        Crops with their labels, left to right.
+    width : int
+        Each crop's, px.
+    height : int
+        Each crop's, px.
+    text_font : Path
+        The typeface of labels.
+    mono_font : Path
+        The typeface of numbers.
     """
     text, mono = _font(text_font, 16), _font(mono_font, 14)
     cell = max(width, 190)

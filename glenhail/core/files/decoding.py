@@ -74,7 +74,13 @@ RAW = Format("raw", (), raw.ENDINGS, raw.header, raw.decode)
 
 
 def no_room(most: int) -> tuple[str, str]:
-    """What to say of a picture that takes more than `most` bytes, and the remedy."""
+    """What to say of a picture that takes more than `most` bytes, and the remedy.
+
+    Parameters
+    ----------
+    most : int
+        Bytes of memory.
+    """
     allowed = (
         f"it needs more memory than the {most / 1e9:.1f} GB that reading one file may take here"
     )
@@ -98,6 +104,15 @@ def read_facts(path: Path, name: str | None = None, most: int | None = None) -> 
     """What a file says about itself, without decoding it;
 
     `most` is as for `read_picture`.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    name : str, optional
+        What messages call the file; its own name else.
+    most : int, optional
+        Bytes of memory that it may take; as much as there is else.
 
     Raises
     ------

@@ -22,7 +22,15 @@ EXIF_DATE = re.compile(r"\d{4}:\d\d:\d\d \d\d:\d\d:\d\d")
 
 
 def encoded_codes(linear: Floats, bits: int) -> np.ndarray:
-    """Linear light to sRGB codes of 8 or 16 bits, clipped to what they can hold."""
+    """Linear light to sRGB codes of 8 or 16 bits, clipped to what they can hold.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    bits : int
+        Bits a sample, 8 or 16.
+    """
     top = {8: 255, 16: 65535}[bits]
     codes = np.clip(srgb.encode(linear), 0, 1) * top
     return np.round(codes).astype(np.uint8 if bits == 8 else np.uint16)
@@ -34,6 +42,19 @@ def write_tiff(
     """Write a deflate-compressed TIFF, with shooting facts as TIFF/EP tags where given.
 
     `icc` replaces the sRGB assumption only as a label: the codes written are sRGB's.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    facts : Facts, optional
+        Shooting facts to be written with it.
+    bits : int
+        Bits a sample, 8 or 16.
+    icc : bytes, optional
+        An ICC profile to label it with.
     """
     write_tiff_bands(path, [linear], linear.shape[0], linear.shape[1], facts, bits, icc)
 
@@ -51,6 +72,23 @@ def write_tiff_bands(
     be in memory as a whole.
 
     Every band but the last has a multiple of `STRIP` rows.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    bands : iterable of ndarray, shape (rows, w, 3)
+        Linear light, top down.
+    height : int
+        Pixels down, at least 1.
+    width : int
+        Pixels across, at least 1.
+    facts : Facts, optional
+        Shooting facts to be written with it.
+    bits : int
+        Bits a sample, 8 or 16.
+    icc : bytes, optional
+        An ICC profile to label it with.
     """
     tifffile.imwrite(
         path,
@@ -101,10 +139,28 @@ def _extra_tags(facts: Facts) -> list[tuple[int, str, int, object, bool]]:
 
 
 def write_png(path: Path, linear: Floats, bits: int = 16) -> None:
-    """Write a PNG, sRGB encoded, 8 or 16 bit."""
+    """Write a PNG, sRGB encoded, 8 or 16 bit.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    bits : int
+        Bits a sample, 8 or 16.
+    """
     path.write_bytes(png_bytes(encoded_codes(linear, bits)))
 
 
 def png_bytes(codes: np.ndarray, level: int = 1) -> bytes:
-    """A PNG of uint8 or uint16 codes, shape (h, w, 3), quickly packed."""
+    """A PNG of uint8 or uint16 codes, shape (h, w, 3), quickly packed.
+
+    Parameters
+    ----------
+    codes : ndarray, shape (h, w, 3), uint8 or uint16
+        Codes.
+    level : int
+        How hard it is packed, 0..9.
+    """
     return bytes(imagecodecs.png_encode(np.ascontiguousarray(codes), level=level))

@@ -22,6 +22,11 @@ PER_CM = 3
 def number(value: Any) -> float | None:
     """A tag's value as a finite number: integers, rationals as pairs or objects, first
     of a list.
+
+    Parameters
+    ----------
+    value : Any
+        A value as it was told.
     """
     try:
         if isinstance(value, tuple | list):
@@ -35,7 +40,13 @@ def number(value: Any) -> float | None:
 
 
 def text(value: Any) -> str | None:
-    """A tag's value as a short printable text, or None."""
+    """A tag's value as a short printable text, or None.
+
+    Parameters
+    ----------
+    value : Any
+        A value as it was told.
+    """
     if isinstance(value, bytes):
         value = value.decode("utf-8", "replace")
     if not isinstance(value, str):
@@ -45,7 +56,13 @@ def text(value: Any) -> str | None:
 
 
 def camera(tags: dict[int, Any]) -> str | None:
-    """Maker and model without saying the maker twice."""
+    """Maker and model without saying the maker twice.
+
+    Parameters
+    ----------
+    tags : dict
+        A file's tags by their numbers.
+    """
     make, model = text(tags.get(MAKE)), text(tags.get(MODEL))
     if make and model and not model.lower().startswith(make.lower()):
         return f"{make} {model}"
@@ -53,13 +70,25 @@ def camera(tags: dict[int, Any]) -> str | None:
 
 
 def orientation(tags: dict[int, Any]) -> int:
-    """1 to 8; anything else counts as 1."""
+    """1 to 8; anything else counts as 1.
+
+    Parameters
+    ----------
+    tags : dict
+        A file's tags by their numbers.
+    """
     value = number(tags.get(ORIENTATION))
     return int(value) if value is not None and value in range(1, 9) else 1
 
 
 def ppi(tags: dict[int, Any]) -> float | None:
-    """Pixels per inch, where the file says so."""
+    """Pixels per inch, where the file says so.
+
+    Parameters
+    ----------
+    tags : dict
+        A file's tags by their numbers.
+    """
     value = number(tags.get(X_RESOLUTION))
     if not value or value <= 1:
         return None
@@ -67,7 +96,13 @@ def ppi(tags: dict[int, Any]) -> float | None:
 
 
 def shooting(tags: dict[int, Any]) -> dict[str, Any]:
-    """Camera, lens and exposure, keyed as in `glenhail.core.picture.Facts`."""
+    """Camera, lens and exposure, keyed as in `glenhail.core.picture.Facts`.
+
+    Parameters
+    ----------
+    tags : dict
+        A file's tags by their numbers.
+    """
     iso = number(tags.get(ISO))
     return {
         "camera": camera(tags),

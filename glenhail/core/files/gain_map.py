@@ -13,7 +13,13 @@ KINDS = (b"\xff\xd8\xff", b"ftyp", b"\xff\x0a", b"JXL ")
 
 
 def gain_map_in(path: Path) -> list[str]:
-    """What is to be told of a file that holds one; nothing of others."""
+    """What is to be told of a file that holds one; nothing of others.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with path.open("rb") as file:
         start = file.read(LOOKED_AT)
     if not any(kind in start[:12] for kind in KINDS):

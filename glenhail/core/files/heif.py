@@ -29,13 +29,25 @@ ORIENTATION = 0x0112
 
 
 def header(path: Path) -> Header:
-    """Read the header; no pixel is decoded."""
+    """Read the header; no pixel is decoded.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     told, _ = _asked(path, "header")
     return _header(told)
 
 
 def decode(path: Path) -> CodedPicture:
-    """Decode the picture at its full depth; 10 and 12 bits are spread over 16."""
+    """Decode the picture at its full depth; 10 and 12 bits are spread over 16.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     told, raw = _asked(path, "pixels")
     head = _header(told)
     channels, kind = MODES[told["mode"]]

@@ -36,7 +36,13 @@ class Bits:
 
 
 def header(path: Path) -> Header:
-    """Size and depth from the start of the codestream."""
+    """Size and depth from the start of the codestream.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with path.open("rb") as file:
         start = file.read(HEAD)
     bits = Bits(_codestream(start)[2 : 2 + 64])
@@ -89,7 +95,13 @@ def _depth(bits: Bits) -> tuple[int, str]:
 
 
 def decode(path: Path) -> CodedPicture:
-    """Decode the picture; 10 to 14 bits come spread over 16."""
+    """Decode the picture; 10 to 14 bits come spread over 16.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     head = header(path)
     try:
         values = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))

@@ -44,6 +44,17 @@ def write_openraster(path: Path, width: int, height: int, layers: Iterable[Layer
     shown at first. Returns how many there are.
 
     Layers may come one after the other, so that only one of them is in memory.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    layers : iterable of Layer
+        From the lowest up.
     """
     stack: list[dict[str, str]] = []
     with zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as pack:  # a PNG is packed already

@@ -13,12 +13,34 @@ TIGHTEST = 200
 
 
 def too_large(width: int, height: int) -> bool:
-    """Whether decoding would take more memory than a bench can spare."""
+    """Whether decoding would take more memory than a bench can spare.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     return width * height > MAX_PIXELS or max(width, height) > MAX_SIDE
 
 
 def can_hold(size_bytes: int, width: int, height: int, channels: int, bits: int) -> bool:
-    """Whether a file of that size can hold the picture its header tells of."""
+    """Whether a file of that size can hold the picture its header tells of.
+
+    Parameters
+    ----------
+    size_bytes : int
+        The file's size, bytes.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    channels : int
+        Samples a pixel.
+    bits : int
+        Bits a sample, 8 or 16.
+    """
     return (
         width * height <= SURELY_HELD
         or width * height * channels * bits // 8 <= TIGHTEST * size_bytes

@@ -38,13 +38,25 @@ PNG_COLOUR_CHANNELS = {0: 1, 2: 3, 3: 3, 4: 2, 6: 4}
 
 
 def header(path: Path) -> Header:
-    """Read the header; no pixel is decoded."""
+    """Read the header; no pixel is decoded.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as image:
         return _header(path, image)
 
 
 def decode(path: Path) -> CodedPicture:
-    """Decode the picture at its full depth."""
+    """Decode the picture at its full depth.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as image:
         head = _header(path, image)
         try:

@@ -53,7 +53,17 @@ class Box:
 
 
 def boxes(data: bytes, start: int, end: int) -> Iterator[Box]:
-    """The boxes between two places; one that reaches beyond ends them."""
+    """The boxes between two places; one that reaches beyond ends them.
+
+    Parameters
+    ----------
+    data : bytes
+        The whole file.
+    start : int
+        Where the first begins, bytes.
+    end : int
+        Where the last ends, bytes.
+    """
     for _ in range(MOST):
         if start + 8 > end:
             return
@@ -83,6 +93,11 @@ def clean_boxes(data: bytes) -> bytes | None:
     """A file of boxes with its pixels alone;
 
     None where none of its items are known to be such.
+
+    Parameters
+    ----------
+    data : bytes
+        The whole file.
     """
     out = bytearray(len(data))
     at = 0

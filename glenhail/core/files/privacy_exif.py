@@ -36,19 +36,47 @@ class Entry:
 
 
 def order_of(block: bytes | bytearray) -> str:
-    """Byte order as `struct` writes it."""
+    """Byte order as `struct` writes it.
+
+    Parameters
+    ----------
+    block : bytes
+        An Exif block from its byte order mark on.
+    """
     return "<" if block[:2] == b"II" else ">"
 
 
 def number(block: bytes | bytearray, at: int, kind: str, order: str) -> int:
-    """An unsigned number, or 0 beyond the end."""
+    """An unsigned number, or 0 beyond the end.
+
+    Parameters
+    ----------
+    block : bytes
+        An Exif block from its byte order mark on.
+    at : int
+        Which step; 0 is the first.
+    kind : str
+        As `struct` names it.
+    order : str
+        Byte order as `struct` writes it.
+    """
     if at < 0 or at + struct.calcsize(kind) > len(block):
         return 0
     return int(struct.unpack_from(order + kind, block, at)[0])
 
 
 def entries(block: bytes | bytearray, ifd: int, order: str) -> Iterator[Entry]:
-    """The fields of a directory that lie wholly within the block."""
+    """The fields of a directory that lie wholly within the block.
+
+    Parameters
+    ----------
+    block : bytes
+        An Exif block from its byte order mark on.
+    ifd : int
+        Where the directory begins, bytes.
+    order : str
+        Byte order as `struct` writes it.
+    """
     for i in range(min(number(block, ifd, "H", order), MOST_ENTRIES)):
         at = ifd + 2 + 12 * i
         tag, kind, count = (
@@ -65,6 +93,11 @@ def entries(block: bytes | bytearray, ifd: int, order: str) -> Iterator[Entry]:
 def exif_block(block: bytes) -> bytes:
     """A block made anew, with its camera, orientation, resolution and shooting settings
     alone; empty where it has none of them.
+
+    Parameters
+    ----------
+    block : bytes
+        An Exif block from its byte order mark on.
     """
     if block[:4] not in STARTS:
         return b""

@@ -22,6 +22,11 @@ COLOUR_TRANSFORM = bytes.fromhex(
 def clean_jpeg(data: bytes) -> bytes | None:
     """The one picture of the file: what may follow it (further pictures, other data)
     goes.
+
+    Parameters
+    ----------
+    data : bytes
+        The whole file.
     """
     out, at, scanned = bytearray(JPEG_START), 2, False
     while at + 2 <= len(data):

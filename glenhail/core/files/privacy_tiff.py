@@ -112,6 +112,11 @@ MOST_IFDS = 100
 def clean_file(data: bytes) -> bytes | None:
     """A TIFF or DNG file in which every byte is zero that no kept field stands in or
     points to; None where it has no pixels.
+
+    Parameters
+    ----------
+    data : bytes
+        The whole file.
     """
     order, out = order_of(data), bytearray(len(data))
     out[:8] = data[:8]

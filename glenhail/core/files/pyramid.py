@@ -41,6 +41,11 @@ def _halve(source: Floats, out: Floats, first: int, end: int) -> None:
 def halved(pixels: Floats) -> Floats:
     """Every 2 x 2 pixels averaged in linear light; an odd last line is averaged with
     itself.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
     """
     out = np.empty(((pixels.shape[0] + 1) // 2, (pixels.shape[1] + 1) // 2, 3), dtype=np.float32)
     in_strips(out.shape[0], lambda a, b: _halve(pixels, out, a, b))
@@ -48,7 +53,13 @@ def halved(pixels: Floats) -> Floats:
 
 
 def levels(pixels: Floats) -> Iterator[np.ndarray]:
-    """8-bit levels from full size down to the first that fits one tile."""
+    """8-bit levels from full size down to the first that fits one tile.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    """
     while True:
         yield srgb.to_display(pixels)
         if max(pixels.shape[:2]) <= TILE:
@@ -57,7 +68,15 @@ def levels(pixels: Floats) -> Iterator[np.ndarray]:
 
 
 def level_count(width: int, height: int) -> int:
-    """How many levels a picture of that size has."""
+    """How many levels a picture of that size has.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     count, side = 1, max(width, height)
     while side > TILE:
         side, count = (side + 1) // 2, count + 1
@@ -65,7 +84,15 @@ def level_count(width: int, height: int) -> int:
 
 
 def write_pyramid(picture: Picture, path: Path) -> None:
-    """Write a picture's pyramid."""
+    """Write a picture's pyramid.
+
+    Parameters
+    ----------
+    picture : Picture
+        A picture in linear light.
+    path : Path
+        The file.
+    """
     with (
         zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as pack,
         ThreadPoolExecutor(max_workers=os.cpu_count()) as pool,
@@ -88,7 +115,17 @@ def write_pyramid(picture: Picture, path: Path) -> None:
 
 
 def tile_name(level: int, column: int, row: int) -> str:
-    """Where a tile lies in the pack."""
+    """Where a tile lies in the pack.
+
+    Parameters
+    ----------
+    level : int
+        0 is full size, each further one half of it.
+    column : int
+        Tiles from the left.
+    row : int
+        Tiles from the top.
+    """
     return f"{level}/{column}_{row}.png"
 
 

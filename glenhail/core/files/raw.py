@@ -73,6 +73,13 @@ class Mosaic:
 def looks_raw(path: Path, name: str) -> bool:
     """Whether a file is to be developed: named like a raw file, or a TIFF that says it
     is a DNG.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    name : str
+        By which it is known.
     """
     if name.lower().endswith(ENDINGS):
         return True
@@ -83,7 +90,13 @@ def looks_raw(path: Path, name: str) -> bool:
 
 
 def header(path: Path) -> Header:
-    """What the file says; nothing is developed."""
+    """What the file says; nothing is developed.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as raw:
         return _header(path, raw)
 
@@ -91,6 +104,11 @@ def header(path: Path) -> Header:
 def decode(path: Path) -> CodedPicture:
     """Develop to linear light, BT.709 primaries, float32 with 1.0 = full scale, not yet
     turned upright.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
     """
     with _opened(path) as raw:
         head = _header(path, raw)
@@ -117,6 +135,11 @@ def decode(path: Path) -> CodedPicture:
 
 def read_mosaic(path: Path) -> Mosaic:
     """The mosaic, for what is measured before demosaicing.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
 
     Raises
     ------

@@ -31,13 +31,25 @@ AS_RGB = "Save it in RGB colour, 8 or 16 bit."
 
 
 def header(path: Path) -> Header:
-    """Read the main page's header."""
+    """Read the main page's header.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as tif:
         return _header(*_page(tif))
 
 
 def tags(path: Path) -> dict[int, Any]:
-    """Tags of the main page and of its Exif, by number, whatever the pixels are."""
+    """Tags of the main page and of its Exif, by number, whatever the pixels are.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as tif:
         return _page_tags(_page(tif)[0])
 
@@ -52,7 +64,13 @@ def _page_tags(page: tifffile.TiffPage) -> dict[int, Any]:
 
 
 def decode(path: Path) -> CodedPicture:
-    """Decode the main page."""
+    """Decode the main page.
+
+    Parameters
+    ----------
+    path : Path
+        The file.
+    """
     with _opened(path) as tif:
         page, doubts = _page(tif)
         head = _header(page, doubts)

@@ -25,6 +25,15 @@ def gaussian(
 
     ``sigma`` in px, one or (down, across). Beyond its edge the plane goes on
     ``mirrored``, or ``held`` at its last value.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w)
+        One plane of a picture.
+    sigma : float or (float, float)
+        Standard deviation, px; one, or down and across.
+    border : str
+        'mirrored' or 'held'.
     """
     down, across = sigma if isinstance(sigma, tuple) else (sigma, sigma)
     values = np.ascontiguousarray(plane, dtype=np.float32)

@@ -17,12 +17,24 @@ SEPARABLE_REACH = 4.0  # standard deviations of a Gaussian that are kept
 
 
 def uniform_kernel(side: int) -> Doubles:
-    """All of `side` x `side` pixels alike; `side` is odd."""
+    """All of `side` x `side` pixels alike; `side` is odd.
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side, odd.
+    """
     return np.full((side, side), 1 / side**2)
 
 
 def gaussian_kernel(sigma: float) -> Doubles:
-    """A Gaussian of `sigma` px, sampled."""
+    """A Gaussian of `sigma` px, sampled.
+
+    Parameters
+    ----------
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
+    """
     reach = math.ceil(SEPARABLE_REACH * sigma)
     line = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sigma) ** 2)
     line /= line.sum()
@@ -32,6 +44,11 @@ def gaussian_kernel(sigma: float) -> Doubles:
 def disc_kernel(radius: float) -> Doubles:
     """An out-of-focus point of light: a disc of `radius` px, each pixel by the share of
     it that is covered.
+
+    Parameters
+    ----------
+    radius : float
+        Radius, px.
     """
     reach = math.ceil(radius)
     at = _fine_grid(reach)
@@ -42,6 +59,13 @@ def disc_kernel(radius: float) -> Doubles:
 def motion_kernel(length: float, angle_deg: float) -> Doubles:
     """A straight move of `length` px at `angle_deg` from the horizontal, counted
     anticlockwise; 1 px wide.
+
+    Parameters
+    ----------
+    length : float
+        Length of the move, px.
+    angle_deg : float
+        Its direction, degrees anticlockwise from the horizontal.
     """
     reach = math.ceil(length / 2 + 1)
     at = _fine_grid(reach)
@@ -66,6 +90,13 @@ def _pooled(fine: Doubles) -> Doubles:
 def blur(values: Floats, kernel: Doubles) -> Floats:
     """Convolve every channel of a picture, shape (h, w, 3), with a kernel whose sum is
     1.
+
+    Parameters
+    ----------
+    values : ndarray, shape (h, w) or (h, w, 3), float32
+        Pixels.
+    kernel : ndarray, shape (k, k)
+        A kernel whose sum is 1, odd sides.
 
     Raises
     ------

@@ -40,12 +40,29 @@ class AlignedPicture:
 
 
 def aligned(picture: Picture, lineup: LineUp) -> AlignedPicture:
-    """A picture with its line-up."""
+    """A picture with its line-up.
+
+    Parameters
+    ----------
+    picture : Picture
+        A picture in linear light.
+    lineup : LineUp
+        The line-up.
+    """
     return AlignedPicture(picture, lineup.mapping, lineup.usable(picture))
 
 
 def lined_up(source: Picture, output: Picture, points: Sequence[PointPair] = ()) -> LineUp:
     """`line_up`, whose refusal names the file.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    points : sequence of PointPair
+        Places set by hand; none where there are none.
 
     Raises
     ------

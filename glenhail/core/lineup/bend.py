@@ -21,13 +21,30 @@ def terms(u: Doubles, v: Doubles) -> Doubles:
 
     Radial lens correction of the third order (Brown 1966, k1) and any small turn or
     keystone are sums of these.
+
+    Parameters
+    ----------
+    u : ndarray
+        Places across, -1..1.
+    v : ndarray
+        Places down, -1..1; same shape.
     """
     uu, vv = u * u, v * v
     return np.stack([np.ones_like(u), u, v, uu, u * v, vv, uu * u, uu * v, u * vv, vv * v], axis=-1)
 
 
 def at(bend: Bend, x: Doubles, y: Doubles) -> tuple[Doubles, Doubles]:
-    """The left-over shift at places of the frame, frame px."""
+    """The left-over shift at places of the frame, frame px.
+
+    Parameters
+    ----------
+    bend : Bend
+        What scale and shift leave over.
+    x : ndarray, shape (n,)
+        Places across.
+    y : ndarray, shape (n,)
+        Places down, or values at the places across.
+    """
     products = terms((x - bend.x) / bend.reach, (y - bend.y) / bend.reach)
     return products @ np.asarray(bend.across), products @ np.asarray(bend.down)
 
@@ -35,19 +52,44 @@ def at(bend: Bend, x: Doubles, y: Doubles) -> tuple[Doubles, Doubles]:
 def turn_of(bend: Bend) -> float:
     """By how many degrees it turns the picture clockwise about its middle: the
     antisymmetric half of its linear part.
+
+    Parameters
+    ----------
+    bend : Bend
+        What scale and shift leave over.
     """
     return math.degrees((bend.down[1] - bend.across[2]) / 2 / bend.reach)
 
 
 def largest(bend: Bend, width: float, height: float) -> float:
-    """The largest left-over shift over a frame, frame px; looked for on a grid."""
+    """The largest left-over shift over a frame, frame px; looked for on a grid.
+
+    Parameters
+    ----------
+    bend : Bend
+        What scale and shift leave over.
+    width : float
+        The frame's width, px.
+    height : float
+        The frame's height, px.
+    """
     x, y = np.meshgrid(np.linspace(0, width, 25), np.linspace(0, height, 17))
     dx, dy = at(bend, x, y)
     return float(np.hypot(dx, dy).max())
 
 
 def turned(degrees: float, width: float, height: float) -> Bend:
-    """A turn about the frame's middle, clockwise."""
+    """A turn about the frame's middle, clockwise.
+
+    Parameters
+    ----------
+    degrees : float
+        Clockwise, degrees.
+    width : float
+        The frame's width, px.
+    height : float
+        The frame's height, px.
+    """
     reach = math.hypot(width, height) / 2
     slope = math.radians(degrees) * reach
     return Bend(width / 2, height / 2, reach, (0, 0, -slope, *[0] * 7), (0, slope, 0, *[0] * 7))

@@ -41,13 +41,28 @@ class Border:
 def plain_border(output: Picture) -> Border:
     """Borders told by their plainness alone: candidates, since a dark sky is plain as
     well.
+
+    Parameters
+    ----------
+    output : Picture
+        The output.
     """
     sides = [_plain_lines(_from_side(output.pixels, side)) for side in range(4)]
     return Border(*sides)
 
 
 def border(source: Picture, output: Picture, mapping: Mapping) -> Border:
-    """Plain lines along the output's edges that the frame does not have there."""
+    """Plain lines along the output's edges that the frame does not have there.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    """
     candidate = plain_border(output)
     counts = (candidate.left, candidate.top, candidate.right, candidate.bottom)
     kept = [

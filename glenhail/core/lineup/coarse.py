@@ -29,7 +29,15 @@ TURNS = (-3.0, -2.25, -1.5, -0.75, 0.75, 1.5, 2.25, 3.0)
 
 
 def check_sizes(source: Picture, output: Picture) -> None:
-    """Raise NoLineUp where the sizes are too far apart."""
+    """Raise NoLineUp where the sizes are too far apart.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    """
     low, high = SCALE_RANGE
     ratios = (output.width / source.width, output.height / source.height)
     if not all(low <= r <= high for r in ratios):
@@ -48,6 +56,13 @@ def check_sizes(source: Picture, output: Picture) -> None:
 def coarse(source: Picture, output: Picture) -> tuple[Mapping, float]:
     """The best of the likely scales with its whole-proxy-pixel shift and perhaps a
     turn, and the likeness there.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
     """
     found = [_try_scale(source, output, s) for s in likely_scales(source, output)]
     best, alike = max(found, key=lambda f: f[1])
@@ -62,6 +77,13 @@ def coarse(source: Picture, output: Picture) -> tuple[Mapping, float]:
 def likely_scales(source: Picture, output: Picture) -> list[float]:
     """The ratio of the sizes, with and without a border, and plain enlargements near
     it.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
     """
     rx, ry = output.width / source.width, output.height / source.height
     inner = plain_border(output).inner(output.width, output.height)

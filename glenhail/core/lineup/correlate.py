@@ -12,7 +12,17 @@ from glenhail.core.picture import Doubles, Floats
 
 
 def detail(plane: Floats, fine: float = 0.7, coarse: float = 4.0) -> Floats:
-    """A plane's structure between two Gaussian scales (px), without tone or falloff."""
+    """A plane's structure between two Gaussian scales (px), without tone or falloff.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    fine : float
+        Gaussian below which structure is left out, px.
+    coarse : float
+        Gaussian above which it is left out, px.
+    """
     smooth = scipy.ndimage.gaussian_filter(plane, fine, mode="nearest", truncate=3)
     return np.asarray(
         smooth - scipy.ndimage.gaussian_filter(plane, coarse, mode="nearest", truncate=2.5)
@@ -20,7 +30,13 @@ def detail(plane: Floats, fine: float = 0.7, coarse: float = 4.0) -> Floats:
 
 
 def window(shape: tuple[int, int]) -> Floats:
-    """A Tukey window: flat in the middle, so that most of the picture counts."""
+    """A Tukey window: flat in the middle, so that most of the picture counts.
+
+    Parameters
+    ----------
+    shape : tuple of int
+        Rows and columns.
+    """
     return np.asarray(np.outer(*(_tukey(n) for n in shape)), dtype=np.float32)
 
 
@@ -33,7 +49,15 @@ def _tukey(n: int, tapered: float = 0.25) -> Doubles:
 
 
 def likeness(one: Floats, two: Floats) -> float:
-    """Pearson's correlation of two planes; 0 where one of them is plain."""
+    """Pearson's correlation of two planes; 0 where one of them is plain.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
+    """
     a, b = one - one.mean(), two - two.mean()
     scale = float(np.sqrt((a * a).sum(dtype=np.float64) * (b * b).sum(dtype=np.float64)))
     return float((a * b).sum(dtype=np.float64)) / scale if scale > 0 else 0.0
@@ -45,6 +69,13 @@ def coarse_shift(one: Floats, two: Floats) -> tuple[int, int]:
 
     Phase correlation (Kuglin and Hines 1975), spectrum weighted by its own strength to
     the half, so that frequencies holding only noise do not outvote the picture.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
     """
     cross = scipy.fft.rfft2(two) * np.conj(scipy.fft.rfft2(one))
     surface = scipy.fft.irfft2(cross / np.sqrt(np.abs(cross) + 1e-12), one.shape)
@@ -78,6 +109,15 @@ def fine_shift(one: Floats, two: Floats, reach: float = 2.0) -> Peak:
     The cross-correlation is evaluated by matrix Fourier transform on a fine grid around
     zero (Guizar-Sicairos, Thurman and Fienup 2008) within `reach` px, first coarsely,
     then to 0.01 px, and its peak is interpolated by a parabola.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
+    reach : float
+        How far from no shift it is looked, px.
     """
     spectrum = scipy.fft.fft2(two) * np.conj(scipy.fft.fft2(one))
     energy = (

@@ -42,7 +42,15 @@ class Table:
 
 
 def table(cells: list[ShiftCell], mapping: Mapping) -> Table:
-    """The cells' whole shift against scale and shift alone."""
+    """The cells' whole shift against scale and shift alone.
+
+    Parameters
+    ----------
+    cells : list of ShiftCell
+        Measured places with their shifts, frame px.
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    """
     x, y, dx, dy, wx, wy = np.array(
         [(c.x, c.y, c.dx, c.dy, c.weight_x, c.weight_y) for c in cells]
     ).T
@@ -55,7 +63,19 @@ def table(cells: list[ShiftCell], mapping: Mapping) -> Table:
 def corrected(
     mapping: Mapping, cells: list[ShiftCell], frame: Rect, bend_free: bool = True
 ) -> Mapping:
-    """The simplest mapping that explains the cells: straight, turned, or bent."""
+    """The simplest mapping that explains the cells: straight, turned, or bent.
+
+    Parameters
+    ----------
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    cells : list of ShiftCell
+        Measured places with their shifts, frame px.
+    frame : Rect
+        The whole frame, px.
+    bend_free : bool
+        Whether it may turn or bend.
+    """
     t = table(cells, mapping)
     best = _straight(t)
     for names, needed, least, leaves in LADDER:
@@ -133,6 +153,13 @@ def _scatter(t: Table, bend: Bend) -> float:
 def folded(mapping: Mapping, b: Bend) -> Mapping:
     """Constant and own-direction slope go into shift and scale; what remains, if
     anything, is the bend.
+
+    Parameters
+    ----------
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    b : Bend
+        What was fitted, straight part included.
     """
     kx, ky = b.across[1] / b.reach, b.down[2] / b.reach
     dx = mapping.dx + mapping.sx * (b.across[0] - kx * b.x)
@@ -146,7 +173,19 @@ def folded(mapping: Mapping, b: Bend) -> Mapping:
 def robust_line(
     at_: Doubles, value: Doubles, weight: Doubles, slope_free: bool = True
 ) -> tuple[float, float]:
-    """Weighted intercept and slope, robust."""
+    """Weighted intercept and slope, robust.
+
+    Parameters
+    ----------
+    at_ : ndarray, shape (n,)
+        Where they were taken.
+    value : ndarray, shape (n,)
+        Values.
+    weight : ndarray, shape (n,)
+        Their weights, none negative.
+    slope_free : bool
+        Whether it may slope.
+    """
     centre = float(np.average(at_, weights=weight))
     design = np.stack([np.ones_like(at_), at_ - centre], axis=1)
     if not slope_free or np.ptp(at_) < 1:
@@ -182,14 +221,28 @@ def _plain(design: Doubles, value: Doubles, weight: Doubles) -> Doubles:
 
 
 def weighted_median(value: Doubles, weight: Doubles) -> float:
-    """The value half of the weight lies under."""
+    """The value half of the weight lies under.
+
+    Parameters
+    ----------
+    value : ndarray, shape (n,)
+        Values.
+    weight : ndarray, shape (n,)
+        Their weights, none negative.
+    """
     order = np.argsort(value)
     running = np.cumsum(weight[order])
     return float(value[order][np.searchsorted(running, running[-1] / 2)])
 
 
 def residual(cells: list[ShiftCell]) -> float:
-    """Robust root mean square length of the cells' shifts, frame px."""
+    """Robust root mean square length of the cells' shifts, frame px.
+
+    Parameters
+    ----------
+    cells : list of ShiftCell
+        Measured places with their shifts, frame px.
+    """
     if not cells:
         return 0.0
     lengths = np.array([np.hypot(c.dx, c.dy) for c in cells])

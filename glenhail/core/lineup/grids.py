@@ -57,6 +57,15 @@ def to_truth_grid(values: Floats, mapping: Mapping, rect: Rect) -> GridPixels:
     `mapping` goes from the truth's pixels to the output's. Untouched pixels where the
     grids coincide, else Lanczos, antialiased where the output is the larger one: what
     an output has beyond the truth's grid must not come back as noise on it.
+
+    Parameters
+    ----------
+    values : ndarray, shape (h, w) or (h, w, 3), float32
+        Pixels.
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    rect : Rect
+        The patch, frame px.
     """
     if mapping.bend is not None:
         return _unbent(values, mapping, rect, to_truth_grid)
@@ -98,7 +107,17 @@ def _unbent(
 
 
 def shared_part(rect: Rect, mapping: Mapping, usable: Rect) -> Rect:
-    """Whole frame pixels of `rect` that land within the `usable` part of the output."""
+    """Whole frame pixels of `rect` that land within the `usable` part of the output.
+
+    Parameters
+    ----------
+    rect : Rect
+        The patch, frame px.
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    usable : Rect
+        The part of the output that is picture, output px.
+    """
     if mapping.bend is None:
         return rect.clipped(mapping.back(usable)).whole()
     shares = np.linspace(0, 1, 9)

@@ -33,6 +33,13 @@ def from_points(pairs: Sequence[PointPair], width: int) -> Mapping:
     """Scale, shift and turn through hand-placed pairs: a similarity (Umeyama 1991,
     without reflection).
 
+    Parameters
+    ----------
+    pairs : sequence of PointPair
+        Two or three places in frame and output.
+    width : int
+        Pixels across, at least 1.
+
     Raises
     ------
     BadRequest

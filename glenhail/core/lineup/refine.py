@@ -33,6 +33,15 @@ REDUCED_ROUNDS, FULL_ROUNDS = (8.0, 8.0, 4.0), (8.0, 3.0, 1.5)
 def refined(source: Picture, output: Picture, start: Mapping) -> tuple[Mapping, list[ShiftCell]]:
     """Cells and fits until nothing more is to be corrected.
 
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    start : Mapping
+        Where to begin.
+
     Raises
     ------
     NoLineUp
@@ -61,6 +70,17 @@ def plain_grid(
     the places much better than the plain grid does: their mean square falls to under
     half, and to under what it takes away (a test of one model within another, Fisher
     1922, with a margin for places that err together).
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    cells : list of ShiftCell
+        Measured places with their shifts, frame px.
     """
     whole = Mapping(1.0, 1.0, float(round(mapping.dx)), float(round(mapping.dy)))
     same_size = source.width == output.width and source.height == output.height
@@ -140,6 +160,15 @@ def _scaled(m: Mapping, frame: float, output: float) -> Mapping:
 def apart(one: Mapping, two: Mapping, frame: Rect) -> float:
     """How far two mappings differ at most over a frame, frame px; looked for on a grid
     of nine.
+
+    Parameters
+    ----------
+    one : Mapping
+        The first mapping.
+    two : Mapping
+        The second one.
+    frame : Rect
+        The whole frame, px.
     """
     places = [Rect(x * frame.w / 2, y * frame.h / 2, 0, 0) for x in range(3) for y in range(3)]
     gaps = [

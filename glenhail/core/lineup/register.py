@@ -66,7 +66,13 @@ class LineUp:
 
 
 def identical(picture: Picture) -> LineUp:
-    """The line-up of a frame with itself."""
+    """The line-up of a frame with itself.
+
+    Parameters
+    ----------
+    picture : Picture
+        A picture in linear light.
+    """
     return LineUp(Mapping(), Border(), 0.0, 1.0)
 
 
@@ -154,7 +160,17 @@ def _told(
 
 
 def doubts(cells: list[ShiftCell], left: float, frame: Rect) -> tuple[str, ...]:
-    """Why a line-up through these cells may be wrong."""
+    """Why a line-up through these cells may be wrong.
+
+    Parameters
+    ----------
+    cells : list of ShiftCell
+        Measured places with their shifts, frame px.
+    left : float
+        What the cells leave over, frame px.
+    frame : Rect
+        The whole frame, px.
+    """
     found = []
     if len(cells) < FEW_CELLS:
         found.append(f"only {len(cells)} places of the picture have structure to line up by")

@@ -14,6 +14,13 @@ HIGHEST, LOWEST = math.inf, -math.inf
 def distance(value: float, best: Best) -> float:
     """How far a value is from the best; only differences of it mean anything where the
     best is an end.
+
+    Parameters
+    ----------
+    value : float
+        The value, in its measure's unit.
+    best : Best
+        Where the measure's best lies.
     """
     if math.isinf(best):
         return -value if best > 0 else value
@@ -21,7 +28,15 @@ def distance(value: float, best: Best) -> float:
 
 
 def side(value: float, best: Best) -> int:
-    """1 where a higher value is farther from the best, -1 where it is nearer."""
+    """1 where a higher value is farther from the best, -1 where it is nearer.
+
+    Parameters
+    ----------
+    value : float
+        The value, in its measure's unit.
+    best : Best
+        Where the measure's best lies.
+    """
     return 1 if value > best else -1
 
 
@@ -29,6 +44,13 @@ def in_words(best: Best | None, unit: str = "") -> str | None:
     """As a person reads it: "highest", "lowest", "nearest 100 %";
 
     None where no value is better than another.
+
+    Parameters
+    ----------
+    best : Best or None
+        Where the measure's best lies; None where it has none.
+    unit : str
+        The measure's unit.
     """
     if best is None:
         return None

@@ -647,12 +647,23 @@ class Patch:
 def concerns(reason: str) -> bool:
     """Whether a measure that gives this reason concerns its output at all; one not
     enlarged is neither faithful nor not.
+
+    Parameters
+    ----------
+    reason : str
+        Why a measure could not be had.
     """
     return reason not in (change.NOT_ENLARGED, texture.NO_LARGER_TRUTH)
 
 
 def measures_for(patch: Patch | None) -> list[Measure]:
-    """The measures read on a patch, by its role, or on the whole frame."""
+    """The measures read on a patch, by its role, or on the whole frame.
+
+    Parameters
+    ----------
+    patch : Patch or None
+        The patch; None for the whole frame.
+    """
     if patch is None:
         return [m for m in MEASURES.values() if m.whole]
     if patch.role not in ROLES:
@@ -661,7 +672,17 @@ def measures_for(patch: Patch | None) -> list[Measure]:
 
 
 def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
-    """One reading; where the measure can not be had, with the reason in words."""
+    """One reading; where the measure can not be had, with the reason in words.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    measure : Measure
+        What is measured.
+    patch : Patch or None
+        The patch; None for the whole frame.
+    """
     rect = patch.rect if patch else subject.whole
     name = patch.name if patch else None
     try:
@@ -695,6 +716,15 @@ def take_all(
 ) -> list[Reading]:
     """Every reading of the patches by their roles; of the whole frame where there are
     no patches.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    patches : iterable of Patch
+        Patches in frame px, each with its role.
+    ids : iterable of str, optional
+        Measures by id; all that belong to the patches else.
 
     Raises
     ------

@@ -32,6 +32,18 @@ DARKEST = 0.002  # linear, under which a colour can not be told
 def colour_shift(subject: Subject, rect: Rect) -> MeasuredValue:
     """CIEDE2000 between the mean colours of output and frame once their luminance is
     matched; hue and way among the details.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
@@ -85,6 +97,18 @@ def _count_ends(pixels: Floats) -> tuple[int, int, int]:
 def clipped(subject: Subject, rect: Rect) -> MeasuredValue:
     """Share of the output's pixels with a channel at either end of the coded range, per
     cent; counted, so without doubt.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     pixels = subject.native(rect) if rect != subject.whole else _shown(subject)
     counts: dict[int, tuple[int, int, int]] = {}
@@ -109,6 +133,18 @@ def back_projection(subject: Subject, rect: Rect) -> MeasuredValue:
     """Faithfulness of an enlargement, dB:
 
     PSNR of its area averages against the frame; needs no truth.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     Raises
     ------
@@ -147,6 +183,18 @@ def tone(subject: Subject, rect: Rect) -> MeasuredValue:
     its sign; the curve among the details.
 
     Over the whole frame, on matched and averaged areas.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     found = compare_tone(subject.source, subject.output)
     if not found.zones:

@@ -20,7 +20,20 @@ LEAST_SIDE = 4
 
 
 def de00_mean(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Mean CIEDE2000 against the truth; its 95th percentile among the details."""
+    """Mean CIEDE2000 against the truth; its 95th percentile among the details.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(
@@ -34,7 +47,20 @@ def de00_mean(subject: Subject, rect: Rect) -> MeasuredValue:
 
 
 def de00_p95(subject: Subject, rect: Rect) -> MeasuredValue:
-    """95th percentile of CIEDE2000 against the truth: how far the worst places are off."""
+    """95th percentile of CIEDE2000 against the truth: how far the worst places are off.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     pair = subject.pair(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(

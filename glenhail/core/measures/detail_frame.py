@@ -67,6 +67,18 @@ def detail_frame(subject: Subject, rect: Rect) -> MeasuredValue:
     output's cross spectrum with it over the frame's, which needs no flat patch. In the
     first, invented texture counts as if it were real.
 
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+
     Raises
     ------
     NotMeasurable

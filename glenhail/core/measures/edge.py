@@ -48,7 +48,13 @@ MOST_CUT_OFF = (
 
 
 def scale_of(subject: Subject) -> float:
-    """Output px per frame px."""
+    """Output px per frame px.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    """
     mapping = subject.output.mapping
     return (mapping.sx + mapping.sy) / 2
 
@@ -82,6 +88,13 @@ def site_of(subject: Subject, rect: Rect) -> Site:
     It is looked for in the truth, or else in the frame, blurred a little if noise hides
     it there, so that all outputs are measured at the same place and equally far. Where
     nothing is found, each output's whole patch has to do.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
     """
 
     def find() -> Site:
@@ -126,6 +139,13 @@ def _reach(light: Floats, scale: float) -> float:
 
 def profiles_of(subject: Subject, rect: Rect) -> EdgeFound:
     """A patch's edge and its profiles, found once for the measures that share them.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
 
     Raises
     ------
@@ -199,6 +219,15 @@ def with_interval(
     the edge at a time, and its parts.
 
     `bias` is the share of the value by which the method itself may be off.
+
+    Parameters
+    ----------
+    whole : float
+        The estimate from everything.
+    left_out : ndarray, shape (n,)
+        Estimates that each leave out one part.
+    bias : float
+        Share of the value by which the method may be off.
     """
     found = jackknife(whole, left_out)
     if found.high - found.value > UNSURE * abs(whole):
@@ -223,6 +252,13 @@ def _halves(found: EdgeProfiles) -> Doubles:
 def refuse_noisy(p: EdgeProfile, most: float = NOISE_FLOOR) -> None:
     """Refuse a profile whose plateaus are too noisy.
 
+    Parameters
+    ----------
+    p : EdgeProfile
+        A profile across the edge.
+    most : float
+        The most noise it may have, share of the step.
+
     Raises
     ------
     NotMeasurable
@@ -237,6 +273,18 @@ def refuse_noisy(p: EdgeProfile, most: float = NOISE_FLOOR) -> None:
 def mtf50(subject: Subject, rect: Rect) -> MeasuredValue:
     """Spatial frequency at which an edge's contrast falls to one half, cycles per frame
     pixel.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     References
     ----------
@@ -296,6 +344,18 @@ def rise(subject: Subject, rect: Rect) -> MeasuredValue:
     """Distance over which an edge rises from 10 to 90 % of its step, frame px;
 
     Gaussian: 2.563 sigma.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     edges, scale = profiles_of(subject, rect), scale_of(subject)
     refuse_noisy(edges.profiles.whole)

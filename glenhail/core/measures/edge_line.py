@@ -30,6 +30,19 @@ def follow(
     than ``still``. ``ends`` rows at top and bottom, which are smoothed with themselves,
     are left out where ``least`` others remain.
 
+    Parameters
+    ----------
+    slopes : ndarray, shape (h, w), float32
+        Derivatives along the rows.
+    near : float
+        Half the last window's width, px.
+    still : float
+        By how little the line's ends move at the end, px.
+    ends : float
+        Rows left out at top and bottom.
+    least : int
+        How many rows are needed at least.
+
     Returns
     -------
     status, (at, slope), (y, mass, centre, used)

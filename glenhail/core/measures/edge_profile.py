@@ -98,6 +98,13 @@ def find_edge(light: Floats, scale: float = 1.0) -> Edge:
     ``scale`` is how many pixels of the patch go to one of the subject: the edge of an
     enlargement is as much wider.
 
+    Parameters
+    ----------
+    light : ndarray, shape (h, w), float32
+        Linear luminance, 1 is white.
+    scale : float
+        Pixels of the patch for each of the subject's.
+
     Raises
     ------
     NotMeasurable
@@ -229,6 +236,17 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
     ``reach`` is how far the edge is looked at on either side, subject px, as far as the
     patch goes.
 
+    Parameters
+    ----------
+    edge : Edge
+        The edge, its dark side left.
+    runs : int
+        How many runs of rows are left out in turn.
+    scale : float
+        Pixels of the patch for each of the subject's.
+    reach : float
+        How far it is looked, px.
+
     Raises
     ------
     NotMeasurable
@@ -257,6 +275,13 @@ def profiles(edge: Edge, runs: int, scale: float = 1.0, reach: float = REACH) ->
 def noise_within(found: EdgeProfiles, reach: float) -> float | None:
     """The plateaus' noise, had the edge been looked at no farther than `reach` subject
     px; None where its step is too small.
+
+    Parameters
+    ----------
+    found : EdgeProfiles
+        The edge's profiles, over all rows and without some.
+    reach : float
+        How far on either side, subject px.
     """
     far = min(reach * found.scale, found.reach)
     inside = np.abs(found.gathered.knots) <= far + 1e-9
@@ -290,6 +315,11 @@ def _ripple(plateau: Doubles) -> float:
 def widths_of(found: EdgeProfiles) -> tuple[float | None, Doubles]:
     """`width_of` over all rows, and without each run: there the same cubics say how far
     each crossing moves.
+
+    Parameters
+    ----------
+    found : EdgeProfiles
+        The edge's profiles, over all rows and without some.
     """
     whole = found.whole
     places = _crossings(whole)
@@ -319,6 +349,11 @@ def width_of(p: EdgeProfile) -> float | None:
 
     About either crossing a cubic is laid through the profile, so that noise does not
     bring the first crossing forward.
+
+    Parameters
+    ----------
+    p : EdgeProfile
+        A profile across the edge.
     """
     places = _crossings(p)
     return None if places is None else sum(at for _, at, _, _ in places)
@@ -363,6 +398,15 @@ def crossing(x: Doubles, y: Doubles, level: float) -> float | None:
     """The first x at which y falls through a level, interpolated;
 
     None if it never does.
+
+    Parameters
+    ----------
+    x : ndarray, shape (n,)
+        Places across.
+    y : ndarray, shape (n,)
+        Values there.
+    level : float
+        The level it falls through.
     """
     below = np.flatnonzero(y < level)
     if below.size == 0 or below[0] == 0:

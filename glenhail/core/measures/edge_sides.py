@@ -52,7 +52,15 @@ class Side:
 
 
 def side_of(found: EdgeProfiles, sign: float) -> Side:
-    """The bright side of an edge (1), or its dark side turned upwards (-1)."""
+    """The bright side of an edge (1), or its dark side turned upwards (-1).
+
+    Parameters
+    ----------
+    found : EdgeProfiles
+        The edge's profiles, over all rows and without some.
+    sign : float
+        1 for the bright side, -1 for the dark one.
+    """
     gathered, whole = found.gathered, found.whole
     places = sign * (gathered.knots[:-1] + gathered.knots[1:]) / 2
     order = np.argsort(places)
@@ -64,6 +72,11 @@ def side_of(found: EdgeProfiles, sign: float) -> Side:
 def unseen_share(edge: EdgeProfiles) -> float:
     """Share of an edge's step that its plateaus may be off by, where halos have not
     ended within the patch.
+
+    Parameters
+    ----------
+    edge : EdgeProfiles
+        The edge's profiles, over all rows and without some.
     """
     falls = []
     for sign in (1.0, -1.0):

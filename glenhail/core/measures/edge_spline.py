@@ -137,7 +137,13 @@ def _third_differences(size: int) -> Doubles:
 
 
 def values(coefficients: Doubles) -> Doubles:
-    """The spline at its knots."""
+    """The spline at its knots.
+
+    Parameters
+    ----------
+    coefficients : ndarray, shape (..., n)
+        Coefficients of a cubic B-spline.
+    """
     c = coefficients
     return np.asarray((c[:-2] + 4 * c[1:-1] + c[2:]) / 6)
 
@@ -152,6 +158,17 @@ def transfers(
     B-splines, whose transform is sinc^3: no sampling stands between. ``window`` has a
     value for each difference, ``coefficients`` a row for each spline; ``size`` is that
     of the transform.
+
+    Parameters
+    ----------
+    coefficients : ndarray, shape (..., n)
+        Coefficients of a cubic B-spline.
+    window : ndarray, shape (n,)
+        What the derivative is weighted with.
+    step : float
+        Distance of the spline's knots, px.
+    size : int
+        Length of the Fourier transform.
     """
     slope = np.diff(coefficients, axis=1) * window
     frequency = np.fft.rfftfreq(size, step)

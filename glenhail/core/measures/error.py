@@ -27,7 +27,20 @@ def _checked(subject: Subject, rect: Rect) -> Pair:
 
 
 def mae(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Mean absolute error over all channels, 8-bit codes."""
+    """Mean absolute error over all channels, 8-bit codes.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     pair = _checked(subject, rect)
     errors = pair.errors.absolute
     found = block_mean(errors)
@@ -37,7 +50,20 @@ def mae(subject: Subject, rect: Rect) -> MeasuredValue:
 
 
 def rmse(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Root mean square error over all channels, 8-bit codes."""
+    """Root mean square error over all channels, 8-bit codes.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     pair = _checked(subject, rect)
     squares = pair.errors.squared
     found = block_mean(squares)
@@ -47,6 +73,18 @@ def rmse(subject: Subject, rect: Rect) -> MeasuredValue:
 
 def psnr(subject: Subject, rect: Rect) -> MeasuredValue:
     """Peak signal to noise ratio, dB: 20 log10(255 / rmse).
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     Raises
     ------

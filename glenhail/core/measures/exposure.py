@@ -26,6 +26,18 @@ def exposure(subject: Subject, rect: Rect) -> MeasuredValue:
 
     The interval is the median's own, from order statistics (binomial), which takes no
     normal spread for granted.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     laid = subject.output.straight
     part = shared_part(rect.clipped(subject.whole), laid.mapping, laid.usable)

@@ -126,6 +126,18 @@ def _with_groups(found: tuple[Edge, Floats, float], tell: Tell) -> tuple[Doubles
 def fringe(subject: Subject, rect: Rect) -> MeasuredValue:
     """Colour added along an edge: mean chroma C* beyond a mix of both sides, within 4
     frame px, less the frame's own.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     edges = _edges(subject, rect)
     (made, made_out), (own, own_out) = (
@@ -145,6 +157,18 @@ def fringe(subject: Subject, rect: Rect) -> MeasuredValue:
 def lateral(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far red or blue lies beside green along an edge, frame px, less the frame's
     own; the larger of both, with its sign.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     edges = _edges(subject, rect)
     (made, made_out), (own, own_out) = (

@@ -34,6 +34,11 @@ def autocorrelation(rest: Doubles) -> Doubles:
 
     Unbiased in the number of pairs; what the fitted falloff takes off is left to the
     caller.
+
+    Parameters
+    ----------
+    rest : ndarray, shape (h, w), float64
+        What is left of a plane once its falloff is taken off.
     """
     height, width = rest.shape
     size = [scipy.fft.next_fast_len(side + min(REACH, side // 4), real=True) for side in rest.shape]
@@ -67,6 +72,13 @@ def area_under(rho: Doubles, samples: int) -> tuple[float, int]:
     The window grows until it is `WINDOW` correlation lengths wide; each lag is low by
     the share that the fitted falloff took.
 
+    Parameters
+    ----------
+    rho : ndarray, shape (2 r + 1, 2 r + 1)
+        Autocorrelation over lags, its middle 1.
+    samples : int
+        How many pixels it was taken from.
+
     Raises
     ------
     NotMeasurable
@@ -94,6 +106,18 @@ def grain(subject: Subject, rect: Rect) -> MeasuredValue:
     White noise has 1 output px; white noise blurred by a Gaussian of s px has sqrt(4
     pi) s. The interval follows the error of a windowed sum over an autocorrelation
     (Madras and Sokal 1988, eq. B.17, carried over to two dimensions).
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     rho = _correlation(subject, rect)
     samples = _middle(luma_rest(subject, rect)).size
@@ -119,6 +143,18 @@ def unevenness(subject: Subject, rect: Rect) -> MeasuredValue:
     function at n / 2; n follows from how far squares of near pixels go together, beyond
     what those of pixels farther apart do (which is unevenness itself), so that
     interpolated mosaics, whose noise alternates, count as even.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     rest = _middle(luma_rest(subject, rect))
     if not rest.any():

@@ -40,6 +40,18 @@ def overshoot(subject: Subject, rect: Rect) -> MeasuredValue:
     way round: what is high by chance in the one is not so in the other. So noise adds
     nothing, and an edge without a halo reads 0 within its interval, above or below.
 
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+
     Raises
     ------
     NotMeasurable
@@ -51,6 +63,18 @@ def overshoot(subject: Subject, rect: Rect) -> MeasuredValue:
 def undershoot(subject: Subject, rect: Rect) -> MeasuredValue:
     """How far the dark side of an edge goes below its plateau, % of the step: a dark
     halo; found as `overshoot` is.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     return _halo(subject, rect, -1.0)
 

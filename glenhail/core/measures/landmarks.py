@@ -75,6 +75,13 @@ class Landmarks:
 def read_known(raw: bytes, name: str) -> Landmarks:
     """Read marks from JSON.
 
+    Parameters
+    ----------
+    raw : bytes
+        The whole file.
+    name : str
+        By which it is known.
+
     Raises
     ------
     BadFile
@@ -94,6 +101,11 @@ def read_known(raw: bytes, name: str) -> Landmarks:
 
 def known_of(values: dict[str, Any]) -> Landmarks:
     """From plain values.
+
+    Parameters
+    ----------
+    values : dict
+        Plain values, as JSON has them.
 
     Raises
     ------

@@ -50,6 +50,11 @@ class Lights:
 def find_lights(luma: Floats) -> Lights:
     """Points brighter than their surroundings: maxima of a difference of Gaussians
     above its noise, to a fraction of a px.
+
+    Parameters
+    ----------
+    luma : ndarray, shape (h, w), float32
+        Encoded luma.
     """
     answer = gaussian(luma, INNER) - gaussian(luma, OUTER)
     noise = robust_deviation(answer)
@@ -157,6 +162,18 @@ def lights_kept(subject: Subject, rect: Rect) -> MeasuredValue:
     truth, or else the frame.
 
     The interval is Wilson's for a share (1927).
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     m = _matched(subject, rect)
     count, share = m.found.size, float(m.found.mean())
@@ -173,6 +190,18 @@ def lights_long(subject: Subject, rect: Rect) -> MeasuredValue:
     """How much longer than wide lights have become, median of output over reference:
 
     1 is unchanged, more are streaks.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     m = _matched(subject, rect)
     if m.elongation.size < LEAST_LIGHTS:

@@ -24,19 +24,37 @@ GRID = "output pixels, not resampled"
 
 
 def spread_alone(rest: Doubles) -> float:
-    """Standard deviation of a residual, ddof = 6."""
+    """Standard deviation of a residual, ddof = 6.
+
+    Parameters
+    ----------
+    rest : ndarray, shape (h, w), float64
+        What is left of a plane once its falloff is taken off.
+    """
     return math.sqrt(float((rest**2).sum()) / (rest.size - FITTED))
 
 
 def spread(rest: Doubles) -> Interval:
     """Standard deviation of a residual, ddof = 6, with its interval for correlated
     noise.
+
+    Parameters
+    ----------
+    rest : ndarray, shape (h, w), float64
+        What is left of a plane once its falloff is taken off.
     """
     return deviation([rest], FITTED)
 
 
 def flat(subject: Subject, rect: Rect) -> Floats:
     """The output's own pixels of a patch, large enough for noise.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
 
     Raises
     ------
@@ -55,6 +73,13 @@ def not_plain(subject: Subject, rect: Rect) -> str:
     """What in the frame, or its truth, makes a patch less than plain;
 
     "" where nothing does. All outputs share the answer.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
     """
 
     def find() -> str:
@@ -75,12 +100,27 @@ def not_plain(subject: Subject, rect: Rect) -> str:
 def luma_rest(subject: Subject, rect: Rect) -> Doubles:
     """What is left of luma, 8-bit codes, once falloff is taken off; found once for all
     measures of a patch.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
     """
     return subject.once("luma rest", rect, lambda: residual(srgb.luma(flat(subject, rect)) * CODES))
 
 
 def chroma_rests(subject: Subject, rect: Rect) -> tuple[Doubles, Doubles]:
-    """The same of a* and b*."""
+    """The same of a* and b*.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+    """
 
     def find() -> tuple[Doubles, Doubles]:
         _, a, b = lab_planes(flat(subject, rect))
@@ -96,7 +136,20 @@ def _part_deviations(
 
 
 def noise_luma(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Standard deviation of luma, 8-bit codes."""
+    """Standard deviation of luma, 8-bit codes.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     rest = luma_rest(subject, rect)
     found = spread(rest)
     shared = _shared(subject, rect, rest)
@@ -123,7 +176,20 @@ def _shared(subject: Subject, rect: Rect, rest: Doubles) -> tuple[float, float] 
 
 
 def noise_chroma(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Square root of the variances of a* and b* added, CIELAB units."""
+    """Square root of the variances of a* and b* added, CIELAB units.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     rests = chroma_rests(subject, rect)
     found = deviation(rests, FITTED)
     a, b = (spread_alone(rest) for rest in rests)
@@ -141,6 +207,18 @@ def snr(subject: Subject, rect: Rect) -> MeasuredValue:
     """Signal to noise ratio of linear luminance, dB:
 
     20 log10(mean / std), after ISO 15739:2023.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     Raises
     ------

@@ -38,6 +38,11 @@ def spectra(rest: Doubles) -> tuple[Doubles, int]:
     Each is a density over frequencies in cycles/px whose mean over the whole plane of
     them is the block's variance.
 
+    Parameters
+    ----------
+    rest : ndarray, shape (h, w), float64
+        What is left of a plane once its falloff is taken off.
+
     Raises
     ------
     NotMeasurable
@@ -59,6 +64,18 @@ def nps(subject: Subject, rect: Rect) -> MeasuredValue:
 
     The higher, the finer the noise; white noise has 0.383 cycles per output px. The
     spectrum integrates to the variance (codes squared over an area of frequencies).
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     References
     ----------
@@ -111,6 +128,18 @@ def blotch(subject: Subject, rect: Rect) -> MeasuredValue:
 
     The interval is that of a spectral estimate (chi square; degrees of freedom from the
     bins' own spread).
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     mapping = subject.output.mapping
     if min(rect.w, rect.h) < LEAST_BLOTCH_SIDE:
@@ -147,12 +176,38 @@ def blotch(subject: Subject, rect: Rect) -> MeasuredValue:
 
 
 def banding_rows(subject: Subject, rect: Rect) -> MeasuredValue:
-    """How far whole rows stand out of the noise: 1 is not at all."""
+    """How far whole rows stand out of the noise: 1 is not at all.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     return _banding(subject, luma_rest(subject, rect))
 
 
 def banding_cols(subject: Subject, rect: Rect) -> MeasuredValue:
-    """How far whole columns stand out of the noise: 1 is not at all."""
+    """How far whole columns stand out of the noise: 1 is not at all.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     return _banding(subject, luma_rest(subject, rect).T)
 
 

@@ -82,7 +82,15 @@ def _errors(
 
 
 def errors(one: Floats, two: Floats) -> Errors:
-    """Errors of two linear pictures of one size, shape (h, w, 3), in one pass."""
+    """Errors of two linear pictures of one size, shape (h, w, 3), in one pass.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
+    """
     lumas = np.empty((2, *one.shape[:2]), dtype=np.float32)
     one, two = np.asarray(one, dtype=np.float32), np.asarray(two, dtype=np.float32)
 
@@ -211,6 +219,11 @@ def _labs(pixels: Floats, out: Floats) -> None:
 def lab_planes(pixels: Floats) -> Floats:
     """CIELAB of a linear picture as three planes, float32 (3, h, w); within 1e-3 of the
     exact formula.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
     """
     out = np.empty((3, *pixels.shape[:2]), dtype=np.float32)
     _labs(np.asarray(pixels, dtype=np.float32), out)
@@ -241,6 +254,13 @@ def _differences(one: Floats, two: Floats, out: Floats) -> None:
 def differences(one: Floats, two: Floats) -> Floats:
     """CIEDE2000 of two linear pictures of one size, float32 (h, w), in one pass; to
     about 1e-3 of the exact formula.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
     """
     out = np.empty((one.shape[0], one.shape[1]), dtype=np.float32)
     one, two = np.asarray(one, dtype=np.float32), np.asarray(two, dtype=np.float32)

@@ -32,12 +32,23 @@ def _colour_sums(
 def sums(values: np.ndarray | Cells) -> tuple[Doubles, Doubles]:
     """Sums and counts of a map over 4 x 4 parts in reading order, shape (16,) each;
     smaller maps have fewer parts.
+
+    Parameters
+    ----------
+    values : ndarray, shape (h, w), or Cells
+        A map, or its cells.
     """
     return (values if isinstance(values, Cells) else Cells.of(values)).parts
 
 
 def colour_sums(pixels: np.ndarray) -> Doubles:
-    """Sums of a picture over the same parts, shape (h, w, 3) becomes (16, 3)."""
+    """Sums of a picture over the same parts, shape (h, w, 3) becomes (16, 3).
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3)
+        A picture's values.
+    """
     down, across = part_cuts(*pixels.shape[:2])
     out = np.zeros((down.size - 1, across.size - 1, 3))
     _colour_sums(np.ascontiguousarray(pixels), down, across, out)
@@ -45,7 +56,15 @@ def colour_sums(pixels: np.ndarray) -> Doubles:
 
 
 def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:
-    """Jackknife pseudo-values (Tukey 1958) from estimates that each leave out one part."""
+    """Jackknife pseudo-values (Tukey 1958) from estimates that each leave out one part.
+
+    Parameters
+    ----------
+    whole : float
+        The estimate from everything.
+    left_out : ndarray, shape (n,)
+        Estimates that each leave out one part.
+    """
     n = left_out.size
     return (
         tuple(float(f"{n * whole - (n - 1) * v:.6g}") for v in left_out)
@@ -57,7 +76,15 @@ def pseudo(whole: float, left_out: Doubles) -> tuple[float, ...]:
 def of_mean(
     values: np.ndarray | Cells, told: Callable[[Doubles], Doubles] = lambda mean: mean
 ) -> tuple[float, ...]:
-    """Pseudo-values of a function of a map's mean; `told` takes and gives arrays."""
+    """Pseudo-values of a function of a map's mean; `told` takes and gives arrays.
+
+    Parameters
+    ----------
+    values : ndarray, shape (h, w), or Cells
+        A map, or its cells.
+    told : callable
+        What is made of a mean.
+    """
     total, count = sums(values)
     whole = float(told(np.array([total.sum() / count.sum()]))[0])
     return (

@@ -13,7 +13,13 @@ FITTED = 6
 
 
 def residual(plane: np.ndarray) -> Doubles:
-    """A plane less its least-squares 2-D quadratic: illumination falloff is not noise."""
+    """A plane less its least-squares 2-D quadratic: illumination falloff is not noise.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w)
+        One plane of a picture.
+    """
     down, across = (_polynomials(side) for side in plane.shape)
     values = plane.astype(np.float64)
     fit = down @ (values @ across.T)

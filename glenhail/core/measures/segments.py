@@ -34,6 +34,13 @@ class Segment:
 def quality_of(light: Floats, scale: float = 1.0) -> float:
     """How well a part suits the slanted-edge method: contrast against what its plateaus
     still hold; 0 where not at all.
+
+    Parameters
+    ----------
+    light : ndarray, shape (h, w), float32
+        Linear luminance, 1 is white.
+    scale : float
+        Pixels of the patch for each of the subject's.
     """
     try:
         found = profiles(find_edge(light, scale), 0, scale).whole
@@ -50,6 +57,15 @@ def best_segment(light: Floats, scale: float = 1.0, blur: float = BLUR) -> Segme
     (structure tensor, Förstner and Gülch 1987), larger ones first; None if no window
     holds an edge that can be measured. Noise would hide edges: what is searched is
     blurred.
+
+    Parameters
+    ----------
+    light : ndarray, shape (h, w), float32
+        Linear luminance, 1 is white.
+    scale : float
+        Pixels of the patch for each of the subject's.
+    blur : float
+        Gaussian that takes noise off first, px.
     """
     height, width = light.shape
     if min(light.shape) < min(SIDES):

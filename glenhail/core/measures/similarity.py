@@ -134,6 +134,13 @@ def ssim_map(one: Floats, two: Floats) -> Floats:
     """Local similarity of two luma planes in 8-bit codes, shape (h - 10, w - 10).
 
     11 x 11 Gaussian window, population covariance, the border of 5 px left out.
+
+    Parameters
+    ----------
+    one : ndarray, float32
+        The first picture or plane.
+    two : ndarray, float32
+        The second, of the same shape.
     """
     height, width = one.shape
     out = np.empty((height - 2 * RADIUS, width - 2 * RADIUS), dtype=np.float32)
@@ -166,7 +173,20 @@ def _of_pair(subject: Subject, rect: Rect) -> tuple[Cells, Cells]:
 
 
 def ssim(subject: Subject, rect: Rect) -> MeasuredValue:
-    """Mean structural similarity of luma against the truth, 0..1."""
+    """Mean structural similarity of luma against the truth, 0..1.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+    """
     pair = subject.pair(rect)
     least = 2 * RADIUS + 2
     if min(pair.rect.w, pair.rect.h) < least:
@@ -183,6 +203,18 @@ def ms_ssim(subject: Subject, rect: Rect) -> MeasuredValue:
 
     Contrast and structure at each scale, luminance at the coarsest, averages of 2 x 2
     pixels between scales.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
 
     References
     ----------

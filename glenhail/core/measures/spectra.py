@@ -89,6 +89,13 @@ class Places:
 def places_of(side: int, scale: float) -> Places:
     """`GUARD` bins beyond the region's border belong to neither side: a window spreads
     each frequency that far.
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side.
+    scale : float
+        Pixels of the patch for each of the subject's.
     """
     fy, fx = welch.frequencies(side)
     radius = np.hypot(fx, fy)
@@ -101,6 +108,13 @@ def places_of(side: int, scale: float) -> Places:
 def transfer(truth: Floats, made: Floats) -> Transfer:
     """Compare two planes of one size; a shift of a fraction of a pixel between them is
     taken out first.
+
+    Parameters
+    ----------
+    truth : ndarray, shape (h, w), float32
+        The truth's plane.
+    made : ndarray, shape (h, w), float32
+        The output's plane on the truth's grid.
 
     References
     ----------
@@ -122,6 +136,17 @@ def transfers(truth: Floats, made: Floats, groups: int, scale: float = 1.0) -> T
 
     `scale` is how many pixels of the truth go to one of the frame: blocks are as much
     larger, and what lies beyond the frame's own Nyquist frequency is told apart.
+
+    Parameters
+    ----------
+    truth : ndarray, shape (h, w), float32
+        The truth's plane.
+    made : ndarray, shape (h, w), float32
+        The output's plane on the truth's grid.
+    groups : int
+        How many comparisons for the interval, at most.
+    scale : float
+        Pixels of the patch for each of the subject's.
     """
     blocks = [b * max(1, round(scale)) for b in BLOCKS]
     side = next((b for b in blocks if welch.count(truth.shape, b) >= MANY_BLOCKS), None)

@@ -65,6 +65,13 @@ class _Windows:
 def suggest(frame: Picture, truth: AlignedPicture | None = None) -> list[Suggestion]:
     """Patches for a frame, at most two a role, none over another of its role; a truth
     shows what is plain and what an edge.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    truth : AlignedPicture, optional
+        The known-good original with its line-up.
     """
     luma = srgb.luma(frame.pixels) * np.float32(255)
     side = int(np.clip(min(luma.shape) // SHARE // CELL * CELL, *SIDES))

@@ -86,6 +86,18 @@ def detail_kept(subject: Subject, rect: Rect) -> MeasuredValue:
     Re(S_xy) / S_xx on the truth's grid over 0.05 to 0.4 cycles per frame px, each
     frequency by the truth's amplitude: the truth itself has 100, a blur its MTF.
 
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+
     References
     ----------
     Kirk, Herzer, Artmann and Kunz, Proc. SPIE 9014, 2014.
@@ -96,6 +108,18 @@ def detail_kept(subject: Subject, rect: Rect) -> MeasuredValue:
 def detail_added(subject: Subject, rect: Rect) -> MeasuredValue:
     """Power in the same band that is not coherent with the truth, over the truth's, per
     cent: noise or invention.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     return _read(subject, rect, "added")
 
@@ -141,6 +165,18 @@ def detail_restored(subject: Subject, rect: Rect) -> MeasuredValue:
     of the truth. A sinc enlargement, which adds nothing, has 0; the truth has 100;
     texture that only looks like it has 0 as well.
 
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
+
     Raises
     ------
     NotMeasurable
@@ -153,6 +189,18 @@ def detail_restored(subject: Subject, rect: Rect) -> MeasuredValue:
 def detail_invented(subject: Subject, rect: Rect) -> MeasuredValue:
     """Power in that band that is not coherent with the truth, over the truth's, %: made
     up, or sharpened stairs.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     return _read_beyond(subject, rect, lambda b: b.added, 0.0)
 
@@ -220,6 +268,18 @@ def contrast_change(subject: Subject, rect: Rect) -> MeasuredValue:
     light is, so that averaging noise in linear light seems to raise contrast;
     sharpening encoded values seems so in linear light. So both averages are taken, and
     of two that differ the one that says less.
+
+    Parameters
+    ----------
+    subject : Subject
+        The output with its frame and, where there is one, its truth.
+    rect : Rect
+        The patch, frame px.
+
+    Returns
+    -------
+    MeasuredValue
+        The value with its interval and details, in the measure's unit.
     """
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_COARSE_SIDE:

@@ -15,20 +15,40 @@ from glenhail.core.picture import Doubles, Floats
 
 
 def count(shape: tuple[int, ...], side: int) -> int:
-    """How many half overlapped blocks of `side` px fit into a plane."""
+    """How many half overlapped blocks of `side` px fit into a plane.
+
+    Parameters
+    ----------
+    shape : tuple of int
+        Rows and columns, perhaps channels.
+    side : int
+        Pixels a block's side.
+    """
     return (shape[0] * 2 // side - 1) * (shape[1] * 2 // side - 1) if min(shape[:2]) >= side else 0
 
 
 @cache
 def window(side: int) -> Floats:
-    """The two-dimensional Hann window, periodic, shape (side, side)."""
+    """The two-dimensional Hann window, periodic, shape (side, side).
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side.
+    """
     hann = np.hanning(side + 1)[:side]
     return np.asarray(np.outer(hann, hann), dtype=np.float32)
 
 
 @cache
 def power_of(side: int) -> float:
-    """The window's own power: 9/64 of its pixels."""
+    """The window's own power: 9/64 of its pixels.
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side.
+    """
     return float((window(side) ** 2).sum(dtype=np.float64))
 
 
@@ -39,6 +59,15 @@ def spectra(plane: np.ndarray, side: int, level: bool = True) -> np.ndarray:
     Each block's own mean is taken off first where `level` says so. Divided by
     `power_of`, their squares are densities over frequencies in cycles/px whose mean
     over the whole plane of them is the variance.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w)
+        One plane of a picture.
+    side : int
+        Pixels a block's side.
+    level : bool
+        Whether each block's mean is taken off.
     """
     # Single precision is enough (1e-6 of a spectrum), in half the time.
     single = np.asarray(plane, dtype=np.float32)
@@ -51,7 +80,13 @@ def spectra(plane: np.ndarray, side: int, level: bool = True) -> np.ndarray:
 
 @cache
 def frequencies(side: int) -> tuple[Doubles, Doubles]:
-    """fy and fx of each bin of `spectra`, cycles/px."""
+    """fy and fx of each bin of `spectra`, cycles/px.
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side.
+    """
     fy, fx = np.meshgrid(scipy.fft.fftfreq(side), scipy.fft.rfftfreq(side), indexing="ij")
     return fy, fx
 
@@ -60,6 +95,11 @@ def frequencies(side: int) -> tuple[Doubles, Doubles]:
 def sides(side: int) -> Doubles:
     """How many bins of the whole plane of frequencies each bin of half of it stands
     for.
+
+    Parameters
+    ----------
+    side : int
+        Pixels a side.
     """
     found = np.full((side, side // 2 + 1), 2.0)
     found[:, 0] = found[:, -1] = 1
@@ -67,7 +107,15 @@ def sides(side: int) -> Doubles:
 
 
 def groups_of(blocks: int, most: int) -> np.ndarray:
-    """First block of each of up to `most` groups of neighbours."""
+    """First block of each of up to `most` groups of neighbours.
+
+    Parameters
+    ----------
+    blocks : int
+        How many blocks there are.
+    most : int
+        How many at most.
+    """
     groups = min(most, blocks)
     return (
         np.asarray(-(-np.arange(groups) * blocks // groups)) if groups else np.zeros(0, dtype=int)
@@ -77,6 +125,13 @@ def groups_of(blocks: int, most: int) -> np.ndarray:
 def by_groups(values: np.ndarray, starts: np.ndarray) -> np.ndarray:
     """Sums of blocks' values over groups that begin at `starts`; shape (groups, ...),
     double precision.
+
+    Parameters
+    ----------
+    values : ndarray
+        Values, any shape, not empty.
+    starts : ndarray, shape (groups,)
+        First block of each group.
     """
     member = np.zeros((starts.size, values.shape[0]), dtype=values.dtype)
     for g, (first, end) in enumerate(pairwise([*starts, values.shape[0]])):

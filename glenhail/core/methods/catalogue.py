@@ -257,6 +257,11 @@ METHODS: dict[str, Method] = {
 def method_of(name: str) -> Method:
     """A method by its id.
 
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+
     Raises
     ------
     BadRequest

@@ -37,13 +37,30 @@ LEARNED_ON, SETTLING = 512, 15
 
 
 def kernel_of(values: Values) -> Doubles:
-    """The kernel asked for; its sum is 1."""
+    """The kernel asked for; its sum is 1.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    """
     return SHAPES[str(values["kernel"])](float(values["size"]), float(values["angle"]))
 
 
 def wiener_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """The Wiener filter with a Laplacian prior (Hunt 1971, in scikit-image's
     `restoration.wiener`).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     from skimage.restoration import wiener  # slow to import
 
@@ -66,7 +83,15 @@ def _fast(size: int) -> int:
 
 
 def told_balance(linear: Floats, values: Values) -> Measured:
-    """The balance asked for."""
+    """The balance asked for.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    values : Mapping
+        Parameters by name, checked.
+    """
     return {"balance": float(values["balance"])}
 
 
@@ -76,6 +101,13 @@ def learned_balance(linear: Floats, values: Values) -> Measured:
 
     Learned on the luminance of the picture's centre, so that it does not depend on how
     the work is divided.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    values : Mapping
+        Parameters by name, checked.
     """
     from skimage.restoration import unsupervised_wiener  # slow to import
 
@@ -90,7 +122,15 @@ def learned_balance(linear: Floats, values: Values) -> Measured:
 
 
 def wiener_reach(values: Values, measured: Measured) -> int:
-    """Where the filter's answer to a point has died down."""
+    """Where the filter's answer to a point has died down.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     return _died_down(
         str(values["kernel"]), float(values["size"]), float(values["angle"]), measured["balance"]
     )
@@ -118,6 +158,17 @@ def _died_down(shape: str, size: float, angle: float, balance: float) -> int:
 def lucy_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """Richardson-Lucy (Richardson 1972, Lucy 1974; scikit-image), a fixed number of
     rounds.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     from skimage.restoration import richardson_lucy  # slow to import
 
@@ -134,5 +185,12 @@ def lucy_plane(plane: Floats, index: int, values: Values, measured: Measured) ->
 def lucy_reach(values: Values, measured: Measured) -> int:
     """Twice through the kernel in each round; what comes from farther than
     `LUCY_FARTHEST` is nothing one could see.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     return min(LUCY_FARTHEST, 2 * (int(kernel_of(values).shape[0]) // 2) * int(values["rounds"]))

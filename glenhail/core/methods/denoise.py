@@ -27,12 +27,28 @@ SAMPLED_ROWS = 400
 
 
 def amount(values: Values, index: int) -> float:
-    """What was asked for this plane: luma's or colour's."""
+    """What was asked for this plane: luma's or colour's.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    """
     return float(values["luma" if index == 0 else "colour"])
 
 
 def measure_noise(linear: Floats, values: Values) -> Measured:
-    """Each plane's noise, in its own units (Immerkaer 1996, robust)."""
+    """Each plane's noise, in its own units (Immerkaer 1996, robust).
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    values : Mapping
+        Parameters by name, checked.
+    """
     rows = linear[:: max(1, linear.shape[0] // SAMPLED_ROWS)]
     return {"noise": [noise_level(p) for p in take_apart(rows, Domain.LUMA_AND_COLOUR)]}
 
@@ -59,12 +75,36 @@ def guided(plane: Floats, radius: int, epsilon: float) -> Floats:
 
 
 def guided_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """`guided` on an encoded channel."""
+    """`guided` on an encoded channel.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     return guided(plane, int(values["radius"]), float(values["variance"]))
 
 
 def gaussian_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """A Gaussian of a given standard deviation in px (scipy)."""
+    """A Gaussian of a given standard deviation in px (scipy).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     sigma = amount(values, index)
     return (
         np.asarray(
@@ -76,18 +116,50 @@ def gaussian_plane(plane: Floats, index: int, values: Values, measured: Measured
 
 
 def gaussian_reach(values: Values, measured: Measured) -> int:
-    """As far as the wider of the two Gaussians is kept."""
+    """As far as the wider of the two Gaussians is kept.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     return math.ceil(GAUSSIAN_REACH * max(amount(values, 0), amount(values, 1)) + 0.5)
 
 
 def median_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """The median of a square window (OpenCV; borders repeated)."""
+    """The median of a square window (OpenCV; borders repeated).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     side = str(values["luma" if index == 0 else "colour"])
     return plane if side == "none" else np.asarray(cv2.medianBlur(plane, int(side[0])))
 
 
 def bilateral_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """Mean of near pixels of like value (Tomasi and Manduchi 1998; OpenCV)."""
+    """Mean of near pixels of like value (Tomasi and Manduchi 1998; OpenCV).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     spread = amount(values, index) * measured["noise"][index]
     if spread == 0:
         return plane
@@ -102,6 +174,13 @@ def bilateral_plane(plane: Floats, index: int, values: Values, measured: Measure
 def bilateral_reach(values: Values, measured: Measured) -> int:
     """Half the window: one and a half standard deviations in space, as OpenCV chooses
     it by itself.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     return max(1, round(1.5 * float(values["space"])))
 
@@ -109,6 +188,17 @@ def bilateral_reach(values: Values, measured: Measured) -> int:
 def means_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """Non-local means (Buades, Coll and Morel 2005; scikit-image's fast mode after
     Darbon et al. 2008).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     from skimage.restoration import denoise_nl_means  # slow to import
 
@@ -127,7 +217,15 @@ def means_plane(plane: Floats, index: int, values: Values, measured: Measured) -
 
 
 def means_reach(values: Values, measured: Measured) -> int:
-    """A patch at the end of the search."""
+    """A patch at the end of the search.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     return int(values["distance"]) + int(values["patch"]) // 2 + 1
 
 
@@ -135,6 +233,17 @@ def variation_plane(plane: Floats, index: int, values: Values, measured: Measure
     """Least total variation (Rudin, Osher and Fatemi 1992;
 
     Chambolle 2004 in scikit-image), a fixed number of steps.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     from skimage.restoration import denoise_tv_chambolle  # slow to import
 
@@ -151,6 +260,17 @@ def wavelet_plane(plane: Floats, index: int, values: Values, measured: Measured)
     """Soft thresholding of wavelet details (Donoho and Johnstone 1994;
 
     PyWavelets, db2, 4 levels).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     threshold = amount(values, index) * measured["noise"][index]
     if threshold == 0:
@@ -165,5 +285,12 @@ def wavelet_plane(plane: Floats, index: int, values: Values, measured: Measured)
 def wavelet_reach(values: Values, measured: Measured) -> int:
     """Down and up again through filters of 4 taps, each level twice as wide as the one
     before.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     return int(2 * 3 * (2**LEVELS - 1) + 2**LEVELS)

@@ -29,7 +29,15 @@ class Domain(Enum):
 
 
 def take_apart(linear: Floats, domain: Domain) -> list[Floats]:
-    """Linear light, shape (h, w, 3), as the domain's three planes, each (h, w)."""
+    """Linear light, shape (h, w, 3), as the domain's three planes, each (h, w).
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    domain : Domain
+        Which values the method works on.
+    """
     if domain is Domain.LUMA_AND_COLOUR:
         luma, colour = lumachroma.split(linear)
         return [luma, *colour]
@@ -38,7 +46,15 @@ def take_apart(linear: Floats, domain: Domain) -> list[Floats]:
 
 
 def put_together(planes: list[Floats], domain: Domain) -> Floats:
-    """The way back to linear light."""
+    """The way back to linear light.
+
+    Parameters
+    ----------
+    planes : list of ndarray, shape (h, w)
+        The planes, treated.
+    domain : Domain
+        Which values the method works on.
+    """
     if domain is Domain.LUMA_AND_COLOUR:
         return lumachroma.join(planes[0], planes[1:])
     values = np.stack(planes, axis=-1)
@@ -46,7 +62,15 @@ def put_together(planes: list[Floats], domain: Domain) -> Floats:
 
 
 def nothing_measured(linear: Floats, values: Values) -> Measured:
-    """For methods that need to know nothing of the whole picture."""
+    """For methods that need to know nothing of the whole picture.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    values : Mapping
+        Parameters by name, checked.
+    """
     return {}
 
 

@@ -22,6 +22,17 @@ def unsharp(plane: Floats, gain: float, reach: float, floor: float = 0.0) -> Flo
 
     Common practice, no source; on an ideal edge of step s it gives the closed form s (1
     + gain) Q - gain s G, with the step Q and the Gaussian's integral G.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    gain : float
+        Times what was taken away.
+    reach : float
+        How far it is looked, px.
+    floor : float
+        Below which it is left alone, in the plane's unit.
     """
     lost = plane - scipy.ndimage.gaussian_filter(
         plane, reach, mode="nearest", truncate=GAUSSIAN_REACH
@@ -53,7 +64,13 @@ def unsharp_mask(linear: Floats, gain: float, reach: float) -> Floats:
 
 
 def domain(values: Values) -> Domain:
-    """Luma alone needs it apart from colour."""
+    """Luma alone needs it apart from colour.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    """
     return Domain.LUMA_AND_COLOUR if values["on"] == LUMA else Domain.ENCODED
 
 
@@ -62,7 +79,19 @@ def _left_alone(index: int, values: Values) -> bool:
 
 
 def unsharp_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
-    """`unsharp` with a floor in 8-bit levels."""
+    """`unsharp` with a floor in 8-bit levels.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     if _left_alone(index, values):
         return plane
     return unsharp(
@@ -73,6 +102,17 @@ def unsharp_plane(plane: Floats, index: int, values: Values, measured: Measured)
 def laplacian_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """Take away the Laplacian of the Gaussian-smoothed plane, scaled by the Gaussian's
     variance (scipy).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     if _left_alone(index, values):
         return plane
@@ -86,6 +126,17 @@ def laplacian_plane(plane: Floats, index: int, values: Values, measured: Measure
 def high_pass_plane(plane: Floats, index: int, values: Values, measured: Measured) -> Floats:
     """What a Gaussian takes away, about mid grey, laid over the plane by "overlay" (W3C
     Compositing and Blending Level 1).
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w), float32
+        One plane of a picture.
+    index : int
+        Which plane: 0 is luma, 1 and 2 are colour differences.
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
     """
     if _left_alone(index, values):
         return plane
@@ -98,5 +149,13 @@ def high_pass_plane(plane: Floats, index: int, values: Values, measured: Measure
 
 
 def support(values: Values, measured: Measured) -> int:
-    """As far as the Gaussian is kept."""
+    """As far as the Gaussian is kept.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    measured : Measured
+        What was measured of the picture before.
+    """
     return math.ceil(GAUSSIAN_REACH * float(values["reach"]) + 0.5)

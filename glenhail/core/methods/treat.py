@@ -63,7 +63,19 @@ class Processing:
 
 
 def size_after(name: str, values: Mapping[str, Any], height: int, width: int) -> tuple[int, int]:
-    """Height and width of what a method makes of a picture of that size."""
+    """Height and width of what a method makes of a picture of that size.
+
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+    values : Mapping
+        Plain values by name.
+    height : int
+        Pixels down, at least 1.
+    width : int
+        Pixels across, at least 1.
+    """
     method = method_of(name)
     scale = method.scale(checked(method.title, method.parameters, values))
     return (
@@ -128,7 +140,19 @@ def treat(
     tell: Tell = lambda share: None,
     **how: Any,
 ) -> Floats:
-    """All `bands` in one picture; `tell` hears what share of it is done."""
+    """All `bands` in one picture; `tell` hears what share of it is done.
+
+    Parameters
+    ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    name : str
+        By which it is known.
+    values : Mapping
+        Plain values by name.
+    tell : callable
+        Hears what share is done, 0..1.
+    """
     height, width = size_after(name, values, *linear.shape[:2])
     made = np.empty((height, width, 3), dtype=np.float32)
     done = 0

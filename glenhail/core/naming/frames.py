@@ -70,7 +70,13 @@ def taken_apart(file: FileSeen) -> NameWork:
 
 
 def drop_common(works: list[NameWork]) -> None:
-    """Leave out what every name of a larger folder has: it tells nothing apart."""
+    """Leave out what every name of a larger folder has: it tells nothing apart.
+
+    Parameters
+    ----------
+    works : list of NameWork
+        The folder's files; changed in place.
+    """
     if len(works) < 3:
         return
     common = set.intersection(*(set(w.pieces) for w in works))
@@ -83,6 +89,11 @@ def drop_common(works: list[NameWork]) -> None:
 def take_back_common(works: list[NameWork]) -> None:
     """Where nothing but the frame tells the names apart, all are of one contender, and
     what they share says which.
+
+    Parameters
+    ----------
+    works : list of NameWork
+        The folder's files; changed in place.
     """
     if len({w.rest for w in works}) == 1:
         for work in works:
@@ -102,7 +113,13 @@ def find_frames(works: list[NameWork], frames: Sequence[FrameSeen]) -> None:
 
 
 def rarity(bags: Sequence[set[str]]) -> dict[str, float]:
-    """How much each word tells apart: one that all have tells nothing."""
+    """How much each word tells apart: one that all have tells nothing.
+
+    Parameters
+    ----------
+    bags : sequence of set of str
+        Each name's words.
+    """
     counts = Counter(word for bag in bags for word in bag)
     return {word: math.log((len(bags) + 0.5) / count) + 0.05 for word, count in counts.items()}
 
@@ -197,6 +214,11 @@ def _cut_run(left: list[str], whole: str) -> list[str] | None:
 def set_keys(works: list[NameWork]) -> None:
     """By which a name is known another time: what it says besides the frame, without
     the folders that hold all files.
+
+    Parameters
+    ----------
+    works : list of NameWork
+        The folder's files; changed in place.
     """
     folders = [
         set(path_pieces(str(PurePosixPath(w.file.path.replace("\\", "/")).parent) + "/_"))

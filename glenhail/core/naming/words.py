@@ -35,17 +35,35 @@ TYPO = 0.8  # share of letters alike
 
 
 def pieces(name: str) -> list[str]:
-    """The words and numbers of a name, in lower case, in order."""
+    """The words and numbers of a name, in lower case, in order.
+
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+    """
     return [p.lower() for p in PIECE.findall(name)]
 
 
 def compact(name: str) -> str:
-    """Letters and digits alone, in lower case."""
+    """Letters and digits alone, in lower case.
+
+    Parameters
+    ----------
+    name : str
+        By which it is known.
+    """
     return "".join(pieces(name))
 
 
 def path_pieces(path: str) -> list[str]:
-    """The pieces of a path's folders and of its name without the ending."""
+    """The pieces of a path's folders and of its name without the ending.
+
+    Parameters
+    ----------
+    path : str
+        A path with forward slashes.
+    """
     pure = PurePosixPath(path.replace("\\", "/"))
     return [p for part in (*pure.parts[:-1], pure.stem) for p in pieces(part)]
 
@@ -53,6 +71,13 @@ def path_pieces(path: str) -> list[str]:
 def stands_for(piece: str, word: str) -> float:
     """How likely a piece of a name stands for a word, 0..1: the word itself, its
     beginning, a typo, a few of its letters.
+
+    Parameters
+    ----------
+    piece : str
+        A piece of a file's name.
+    word : str
+        A word of a contender or a setting.
     """
     if piece == word:
         return 1.0
@@ -73,5 +98,13 @@ def _in_order(piece: str, word: str) -> bool:
 
 
 def best(pieces_: Iterable[str], word: str) -> float:
-    """The likeliest that any of the pieces stands for the word."""
+    """The likeliest that any of the pieces stands for the word.
+
+    Parameters
+    ----------
+    pieces_ : iterable of str
+        Pieces of a file's name.
+    word : str
+        A word of a contender or a setting.
+    """
     return max((stands_for(p, word) for p in pieces_), default=0.0)

@@ -25,7 +25,15 @@ Fill = Callable[[int, int, Floats], None]
 
 @lru_cache(maxsize=64)
 def part_cuts(height: int, width: int) -> Cuts:
-    """Where a map is cut into 4 x 4 parts, down and across; smaller maps have fewer."""
+    """Where a map is cut into 4 x 4 parts, down and across; smaller maps have fewer.
+
+    Parameters
+    ----------
+    height : int
+        Pixels down, at least 1.
+    width : int
+        Pixels across, at least 1.
+    """
     down, across = (np.unique(np.arange(ACROSS + 1) * side // ACROSS) for side in (height, width))
     return down, across
 
@@ -34,6 +42,13 @@ def part_cuts(height: int, width: int) -> Cuts:
 def block_cuts(height: int, width: int) -> tuple[Cuts, int]:
     """Where it is cut into square blocks of equal size, and their side; the last cut is
     the map's end.
+
+    Parameters
+    ----------
+    height : int
+        Pixels down, at least 1.
+    width : int
+        Pixels across, at least 1.
     """
     side = int(
         max(2, min(WIDEST_BLOCK, np.sqrt(height * width / LEAST_BLOCKS), height // 2, width // 2))
@@ -112,6 +127,17 @@ def gathered(shape: tuple[int, int], count: int, fill: Fill, rows: int = IN_CACH
 
     `fill` is called with the first row, the end, and where to write the maps' rows,
     float32 of shape (count, end - first, width).
+
+    Parameters
+    ----------
+    shape : tuple of int
+        Rows and columns.
+    count : int
+        How many.
+    fill : callable
+        Writes some rows of each map.
+    rows : int
+        How many rows at a time.
     """
 
     cuts = _all_cuts(*shape)

@@ -25,6 +25,11 @@ def block_mean(values: np.ndarray | Cells) -> Interval:
     Blocks are 32 px, or smaller so that there are at least sixteen; correlation shorter
     than a block is thereby taken into account (Künsch 1989, blocks that do not
     overlap).
+
+    Parameters
+    ----------
+    values : ndarray, shape (h, w), or Cells
+        A map, or its cells.
     """
     cells = values if isinstance(values, Cells) else Cells.of(values)
     mean, means = cells.mean, cells.blocks
@@ -42,6 +47,13 @@ def independent_samples(residual: Doubles, reach: int = 24) -> float:
 
     The autocorrelation is taken over lags up to `reach` px (or a quarter of the side);
     what noise alone adds to the sum of squares, one Nth a lag, is taken off.
+
+    Parameters
+    ----------
+    residual : ndarray, shape (h, w), float64
+        What is left of a plane once its falloff is taken off.
+    reach : int
+        The longest lag, px.
     """
     height, width = residual.shape
     down, across = min(reach, height // 4), min(reach, width // 4)
@@ -68,6 +80,13 @@ def deviation(rests: Sequence[Doubles], lost: int) -> Interval:
     interpolation its strength differs from pixel to pixel in step with the colour
     filter, and a formula for noise that is the same everywhere would promise too much
     (84 % held). Blocks are over six correlation lengths wide or more.
+
+    Parameters
+    ----------
+    rests : sequence of ndarray, shape (h, w)
+        Residuals of one size.
+    lost : int
+        Samples that went to fitting.
     """
     squares = np.asarray(sum(rest**2 for rest in rests))
     mean = float(squares.mean())
@@ -97,7 +116,15 @@ def _block_means(squares: Doubles, length: float) -> Doubles:
 
 
 def jackknife(whole: float, left_out: Doubles) -> Interval:
-    """Interval from estimates that each leave out one group (Tukey 1958)."""
+    """Interval from estimates that each leave out one group (Tukey 1958).
+
+    Parameters
+    ----------
+    whole : float
+        The estimate from everything.
+    left_out : ndarray, shape (n,)
+        Estimates that each leave out one part.
+    """
     groups = left_out.size
     variance = (groups - 1) / groups * float(((left_out - left_out.mean()) ** 2).sum())
     reach = float(scipy.special.stdtrit(groups - 1, 1 - TAIL)) * np.sqrt(variance)

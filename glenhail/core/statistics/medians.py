@@ -33,6 +33,11 @@ def median(values: Sequence[float]) -> Median:
     binomial, whatever the values' distribution (Thompson 1936). Fewer than six values
     can not give 95 %: the range is told with the confidence that it has.
 
+    Parameters
+    ----------
+    values : sequence of float
+        Values, at least one.
+
     Raises
     ------
     ValueError

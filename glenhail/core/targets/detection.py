@@ -102,6 +102,11 @@ def find(light: Floats) -> DetectedSheet | None:
     """The sheet in a plane of linear luminance, or None where none is seen whole.
 
     It may be scaled, turned, tilted and noisy; marks at least 9 px across are wanted.
+
+    Parameters
+    ----------
+    light : ndarray, shape (h, w), float32
+        Linear luminance, 1 is white.
     """
     height, width = light.shape
     tried = set()

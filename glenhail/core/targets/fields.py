@@ -37,7 +37,17 @@ def _number(values: Values, name: str) -> float:
 
 
 def square_of(p: Values, width: int, height: int) -> shapes.Square:
-    """The slanted square of an edges field."""
+    """The slanted square of an edges field.
+
+    Parameters
+    ----------
+    p : Mapping
+        The field's parameters by name, checked.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     angle = _number(p, "angle")
     side = (
         0.62 * min(width, height) / (math.cos(math.radians(angle)) + math.sin(math.radians(angle)))
@@ -72,7 +82,15 @@ def _leaves(p: Values, width: int, height: int, sigma: float) -> Floats:
 
 
 def star_radius(width: int, height: int) -> float:
-    """Of the star in a field of that size."""
+    """Of the star in a field of that size.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     return 0.46 * min(width, height)
 
 
@@ -84,7 +102,17 @@ def _star(p: Values, width: int, height: int, sigma: float) -> Floats:
 
 
 def wedge_steps(p: Values, width: int, height: int) -> list[tuple[Rect, float]]:
-    """Each step's place and linear luminance, the lightest first, in rows."""
+    """Each step's place and linear luminance, the lightest first, in rows.
+
+    Parameters
+    ----------
+    p : Mapping
+        The field's parameters by name, checked.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     count = int(p["steps"])
     columns = min(count, max(1, round(math.sqrt(count * width / height))))
     rows = math.ceil(count / columns)
@@ -112,6 +140,15 @@ def _wedge(p: Values, width: int, height: int, sigma: float) -> Floats:
 def line_groups(p: Values, width: int, height: int) -> list[tuple[Rect, float, bool]]:
     """Each group's place, frequency in cycles/px and whether its lines stand upright;
     coarse to fine.
+
+    Parameters
+    ----------
+    p : Mapping
+        The field's parameters by name, checked.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
     """
     count = int(p["groups"])
     coarse, fine = _number(p, "coarse"), _number(p, "fine")
@@ -141,6 +178,15 @@ def _lines(p: Values, width: int, height: int, sigma: float) -> Floats:
 def light_places(p: Values, width: int, height: int) -> list[tuple[float, float, float]]:
     """Each light's x, y and linear peak above the ground: rows grow fainter, places
     fall between pixels differently each time.
+
+    Parameters
+    ----------
+    p : Mapping
+        The field's parameters by name, checked.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
     """
     spacing = _number(p, "spacing")
     columns, rows = max(1, int(width / spacing)), max(1, int(height / spacing))

@@ -131,6 +131,11 @@ class Sheet:
 def sheet_of(values: Any) -> Sheet:
     """Read a sheet from plain values; what a field does not tell takes its usual value.
 
+    Parameters
+    ----------
+    values : Any
+        Plain values, as JSON has them.
+
     Raises
     ------
     BadRequest
@@ -183,6 +188,11 @@ def _field(number: int, values: Any) -> Field:
 def strip_bits(number: int) -> list[int]:
     """The strip's cells from left to right, 1 = ink: a start, the sheet's number, its
     check sum, an end.
+
+    Parameters
+    ----------
+    number : int
+        The sheet's number.
     """
     total = zlib.crc32(number.to_bytes(4, "big")) & (2**SUM_BITS - 1)
     bits = [number >> i & 1 for i in reversed(range(ID_BITS))] + [
@@ -192,13 +202,25 @@ def strip_bits(number: int) -> list[int]:
 
 
 def number_of(bits: list[int]) -> int | None:
-    """The number that such cells tell; None where start, end or check sum do not fit."""
+    """The number that such cells tell; None where start, end or check sum do not fit.
+
+    Parameters
+    ----------
+    bits : list of int
+        The strip's cells from left to right, 1 is ink.
+    """
     number = int("".join(map(str, bits[len(START) : len(START) + ID_BITS])), 2)
     return number if bits == strip_bits(number) else None
 
 
 def paint(sheet: Sheet) -> Floats:
-    """The sheet in linear light, grey, shape (height, width, 3)."""
+    """The sheet in linear light, grey, shape (height, width, 3).
+
+    Parameters
+    ----------
+    sheet : Sheet
+        The target as it was laid out.
+    """
     plane = np.full((sheet.height, sheet.width), GROUND, dtype=np.float32)
     for x, y in sheet.marks:
         _paint_mark(plane, x, y, sheet.mark, sheet.blur)
@@ -212,7 +234,19 @@ def paint(sheet: Sheet) -> Floats:
 
 
 def paint_field(sheet: Sheet, field: Field, width: int, height: int) -> Floats:
-    """One field's plane."""
+    """One field's plane.
+
+    Parameters
+    ----------
+    sheet : Sheet
+        The target as it was laid out.
+    field : Field
+        The field.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     return field.kind.paint(field.values, width, height, sheet.blur)
 
 

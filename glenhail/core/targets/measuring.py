@@ -143,6 +143,15 @@ Teller = Callable[[FieldView], Iterator[FieldReading | Curve]]
 def read_sheet(picture: Picture, sheet: Sheet, lie: SheetPose) -> SheetMeasurement:
     """Measure every field.
 
+    Parameters
+    ----------
+    picture : Picture
+        A picture in linear light.
+    sheet : Sheet
+        The target as it was laid out.
+    lie : SheetPose
+        Where the picture shows it.
+
     Raises
     ------
     NotMeasurable

@@ -19,6 +19,13 @@ SIDES = ("right", "bottom", "left", "top")
 def patches_of(sheet: Sheet, lie: SheetPose) -> list[Patch]:
     """Edges, plain steps, texture and lights, each with its role, whole px of the
     picture; what lies too small is left out.
+
+    Parameters
+    ----------
+    sheet : Sheet
+        The target as it was laid out.
+    lie : SheetPose
+        Where the picture shows it.
     """
     found = []
     for number, (field, cell) in enumerate(zip(sheet.fields, sheet.cells, strict=True), 1):

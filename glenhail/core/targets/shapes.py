@@ -55,7 +55,15 @@ class Square:
 
 
 def grid(width: int, height: int) -> tuple[Doubles, Doubles]:
-    """Pixel centres: y, x."""
+    """Pixel centres: y, x.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     y, x = np.mgrid[0:height, 0:width] + 0.5
     return np.asarray(y), np.asarray(x)
 
@@ -64,6 +72,17 @@ def square(width: int, height: int, shape: Square, sigma: float) -> Floats:
     """A square on its ground.
 
     Exact, corners too: a Gaussian of a square is the product of two Gaussians of bands.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    shape : Square
+        Its side, angle and tones.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
     """
     y, x = grid(width, height)
     turn = math.radians(shape.angle)
@@ -74,7 +93,17 @@ def square(width: int, height: int, shape: Square, sigma: float) -> Floats:
 
 
 def band(at: Doubles, half: float, sigma: float) -> Doubles:
-    """A box of half-width `half` under a Gaussian."""
+    """A box of half-width `half` under a Gaussian.
+
+    Parameters
+    ----------
+    at : ndarray
+        Distances, px.
+    half : float
+        Half of its width, px.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
+    """
     root = sigma * ROOT2
     return np.asarray(0.5 * (erf((at + half) / root) - erf((at - half) / root)))
 
@@ -82,6 +111,15 @@ def band(at: Doubles, half: float, sigma: float) -> Doubles:
 def bars(at: Doubles, frequency: float, sigma: float) -> Doubles:
     """Bars of a square wave, -1 to 1, `frequency` in cycles/px, under a Gaussian: the
     sum of its harmonics that remain.
+
+    Parameters
+    ----------
+    at : ndarray
+        Distances, px.
+    frequency : float
+        Cycles/px.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
     """
     total = np.zeros_like(at)
     for k in range(1, 400, 2):
@@ -97,6 +135,23 @@ def star(
 ) -> Floats:
     """A sine Siemens star (ISO 12233:2017, annex E) in the middle, its modulation kept
     as a Gaussian of that frequency keeps it.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    radius : float
+        Radius, px.
+    spokes : int
+        Periods around the star.
+    low : float
+        Darkest, linear light.
+    high : float
+        Lightest, linear light.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
     """
     y, x = grid(width, height)
     r, phi = np.hypot(x - width / 2, y - height / 2), np.arctan2(y - height / 2, x - width / 2)
@@ -111,6 +166,17 @@ def star(
 def leaf_sizes(smallest: float, largest: float, count: int, rng: np.random.Generator) -> Doubles:
     """Radii with density r^-3 between two bounds: the same picture at every scale (Cao,
     Guichard, Hornung 2009).
+
+    Parameters
+    ----------
+    smallest : float
+        Radius of the smallest, px.
+    largest : float
+        Radius of the largest, px.
+    count : int
+        How many.
+    rng : Generator
+        Where chance comes from.
     """
     a, b = smallest**-2, largest**-2
     return np.asarray((a - rng.random(count) * (a - b)) ** -0.5)
@@ -128,6 +194,25 @@ def leaves(
 ) -> Floats:
     """Dead leaves: discs that cover each other until no ground is left, the foremost
     painted first.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    smallest : float
+        Radius of the smallest, px.
+    largest : float
+        Radius of the largest, px.
+    low : float
+        Darkest, linear light.
+    high : float
+        Lightest, linear light.
+    seed : int
+        Where chance begins.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
 
     References
     ----------
@@ -179,6 +264,19 @@ def points(
 ) -> Floats:
     """Points of light, each (x, y, peak): a Gaussian of `sigma` px whose top is `peak`
     above the ground.
+
+    Parameters
+    ----------
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    places : list of (float, float, float)
+        x, y and peak above the ground, linear light.
+    ground : float
+        What they stand on, linear light.
+    sigma : float
+        Standard deviation of the Gaussian, px; 0 is none.
     """
     plane = np.full((height, width), ground, dtype=np.float32)
     reach = math.ceil(5 * sigma)

@@ -88,6 +88,21 @@ def sums(
     """Sums over areas whose lines are given in whole pixels;
 
     `coded` adds the encoded values.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    rows : ndarray, shape (n + 1,)
+        Where the areas are cut, down.
+    columns : ndarray, shape (n + 1,)
+        Where the areas are cut, across.
+    black : float
+        At or below which a channel is cut off.
+    white : float
+        At or above which it is.
+    coded : bool
+        Whether encoded values are summed too.
     """
     fine = [_quartered(cuts) for cuts in (rows, columns)]
     row_of = np.repeat(np.arange(fine[0].size - 1), np.diff(fine[0]))

@@ -64,7 +64,13 @@ class Cast:
 
 
 def cast(matched: MatchedTone) -> Cast | None:
-    """Compare the colours of matched areas; None where too few are light enough."""
+    """Compare the colours of matched areas; None where too few are light enough.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
+    """
     frame_y, output_y = luminances(matched)
     safe = (frame_y > 0) & (output_y > 0)
     # Each area at the frame's luminance: what is left is colour alone.
@@ -104,7 +110,13 @@ def _shift(values: Doubles) -> Interval | None:
 
 
 def hue_of(colours: Doubles) -> list[str]:
-    """The names of CIELAB colours' hues, shape (n, 3)."""
+    """The names of CIELAB colours' hues, shape (n, 3).
+
+    Parameters
+    ----------
+    colours : ndarray, shape (n, 3)
+        CIELAB colours.
+    """
     angles = np.degrees(np.arctan2(colours[:, 2], colours[:, 1])) % 360
     names, begins = list(HUES), np.array(list(HUES.values()))
     order = np.argsort(begins)

@@ -37,6 +37,13 @@ class ToneColour:
 def compare_tone(frame: Picture, output: AlignedPicture) -> ToneColour:
     """Compare an output that was lined up with its frame.
 
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
+
     Raises
     ------
     NotMeasurable
@@ -46,7 +53,13 @@ def compare_tone(frame: Picture, output: AlignedPicture) -> ToneColour:
 
 
 def compare_matched(areas: MatchedTone) -> ToneColour:
-    """The same from areas that were matched already."""
+    """The same from areas that were matched already.
+
+    Parameters
+    ----------
+    areas : MatchedTone
+        Areas of frame and output, averaged.
+    """
     return ToneColour(
         areas.source.shape[0],
         exposure(areas),
@@ -61,7 +74,13 @@ def compare_matched(areas: MatchedTone) -> ToneColour:
 
 
 def in_words(found: ToneColour) -> list[str]:
-    """One line for each thing, for a person to read."""
+    """One line for each thing, for a person to read.
+
+    Parameters
+    ----------
+    found : ToneColour
+        What comparing found.
+    """
     lines = [f"{found.areas} areas"]
     if found.exposure:
         lines.append(f"exposure {_signed(found.exposure, 3)} EV")

@@ -37,7 +37,13 @@ class ToneCurve:
 
 
 def luminances(matched: MatchedTone) -> tuple[Doubles, Doubles]:
-    """Linear luminance of the areas of frame and output."""
+    """Linear luminance of the areas of frame and output.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
+    """
     weights = LUMA.astype(np.float64)
     return matched.source @ weights, matched.output @ weights
 
@@ -46,6 +52,11 @@ def exposure(matched: MatchedTone) -> Interval | None:
     """log2 of the output's over the frame's luminance, EV: the areas' median;
 
     None where there are too few useful ones.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
     """
     frame, output = luminances(matched)
     useful = (frame > DARKEST) & (frame < BRIGHTEST) & (output > DARKEST / 4)
@@ -57,7 +68,13 @@ def exposure(matched: MatchedTone) -> Interval | None:
 
 
 def middle(values: Doubles) -> Interval:
-    """The median with its interval, from the median absolute deviation."""
+    """The median with its interval, from the median absolute deviation.
+
+    Parameters
+    ----------
+    values : ndarray, shape (n,)
+        Values, at least one.
+    """
     value = float(np.median(values))
     error = (
         1.2533
@@ -77,6 +94,11 @@ def curve(matched: MatchedTone) -> ToneCurve | None:
     of its channels.
 
     None where fewer than three groups of areas can be told apart.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
     """
     from scipy.optimize import isotonic_regression  # slow to import
 
@@ -99,21 +121,39 @@ def curve(matched: MatchedTone) -> ToneCurve | None:
 
 
 def channels(matched: MatchedTone) -> tuple[Doubles, Doubles]:
-    """Encoded values of the plain areas' channels, frame and output, all in one row."""
+    """Encoded values of the plain areas' channels, frame and output, all in one row.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
+    """
     return encoded(matched.source[matched.plain].ravel()), encoded(
         matched.output[matched.plain].ravel()
     )
 
 
 def encoded(linear: Doubles) -> Doubles:
-    """sRGB codes (0..1) of linear values."""
+    """sRGB codes (0..1) of linear values.
+
+    Parameters
+    ----------
+    linear : ndarray
+        Linear light, 1 is white.
+    """
     return np.asarray(
         srgb.encode(linear.astype(np.float32).reshape(-1, 1)), dtype=np.float64
     ).ravel()
 
 
 def decoded(codes: Doubles) -> Doubles:
-    """Linear light of sRGB codes (0..1)."""
+    """Linear light of sRGB codes (0..1).
+
+    Parameters
+    ----------
+    codes : ndarray
+        sRGB codes, 0..1.
+    """
     return np.asarray(srgb.decode(codes), dtype=np.float64)
 
 
@@ -122,6 +162,11 @@ def zones(matched: MatchedTone) -> dict[str, Interval]:
     encoded (1 is white).
 
     Zones with too few areas are left out.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
     """
     level = replace(matched, output=matched.output * 2 ** -_level(matched))
     frame, output = channels(level)
@@ -154,6 +199,11 @@ def _level(matched: MatchedTone) -> float:
 def contrast(matched: MatchedTone) -> Interval | None:
     """Coarse contrast, output over frame: the slope through encoded values of the
     areas, robust (Theil 1950, Sen 1968).
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
     """
     frame, output = channels(matched)
     if frame.size < LEAST_IN_ZONE:
@@ -193,6 +243,11 @@ def vignetting(matched: MatchedTone) -> Interval | None:
     the straight line of the areas' EV over the squared distance from the middle. None
     where the areas do not reach from the middle to the corners. Without the curve,
     opened shadows would look like lit corners wherever the corners are dark.
+
+    Parameters
+    ----------
+    matched : MatchedTone
+        Areas of frame and output, averaged.
     """
     away = (matched.x**2 + matched.y**2) / 2
     slope, found = 0.0, None

@@ -53,6 +53,13 @@ class MatchedTone:
 def match(frame: Picture, output: AlignedPicture) -> MatchedTone:
     """Average frame and output over the areas of a grid that both show.
 
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    output : AlignedPicture
+        The output with its line-up.
+
     Raises
     ------
     NotMeasurable

@@ -45,6 +45,13 @@ WORDS = {
 def at_exposure(pixels: Floats, stops: float) -> Floats:
     """Linear light of an output that is `stops` EV brighter than its frame, brought to
     the frame's.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    stops : float
+        How much brighter it is than its frame, EV.
     """
     return np.asarray(pixels * np.float32(2.0**-stops), dtype=np.float32)
 
@@ -55,6 +62,13 @@ def at_tone(pixels: Floats, curve: ToneCurve) -> Floats:
 
     Where the curve is level, several tones of the frame became one: the middle one
     comes back. Beyond its ends the curve goes on at the distance it has there.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    curve : ToneCurve
+        From the frame's tones to the output's.
     """
     source, output = np.array(curve.source), np.array(curve.output)
     steps = np.linspace(0, 1, TABLE)
@@ -71,6 +85,15 @@ def at_tone(pixels: Floats, curve: ToneCurve) -> Floats:
 def matched(laid: AlignedPicture, stops: float | None, curve: ToneCurve | None) -> AlignedPicture:
     """The same output with its exposure, or its tone (which holds the exposure),
     brought to its frame's.
+
+    Parameters
+    ----------
+    laid : AlignedPicture
+        The output with its line-up.
+    stops : float or None
+        How much brighter it is than its frame, EV; None leaves that.
+    curve : ToneCurve or None
+        From the frame's tones to the output's; None leaves them.
     """
     if curve is not None:
         pixels = at_tone(laid.picture.pixels, curve)
@@ -87,6 +110,13 @@ def at_scale(laid: AlignedPicture, scale: float) -> AlignedPicture:
     Lanczos, antialiased where it gets smaller.
 
     What is within a pixel of that size already is left as it is.
+
+    Parameters
+    ----------
+    laid : AlignedPicture
+        The output with its line-up.
+    scale : float
+        Pixels for each of the frame's.
     """
     m, width, height = laid.mapping, laid.picture.width, laid.picture.height
     new_width, new_height = round(width * scale / m.sx), round(height * scale / m.sy)
@@ -107,6 +137,15 @@ def patch_stops(frame: Picture, laid: AlignedPicture, rect: Rect) -> float:
     noise and sharpness do not count.
 
     Nothing (0) where either side is black.
+
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    laid : AlignedPicture
+        The output with its line-up.
+    rect : Rect
+        The patch, frame px.
     """
     one = float(
         srgb.luminance(frame.crop(rect.whole().clipped(frame.bounds))).mean(dtype=np.float64)

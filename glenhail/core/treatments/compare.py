@@ -24,7 +24,15 @@ class Difference:
 
 
 def differences(left: Treatment, right: Treatment) -> list[Difference]:
-    """Everything that differs, and nothing that does not."""
+    """Everything that differs, and nothing that does not.
+
+    Parameters
+    ----------
+    left : Treatment
+        The first treatment.
+    right : Treatment
+        The second one.
+    """
     found = [] if left.feed == right.feed else [Difference("", "handed", left.feed, right.feed)]
     one, other = [s.tool for s in left.steps], [s.tool for s in right.steps]
     if one != other and sorted(one) == sorted(other):

@@ -37,6 +37,17 @@ def swept(base: Treatment, at: int, name: str, values: Sequence[Value]) -> list[
     """One for each value of a setting of one step, or of its strength or mode; the
     setting is by hand then.
 
+    Parameters
+    ----------
+    base : Treatment
+        The treatment to vary.
+    at : int
+        Which step; 0 is the first.
+    name : str
+        By which it is known.
+    values : sequence
+        The setting's values.
+
     Raises
     ------
     BadRequest
@@ -67,6 +78,11 @@ def _with_value(step: Step, name: str, value: Value) -> Step:
 def orders(base: Treatment) -> list[Treatment]:
     """The steps in every order.
 
+    Parameters
+    ----------
+    base : Treatment
+        The treatment to vary.
+
     Raises
     ------
     BadRequest
@@ -82,6 +98,15 @@ def orders(base: Treatment) -> list[Treatment]:
 def releases(base: Treatment, at: int, names: Sequence[str]) -> list[Treatment]:
     """One for each release of one step's tool.
 
+    Parameters
+    ----------
+    base : Treatment
+        The treatment to vary.
+    at : int
+        Which step; 0 is the first.
+    names : sequence of str
+        The releases' names.
+
     Raises
     ------
     BadRequest
@@ -94,5 +119,11 @@ def releases(base: Treatment, at: int, names: Sequence[str]) -> list[Treatment]:
 
 
 def feeds(base: Treatment) -> list[Treatment]:
-    """The same on the raw file and on the TIFF."""
+    """The same on the raw file and on the TIFF.
+
+    Parameters
+    ----------
+    base : Treatment
+        The treatment to vary.
+    """
     return [replace(base, feed=feed) for feed in FEEDS]

@@ -143,6 +143,11 @@ class Treatment:
 def step_of(told: Mapping[str, Any]) -> Step:
     """A step out of what was kept or sent.
 
+    Parameters
+    ----------
+    told : Mapping
+        Plain values, as they were kept or sent.
+
     Raises
     ------
     BadRequest
@@ -199,6 +204,11 @@ def _part_of(tool: str, told: Mapping[str, Any] | None) -> Part | None:
 
 def treatment_of(told: Mapping[str, Any]) -> Treatment:
     """A treatment out of what was kept or sent.
+
+    Parameters
+    ----------
+    told : Mapping
+        Plain values, as they were kept or sent.
 
     Raises
     ------

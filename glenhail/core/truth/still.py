@@ -31,7 +31,17 @@ class Move:
 
 
 def move_of(mapping: Mapping, width: int, height: int) -> Move:
-    """What a line-up says of a move, of pictures of that size."""
+    """What a line-up says of a move, of pictures of that size.
+
+    Parameters
+    ----------
+    mapping : Mapping
+        From frame coordinates to output pixels.
+    width : int
+        Pixels across, at least 1.
+    height : int
+        Pixels down, at least 1.
+    """
     dx = mapping.dx + (mapping.sx - 1) * width / 2
     dy = mapping.dy + (mapping.sy - 1) * height / 2
     bent = largest(mapping.bend, width, height) if mapping.bend else 0.0

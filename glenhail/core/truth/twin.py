@@ -65,6 +65,13 @@ class Twin:
 def twin_of(frame: Picture, base: Picture) -> Twin:
     """Make a base-ISO frame the truth of a noisier one.
 
+    Parameters
+    ----------
+    frame : Picture
+        The frame.
+    base : Picture
+        The same scene at base ISO.
+
     Raises
     ------
     BadRequest

@@ -111,7 +111,7 @@ def _match_away(actor: Actor, study: Study, judged: Judged) -> None:
     else:
         raise ActionError(
             f"“{judged.finding.rule.title}” can not be matched away. Accept it with a reason, or"
-            " make it again."
+            " request a new output."
         )
     set_matching(actor, study, match, size)
     assert is_matched(study, judged.finding)

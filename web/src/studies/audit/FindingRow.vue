@@ -155,10 +155,10 @@ function accept(): void {
           <TextAction
             v-if="again"
             :disabled="busy"
-            :aria-label="`Make again: ${letter}, ${finding.told.title}`"
+            :aria-label="`Request a new output: ${letter}, ${finding.told.title}`"
             @click="emit('decide', 'made again', '')"
           >
-            Make again
+            Request a new output
           </TextAction>
           <TextAction
             :aria-label="`Accept: ${letter}, ${finding.told.title}`"
