@@ -50,6 +50,23 @@ def docstrings_fit() -> Iterator[str]:
                         yield f"{path.relative_to(ROOT)}:{number}: docstring line too long"
 
 
+def parameters_told() -> Iterator[str]:
+    """Each public function of core names each of its parameters (numpydoc)."""
+    for path, text in sources(PACKAGE / "core"):
+        for node in ast.parse(text).body:
+            if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
+                continue
+            told = (ast.get_docstring(node) or "").partition("Parameters\n----------\n")[2]
+            names = {
+                n for line in re.findall(r"(?m)^(\S.*?)(?: :.*)?$", told) for n in line.split(", ")
+            }
+            every = [*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs]
+            untold = [a.arg for a in every if a.arg not in names]
+            if untold:
+                place = f"{path.relative_to(ROOT)}:{node.lineno}"
+                yield f"{place}: {node.name} says nothing of {', '.join(untold)}"
+
+
 def files_by_the_store() -> Iterator[str]:
     """Files are opened through `storage` alone, so that another store can take over."""
     for path, text in sources(PACKAGE / "server"):
@@ -78,6 +95,7 @@ def main() -> int:
         *names_once("core"),
         *names_once("server"),
         *docstrings_fit(),
+        *parameters_told(),
         *files_by_the_store(),
         *migrations_stand_alone(),
         *lines_of_the_guide_exist(),

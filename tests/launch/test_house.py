@@ -65,6 +65,28 @@ class House(unittest.TestCase):
             ["glenhail/a.py:4: docstring line too long"],
         )
 
+    def test_a_public_function_of_core_names_its_parameters(self) -> None:
+        told = ("Parameters", "----------", "one, two : int", "    Whole.", "rest", "    More.")
+        section = "".join(f"    {line}\n" for line in told)
+        head = "def {}(one: int, two: int, *, rest: int) -> int:\n    {}A sum.\n\n{}    {}\n"
+        quotes = '"""'
+        whole = head.format("sum_of", quotes, section, quotes)
+        cases = {
+            whole: [],
+            whole.replace("    rest\n", "    others\n"): ["rest"],
+            head.format("sum_of", quotes, "", quotes): ["one, two, rest"],
+            head.format("_sum_of", quotes, "", quotes): [],
+            'def now() -> int:\n    """The time."""\n': [],
+        }
+        for text, missing in cases.items():
+            with self.subTest(text):
+                said = self.broken({"glenhail/core/a.py": text}, house.parameters_told)
+                wanted = [f"glenhail/core/a.py:1: sum_of says nothing of {m}" for m in missing]
+                self.assertEqual(said, wanted)
+        # Of the server nothing is asked.
+        text = head.format("sum_of", quotes, "", quotes)
+        self.assertEqual(self.broken({"glenhail/server/a.py": text}, house.parameters_told), [])
+
     def test_a_path_of_a_stored_file_is_asked_of_the_store_alone(self) -> None:
         text = "from x import default_storage\nplace = default_storage.path('a')\n"
         for where, count in (("studies/x.py", 1), ("storage/x.py", 0)):

@@ -102,6 +102,8 @@ def straightened(values: Floats, mapping: Mapping, target: Rect) -> Floats:
     ----------
     values : ndarray, shape (h, w) or (h, w, 3)
         The output.
+    mapping : Mapping
+        From frame coordinates to output pixels, with the bend.
     target : Rect
         Whole pixels to make; those beyond the output's edge repeat the nearest ones.
 

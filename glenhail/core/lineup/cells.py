@@ -47,6 +47,12 @@ def cell_shifts(
 
     Parameters
     ----------
+    source : Picture
+        The frame.
+    output : Picture
+        The output.
+    mapping : Mapping
+        From frame coordinates to output pixels, as far as it is known.
     reach : float
         How far to look, in pixels of the coarser of the two grids.
     """

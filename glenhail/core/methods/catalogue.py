@@ -13,14 +13,35 @@ from glenhail.core.picture import Floats
 
 
 def on_luma_and_colour(values: Values) -> Domain:
+    """It works on luma and the two colour differences, whatever its parameters.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    """
     return Domain.LUMA_AND_COLOUR
 
 
 def on_encoded(values: Values) -> Domain:
+    """It works on encoded values, whatever its parameters.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    """
     return Domain.ENCODED
 
 
 def on_linear(values: Values) -> Domain:
+    """It works on linear light, whatever its parameters.
+
+    Parameters
+    ----------
+    values : Mapping
+        Parameters by name, checked.
+    """
     return Domain.LINEAR
 
 

@@ -47,6 +47,8 @@ def unsharp_mask(linear: Floats, gain: float, reach: float) -> Floats:
 
     Parameters
     ----------
+    linear : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
     gain : float
         1.0 adds back once what was taken away.
     reach : float

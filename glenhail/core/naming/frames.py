@@ -65,6 +65,13 @@ class NameWork:
 
 
 def taken_apart(file: FileSeen) -> NameWork:
+    """A file's path as words, those that mark previews apart.
+
+    Parameters
+    ----------
+    file : FileSeen
+        What is seen of the file.
+    """
     found = path_pieces(file.path)
     return NameWork(file, [p for p in found if p not in PREVIEW], any(p in PREVIEW for p in found))
 
@@ -101,6 +108,15 @@ def take_back_common(works: list[NameWork]) -> None:
 
 
 def find_frames(works: list[NameWork], frames: Sequence[FrameSeen]) -> None:
+    """Which frame each file was made from, by its name and by its picture.
+
+    Parameters
+    ----------
+    works : list of NameWork
+        The folder's files; changed in place.
+    frames : sequence of FrameSeen
+        The study's frames.
+    """
     weights = rarity([set().union(*(pieces(n) for n in f.names)) for f in frames])
     for work in works:
         named = [_named(work, f, weights) for f in frames]

@@ -78,6 +78,12 @@ def propose(
 
     Parameters
     ----------
+    files : sequence of FileSeen
+        The folder's files.
+    frames : sequence of FrameSeen
+        The study's frames.
+    contenders : sequence of ContenderSeen
+        Those that outputs are brought in for.
     known : mapping of str to int, optional
         What a name says besides the frame (`Proposal.rest`), to the contender that it
         stood for in an earlier folder.
