@@ -32,9 +32,9 @@ def number(value: Any) -> float | None:
         if isinstance(value, tuple | list):
             if len(value) == 2 and all(isinstance(v, int) for v in value):
                 return value[0] / value[1] if value[1] else None
-            value = value[0]
+            return number(value[0])
         result = float(value)
-    except (TypeError, ValueError, IndexError, ZeroDivisionError):
+    except (TypeError, ValueError, IndexError, OverflowError, ZeroDivisionError):
         return None
     return result if math.isfinite(result) else None
 
@@ -103,7 +103,9 @@ def shooting(tags: dict[int, Any]) -> dict[str, Any]:
     tags : dict
         A file's tags by their numbers.
     """
-    iso = number(tags.get(ISO))
+    # Never a rational: two whole numbers are two ratings, of which the first counts.
+    ratings = tags.get(ISO)
+    iso = number(ratings[0] if isinstance(ratings, tuple | list) and ratings else ratings)
     return {
         "camera": camera(tags),
         "lens": text(tags.get(LENS)),

@@ -33,7 +33,7 @@ def gaussian_kernel(sigma: float) -> Doubles:
     Parameters
     ----------
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     reach = math.ceil(SEPARABLE_REACH * sigma)
     line = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sigma) ** 2)

@@ -82,7 +82,7 @@ def square(width: int, height: int, shape: Square, sigma: float) -> Floats:
     shape : Square
         Its side, angle and tones.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     y, x = grid(width, height)
     turn = math.radians(shape.angle)
@@ -102,7 +102,7 @@ def band(at: Doubles, half: float, sigma: float) -> Doubles:
     half : float
         Half of its width, px.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     root = sigma * ROOT2
     return np.asarray(0.5 * (erf((at + half) / root) - erf((at - half) / root)))
@@ -119,7 +119,7 @@ def bars(at: Doubles, frequency: float, sigma: float) -> Doubles:
     frequency : float
         Cycles/px.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     total = np.zeros_like(at)
     for k in range(1, 400, 2):
@@ -151,7 +151,7 @@ def star(
     high : float
         Lightest, linear light.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     y, x = grid(width, height)
     r, phi = np.hypot(x - width / 2, y - height / 2), np.arctan2(y - height / 2, x - width / 2)
@@ -212,7 +212,7 @@ def leaves(
     seed : int
         Where chance begins.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
 
     References
     ----------
@@ -276,7 +276,7 @@ def points(
     ground : float
         What they stand on, linear light.
     sigma : float
-        Standard deviation of the Gaussian, px; 0 is none.
+        Standard deviation of the Gaussian, px; above 0.
     """
     plane = np.full((height, width), ground, dtype=np.float32)
     reach = math.ceil(5 * sigma)
