@@ -22,7 +22,10 @@ export function useFrameView(picture: () => Size, canvas: () => Size) {
     const [x, y, zoom] = String(route.query.at ?? "")
       .split(",")
       .map(Number);
-    return x && y && zoom ? { x, y, zoom } : undefined;
+    // The corner of a picture is a place too.
+    return zoom && Number.isFinite(x) && Number.isFinite(y)
+      ? { x: x as number, y: y as number, zoom }
+      : undefined;
   }
 
   /** Once the picture and the room for it are known. */
