@@ -6,17 +6,11 @@ from typing import Any
 
 import numpy as np
 
+from glenhail.core.colour.spaces import BT709_TO_XYZ, D65, adaptation, xyz_of
 from glenhail.core.picture import Doubles, Floats
 
 # Where a file tells no white: D50, as TIFF 6.0's readers have it and ICC's connection space does.
-D50, D65 = (0.3457, 0.3585), (0.3127, 0.3290)
-BRADFORD = np.array(
-    [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
-)
-# CIE XYZ, D65, to linear BT.709 (IEC 61966-2-1).
-RGB_OF_XYZ = np.array(
-    [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
-)
+D50 = (0.3457, 0.3585)
 EPSILON = 6 / 29
 ROWS = 256  # done at a time
 
@@ -35,9 +29,8 @@ def to_bt709(values: np.ndarray, signed: bool, white: Any = None) -> Floats:
     white : pair of rationals, optional
         The white point's x and y, as the file tells it.
     """
-    here = _xyz(_xy(white))
-    adapt = np.linalg.inv(BRADFORD) @ np.diag((BRADFORD @ _xyz(D65)) / (BRADFORD @ here)) @ BRADFORD
-    matrix = (RGB_OF_XYZ @ adapt).T
+    here = xyz_of(_xy(white))
+    matrix = np.linalg.solve(BT709_TO_XYZ, adaptation(here, xyz_of(D65))).T
     made = np.empty(values.shape, dtype=np.float32)
     for start in range(0, values.shape[0], ROWS):
         lab = _units(values[start : start + ROWS], signed)
@@ -73,7 +66,3 @@ def _xy(white: Any) -> tuple[float, float]:
     except (TypeError, ValueError, IndexError, ZeroDivisionError):
         return D50
     return (x, y) if 0.2 < x < 0.5 and 0.2 < y < 0.5 else D50
-
-
-def _xyz(xy: tuple[float, float]) -> Doubles:
-    return np.array([xy[0] / xy[1], 1.0, (1 - xy[0] - xy[1]) / xy[1]])
