@@ -9,6 +9,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.chromium import opened
@@ -21,6 +22,17 @@ DRAWN = """() => [...document.querySelectorAll('canvas[data-complete]')].every(c
 }) && !document.querySelector('[aria-busy=true]')
   && !/being (measured|read|taken in|examined)|Comparing …/.test(document.body.innerText)"""
 SETTLE_MS = 1200  # charts and fonts that come in softly
+# What the user guide shows of them, smaller.
+GUIDE = {
+    "set-up": "set-up",
+    "frame": "frame",
+    "bring-in": "outputs",
+    "like-for-like": "like-for-like",
+    "wall": "wall",
+    "publish": "publish",
+}
+GUIDE_FOLDER = FOLDER.parent / "guide"
+GUIDE_SIZE, GUIDE_COLOURS = (960, 600), 160
 
 
 def places(page: Page) -> dict[str, str]:
@@ -90,8 +102,16 @@ def main() -> None:
             page.wait_for_function(DRAWN, timeout=60_000)
             page.wait_for_timeout(SETTLE_MS)
             page.screenshot(path=FOLDER / f"{name}.png")
+            if name in GUIDE:
+                _for_the_guide(name)
             print(name, page.url, flush=True)
         browser.close()
+
+
+def _for_the_guide(name: str) -> None:
+    small = Image.open(FOLDER / f"{name}.png").convert("RGB").resize(GUIDE_SIZE, Image.LANCZOS)
+    few = small.quantize(GUIDE_COLOURS, method=Image.Quantize.MEDIANCUT, dither=Image.Dither.NONE)
+    few.save(GUIDE_FOLDER / f"{GUIDE[name]}.png", optimize=True)
 
 
 if __name__ == "__main__":
