@@ -28,7 +28,7 @@ with warnings.catch_warnings():
 
 class Matrices(unittest.TestCase):
     def test_they_are_those_of_colour_science(self) -> None:
-        for name in ("sRGB", "Display P3", "Adobe RGB (1998)", "ProPhoto RGB", "ITU-R BT.2020"):
+        for name in ("sRGB", "Display P3", "ITU-R BT.470 - 625", "SMPTE C", "ITU-R BT.2020"):
             space = colour.RGB_COLOURSPACES[name]
             with self.subTest(name):
                 primaries = tuple((float(x), float(y)) for x, y in space.primaries)
