@@ -42,7 +42,7 @@ def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_RO
     work : callable
         Does rows first to end.
     least : int
-        How many rows are needed at least.
+        Rows a strip has at least.
     """
     parts = max(1, min(PROCESSORS, height // least))
     if parts == 1:

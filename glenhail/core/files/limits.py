@@ -39,7 +39,7 @@ def can_hold(size_bytes: int, width: int, height: int, channels: int, bits: int)
     channels : int
         Samples a pixel.
     bits : int
-        Bits a sample, 8 or 16.
+        Bits a sample.
     """
     return (
         width * height <= SURELY_HELD

@@ -12,7 +12,7 @@ import { useNotices } from "./useNotices";
 
 const GRACE_MS = 8000;
 const KEPT = "glenhail.removals";
-const GONE = 404;
+const DONE = 204;
 const SIGNED_OUT = 401;
 
 const leaving = reactive(new Set<string>());
@@ -63,7 +63,7 @@ export async function finishRemovals(): Promise<void> {
     Object.entries(kept()).map(async ([name, address]) => {
       leaving.add(name);
       const answered = await deleteAt(address).then(
-        () => GONE,
+        () => DONE,
         (problem: Problem) => problem.status,
       );
       // Where the server is away or somebody is signed out, the next page tries again.
