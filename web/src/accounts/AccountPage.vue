@@ -65,7 +65,7 @@ async function makeToken(): Promise<void> {
     </div>
     <section class="block">
       <h2>Password</h2>
-      <v-form class="line" @submit.prevent="savePassword">
+      <v-form class="line d-flex ga-4 align-start mt-3" @submit.prevent="savePassword">
         <v-text-field
           v-model="old"
           label="Current password"
@@ -94,7 +94,7 @@ async function makeToken(): Promise<void> {
     </section>
     <section class="block">
       <h2>Sessions</h2>
-      <v-table class="list" aria-label="Sessions">
+      <v-table class="list mt-2" aria-label="Sessions">
         <thead>
           <tr>
             <th scope="col">Session</th>
@@ -106,7 +106,7 @@ async function makeToken(): Promise<void> {
           <tr v-for="(s, i) in open" :key="s.id">
             <td>{{ s.this ? "This browser" : `Another browser (${i + 1})` }}</td>
             <td>{{ moment(s.expires) }}</td>
-            <td class="acts">
+            <td class="acts text-end">
               <v-btn v-if="!s.this" variant="text" size="small" @click="endSession.mutate(s.id)"
                 >End<span class="visually-hidden"> session {{ i + 1 }}</span></v-btn
               >
@@ -121,7 +121,7 @@ async function makeToken(): Promise<void> {
         A script signs in with a token: <code class="mono">Authorization: Bearer …</code>. Its scope
         is the most that it may do.
       </p>
-      <v-table v-if="mine?.length" class="list" aria-label="Tokens">
+      <v-table v-if="mine?.length" class="list mt-2" aria-label="Tokens">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -137,7 +137,7 @@ async function makeToken(): Promise<void> {
             <td>{{ t.scope }}</td>
             <td>{{ t.used ? moment(t.used) : "never" }}</td>
             <td>{{ t.expires ? day(t.expires) : "when removed" }}</td>
-            <td class="acts">
+            <td class="acts text-end">
               <v-btn variant="text" size="small" @click="removeToken.mutate(t.id)"
                 >Remove<span class="visually-hidden"> token {{ t.name }}</span></v-btn
               >
@@ -145,7 +145,7 @@ async function makeToken(): Promise<void> {
           </tr>
         </tbody>
       </v-table>
-      <v-form class="line" @submit.prevent="makeToken">
+      <v-form class="line d-flex ga-4 align-start mt-3" @submit.prevent="makeToken">
         <v-text-field v-model="name" label="Name of the token" maxlength="60" required />
         <v-select v-model="scope" :items="scopes" label="Scope" class="narrow" />
         <v-select v-model="days" :items="LASTS" label="Lasts" class="narrow" />
@@ -169,11 +169,7 @@ async function makeToken(): Promise<void> {
 
 <style scoped>
 .line {
-  display: flex;
-  gap: 14px;
-  align-items: start;
   max-width: 900px;
-  margin-top: 12px;
 }
 .line .v-btn {
   margin-top: 22px;
@@ -184,9 +180,5 @@ async function makeToken(): Promise<void> {
 }
 .list {
   max-width: 900px;
-  margin-top: 8px;
-}
-.acts {
-  text-align: right;
 }
 </style>

@@ -91,7 +91,7 @@ function ask(member: Member): void {
             />
           </td>
           <td>{{ m.last_login ? moment(m.last_login) : "never" }}</td>
-          <td class="acts">
+          <td class="acts text-end text-no-wrap">
             <v-btn variant="text" size="small" @click="offerPassword(m)"
               >New password<span class="visually-hidden"> for {{ m.name }}</span></v-btn
             >
@@ -104,7 +104,7 @@ function ask(member: Member): void {
     </v-table>
     <v-form class="invite" @submit.prevent="add">
       <h2>Invite</h2>
-      <div class="line">
+      <div class="line d-flex ga-4 align-end">
         <v-select v-model="inviteRole" :items="roles" label="Role" class="narrow" />
         <v-text-field v-model="mail" label="Email (only if this bench sends mail)" type="email" />
         <v-btn type="submit" variant="flat" :loading="invite.isPending.value"
@@ -135,18 +135,11 @@ function ask(member: Member): void {
 .line .v-btn {
   height: 40px;
 }
-.acts {
-  text-align: right;
-  white-space: nowrap;
-}
 .invite {
   max-width: 900px;
   margin-top: 30px;
 }
 .line {
-  display: flex;
-  gap: 14px;
-  align-items: end;
   margin: 12px 0 8px;
 }
 .narrow {

@@ -24,24 +24,19 @@ const rows = computed(() => data.value?.pages.flat() ?? []);
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.id">
-          <td class="when">{{ moment(row.at) }}</td>
+          <td class="when text-no-wrap">{{ moment(row.at) }}</td>
           <td>{{ row.who || "(removed account)" }}</td>
           <td>{{ row.action }}</td>
           <td>{{ row.subject }}</td>
         </tr>
       </tbody>
     </v-table>
-    <v-btn v-if="hasNextPage" class="more" :loading="isFetchingNextPage" @click="fetchNextPage()"
+    <v-btn
+      v-if="hasNextPage"
+      class="more mt-4"
+      :loading="isFetchingNextPage"
+      @click="fetchNextPage()"
       >Show older entries</v-btn
     >
   </template>
 </template>
-
-<style scoped>
-.when {
-  white-space: nowrap;
-}
-.more {
-  margin-top: 14px;
-}
-</style>

@@ -29,10 +29,10 @@ watch(signedIn, (now) => now && (expired.value = false));
 
 <template>
   <v-app>
-    <a class="skip" href="#main">Skip to the content</a>
+    <a class="skip position-absolute" href="#main">Skip to the content</a>
     <template v-if="session">
       <main v-if="!signedIn && route.meta.open" id="main" tabindex="-1">
-        <p class="page back"><router-link to="/">Glenhail</router-link></p>
+        <p class="page back pt-4"><router-link to="/">Glenhail</router-link></p>
         <router-view />
       </main>
       <SignIn v-else-if="!signedIn" />
@@ -59,11 +59,9 @@ main:focus {
   outline: none;
 }
 .back {
-  padding-top: 14px;
   max-width: 900px;
 }
 .skip {
-  position: absolute;
   left: -9999px;
 }
 .skip:focus {

@@ -79,7 +79,7 @@ const PAGE_FONTS = [
     <section class="block">
       <h2>Lettering</h2>
       <p>All under the SIL Open Font License 1.1.</p>
-      <div class="two">
+      <div class="two d-grid ga-7">
         <div>
           <h3>In the pictures, from Debian's packages</h3>
           <p v-for="[font, use] in PICTURE_FONTS" :key="font">
@@ -123,9 +123,7 @@ dt {
   font-weight: 600;
 }
 .two {
-  display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 28px;
   max-width: 760px;
 }
 .two p {

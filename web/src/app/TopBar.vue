@@ -38,11 +38,14 @@ const left = computed(() => {
 </script>
 
 <template>
-  <header class="bar">
-    <router-link to="/studies" class="name plain-link" aria-label="Glenhail"
+  <header class="bar d-flex align-center ga-4">
+    <router-link
+      to="/studies"
+      class="name plain-link d-inline-flex flex-0-0 ga-2 align-center"
+      aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
-    <div id="bar-title" class="heading" />
+    <div id="bar-title" class="heading flex-1-1 shrinks overflow-hidden text-no-wrap" />
     <nav v-if="!narrow" aria-label="Main">
       <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
         title
@@ -58,7 +61,7 @@ const left = computed(() => {
     </v-menu>
     <router-link
       to="/queue"
-      class="plain-link mono queue"
+      class="plain-link mono queue flex-0-0"
       :class="failed && !work.active.value ? 'rowan' : 'soft'"
       >{{ working }}</router-link
     >
@@ -69,25 +72,14 @@ const left = computed(() => {
 
 <style scoped>
 .bar {
-  display: flex;
-  align-items: center;
-  gap: 16px;
   height: var(--bar);
   padding: 0 var(--margin);
   border-bottom: 1px solid var(--ink);
 }
 .name {
-  display: inline-flex;
-  flex: none;
-  gap: 10px;
-  align-items: center;
   font: 650 18px var(--display);
 }
 .heading {
-  flex: 1 1 auto;
-  min-width: 0;
-  overflow: hidden;
-  white-space: nowrap;
   text-overflow: ellipsis;
 }
 /* A study's question takes the place of the name. */
@@ -101,8 +93,5 @@ nav {
 }
 nav a.router-link-active {
   box-shadow: 0 2px var(--ink);
-}
-.queue {
-  flex: none;
 }
 </style>

@@ -20,7 +20,7 @@ watchEffect(() => theme.change(look.value));
 <template>
   <v-menu :close-on-content-click="false">
     <template #activator="{ props }">
-      <TextAction v-bind="props" class="user">{{ session.user }}</TextAction>
+      <TextAction v-bind="props" class="user flex-0-0">{{ session.user }}</TextAction>
     </template>
     <v-card class="stack">
       <p>
@@ -53,9 +53,3 @@ watchEffect(() => theme.change(look.value));
     </v-card>
   </v-menu>
 </template>
-
-<style scoped>
-.user {
-  flex: none;
-}
-</style>

@@ -11,8 +11,8 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
 </script>
 
 <template>
-  <div class="page guide">
-    <nav aria-label="Chapters" class="stack">
+  <div class="page guide d-grid ga-8 pt-6">
+    <nav aria-label="Chapters" class="stack align-content-start">
       <p class="strong">User guide</p>
       <router-link v-for="c in CHAPTERS" :key="c.key" :to="`/guide/${c.key}`">{{
         c.title
@@ -25,13 +25,7 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
 
 <style scoped>
 .guide {
-  display: grid;
   grid-template-columns: 210px minmax(0, 1fr);
-  gap: 32px;
-  padding-top: 24px;
-}
-.stack {
-  align-content: start;
 }
 .router-link-active {
   color: var(--ink);

@@ -17,14 +17,14 @@ useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
 
 <template>
   <v-dialog v-model="open" max-width="720" aria-labelledby="help-title">
-    <v-card class="help">
+    <v-card class="help overflow-y-auto">
       <h2 id="help-title">{{ page.title }}</h2>
       <p>
         <router-link :to="`/guide/${page.chapter}`" @click="open = false"
           >Read this in the user guide</router-link
         >
       </p>
-      <div class="columns">
+      <div class="columns d-grid ga-6 pt-4">
         <section aria-label="Keys">
           <h3>Keys</h3>
           <v-table>
@@ -56,13 +56,9 @@ useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
 <style scoped>
 .help {
   max-height: 86vh;
-  overflow-y: auto;
 }
 .columns {
-  display: grid;
   grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 24px;
-  padding-top: 14px;
 }
 th {
   font-weight: 400;

@@ -102,7 +102,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
 </script>
 
 <template>
-  <article class="release stack">
+  <article class="release stack hair-below py-3 ga-2">
     <div class="row">
       <h3>{{ release ? release.name || "without a number" : "Add release" }}</h3>
       <span v-if="release?.released" class="soft">{{ day(release.released) }}</span>
@@ -132,7 +132,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         <ListField v-model="facts.raw_modes" label="Modes for raw files only" />
         <v-checkbox v-model="facts.strength" class="pt-5" label="Has strength" />
       </div>
-      <fieldset v-for="(s, i) in facts.settings" :key="i" class="setting">
+      <fieldset v-for="(s, i) in facts.settings" :key="i" class="setting d-grid ga-2 align-end">
         <legend class="soft small">Setting {{ i + 1 }}</legend>
         <v-text-field v-model="s.name" label="Name" maxlength="60" />
         <v-select v-model="s.kind" label="Type" :items="KINDS" />
@@ -173,16 +173,8 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
 </template>
 
 <style scoped>
-.release {
-  border-bottom: 1px solid var(--hair);
-  padding: 12px 0;
-  gap: 8px;
-}
 .setting {
-  display: grid;
   grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
-  gap: 10px;
-  align-items: end;
 }
 .wide {
   grid-column: span 2;

@@ -96,7 +96,7 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
     </fieldset>
     <fieldset class="stack">
       <legend class="soft small">Prices, with the day each was checked</legend>
-      <div v-for="(p, i) in facts.prices" :key="i" class="price">
+      <div v-for="(p, i) in facts.prices" :key="i" class="price d-grid ga-2 align-end">
         <v-text-field
           v-model="p.amount"
           class="number"
@@ -138,10 +138,7 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
   max-width: 1000px;
 }
 .price {
-  display: grid;
   grid-template-columns: 110px 90px minmax(140px, 1fr) 170px auto;
-  gap: 10px;
-  align-items: end;
 }
 @media (max-width: 720px) {
   .price {

@@ -28,7 +28,9 @@ function told(item: Sending): string {
 <template>
   <ul v-if="sending.length" class="bare">
     <li v-for="item in sending" :key="item.id" :data-state="item.state">
-      <span v-if="!item.problem.startsWith(item.name)" class="mono name">{{ item.name }}</span>
+      <span v-if="!item.problem.startsWith(item.name)" class="mono name text-break">{{
+        item.name
+      }}</span>
       <span :class="item.state === 'refused' ? 'rowan' : 'soft'">{{ told(item) }}</span>
       <TextAction :aria-label="`Dismiss ${item.name}`" @click="emit('drop', item.id)">
         {{ ["refused", "known", "done"].includes(item.state) ? "Dismiss" : "Cancel" }}
@@ -44,8 +46,5 @@ li {
   flex-wrap: wrap;
   padding: 4px 0;
   border-bottom: 1px solid var(--hair);
-}
-.name {
-  overflow-wrap: anywhere;
 }
 </style>

@@ -117,12 +117,12 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <section v-if="sending.length" class="tray" aria-label="Files on their way">
+  <section v-if="sending.length" class="tray rule-below" aria-label="Files on their way">
     <div class="row middle">
       <span role="status">{{ told }}</span>
       <span v-if="coming && left" class="mono soft">{{ left }}</span>
       <v-progress-linear
-        class="share"
+        class="share flex-0-0"
         :model-value="100 * share"
         aria-label="Share of all bytes that have arrived"
       />
@@ -131,9 +131,11 @@ onBeforeUnmount(() => {
       </TextAction>
       <TextAction v-if="!coming" @click="clear">Clear</TextAction>
     </div>
-    <div v-if="open" class="each"><SendingList :sending="listed" @drop="drop" /></div>
+    <div v-if="open" class="each overflow-y-auto mt-2">
+      <SendingList :sending="listed" @drop="drop" />
+    </div>
   </section>
-  <div v-if="over" class="over" aria-hidden="true">
+  <div v-if="over" class="over d-grid" aria-hidden="true">
     <p>
       Drop to add
       {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}
@@ -144,23 +146,18 @@ onBeforeUnmount(() => {
 <style scoped>
 .tray {
   padding: 7px var(--margin);
-  border-bottom: 1px solid var(--rule);
   background: var(--sheet);
 }
 .share {
   width: 180px;
-  flex: none;
 }
 .each {
   max-height: 40vh;
-  overflow-y: auto;
-  margin-top: 6px;
 }
 .over {
   position: fixed;
   inset: 0;
   z-index: 30;
-  display: grid;
   place-items: center;
   pointer-events: none;
   background: color-mix(in srgb, var(--paper) 82%, transparent);

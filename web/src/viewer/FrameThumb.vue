@@ -20,22 +20,20 @@ const view = computed(() => {
 </script>
 
 <template>
-  <div class="thumb" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
+  <div
+    class="thumb on-surround flex-0-0"
+    :style="{ width: `${size.width}px`, height: `${size.height}px` }"
+  >
     <TileCanvas v-if="picture.state === 'ready'" :picture="picture" :view="view" :label="label" />
-    <span v-else class="note">{{ picture.state === "refused" ? "refused" : "being read" }}</span>
+    <span v-else class="note pa-2 d-block small">{{
+      picture.state === "refused" ? "refused" : "being read"
+    }}</span>
   </div>
 </template>
 
 <style scoped>
-.thumb {
-  background: var(--surround);
-  flex: none;
-}
 .note {
   color: var(--ink);
   background: var(--sheet);
-  padding: 8px;
-  display: block;
-  font-size: 12.5px;
 }
 </style>

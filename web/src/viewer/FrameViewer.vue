@@ -73,7 +73,7 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
-  <section class="viewer" aria-label="The frame at pixel level" @keydown="keyed">
+  <section class="viewer d-grid shrinks" aria-label="The frame at pixel level" @keydown="keyed">
     <header>
       <ChoiceBar v-model="magnification" label="Magnification" :items="steps" />
       <TextAction
@@ -91,7 +91,7 @@ function wheel(event: WheelEvent): void {
     </header>
     <div
       ref="ground"
-      class="ground"
+      class="ground on-surround cursor-grab"
       tabindex="0"
       role="application"
       :aria-label="`${label}: arrows move, plus and minus magnify, 0 shows the whole`"
@@ -115,9 +115,7 @@ function wheel(event: WheelEvent): void {
 
 <style scoped>
 .viewer {
-  display: grid;
   grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
-  min-width: 0;
 }
 header {
   display: flex;
@@ -127,8 +125,6 @@ header {
   padding-bottom: 6px;
 }
 .ground {
-  background: var(--surround);
-  cursor: grab;
   touch-action: none;
   height: max(360px, calc(100dvh - 320px));
 }

@@ -166,14 +166,11 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <canvas ref="canvas" class="tiles" role="img" :aria-label="label" :data-complete="complete" />
+  <canvas
+    ref="canvas"
+    class="tiles d-block w-100 h-100 on-surround"
+    role="img"
+    :aria-label="label"
+    :data-complete="complete"
+  />
 </template>
-
-<style scoped>
-.tiles {
-  display: block;
-  width: 100%;
-  height: 100%;
-  background: var(--surround);
-}
-</style>

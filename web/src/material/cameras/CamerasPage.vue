@@ -100,7 +100,7 @@ function noise(b: Body): string {
           <TextAction :aria-label="`Remove ${b.name}`" @click="askToRemove(b)"> Remove </TextAction>
         </span>
       </div>
-      <dl class="facts">
+      <dl class="facts d-flex flex-wrap mb-2">
         <div>
           <dt class="soft">Sensor</dt>
           <dd class="mono">
@@ -179,10 +179,7 @@ function noise(b: Body): string {
 
 <style scoped>
 .facts {
-  display: flex;
-  flex-wrap: wrap;
   gap: 8px 40px;
-  margin-bottom: 10px;
 }
 .scene {
   width: 260px;

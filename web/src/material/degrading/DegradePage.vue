@@ -131,7 +131,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
     <p v-if="frame.recipe" class="rowan">
       This frame was itself made by a recipe ({{ frame.made_by }}). Start from the clean one.
     </p>
-    <div class="columns">
+    <div class="columns d-grid">
       <section class="block">
         <div class="block-head">
           <h2>Recipe</h2>
@@ -181,7 +181,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
           <h2>Preview</h2>
           <span class="soft">{{ fileKind(picture.facts!) }}</span>
         </div>
-        <div class="where">
+        <div class="where d-flex ga-4 mb-3">
           <div
             class="pick"
             role="application"
@@ -200,7 +200,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
         <div
           v-if="part && view"
-          class="stage"
+          class="stage position-relative on-surround overflow-hidden"
           :style="{ width: `${part.w}px`, height: `${part.h}px` }"
           @pointerdown="blinking = true"
           @pointerup="blinking = false"
@@ -214,7 +214,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
             :alt="`${frame.name}, degraded`"
             draggable="false"
           />
-          <span class="tag"
+          <span class="tag position-absolute py-1 px-2 small"
             >{{ draft.shown.value && !blinking ? "degraded" : "clean" }}, 100 % of the frame</span
           >
         </div>
@@ -225,7 +225,6 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
 
 <style scoped>
 .columns {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 480px;
   gap: 0 40px;
 }
@@ -237,19 +236,11 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
 .seed {
   max-width: 200px;
 }
-.where {
-  display: flex;
-  gap: 16px;
-  margin-bottom: 12px;
-}
 .pick {
   cursor: crosshair;
 }
 .stage {
-  position: relative;
   max-width: 100%;
-  background: var(--surround);
-  overflow: hidden;
   touch-action: none;
 }
 .stage img {
@@ -260,12 +251,9 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
   image-rendering: pixelated;
 }
 .tag {
-  position: absolute;
   left: 0;
   bottom: 0;
   background: rgb(0 0 0 / 70%);
   color: #fff;
-  padding: 2px 8px;
-  font-size: 12.5px;
 }
 </style>

@@ -41,7 +41,12 @@ async function burst(): Promise<void> {
 </script>
 
 <template>
-  <div v-if="chosen.length" class="bar row middle" role="region" aria-label="Selected frames">
+  <div
+    v-if="chosen.length"
+    class="bar row middle position-sticky mt-4"
+    role="region"
+    aria-label="Selected frames"
+  >
     <strong>{{ counted(chosen.length, "frame") }} selected</strong>
     <span>
       <v-btn size="small" :disabled="!!whyNoTwin || changes.busy.value" @click="twins">
@@ -65,10 +70,8 @@ async function burst(): Promise<void> {
 
 <style scoped>
 .bar {
-  position: sticky;
   bottom: 12px;
   z-index: 2;
-  margin-top: 14px;
   padding: 9px 12px;
   background: var(--sheet);
   border: 1px solid var(--ink);

@@ -36,7 +36,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
 </script>
 
 <template>
-  <dl class="facts">
+  <dl class="facts d-grid gr-1 gc-3 align-content-start">
     <template v-for="([name, value], i) in rows" :key="i">
       <dt class="soft">{{ name }}</dt>
       <dd :class="{ soft: !value }">{{ value || "not stated in the file" }}</dd>
@@ -46,10 +46,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
 
 <style scoped>
 .facts {
-  display: grid;
   grid-template-columns: 100px minmax(0, 1fr);
-  gap: 3px 12px;
-  align-content: start;
 }
 dd {
   overflow-wrap: anywhere;

@@ -52,7 +52,7 @@ usePageTitle(() => frame.value?.name ?? "Frame");
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <v-skeleton-loader v-else-if="!frame" type="heading, image" />
     <template v-if="frame">
-      <div class="top row middle">
+      <div class="top row middle py-2">
         <router-link to="/frames" class="plain-link crumb">Frames</router-link>
         <NameField
           v-if="canEdit"
@@ -85,11 +85,11 @@ usePageTitle(() => frame.value?.name ?? "Frame");
         Being read: decoding, facts, display copy.
       </p>
       <template v-else>
-        <div class="columns">
+        <div class="columns d-grid ga-6">
           <FrameViewer :picture="frame.picture" :truth="frame.truth" :label="frame.name" />
           <FactsList :facts="frame.picture.facts" :file-name="frame.file_name" />
         </div>
-        <div class="blocks">
+        <div class="blocks d-grid gr-0 gc-8">
           <section class="block">
             <h2>Truth</h2>
             <TruthPanel :frame="frame" :others="frames ?? []" :can-edit="canEdit" />
@@ -144,9 +144,6 @@ usePageTitle(() => frame.value?.name ?? "Frame");
 </template>
 
 <style scoped>
-.top {
-  padding: 10px 0;
-}
 .name {
   flex: 1 1 260px;
 }
@@ -155,14 +152,10 @@ usePageTitle(() => frame.value?.name ?? "Frame");
   min-height: 34px;
 }
 .columns {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 340px;
-  gap: 24px;
 }
 .blocks {
-  display: grid;
   grid-template-columns: 1.3fr 1fr 1fr;
-  gap: 0 32px;
 }
 .blocks h2 {
   margin-bottom: 8px;

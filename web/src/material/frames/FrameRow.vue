@@ -31,7 +31,7 @@ const size = computed(() => {
       <h3>
         <router-link :to="`/frames/${frame.id}`" class="plain-link">{{ frame.name }}</router-link>
       </h3>
-      <p class="mono file soft">{{ frame.file_name }}</p>
+      <p class="mono file soft text-break">{{ frame.file_name }}</p>
     </div>
     <div v-if="frame.picture.state === 'refused'" class="rowan wide">
       {{ frame.picture.problem }}
@@ -44,7 +44,7 @@ const size = computed(() => {
       </div>
       <p class="truth" :class="{ soft: !frame.truth }">{{ truth }}</p>
     </template>
-    <div class="ends soft">
+    <div class="ends soft text-end">
       <p v-if="frame.found">shows {{ frame.found }}</p>
       <p>{{ frame.studies ? counted(frame.studies, "study", "studies") : "in no study" }}</p>
       <router-link
@@ -70,9 +70,6 @@ const size = computed(() => {
 .chosen {
   background: color-mix(in srgb, var(--spruce) 6%, transparent);
 }
-.file {
-  overflow-wrap: anywhere;
-}
 .wide {
   grid-column: span 2;
 }
@@ -82,9 +79,6 @@ const size = computed(() => {
   -webkit-box-orient: vertical;
   overflow: hidden;
   overflow-wrap: anywhere;
-}
-.ends {
-  text-align: right;
 }
 @media (max-width: 900px) {
   .frame {

@@ -93,7 +93,10 @@ function choose(id: number, on: boolean): void {
         :key="group.key"
         :aria-label="group.key || 'Frames without a scene'"
       >
-        <header v-if="order === 'scene' && group.frames.length" class="scene">
+        <header
+          v-if="order === 'scene' && group.frames.length"
+          class="scene d-flex flex-wrap gr-1 gc-4 align-baseline rule-below"
+        >
           <h2>{{ group.scene?.name ?? "No scene stated" }}</h2>
           <span class="soft">
             {{
@@ -126,11 +129,6 @@ function choose(id: number, on: boolean): void {
   width: 300px;
 }
 .scene {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
-  align-items: baseline;
   padding: 16px 0 6px;
-  border-bottom: 1px solid var(--rule);
 }
 </style>

@@ -57,7 +57,7 @@ const named = (text: string): true | string => !!text.trim() || "A scene needs a
           autofocus
           :rules="[named]"
         />
-        <fieldset class="kinds">
+        <fieldset class="kinds d-grid">
           <legend class="strong">Kinds of scene</legend>
           <v-checkbox
             v-for="kind in SCENE_KINDS"
@@ -92,7 +92,6 @@ const named = (text: string): true | string => !!text.trim() || "A scene needs a
 
 <style scoped>
 .kinds {
-  display: grid;
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
 }
 </style>

@@ -45,13 +45,13 @@ function named(group: Finding["curves"]) {
       <strong>{{ finding.name }}</strong> <span class="soft">{{ how }}</span>
     </p>
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
-    <div class="both">
+    <div class="both d-grid align-start mt-2">
       <v-table class="readings">
         <thead>
           <tr>
             <th scope="col">Field</th>
             <th scope="col">Reading</th>
-            <th scope="col" class="value">Value</th>
+            <th scope="col" class="value text-end text-no-wrap">Value</th>
             <th scope="col">95 % interval</th>
           </tr>
         </thead>
@@ -61,13 +61,13 @@ function named(group: Finding["curves"]) {
             <td>{{ r.name }}</td>
             <td v-if="r.value === null" colspan="2" class="soft">{{ r.reason }}</td>
             <template v-else>
-              <td class="mono value">{{ told(r) }}</td>
+              <td class="mono value text-end text-no-wrap">{{ told(r) }}</td>
               <td class="mono soft">{{ interval(r) }}</td>
             </template>
           </tr>
         </tbody>
       </v-table>
-      <div class="charts">
+      <div class="charts d-grid gr-4 gc-7">
         <CurveChart
           v-for="group in charts"
           :key="group[0]!.name"
@@ -83,28 +83,19 @@ function named(group: Finding["curves"]) {
 
 <style scoped>
 .both {
-  display: grid;
   grid-template-columns: minmax(420px, 560px) minmax(0, 1fr);
   gap: 10px 40px;
-  align-items: start;
-  margin-top: 8px;
 }
 .readings td,
 .readings th {
   padding-top: 4px;
   padding-bottom: 4px;
 }
-.value {
-  text-align: right;
-  white-space: nowrap;
-}
 tbody th {
   vertical-align: top;
   border-bottom-color: var(--hair);
 }
 .charts {
-  display: grid;
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
-  gap: 18px 28px;
 }
 </style>

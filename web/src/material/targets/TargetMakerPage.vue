@@ -45,7 +45,7 @@ usePageTitle("Add target");
     <div class="page-top">
       <h1><router-link to="/targets" class="plain-link crumb">Targets</router-link> Add target</h1>
     </div>
-    <div class="columns">
+    <div class="columns d-grid">
       <section class="block">
         <v-text-field v-model="name" label="Name of the target" maxlength="100" :rules="[named]" />
         <div class="fields py-3">
@@ -76,7 +76,7 @@ usePageTitle("Add target");
           />
         </template>
       </section>
-      <section class="block preview">
+      <section class="block preview align-self-start position-sticky">
         <div class="block-head">
           <h2>Preview</h2>
           <span class="soft"
@@ -108,13 +108,10 @@ usePageTitle("Add target");
 
 <style scoped>
 .columns {
-  display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 0 40px;
 }
 .preview {
-  align-self: start;
-  position: sticky;
   top: 0;
 }
 .preview img {

@@ -57,21 +57,21 @@ function size(target: Target): string {
       title="No targets yet"
       text="A target is a painted test sheet: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or lights."
     />
-    <article v-for="t in targets" :key="t.id" class="block target">
+    <article v-for="t in targets" :key="t.id" class="block target d-grid ga-6">
       <router-link v-if="t.picture && t.frame" :to="`/frames/${t.frame}`">
         <FrameThumb :picture="t.picture" :label="`${t.name}, whole sheet`" :width="240" />
       </router-link>
-      <p v-else class="soft painting">Being painted.</p>
+      <p v-else class="soft painting pa-3">Being painted.</p>
       <div>
         <h2>{{ t.name }}</h2>
         <p>
           {{ size(t) }}; number <span class="mono">{{ t.number }}</span> in its strip
         </p>
-        <ol class="fields">
+        <ol class="fields d-block pl-5 mt-2">
           <li v-for="(line, i) in t.words" :key="i">{{ line }}</li>
         </ol>
       </div>
-      <div class="ends">
+      <div class="ends d-grid ga-1 align-content-start justify-items-start">
         <p>{{ t.found ? `found in ${counted(t.found, "frame")}` : "found in no frame yet" }}</p>
         <a v-if="t.picture" :href="`/api/pictures/${t.picture.id}/original`"
           >Download for printing</a
@@ -94,25 +94,11 @@ function size(target: Target): string {
 
 <style scoped>
 .target {
-  display: grid;
   grid-template-columns: 240px minmax(0, 1fr) 190px;
-  gap: 24px;
 }
 .painting {
   background: var(--hair);
-  padding: 12px;
   height: 158px;
-}
-.fields {
-  display: block;
-  padding-left: 20px;
-  margin-top: 6px;
-}
-.ends {
-  display: grid;
-  gap: 5px;
-  align-content: start;
-  justify-items: start;
 }
 @media (max-width: 900px) {
   .target {

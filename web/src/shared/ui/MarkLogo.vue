@@ -1,5 +1,5 @@
 <template>
-  <svg class="mark" viewBox="0 0 37 24" aria-hidden="true">
+  <svg class="mark flex-0-0" viewBox="0 0 37 24" aria-hidden="true">
     <g fill="currentColor">
       <circle v-for="[x, y] in grains" :key="`${x}/${y}`" :cx="x" :cy="y" r="1.9" />
     </g>
@@ -20,6 +20,5 @@ const grains = [...scattered, ...ordered];
 .mark {
   width: 34px;
   height: 22px;
-  flex: none;
 }
 </style>

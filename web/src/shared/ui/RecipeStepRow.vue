@@ -13,7 +13,7 @@ function set(name: string, value: number | string | null): void {
 </script>
 
 <template>
-  <fieldset class="step">
+  <fieldset class="step hair-below">
     <legend>
       {{ number }}. {{ kind.title }} <span class="soft">{{ kind.does }}</span>
     </legend>
@@ -53,7 +53,6 @@ function set(name: string, value: number | string | null): void {
 
 <style scoped>
 .step {
-  border-bottom: 1px solid var(--hair);
   padding: 4px 0 10px;
 }
 legend {

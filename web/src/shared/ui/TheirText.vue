@@ -5,7 +5,7 @@ const emit = defineEmits<{ take: []; keep: [] }>();
 </script>
 
 <template>
-  <section class="theirs" role="alert" aria-label="Changed by somebody else">
+  <section class="theirs py-2 px-4 my-2" role="alert" aria-label="Changed by somebody else">
     <p class="rowan">Somebody else saved this while you were writing. Theirs reads:</p>
     <dl>
       <template v-for="line in lines" :key="line.label">
@@ -13,7 +13,7 @@ const emit = defineEmits<{ take: []; keep: [] }>();
         <dd>{{ line.text || "nothing" }}</dd>
       </template>
     </dl>
-    <p class="acts">
+    <p class="acts d-flex ga-2 pt-2">
       <v-btn size="small" @click="emit('keep')">Save mine instead</v-btn>
       <v-btn size="small" @click="emit('take')">Take theirs</v-btn>
     </p>
@@ -23,13 +23,6 @@ const emit = defineEmits<{ take: []; keep: [] }>();
 <style scoped>
 .theirs {
   border-left: 3px solid var(--rowan);
-  padding: 8px 14px;
-  margin: 10px 0;
-}
-.acts {
-  display: flex;
-  gap: 10px;
-  padding-top: 8px;
 }
 dd {
   white-space: pre-wrap;

@@ -88,7 +88,7 @@ const rows = computed(() =>
             g.open ? `${g.open} open` : counted(g.members.length, "contender")
           }}</span>
         </div>
-        <ul class="bare findings">
+        <ul class="bare findings hair-above">
           <FindingRow
             v-for="m in g.members"
             :key="m.finding.key"
@@ -122,7 +122,7 @@ const rows = computed(() =>
               : "like for like"
         }}</span>
       </div>
-      <ul v-if="g.listed.length" class="bare findings">
+      <ul v-if="g.listed.length" class="bare findings hair-above">
         <FindingRow
           v-for="f in g.listed"
           :key="f.key"
@@ -144,7 +144,11 @@ const rows = computed(() =>
         <p class="soft">{{ g.kept.join(" · ") }}</p>
       </details>
     </section>
-    <v-form v-if="chosen.length" class="together row middle" @submit.prevent="accept">
+    <v-form
+      v-if="chosen.length"
+      class="together row middle position-sticky"
+      @submit.prevent="accept"
+    >
       <strong>{{ counted(chosen.length, "finding") }} selected</strong>
       <v-text-field
         v-model="reason"
@@ -162,9 +166,6 @@ const rows = computed(() =>
 </template>
 
 <style scoped>
-.findings {
-  border-top: 1px solid var(--hair);
-}
 h3 {
   display: flex;
   gap: 8px;
@@ -178,7 +179,6 @@ summary {
   cursor: pointer;
 }
 .together {
-  position: sticky;
   bottom: 12px;
   z-index: 2;
   padding: 9px 12px;

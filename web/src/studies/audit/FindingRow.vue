@@ -96,7 +96,7 @@ function accept(): void {
       />
       <template v-else>{{ WEIGHTS[finding.weight] }}</template>
     </span>
-    <div class="what">
+    <div class="what d-flex flex-wrap gr-1 gc-3">
       <LetterBox v-if="within" :letter="letter" />
       <strong v-else>{{ finding.told.title }}</strong>
       <span class="words">{{ worst?.words }}</span>
@@ -113,7 +113,7 @@ function accept(): void {
       <span v-if="!within" class="soft small rule"
         >Tolerance {{ finding.told.tolerance }}; {{ finding.told.found_by }}.</span
       >
-      <v-form v-if="accepting" class="reason" @submit.prevent="accept">
+      <v-form v-if="accepting" class="reason d-flex ga-2 align-end pt-2" @submit.prevent="accept">
         <v-text-field
           v-model="reason"
           label="Reason, printed in the report"
@@ -131,9 +131,11 @@ function accept(): void {
         <span class="soft">
           by {{ finding.decision.who }}, {{ moment(finding.decision.created) }}</span
         >
-        <span v-if="finding.decision.reason" class="because">{{ finding.decision.reason }}</span>
+        <span v-if="finding.decision.reason" class="because d-block">{{
+          finding.decision.reason
+        }}</span>
       </p>
-      <div class="row acts">
+      <div class="row acts justify-end">
         <router-link v-if="worst" :to="evidence(worst)">Evidence</router-link>
         <template v-if="canEdit && finding.state === 'open'">
           <TextAction
@@ -196,9 +198,6 @@ function accept(): void {
   font-weight: 600;
 }
 .what {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
   align-content: flex-start;
 }
 .rule,
@@ -206,20 +205,8 @@ function accept(): void {
 .reason {
   flex-basis: 100%;
 }
-.reason {
-  display: flex;
-  gap: 10px;
-  align-items: end;
-  padding-top: 6px;
-}
-.acts {
-  justify-content: flex-end;
-}
 .done p {
   text-align: right;
-}
-.because {
-  display: block;
 }
 @media (max-width: 820px) {
   .finding {

@@ -41,7 +41,7 @@ const save = (): Promise<unknown> => changes.match({ match: match.value, size: s
         >A second set beside the readings as made, named wherever it is shown.</span
       >
     </div>
-    <v-form class="row matching" @submit.prevent="save">
+    <v-form class="row matching align-end pb-2" @submit.prevent="save">
       <v-select v-model="match" label="Brightness" :items="MATCH" :disabled="!canEdit" />
       <v-select v-model="size" label="Size" :items="SIZE" :disabled="!canEdit" />
       <v-btn
@@ -66,10 +66,6 @@ const save = (): Promise<unknown> => changes.match({ match: match.value, size: s
 </template>
 
 <style scoped>
-.matching {
-  align-items: end;
-  padding-bottom: 8px;
-}
 .matching .v-input {
   flex: 0 1 240px;
 }

@@ -57,8 +57,10 @@ const GRIDS = [
           <tr>
             <th scope="col">Frame</th>
             <th v-for="c in columns" :key="c.id" scope="col">
-              <span class="head"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
-              <span class="soft manner">{{ c.manner }}</span>
+              <span class="head d-flex ga-2 align-center"
+                ><LetterBox :letter="c.letter" /> {{ titled(c) }}</span
+              >
+              <span class="soft manner d-block">{{ c.manner }}</span>
             </th>
           </tr>
         </thead>
@@ -66,11 +68,11 @@ const GRIDS = [
           <tr v-for="f in study.frames" :key="f.id">
             <th scope="row">
               {{ f.name
-              }}<span v-if="f.picture.width" class="mono soft size"
+              }}<span v-if="f.picture.width" class="mono soft size d-block"
                 >{{ f.picture.width }} × {{ f.picture.height }}</span
               >
               <MadeDownload
-                class="layers"
+                class="layers d-block mt-2"
                 :label="`Layers of ${f.name} as OpenRaster`"
                 action="Download as layers"
                 :choices="GRIDS"
@@ -105,22 +107,12 @@ const GRIDS = [
 .cells th:first-child {
   min-width: 120px;
 }
-.head {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.layers {
-  display: block;
-  margin-top: 8px;
-}
 .marked {
   outline: 2px solid var(--spruce);
   outline-offset: -2px;
 }
 .manner,
 .size {
-  display: block;
   font-weight: 400;
 }
 </style>

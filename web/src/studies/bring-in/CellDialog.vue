@@ -116,7 +116,7 @@ const brighter = (ev: number): string =>
 
         <h3>Runs</h3>
         <p v-if="!made?.length" class="soft">None yet.</p>
-        <ol v-else class="bare list">
+        <ol v-else class="bare list d-grid ga-2">
           <li v-for="r in made" :key="r.id">
             <p>
               <strong>{{ ended[r.outcome] }}</strong>
@@ -137,7 +137,7 @@ const brighter = (ev: number): string =>
               >
                 {{ said === r.id ? "Hide command and messages" : "Command and messages" }}
               </TextAction>
-              <div v-if="said === r.id" class="said">
+              <div v-if="said === r.id" class="said pt-2">
                 <p class="soft">{{ r.words }}</p>
                 <p v-for="(s, i) in r.steps" :key="i" class="mono">{{ s.line }}</p>
                 <pre tabindex="0">{{ r.said || "No messages." }}</pre>
@@ -214,16 +214,9 @@ h3 {
 .few {
   max-width: 140px;
 }
-.list {
-  display: grid;
-  gap: 10px;
-}
 .list li {
   border-top: 1px solid var(--hair);
   padding-top: 8px;
-}
-.said {
-  padding-top: 6px;
 }
 pre {
   font: 12px var(--mono);

@@ -65,7 +65,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
         <tbody>
           <tr v-for="{ cost, contender } in rows" :key="contender.id">
             <th scope="row">
-              <span class="head"
+              <span class="head d-flex ga-2 align-start"
                 ><LetterBox :letter="contender.letter" /><span
                   >{{ contender.title }} <span class="soft">{{ contender.manner }}</span>
                   <span v-if="cost.unsteady" class="rowan"
@@ -81,7 +81,9 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
               class="mono"
             >
               {{ plain(cost.speed[part]) }}
-              <span class="soft spread">{{ spread(cost.speed[part], cost.speed.runs) }}</span>
+              <span class="soft spread d-block text-no-wrap">{{
+                spread(cost.speed[part], cost.speed.runs)
+              }}</span>
             </td>
             <td class="mono">{{ plain(cost.cpu) }}</td>
             <td class="mono">{{ cost.peak ? Math.round(cost.peak.value) : "–" }}</td>
@@ -115,14 +117,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
   text-align: right;
   padding-right: 18px;
 }
-.head {
-  display: flex;
-  gap: 10px;
-  align-items: flex-start;
-}
 .spread {
-  display: block;
   font-size: 11.5px;
-  white-space: nowrap;
 }
 </style>

@@ -78,7 +78,7 @@ onBeforeUnmount(() => {
       <tbody>
         <tr v-for="c in treatments" :key="c.id">
           <th scope="row">
-            <span class="head"
+            <span class="head d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span
                 >{{ c.title }} <span class="soft">{{ c.manner }}</span></span
               ></span
@@ -107,7 +107,7 @@ onBeforeUnmount(() => {
               {{ told(runs.covered(c.id, f.id)) }}
               <span
                 v-if="runs.covered(c.id, f.id)?.state === 'running'"
-                class="bar"
+                class="bar position-absolute"
                 :style="{ width: `${100 * (runs.covered(c.id, f.id)?.progress ?? 0)}%` }"
               />
             </TextAction>
@@ -133,11 +133,6 @@ onBeforeUnmount(() => {
 .coverage td {
   min-width: 112px;
   vertical-align: middle;
-}
-.head {
-  display: flex;
-  gap: 10px;
-  align-items: flex-start;
 }
 .state {
   position: relative;
@@ -165,7 +160,6 @@ onBeforeUnmount(() => {
   font-style: italic;
 }
 .bar {
-  position: absolute;
   left: 0;
   bottom: 2px;
   height: 2px;

@@ -38,9 +38,9 @@ async function state(): Promise<void> {
 </script>
 
 <template>
-  <div class="cell">
+  <div class="cell d-grid ga-1 justify-items-start">
     <template v-if="output">
-      <p v-if="output.file_name" class="mono file">{{ output.file_name }}</p>
+      <p v-if="output.file_name" class="mono file text-break">{{ output.file_name }}</p>
       <p v-if="output.state === 'absent'">No output. Reason: {{ output.problem }}</p>
       <p v-else-if="output.state === 'refused'" class="rowan" role="alert">{{ output.problem }}</p>
       <template v-else-if="output.state === 'ready'">
@@ -88,14 +88,6 @@ async function state(): Promise<void> {
 </template>
 
 <style scoped>
-.cell {
-  display: grid;
-  gap: 5px;
-  justify-items: start;
-}
-.file {
-  overflow-wrap: anywhere;
-}
 .moved {
   font-weight: 600;
 }

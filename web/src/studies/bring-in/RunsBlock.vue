@@ -99,7 +99,7 @@ function open(contender: Contender, frame: Frame): void {
               <code class="mono">out</code> beside it and keep the number in their names.</span
             >
             <TextAction @click="runs.closeHot(c.id)">Close hot folder</TextAction>
-            <p v-if="hotOf(c)?.note" class="rowan note">{{ hotOf(c)?.note }}</p>
+            <p v-if="hotOf(c)?.note" class="rowan note text-pre-line">{{ hotOf(c)?.note }}</p>
           </template>
           <template v-else>
             <span>{{ c.title }}</span>
@@ -124,6 +124,5 @@ function open(contender: Contender, frame: Frame): void {
 }
 .note {
   flex-basis: 100%;
-  white-space: pre-line;
 }
 </style>

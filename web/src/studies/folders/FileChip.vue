@@ -29,7 +29,7 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
 
 <template>
   <TextAction
-    class="chip"
+    class="chip small text-decoration-none w-100"
     :class="[sureness(file).replace(' ', '-'), { chosen }]"
     :draggable="movable"
     :aria-pressed="chosen"
@@ -38,20 +38,17 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
     @dragstart="drag"
     @keydown="key"
   >
-    <span class="path mono">{{ short(file.path) }}</span>
+    <span class="path mono overflow-hidden text-no-wrap">{{ short(file.path) }}</span>
     <span class="how">{{ file.use === "preview" ? "preview, " : "" }}{{ sureness(file) }}</span>
   </TextAction>
 </template>
 
 <style scoped>
 .chip {
-  font-size: 12.5px;
   line-height: 1.25;
   color: inherit;
-  text-decoration: none;
   border-left: 2px solid var(--rule);
   padding: 2px 0 2px 8px;
-  width: 100%;
 }
 .chip :deep(.v-btn__content) {
   display: grid;
@@ -63,9 +60,7 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
 }
 .path {
   max-width: 100%;
-  overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .how {
   color: var(--soft);

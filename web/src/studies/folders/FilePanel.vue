@@ -35,10 +35,10 @@ const contenderItems = computed(() => [
 </script>
 
 <template>
-  <aside class="panel" aria-label="Selected file">
+  <aside class="d-grid ga-2 align-content-start" aria-label="Selected file">
     <h2>{{ file.path.split("/").at(-1) }}</h2>
-    <p class="soft path">{{ file.path }}</p>
-    <div class="pair">
+    <p class="soft path small text-break">{{ file.path }}</p>
+    <div class="pair d-flex ga-3">
       <figure>
         <FrameThumb :picture="file.picture" :label="`The file ${file.path}`" :width="150" />
         <figcaption class="soft">the file</figcaption>
@@ -80,22 +80,9 @@ const contenderItems = computed(() => [
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 10px;
-  align-content: start;
-}
 h2 {
   font-size: 16px;
   overflow-wrap: anywhere;
-}
-.path {
-  font-size: 12.5px;
-  overflow-wrap: anywhere;
-}
-.pair {
-  display: flex;
-  gap: 12px;
 }
 figcaption {
   font-size: 12.5px;

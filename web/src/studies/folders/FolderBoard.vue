@@ -41,7 +41,7 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
       <tbody>
         <tr v-for="c in contenders" :key="c.id">
           <th scope="row">
-            <span class="head"
+            <span class="head d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span>{{ named(c) }}</span></span
             >
           </th>
@@ -86,10 +86,5 @@ td {
 }
 td.over {
   background: color-mix(in srgb, var(--spruce) 12%, transparent);
-}
-.head {
-  display: flex;
-  gap: 8px;
-  align-items: flex-start;
 }
 </style>

@@ -96,7 +96,7 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
         Drag a file to another cell, or select it and move it with <kbd>Alt</kbd> and the arrow
         keys. In a cell that is taken, it replaces the file there.
       </p>
-      <div class="board">
+      <div class="board d-grid ga-8 mt-3 pt-2 align-start">
         <FolderBoard
           v-model:chosen="chosenId"
           :frames="frames"
@@ -106,7 +106,7 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
           @put="put"
           @step="step"
         />
-        <div class="side">
+        <div class="side d-grid ga-4 position-sticky">
           <FilePanel
             v-if="chosen"
             :file="chosen"
@@ -146,18 +146,10 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 
 <style scoped>
 .board {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 330px;
-  gap: 32px;
   border-top: 2px solid var(--ink);
-  margin-top: 12px;
-  padding-top: 8px;
-  align-items: start;
 }
 .side {
-  display: grid;
-  gap: 18px;
-  position: sticky;
   top: 12px;
 }
 .side section {

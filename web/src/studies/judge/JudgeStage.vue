@@ -59,7 +59,7 @@ async function save(): Promise<void> {
       >
     </div>
     <v-form @submit.prevent="save">
-      <div v-for="(line, i) in lines" :key="i" class="line">
+      <div v-for="(line, i) in lines" :key="i" class="line d-flex ga-3 align-end py-2">
         <v-text-field
           v-model="line.use"
           label="Use"
@@ -100,12 +100,6 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  gap: 12px;
-  align-items: end;
-  padding: 6px 0;
-}
 .use {
   flex: 0 0 240px;
 }

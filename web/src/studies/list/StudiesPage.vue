@@ -94,7 +94,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
       </div>
       <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Add study</v-btn>
     </div>
-    <v-form v-if="asking" class="ask block" @submit.prevent="add">
+    <v-form v-if="asking" class="ask block d-flex flex-wrap ga-3" @submit.prevent="add">
       <v-text-field
         v-model="question"
         label="Question the study answers"
@@ -169,9 +169,6 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 
 <style scoped>
 .ask {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px;
   align-items: flex-end;
 }
 .ask > :first-child {

@@ -32,7 +32,7 @@ const state = computed(() => {
 </script>
 
 <template>
-  <article class="line" :aria-label="study.question">
+  <article class="line d-grid ga-5 py-4 rule-below" :aria-label="study.question">
     <FrameThumb
       v-if="study.cover"
       :picture="study.cover"
@@ -56,7 +56,11 @@ const state = computed(() => {
         >
       </p>
       <ul class="bare row">
-        <li v-for="c in treatments.slice(0, MOST)" :key="c.id" class="contender">
+        <li
+          v-for="c in treatments.slice(0, MOST)"
+          :key="c.id"
+          class="contender d-flex ga-2 align-center"
+        >
           <LetterBox :letter="c.letter" /> {{ named(c) }}
         </li>
         <li v-if="treatments.length > MOST" class="soft">
@@ -65,7 +69,7 @@ const state = computed(() => {
         <li v-if="!treatments.length" class="soft">No contender yet</li>
       </ul>
     </div>
-    <dl class="state">
+    <dl class="state d-grid ga-3 align-content-start">
       <div v-for="item in state" :key="item.label">
         <dt class="soft small">{{ item.label }}</dt>
         <dd :class="{ soft: item.open }">{{ item.text }}</dd>
@@ -99,11 +103,7 @@ const state = computed(() => {
 
 <style scoped>
 .line {
-  display: grid;
   grid-template-columns: 150px minmax(0, 1fr) minmax(330px, 400px) auto;
-  gap: 20px;
-  padding: 14px 0;
-  border-bottom: 1px solid var(--rule);
 }
 @media (max-width: 900px) {
   .line {
@@ -120,15 +120,7 @@ const state = computed(() => {
 p {
   margin: 4px 0 8px;
 }
-.contender {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
 .state {
-  display: grid;
   grid-template-columns: repeat(4, 1fr);
-  gap: 12px;
-  align-content: start;
 }
 </style>

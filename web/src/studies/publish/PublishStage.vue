@@ -68,13 +68,13 @@ async function publish(): Promise<void> {
 <template>
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <FairLine class="pt-3" />
-  <div class="two">
+  <div class="two d-grid ga-8">
     <section class="block">
       <div class="block-head">
         <h2>Report</h2>
         <span class="soft">Crops, tables, contenders and files are added automatically.</span>
       </div>
-      <v-form class="text" @submit.prevent="save">
+      <v-form class="text d-grid ga-4 pt-2 justify-items-start" @submit.prevent="save">
         <v-textarea
           v-model="text.summary"
           label="Summary"
@@ -120,11 +120,15 @@ async function publish(): Promise<void> {
         <span class="soft">Published states of the report, numbered; they never change.</span>
       </div>
       <EditionList v-if="report" :editions="report.editions" />
-      <div v-if="printing" class="printing" role="status">
+      <div v-if="printing" class="printing d-grid ga-4 pt-2 justify-items-start" role="status">
         <p>Preparing edition {{ next }}: {{ printing.message || "waiting" }}</p>
         <v-progress-linear :model-value="100 * printing.progress" aria-label="Share prepared" />
       </div>
-      <v-form v-else-if="study.role !== 'viewer'" class="publish" @submit.prevent="publish">
+      <v-form
+        v-else-if="study.role !== 'viewer'"
+        class="publish d-grid ga-4 pt-2 justify-items-start"
+        @submit.prevent="publish"
+      >
         <v-text-field
           v-model="note"
           :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note (optional)'"
@@ -142,17 +146,7 @@ async function publish(): Promise<void> {
 
 <style scoped>
 .two {
-  display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
-  gap: 32px;
-}
-.text,
-.publish,
-.printing {
-  display: grid;
-  gap: 14px;
-  padding-top: 10px;
-  justify-items: start;
 }
 .text > *,
 .publish > :first-child,

@@ -54,7 +54,7 @@ const manner = (c: Contender): string =>
     <div
       v-for="c in shown"
       :key="c.id"
-      class="one"
+      class="one d-flex ga-4 align-start hair-below"
       :class="{ marked: String(c.id) === $route.query.contender }"
     >
       <LetterBox :letter="c.letter" />
@@ -68,7 +68,7 @@ const manner = (c: Contender): string =>
         @cancel="editing = undefined"
       />
       <template v-else>
-        <span class="words">
+        <span class="words flex-1-1-0 d-flex gr-1 gc-4 flex-wrap">
           <strong>{{ titled(c) }}</strong>
           <span class="soft">{{ manner(c) }}</span>
         </span>
@@ -114,21 +114,11 @@ const manner = (c: Contender): string =>
 
 <style scoped>
 .one {
-  display: flex;
-  gap: 14px;
-  align-items: flex-start;
   padding: 9px 0;
-  border-bottom: 1px solid var(--hair);
 }
 .marked {
   outline: 2px solid var(--spruce);
   outline-offset: 2px;
-}
-.words {
-  flex: 1;
-  display: flex;
-  gap: 4px 14px;
-  flex-wrap: wrap;
 }
 .words strong {
   min-width: 160px;

@@ -13,7 +13,7 @@ const { rename } = useFrameChanges();
 </script>
 
 <template>
-  <article class="frame">
+  <article class="frame d-grid gr-2 gc-5 py-3 hair-below">
     <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" />
     <div>
       <NameField
@@ -23,7 +23,7 @@ const { rename } = useFrameChanges();
         @change="(name) => rename(frame.id, name)"
       />
       <h3 v-else>{{ frame.name }}</h3>
-      <p class="mono file">{{ frame.file_name }}</p>
+      <p class="mono file text-break">{{ frame.file_name }}</p>
       <p v-if="frame.picture.state === 'refused'" class="rowan">{{ frame.picture.problem }}</p>
       <template v-else-if="frame.picture.facts">
         <p>{{ shooting(frame.picture.facts) || "The file does not state how it was shot." }}</p>
@@ -40,7 +40,7 @@ const { rename } = useFrameChanges();
       <h3>Truth</h3>
       <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
-    <div class="stack acts">
+    <div class="stack acts align-content-start justify-items-end ga-2">
       <router-link :to="`/frames/${frame.id}`" :aria-label="`Open ${frame.name}`">Open</router-link>
       <router-link
         v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"
@@ -58,23 +58,11 @@ const { rename } = useFrameChanges();
 
 <style scoped>
 .frame {
-  display: grid;
   grid-template-columns: auto minmax(240px, 1fr) minmax(220px, 380px) auto;
-  gap: 8px 20px;
-  padding: 12px 0;
-  border-bottom: 1px solid var(--hair);
 }
 @media (max-width: 900px) {
   .frame {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-.file {
-  overflow-wrap: anywhere;
-}
-.acts {
-  align-content: start;
-  justify-items: end;
-  gap: 6px;
 }
 </style>

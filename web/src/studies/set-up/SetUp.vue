@@ -32,7 +32,11 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 </script>
 
 <template>
-  <v-form v-if="canEdit" class="question pt-3" @submit.prevent="save(question, factor)">
+  <v-form
+    v-if="canEdit"
+    class="question pt-3 d-flex ga-3 flex-wrap"
+    @submit.prevent="save(question, factor)"
+  >
     <v-text-field
       v-model="question"
       label="Question the study answers"
@@ -55,9 +59,6 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 
 <style scoped>
 .question {
-  display: flex;
-  gap: 12px;
-  flex-wrap: wrap;
   align-items: flex-end;
 }
 .question > :first-child {

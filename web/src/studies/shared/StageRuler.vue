@@ -6,7 +6,7 @@ defineProps<{ stages: Stage[]; current: string }>();
 </script>
 
 <template>
-  <nav class="ruler" aria-label="Stages of the study">
+  <nav class="ruler d-grid rule-below" aria-label="Stages of the study">
     <router-link
       v-for="stage in stages"
       :key="stage.key"
@@ -16,18 +16,18 @@ defineProps<{ stages: Stage[]; current: string }>();
       :aria-current="stage.key === current ? 'step' : undefined"
     >
       <span class="name">{{ stage.name }}</span>
-      <span class="state" :class="stage.unfair ? 'rowan' : 'soft'">{{ stage.state }}</span>
+      <span class="state overflow-hidden small" :class="stage.unfair ? 'rowan' : 'soft'">{{
+        stage.state
+      }}</span>
     </router-link>
   </nav>
 </template>
 
 <style scoped>
 .ruler {
-  display: grid;
   grid-template-columns: repeat(5, 1fr);
   height: var(--ruler);
   margin: 0 var(--margin);
-  border-bottom: 1px solid var(--rule);
 }
 .stage {
   display: flex;
@@ -48,9 +48,7 @@ defineProps<{ stages: Stage[]; current: string }>();
   color: var(--spruce);
 }
 .state {
-  overflow: hidden;
   text-overflow: ellipsis;
-  font-size: 12.5px;
 }
 @media (max-width: 900px) {
   .state {

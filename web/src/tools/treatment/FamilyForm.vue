@@ -109,7 +109,7 @@ const stepItems = computed(() =>
       <span v-if="known.length < 2" class="soft">This tool has fewer than two releases.</span>
     </fieldset>
     <p v-if="problem" class="soft" role="status">{{ problem }}</p>
-    <ol v-else class="made">
+    <ol v-else class="made pl-6 overflow-y-auto">
       <li v-for="w in words" :key="w">{{ w }}</li>
     </ol>
     <div class="row middle">
@@ -124,8 +124,6 @@ const stepItems = computed(() =>
 
 <style scoped>
 .made {
-  padding-left: 24px;
   max-height: 190px;
-  overflow-y: auto;
 }
 </style>

@@ -26,7 +26,7 @@ function set(value: Setting["value"]): void {
 </script>
 
 <template>
-  <div class="setting">
+  <div class="setting d-grid ga-2">
     <NumberField
       v-if="kind.kind === 'number'"
       :model-value="setting.value === null ? null : Number(setting.value)"
@@ -72,8 +72,6 @@ function set(value: Setting["value"]): void {
 
 <style scoped>
 .setting {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
 }
 </style>

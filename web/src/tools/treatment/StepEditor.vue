@@ -64,7 +64,7 @@ const number = computed(() => `Step ${props.at + 1}`);
 <template>
   <fieldset class="step stack">
     <legend class="strong">{{ alone ? "Step" : number }}</legend>
-    <div class="line">
+    <div class="line d-flex ga-2 flex-wrap align-end">
       <v-combobox
         :model-value="step.tool"
         :items="items"
@@ -90,8 +90,8 @@ const number = computed(() => `Step ${props.at + 1}`);
       </template>
       <p v-else class="soft does">{{ method.does }} ({{ method.published }})</p>
     </div>
-    <div v-if="step.tool" class="settings">
-      <div v-if="draft.hasStrength(step)" class="strength">
+    <div v-if="step.tool" class="settings d-grid gr-2 gc-6">
+      <div v-if="draft.hasStrength(step)" class="strength d-grid ga-2">
         <NumberField
           v-model="step.strength"
           label="Strength"
@@ -111,7 +111,7 @@ const number = computed(() => `Step ${props.at + 1}`);
       />
     </div>
     <template v-if="free">
-      <div v-for="(s, i) in step.settings" :key="i" class="line">
+      <div v-for="(s, i) in step.settings" :key="i" class="line d-flex ga-2 flex-wrap align-end">
         <v-text-field v-model="s.name" label="Setting" :aria-label="`Name of setting ${i + 1}`" />
         <v-text-field
           :model-value="s.value as never"
@@ -127,7 +127,7 @@ const number = computed(() => `Step ${props.at + 1}`);
       </div>
       <p><TextAction @click="addFree">Add setting</TextAction></p>
     </template>
-    <div class="line">
+    <div class="line d-flex ga-2 flex-wrap align-end">
       <v-text-field
         v-if="!method && step.tool"
         v-model="step.limit"
@@ -184,12 +184,6 @@ const number = computed(() => `Step ${props.at + 1}`);
   border-left: 2px solid var(--rule);
   padding: 0 0 4px 16px;
 }
-.line {
-  display: flex;
-  gap: 10px;
-  flex-wrap: wrap;
-  align-items: end;
-}
 .wide {
   flex: 2 1 220px;
 }
@@ -200,14 +194,10 @@ const number = computed(() => `Step ${props.at + 1}`);
   flex: 3 1 240px;
 }
 .settings {
-  display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-  gap: 10px 24px;
 }
 .strength {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
 }
 .side {
   flex: 0 1 120px;

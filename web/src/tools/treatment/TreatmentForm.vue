@@ -53,7 +53,7 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
 </script>
 
 <template>
-  <v-form class="treatment stack" @submit.prevent="emit('done', treatment)">
+  <v-form class="treatment stack flex-1-1-0 shrinks" @submit.prevent="emit('done', treatment)">
     <div v-if="saved?.length" class="row middle">
       <QuietSelect
         label="Start from saved treatment"
@@ -107,10 +107,3 @@ const names = (tool: string): string[] => releasesOf(tool).map((r) => r.name);
     </div>
   </v-form>
 </template>
-
-<style scoped>
-.treatment {
-  flex: 1;
-  min-width: 0;
-}
-</style>

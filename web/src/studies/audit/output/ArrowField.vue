@@ -56,7 +56,7 @@ const seen = computed(() => {
 </script>
 
 <template>
-  <div ref="ground" class="field" :style="{ height }">
+  <div ref="ground" class="field position-relative on-surround" :style="{ height }">
     <TileCanvas
       v-if="view.zoom"
       :picture="shown === 'output' && output.picture ? output.picture : frame"
@@ -111,10 +111,6 @@ const seen = computed(() => {
 </template>
 
 <style scoped>
-.field {
-  position: relative;
-  background: var(--surround);
-}
 svg {
   position: absolute;
   inset: 0;

@@ -55,7 +55,7 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
       :placed="found?.points ?? []"
       @done="emit('placing', false)"
     />
-    <div v-else class="sides">
+    <div v-else class="sides d-grid">
       <div v-if="lined">
         <div class="toolbar">
           <ChoiceBar v-model="magnified" label="Arrows" :items="TIMES" />
@@ -97,7 +97,6 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
 
 <style scoped>
 .sides {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 260px;
   gap: 26px;
 }

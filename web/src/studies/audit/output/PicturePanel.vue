@@ -15,8 +15,8 @@ const values = computed(() => pictureValues(props.found));
 </script>
 
 <template>
-  <section class="sides" aria-label="What was done to the picture">
-    <div class="charts">
+  <section class="sides d-grid py-4 align-start" aria-label="What was done to the picture">
+    <div class="charts d-grid ga-5">
       <CurveChart
         v-if="edge?.distance && edge.output && edge.frame"
         title="Across strong lone edges"
@@ -45,14 +45,7 @@ const values = computed(() => pictureValues(props.found));
 
 <style scoped>
 .sides {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 440px;
   gap: 30px;
-  padding: 14px 0;
-  align-items: start;
-}
-.charts {
-  display: grid;
-  gap: 20px;
 }
 </style>

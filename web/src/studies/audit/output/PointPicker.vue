@@ -110,7 +110,7 @@ const marks = computed(() =>
     </h3>
     <div
       ref="ground"
-      class="ground"
+      class="ground position-relative overflow-hidden on-surround"
       :class="{ open }"
       tabindex="0"
       role="application"
@@ -123,11 +123,11 @@ const marks = computed(() =>
       @keydown="keyed"
     >
       <TileCanvas v-if="view.zoom" :picture="picture" :view="view" :label="title" />
-      <span class="cross" aria-hidden="true" />
+      <span class="cross position-absolute" aria-hidden="true" />
       <span
         v-for="m in marks"
         :key="m.n"
-        class="mark"
+        class="mark position-absolute text-center"
         :style="{ left: `${m.left}px`, top: `${m.top}px` }"
         >{{ m.n }}</span
       >
@@ -137,10 +137,7 @@ const marks = computed(() =>
 
 <style scoped>
 .ground {
-  position: relative;
   height: 400px;
-  overflow: hidden;
-  background: var(--surround);
   touch-action: none;
   cursor: grab;
 }
@@ -149,7 +146,6 @@ const marks = computed(() =>
 }
 .cross {
   display: none;
-  position: absolute;
   left: 50%;
   top: 50%;
   width: 15px;
@@ -163,7 +159,6 @@ const marks = computed(() =>
   display: block;
 }
 .mark {
-  position: absolute;
   width: 19px;
   height: 19px;
   margin: -9.5px;
@@ -174,7 +169,6 @@ const marks = computed(() =>
   text-shadow:
     0 0 3px #000,
     0 0 3px #000;
-  text-align: center;
   font: 600 12px/16px var(--mono);
   pointer-events: none;
 }

@@ -62,7 +62,7 @@ async function send(wanted: PointPair[]): Promise<void> {
         <TextAction @click="emit('done')">Cancel</TextAction>
       </span>
     </div>
-    <div class="two">
+    <div class="two d-grid ga-4">
       <PointPicker
         :picture="frame.picture"
         title="Frame"
@@ -86,8 +86,6 @@ async function send(wanted: PointPair[]): Promise<void> {
 
 <style scoped>
 .two {
-  display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(340px, 100%), 1fr));
-  gap: 16px;
 }
 </style>

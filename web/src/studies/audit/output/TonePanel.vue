@@ -24,7 +24,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 <template>
   <section aria-label="Tone and colour">
     <p v-if="found.reasons.tone" class="rowan">{{ found.reasons.tone }}.</p>
-    <div v-else class="sides">
+    <div v-else class="sides d-grid py-4">
       <div>
         <CurveChart
           v-if="curve?.frame && curve.output"
@@ -50,14 +50,17 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
       Left the frame's mean colour, right the output's; the difference in EV, and in CIEDE2000 at
       equal brightness.
     </p>
-    <div class="regions" :style="{ gridTemplateColumns: `repeat(${COLUMNS}, 1fr)` }">
+    <div
+      class="regions d-grid ga-3 pt-2"
+      :style="{ gridTemplateColumns: `repeat(${COLUMNS}, 1fr)` }"
+    >
       <div
         v-for="r in found.regions"
         :key="`${r.column}/${r.row}`"
-        class="region"
+        class="region d-grid small"
         :style="{ gridColumn: r.column + 1, gridRow: r.row + 1 }"
       >
-        <span class="swatch">
+        <span class="swatch d-grid pa-2 on-surround">
           <span :style="{ background: rgb(r.frame) }" /><span
             :style="{ background: rgb(r.output) }"
           />
@@ -95,29 +98,15 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 
 <style scoped>
 .sides {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 400px;
   gap: 30px;
-  padding: 14px 0;
 }
 h3 {
   margin-top: 20px;
 }
-.regions {
-  display: grid;
-  gap: 12px;
-  padding-top: 10px;
-}
-.region {
-  display: grid;
-  font-size: 13px;
-}
 .swatch {
-  display: grid;
   grid-template-columns: 1fr 1fr;
   height: 44px;
-  padding: 6px;
-  background: var(--surround);
 }
 .hues {
   max-width: 640px;

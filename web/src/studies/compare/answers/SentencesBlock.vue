@@ -56,7 +56,7 @@ function toggle(key: string): void {
         v-for="row in rows"
         :key="row.letter"
         :aria-label="`What ${row.letter} does`"
-        class="one"
+        class="one hair-above"
       >
         <h3>
           <LetterBox :letter="row.letter" />
@@ -85,8 +85,12 @@ function toggle(key: string): void {
                 {{ sentence.readings.length }}
                 {{ sentence.readings.length === 1 ? "reading" : "readings" }}
               </TextAction>
-              <span v-if="opened === `${row.letter}${i}`" class="behind">
-                <span v-for="r in behind(sentence)" :key="r.id" class="reading small">
+              <span v-if="opened === `${row.letter}${i}`" class="behind d-block">
+                <span
+                  v-for="r in behind(sentence)"
+                  :key="r.id"
+                  class="reading small d-flex justify-space-between ga-4"
+                >
                   <TextAction @click="shown = r">{{ place(r) }}</TextAction>
                   <span class="mono">
                     {{ fixed(r.value ?? 0, digits.get(r.measure) ?? 2) }}
@@ -123,7 +127,6 @@ function toggle(key: string): void {
 }
 .one {
   break-inside: avoid;
-  border-top: 1px solid var(--hair);
   padding: 10px 0 14px;
 }
 h3 {
@@ -143,14 +146,10 @@ li {
   color: var(--spruce);
 }
 .behind {
-  display: block;
   border-left: 2px solid var(--hair);
   margin: 4px 0 8px;
 }
 .reading {
-  display: flex;
-  justify-content: space-between;
-  gap: 16px;
   padding: 2px 0 2px 10px;
 }
 </style>

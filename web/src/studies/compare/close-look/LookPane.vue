@@ -82,7 +82,7 @@ defineExpose({ sample });
 
 <template>
   <section
-    class="pane"
+    class="pane d-grid shrinks"
     :class="{ active }"
     :aria-label="`Pane with ${pane.contender.letter}`"
     tabindex="0"
@@ -97,13 +97,13 @@ defineExpose({ sample });
         :items="choices.map((c) => ({ value: c.letter, title: named(c) }))"
         @update:model-value="emit('show', String($event))"
       />
-      <span class="mono soft both"
+      <span class="mono soft both text-no-wrap overflow-hidden"
         >{{ both }}<template v-if="table">, {{ match }} matched</template></span
       >
     </header>
     <div
       ref="ground"
-      class="ground"
+      class="ground on-surround cursor-grab"
       @pointerdown="down"
       @pointermove="move"
       @pointerup="dragged = undefined"
@@ -119,16 +119,14 @@ defineExpose({ sample });
         :table="table"
         :label="`${patch?.name ?? 'frame'} of ${pane.contender.letter}`"
       />
-      <p v-else class="none">{{ why }}</p>
+      <p v-else class="none text-center">{{ why }}</p>
     </div>
   </section>
 </template>
 
 <style scoped>
 .pane {
-  display: grid;
   grid-template-rows: 60px minmax(0, 1fr);
-  min-width: 0;
   border-right: 1px solid var(--ink);
 }
 .pane:last-child {
@@ -149,13 +147,9 @@ header {
 }
 .both {
   grid-column: 1 / -1;
-  white-space: nowrap;
-  overflow: hidden;
   text-overflow: ellipsis;
 }
 .ground {
-  background: var(--surround);
-  cursor: grab;
   touch-action: none;
   min-height: 0;
 }
@@ -163,6 +157,5 @@ header {
   background: var(--paper);
   color: var(--ink);
   padding: 40px 24px;
-  text-align: center;
 }
 </style>

@@ -13,7 +13,7 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
 </script>
 
 <template>
-  <footer class="readout">
+  <footer class="readout d-flex py-2 px-5">
     <div>
       <strong>Under the pointer</strong>
       <p class="mono soft">
@@ -39,7 +39,7 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
         </tr>
       </tbody>
     </v-table>
-    <ul class="bare soft hints small">
+    <ul class="bare soft hints small d-grid ga-1">
       <li><kbd>1</kbd> … <kbd>9</kbd> contender into this pane</li>
       <li>hold <kbd>space</kbd> next pane's contender in place</li>
       <li><kbd>N</kbd> <kbd>P</kbd> next, previous patch</li>
@@ -50,16 +50,12 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
 
 <style scoped>
 .readout {
-  display: flex;
   gap: 40px;
-  padding: 8px 20px;
   border-top: 1px solid var(--ink);
   min-height: 112px;
   background: var(--paper);
 }
 .hints {
   margin-left: auto;
-  display: grid;
-  gap: 2px;
 }
 </style>

@@ -35,9 +35,9 @@ function point(x: number, y: number, size: { width: number; height: number }): v
 </script>
 
 <template>
-  <div class="look">
+  <div class="look d-grid">
     <LookBar :look="look" />
-    <div ref="stage" class="panes">
+    <div ref="stage" class="panes d-grid">
       <LookPane
         v-for="(pane, i) in look.panes.value"
         ref="panes"
@@ -61,12 +61,10 @@ function point(x: number, y: number, size: { width: number; height: number }): v
 
 <style scoped>
 .look {
-  display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
   height: 100dvh;
 }
 .panes {
-  display: grid;
   grid-auto-flow: column;
   grid-auto-columns: minmax(0, 1fr);
   min-height: 0;

@@ -122,7 +122,7 @@ function toggle(letter: string): void {
       <v-btn :to="`/studies/${study.id}/numbers`">Numbers</v-btn>
     </template>
   </v-empty-state>
-  <div v-else class="charts">
+  <div v-else class="charts d-grid pt-4">
     <section v-for="chart in charts" :key="chart.kind">
       <CurveChart
         :title="TITLES[chart.kind]"
@@ -140,10 +140,8 @@ function toggle(letter: string): void {
 
 <style scoped>
 .charts {
-  display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(520px, 100%), 1fr));
   gap: 28px 36px;
-  padding-top: 16px;
 }
 .toggle[aria-pressed="false"] {
   opacity: 0.3;

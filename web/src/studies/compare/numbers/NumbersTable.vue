@@ -75,20 +75,23 @@ const reasons = computed(() => {
               >
                 {{ row.measure.name }}
               </TextAction>
-              <span class="soft sub unit">{{ row.measure.unit }}</span>
-              <span v-if="row.measure.best" class="soft sub better"
+              <span class="soft sub unit ml-2">{{ row.measure.unit }}</span>
+              <span v-if="row.measure.best" class="soft sub better d-block"
                 >{{ row.measure.best }} is best</span
               >
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
-              <div v-if="cell && cell.value !== null" class="cell mono">
+              <div v-if="cell && cell.value !== null" class="cell mono d-inline-block">
                 <TextAction v-if="cell.reading" class="value" @click="emit('open', cell.reading)">{{
                   cell.text
                 }}</TextAction>
                 <template v-else>{{ cell.text }}</template>
                 {{ " " }}<span class="soft">{{ cell.spread }}</span>
-                <span class="soft rank">{{ cell.note }}</span>
-                <span class="bar" :style="{ width: `${100 * share(cell.value, values(row))}%` }" />
+                <span class="soft rank d-block">{{ cell.note }}</span>
+                <span
+                  class="bar d-block"
+                  :style="{ width: `${100 * share(cell.value, values(row))}%` }"
+                />
               </div>
               <HintedText v-else-if="cell" class="soft" :hint="cell.reason">–</HintedText>
             </td>
@@ -107,12 +110,6 @@ const reasons = computed(() => {
 .sub {
   font: 400 13px var(--text);
 }
-.unit {
-  margin-left: 6px;
-}
-.better {
-  display: block;
-}
 .measure {
   width: 230px;
   font-weight: 500;
@@ -130,15 +127,12 @@ const reasons = computed(() => {
   border-bottom: 2px solid var(--spruce);
 }
 .cell {
-  display: inline-block;
   min-width: 92px;
 }
 .rank {
-  display: block;
   font-family: var(--text);
 }
 .bar {
-  display: block;
   height: 2px;
   margin: 3px 0 0 auto;
   background: var(--soft);

@@ -141,7 +141,7 @@ function key(event: KeyboardEvent): void {
   <div>
     <div
       ref="board"
-      class="board"
+      class="board position-relative on-surround overflow-hidden"
       tabindex="0"
       role="application"
       aria-label="Frame with its patches. Arrow keys move the selected patch, with Alt its lower right corner; plus and minus change the magnification."
@@ -152,7 +152,7 @@ function key(event: KeyboardEvent): void {
       @keydown="key"
     >
       <TileCanvas :picture="picture" :view="view" label="The frame" />
-      <svg class="over" aria-hidden="true">
+      <svg class="over position-absolute w-100 h-100" aria-hidden="true">
         <rect
           v-for="(box, i) in suggested"
           :key="`suggested ${i}`"
@@ -219,17 +219,11 @@ function key(event: KeyboardEvent): void {
 
 <style scoped>
 .board {
-  position: relative;
   height: max(360px, calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 60px));
-  background: var(--surround);
   touch-action: none;
-  overflow: hidden;
 }
 .over {
-  position: absolute;
   inset: 0;
-  width: 100%;
-  height: 100%;
 }
 .patch {
   fill: transparent;

@@ -70,7 +70,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
         Not plain: {{ p.doubt }}. Its noise is not measured; draw it on an even surface.
       </p>
       <template v-if="p.id === selected">
-        <div class="sides whole">
+        <div class="sides whole d-grid ga-2 w-100">
           <NumberField
             v-for="[side, name] in SIDES"
             :key="side"
@@ -107,9 +107,6 @@ article {
   justify-self: start;
 }
 .sides {
-  display: grid;
   grid-template-columns: repeat(4, 1fr);
-  gap: 8px;
-  width: 100%;
 }
 </style>

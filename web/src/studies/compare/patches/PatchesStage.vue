@@ -109,7 +109,7 @@ function addInTheMiddle(): void {
   <p v-else-if="frame.picture.state !== 'ready'" class="soft py-6">
     {{ frame.picture.problem || "The frame is being read." }}
   </p>
-  <div v-else class="both">
+  <div v-else class="both d-grid ga-5 pt-2">
     <PatchBoard
       :key="frame.id"
       v-model:selected="selected"
@@ -121,7 +121,7 @@ function addInTheMiddle(): void {
       @change="change"
       @remove="remove"
     />
-    <div class="lists">
+    <div class="lists overflow-y-auto pr-2">
       <SuggestionList
         v-if="suggesting && canEdit"
         :found="suggested"
@@ -149,15 +149,10 @@ function addInTheMiddle(): void {
 
 <style scoped>
 .both {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 400px;
-  gap: 20px;
-  padding-top: 10px;
 }
 .lists {
   max-height: calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 20px);
-  overflow-y: auto;
-  padding-right: 8px;
 }
 @media (max-width: 1150px) {
   .both {

@@ -15,7 +15,7 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
 </script>
 
 <template>
-  <section class="suggestions" aria-label="Suggested patches">
+  <section class="suggestions pb-4" aria-label="Suggested patches">
     <div class="row">
       <h2>Suggested</h2>
       <TextAction v-if="left.length > 1" @click="emit('take', left)">
@@ -40,9 +40,6 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
 </template>
 
 <style scoped>
-.suggestions {
-  padding-bottom: 18px;
-}
 li {
   display: flex;
   justify-content: space-between;

@@ -55,14 +55,14 @@ const why = computed(() => {
 </script>
 
 <template>
-  <div class="cell">
+  <div class="cell hair-below shrinks">
     <router-link
       v-if="output?.state === 'ready' && output.picture"
       :to="to"
-      class="ground"
+      class="ground d-grid pa-2 on-surround"
       :aria-label="`Look closer: ${patch.name}, ${contender.letter}`"
     >
-      <span class="crop" :style="size">
+      <span class="crop d-block" :style="size">
         <TileCanvas
           :picture="output.picture"
           :mapping="output.lineup"
@@ -72,51 +72,30 @@ const why = computed(() => {
         />
       </span>
     </router-link>
-    <div v-else class="ground none">{{ why }}</div>
-    <div v-if="value" class="reading">
+    <div v-else class="ground none d-grid pa-2 on-surround soft small text-center">{{ why }}</div>
+    <div v-if="value" class="reading d-flex justify-space-between ga-2 pt-1 small text-no-wrap">
       <span class="mono"
         >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
       >
       <span class="soft">{{ value.rank }}</span>
     </div>
-    <p v-else-if="output?.state === 'ready'" class="soft reason">{{ why }}</p>
+    <p v-else-if="output?.state === 'ready'" class="soft reason small pt-1">{{ why }}</p>
   </div>
 </template>
 
 <style scoped>
 .cell {
   padding: 8px 0 6px;
-  border-bottom: 1px solid var(--hair);
-  min-width: 0;
 }
 .ground {
-  display: grid;
   place-items: center;
   height: clamp(150px, 18.6vh, 420px);
-  padding: 6px;
-  background: var(--surround);
 }
 .none {
   background: none;
   border: 1px solid var(--hair);
-  color: var(--soft);
-  font-size: 13px;
-  text-align: center;
-}
-.crop {
-  display: block;
 }
 .reading {
-  display: flex;
-  justify-content: space-between;
-  gap: 6px;
   height: 22px;
-  padding-top: 3px;
-  font-size: 12.5px;
-  white-space: nowrap;
-}
-.reason {
-  font-size: 12.5px;
-  padding-top: 3px;
 }
 </style>

@@ -45,10 +45,10 @@ const readingOf = (c: Contender): Reading | undefined =>
 </script>
 
 <template>
-  <div class="what">
+  <div class="what position-sticky hair-below">
     <h3>{{ patch.name }}</h3>
     <p class="soft">{{ patch.role }}, {{ frame?.name }}</p>
-    <p v-if="measure" class="soft shown">
+    <p v-if="measure" class="soft shown mt-1">
       {{ measure.name }}<template v-if="measure.unit">, {{ measure.unit }}</template>
     </p>
   </div>
@@ -67,17 +67,12 @@ const readingOf = (c: Contender): Reading | undefined =>
 
 <style scoped>
 .what {
-  position: sticky;
   left: 0;
   z-index: 1;
   background: var(--paper);
   padding: 8px 8px 8px 0;
-  border-bottom: 1px solid var(--hair);
 }
 p {
   font-size: 12.5px;
-}
-.shown {
-  margin-top: 4px;
 }
 </style>

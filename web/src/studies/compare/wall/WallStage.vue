@@ -73,18 +73,22 @@ const manner = (c: (typeof columns.value)[number]): string =>
   </v-empty-state>
   <div v-else class="scroll wall-scroll" tabindex="0" role="region" aria-label="Wall">
     <div
-      class="wall"
+      class="wall d-grid gc-2"
       :style="{ gridTemplateColumns: `128px repeat(${columns.length}, minmax(168px, 1fr))` }"
     >
-      <div class="corner">
+      <div class="corner position-sticky shrinks py-1 rule-below">
         <FairLine short />
         <p v-if="match" class="soft small">Crops: {{ match }} matched</p>
       </div>
-      <div v-for="c in columns" :key="c.id" class="column">
-        <span class="heading"><LetterBox :letter="c.letter" /> {{ titled(c) }}</span>
+      <div v-for="c in columns" :key="c.id" class="column position-sticky shrinks py-1 rule-below">
+        <span class="heading d-flex ga-2 align-center text-no-wrap overflow-hidden"
+          ><LetterBox :letter="c.letter" /> {{ titled(c) }}</span
+        >
         <v-tooltip v-if="manner(c)" :text="manner(c)" :aria-label="manner(c)">
           <template #activator="{ props }">
-            <span v-bind="props" class="soft manner">{{ manner(c) }}</span>
+            <span v-bind="props" class="soft manner d-block small overflow-hidden text-no-wrap">{{
+              manner(c)
+            }}</span>
           </template>
         </v-tooltip>
       </div>
@@ -99,7 +103,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
         :match="viewMatch"
       />
     </div>
-    <p v-if="!rows.length" class="soft none">No patch of this kind. Change the filter.</p>
+    <p v-if="!rows.length" class="soft none py-5">No patch of this kind. Change the filter.</p>
   </div>
 </template>
 
@@ -108,41 +112,23 @@ const manner = (c: (typeof columns.value)[number]): string =>
   --above: calc(var(--bar) + var(--ruler) + var(--tools) + 10px);
 }
 .wall {
-  display: grid;
-  column-gap: 8px;
   min-width: min-content;
 }
 .corner,
 .column {
-  position: sticky;
   top: 0;
   z-index: 2;
-  min-width: 0;
   height: 44px;
-  padding: 3px 0;
   background: var(--paper);
-  border-bottom: 1px solid var(--rule);
 }
 .corner {
   left: 0;
   z-index: 3;
 }
 .heading {
-  display: flex;
-  gap: 8px;
-  align-items: center;
   font-weight: 500;
-  white-space: nowrap;
-  overflow: hidden;
 }
 .manner {
-  display: block;
-  font-size: 12.5px;
-  overflow: hidden;
-  white-space: nowrap;
   text-overflow: ellipsis;
-}
-.none {
-  padding: 20px 0;
 }
 </style>
