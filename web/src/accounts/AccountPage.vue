@@ -65,7 +65,7 @@ async function makeToken(): Promise<void> {
     </div>
     <section class="block">
       <h2>Password</h2>
-      <v-form class="line d-flex ga-4 align-start mt-3" @submit.prevent="savePassword">
+      <v-form class="line d-flex ga-4 align-start mt-3 readable" @submit.prevent="savePassword">
         <v-text-field
           v-model="old"
           label="Current password"
@@ -94,7 +94,7 @@ async function makeToken(): Promise<void> {
     </section>
     <section class="block">
       <h2>Sessions</h2>
-      <v-table class="list mt-2" aria-label="Sessions">
+      <v-table class="list mt-2 readable" aria-label="Sessions">
         <thead>
           <tr>
             <th scope="col">Session</th>
@@ -121,7 +121,7 @@ async function makeToken(): Promise<void> {
         A script signs in with a token: <code class="mono">Authorization: Bearer …</code>. Its scope
         is the most that it may do.
       </p>
-      <v-table v-if="mine?.length" class="list mt-2" aria-label="Tokens">
+      <v-table v-if="mine?.length" class="list mt-2 readable" aria-label="Tokens">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -145,7 +145,7 @@ async function makeToken(): Promise<void> {
           </tr>
         </tbody>
       </v-table>
-      <v-form class="line d-flex ga-4 align-start mt-3" @submit.prevent="makeToken">
+      <v-form class="line d-flex ga-4 align-start mt-3 readable" @submit.prevent="makeToken">
         <v-text-field v-model="name" label="Name of the token" maxlength="60" required />
         <v-select v-model="scope" :items="scopes" label="Scope" class="narrow" />
         <v-select v-model="days" :items="LASTS" label="Lasts" class="narrow" />
@@ -168,17 +168,11 @@ async function makeToken(): Promise<void> {
 </template>
 
 <style scoped>
-.line {
-  max-width: 900px;
-}
 .line .v-btn {
   margin-top: 22px;
   height: 40px;
 }
 .narrow {
   max-width: 170px;
-}
-.list {
-  max-width: 900px;
 }
 </style>

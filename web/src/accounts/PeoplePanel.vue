@@ -70,7 +70,7 @@ function ask(member: Member): void {
   <v-skeleton-loader v-if="isPending" type="table-tbody" />
   <v-alert v-else-if="error" type="error" :text="error.message" />
   <template v-else>
-    <v-table class="people" aria-label="People">
+    <v-table class="people readable" aria-label="People">
       <thead>
         <tr>
           <th scope="col">Name</th>
@@ -102,7 +102,7 @@ function ask(member: Member): void {
         </tr>
       </tbody>
     </v-table>
-    <v-form class="invite" @submit.prevent="add">
+    <v-form class="invite readable" @submit.prevent="add">
       <h2>Invite</h2>
       <div class="line d-flex ga-4 align-end">
         <v-select v-model="inviteRole" :items="roles" label="Role" class="narrow" />
@@ -125,9 +125,6 @@ function ask(member: Member): void {
 </template>
 
 <style scoped>
-.people {
-  max-width: 900px;
-}
 .role {
   width: 190px;
   padding-block: 4px !important;
@@ -136,7 +133,6 @@ function ask(member: Member): void {
   height: 40px;
 }
 .invite {
-  max-width: 900px;
   margin-top: 30px;
 }
 .line {

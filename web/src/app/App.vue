@@ -32,7 +32,7 @@ watch(signedIn, (now) => now && (expired.value = false));
     <a class="skip position-absolute" href="#main">Skip to the content</a>
     <template v-if="session">
       <main v-if="!signedIn && route.meta.open" id="main" tabindex="-1">
-        <p class="page back pt-4"><router-link to="/">Glenhail</router-link></p>
+        <p class="page back pt-4 readable"><router-link to="/">Glenhail</router-link></p>
         <router-view />
       </main>
       <SignIn v-else-if="!signedIn" />
@@ -57,9 +57,6 @@ watch(signedIn, (now) => now && (expired.value = false));
 <style scoped>
 main:focus {
   outline: none;
-}
-.back {
-  max-width: 900px;
 }
 .skip {
   left: -9999px;

@@ -35,7 +35,7 @@ const PAGE_FONTS = [
 </script>
 
 <template>
-  <div class="page credits">
+  <div class="page readable">
     <h1>Credits</h1>
     <p class="lead">
       The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or
@@ -43,7 +43,7 @@ const PAGE_FONTS = [
     </p>
 
     <section class="block">
-      <h2>How the sample pictures were made</h2>
+      <h2 class="mb-2">How the sample pictures were made</h2>
       <p>
         Geometry and surfaces are computed with numpy: every thread of the cloth, every fibre of the
         fleece and every brick is there. Mitsuba 3 (BSD licence) traces the light through them on a
@@ -51,9 +51,9 @@ const PAGE_FONTS = [
         direction, takes out what noise of the tracing is left. A little lens scatter comes last.
         What results is linear light, and it is its own truth.
       </p>
-      <dl>
+      <dl class="d-grid gr-2 gc-5 my-4">
         <template v-for="[name, what] in SCENES" :key="name">
-          <dt>{{ name }}</dt>
+          <dt class="strong">{{ name }}</dt>
           <dd>{{ what }}</dd>
         </template>
       </dl>
@@ -68,7 +68,7 @@ const PAGE_FONTS = [
     </section>
 
     <section class="block">
-      <h2>Raw files</h2>
+      <h2 class="mb-2">Raw files</h2>
       <p>
         The Glenhail neutral rendering is made with LibRaw (LGPL 2.1 or CDDL 1.0) by way of rawpy
         (MIT licence), always with the same settings; its demosaic follows Hirakawa and Parks 2005.
@@ -77,17 +77,17 @@ const PAGE_FONTS = [
     </section>
 
     <section class="block">
-      <h2>Lettering</h2>
+      <h2 class="mb-2">Lettering</h2>
       <p>All under the SIL Open Font License 1.1.</p>
-      <div class="two d-grid ga-7">
+      <div style="--columns: 1fr 1fr" class="two d-grid ga-7 columns">
         <div>
-          <h3>In the pictures, from Debian's packages</h3>
+          <h3 class="mb-2">In the pictures, from Debian's packages</h3>
           <p v-for="[font, use] in PICTURE_FONTS" :key="font">
             {{ font }} <span class="soft">{{ use }}</span>
           </p>
         </div>
         <div>
-          <h3>On these pages, from the npm registry</h3>
+          <h3 class="mb-2">On these pages, from the npm registry</h3>
           <p v-for="[font, use] in PAGE_FONTS" :key="font">
             {{ font }} <span class="soft">{{ use }}</span>
           </p>
@@ -98,9 +98,6 @@ const PAGE_FONTS = [
 </template>
 
 <style scoped>
-.credits {
-  max-width: 900px;
-}
 h1 {
   margin: 28px 0 10px;
 }
@@ -113,24 +110,13 @@ h1 {
   margin-bottom: 10px;
 }
 dl {
-  display: grid;
   grid-template-columns: 130px 1fr;
-  gap: 8px 20px;
-  margin: 14px 0;
   max-width: 760px;
 }
-dt {
-  font-weight: 600;
-}
 .two {
-  grid-template-columns: 1fr 1fr;
   max-width: 760px;
 }
 .two p {
   margin: 4px 0;
-}
-h2,
-h3 {
-  margin-bottom: 6px;
 }
 </style>

@@ -45,8 +45,8 @@ const left = computed(() => {
       aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
-    <div id="bar-title" class="heading flex-1-1 shrinks overflow-hidden text-no-wrap" />
-    <nav v-if="!narrow" aria-label="Main">
+    <div id="bar-title" class="heading flex-1-1 shrinks overflow-hidden text-no-wrap text-truncate" />
+    <nav v-if="!narrow" class="d-flex flex-0-0 ga-4" aria-label="Main">
       <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
         title
       }}</router-link>
@@ -79,17 +79,9 @@ const left = computed(() => {
 .name {
   font: 650 18px var(--display);
 }
-.heading {
-  text-overflow: ellipsis;
-}
 /* A study's question takes the place of the name. */
 .name:has(+ .heading:not(:empty)) .word {
   display: none;
-}
-nav {
-  display: flex;
-  flex: none;
-  gap: 16px;
 }
 nav a.router-link-active {
   box-shadow: 0 2px var(--ink);

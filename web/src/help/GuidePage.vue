@@ -11,7 +11,7 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
 </script>
 
 <template>
-  <div class="page guide d-grid ga-8 pt-6">
+  <div style="--columns: 210px minmax(0, 1fr)" class="page guide d-grid ga-8 pt-6 columns folds">
     <nav aria-label="Chapters" class="stack align-content-start">
       <p class="strong">User guide</p>
       <router-link v-for="c in CHAPTERS" :key="c.key" :to="`/guide/${c.key}`">{{
@@ -24,9 +24,6 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
 </template>
 
 <style scoped>
-.guide {
-  grid-template-columns: 210px minmax(0, 1fr);
-}
 .router-link-active {
   color: var(--ink);
   font-weight: 600;
@@ -44,10 +41,5 @@ article :deep(h2) {
 article :deep(img) {
   max-width: 100%;
   border: 1px solid var(--rule);
-}
-@media (max-width: 720px) {
-  .guide {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -24,13 +24,15 @@ useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
           >Read this in the user guide</router-link
         >
       </p>
-      <div class="columns d-grid ga-6 pt-4">
+      <div style="--at-least: 260px" class="d-grid ga-6 pt-4 tiles">
         <section aria-label="Keys">
           <h3>Keys</h3>
           <v-table>
             <tbody>
               <tr v-for="row in [...keys, ...always]" :key="row.keys">
-                <th scope="row"><v-hotkey :keys="row.keys" variant="contained" /></th>
+                <th class="font-weight-regular text-no-wrap" scope="row">
+                  <v-hotkey :keys="row.keys" variant="contained" />
+                </th>
                 <td>{{ row.does }}</td>
               </tr>
             </tbody>
@@ -56,12 +58,5 @@ useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
 <style scoped>
 .help {
   max-height: 86vh;
-}
-.columns {
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-}
-th {
-  font-weight: 400;
-  white-space: nowrap;
 }
 </style>

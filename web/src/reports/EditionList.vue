@@ -10,7 +10,7 @@ defineProps<{ editions: readonly Shape["EditionOut"][] }>();
     Nothing published yet, and nothing of this study is public.
   </p>
   <ol v-else class="bare">
-    <li v-for="e in editions" :key="e.number">
+    <li v-for="e in editions" :key="e.number" class="d-flex flex-wrap gr-1 gc-4 py-2 hair-below">
       <a :href="e.address">Edition {{ e.number }}</a>
       <span class="soft"
         >{{ day(e.published) }}<template v-if="e.publisher">, {{ e.publisher }}</template></span
@@ -21,13 +21,6 @@ defineProps<{ editions: readonly Shape["EditionOut"][] }>();
 </template>
 
 <style scoped>
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 14px;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--hair);
-}
 li p {
   flex-basis: 100%;
 }

@@ -37,7 +37,7 @@ const NUMBERS = [
 
 <template>
   <v-form class="stack command" aria-label="Command" @submit.prevent="set">
-    <h4>Command</h4>
+    <h4 class="ma-0">Command</h4>
     <p class="soft prose">
       One argument per line. {input}, {output}, {mode}, {strength} and the names of settings in
       braces are filled in; a line whose value a step does not state is left out. No shell is
@@ -88,6 +88,5 @@ const NUMBERS = [
 }
 h4 {
   font: 600 14px var(--text);
-  margin: 0;
 }
 </style>

@@ -132,7 +132,12 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         <ListField v-model="facts.raw_modes" label="Modes for raw files only" />
         <v-checkbox v-model="facts.strength" class="pt-5" label="Has strength" />
       </div>
-      <fieldset v-for="(s, i) in facts.settings" :key="i" class="setting d-grid ga-2 align-end">
+      <fieldset
+        v-for="(s, i) in facts.settings"
+        :key="i"
+        style="--at-least: 112px"
+        class="setting d-grid ga-2 align-end tiles"
+      >
         <legend class="soft small">Setting {{ i + 1 }}</legend>
         <v-text-field v-model="s.name" label="Name" maxlength="60" />
         <v-select v-model="s.kind" label="Type" :items="KINDS" />
@@ -173,9 +178,6 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
 </template>
 
 <style scoped>
-.setting {
-  grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
-}
 .wide {
   grid-column: span 2;
 }

@@ -75,6 +75,7 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
       </v-empty-state>
       <div
         v-else-if="table && chosen.length"
+        style="--above: 200px"
         class="scroll"
         tabindex="0"
         role="region"
@@ -140,9 +141,6 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
 </template>
 
 <style scoped>
-.scroll {
-  --above: 200px;
-}
 .facts th[scope="row"],
 .methods th[scope="row"] {
   font-weight: 400;

@@ -27,7 +27,12 @@ function told(item: Sending): string {
 
 <template>
   <ul v-if="sending.length" class="bare">
-    <li v-for="item in sending" :key="item.id" :data-state="item.state">
+    <li
+      v-for="item in sending"
+      :key="item.id"
+      class="d-flex gr-1 gc-4 flex-wrap py-1 hair-below"
+      :data-state="item.state"
+    >
       <span v-if="!item.problem.startsWith(item.name)" class="mono name text-break">{{
         item.name
       }}</span>
@@ -38,13 +43,3 @@ function told(item: Sending): string {
     </li>
   </ul>
 </template>
-
-<style scoped>
-li {
-  display: flex;
-  gap: 2px 14px;
-  flex-wrap: wrap;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--hair);
-}
-</style>

@@ -74,7 +74,7 @@ function wheel(event: WheelEvent): void {
 
 <template>
   <section class="viewer d-grid shrinks" aria-label="The frame at pixel level" @keydown="keyed">
-    <header>
+    <header class="d-flex flex-wrap align-center pb-2">
       <ChoiceBar v-model="magnification" label="Magnification" :items="steps" />
       <TextAction
         v-if="flickable"
@@ -91,7 +91,7 @@ function wheel(event: WheelEvent): void {
     </header>
     <div
       ref="ground"
-      class="ground on-surround cursor-grab"
+      class="ground on-surround cursor-grab still"
       tabindex="0"
       role="application"
       :aria-label="`${label}: arrows move, plus and minus magnify, 0 shows the whole`"
@@ -118,14 +118,9 @@ function wheel(event: WheelEvent): void {
   grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
 }
 header {
-  display: flex;
-  flex-wrap: wrap;
   gap: 2px 22px;
-  align-items: center;
-  padding-bottom: 6px;
 }
 .ground {
-  touch-action: none;
   height: max(360px, calc(100dvh - 320px));
 }
 </style>

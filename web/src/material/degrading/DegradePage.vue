@@ -131,7 +131,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
     <p v-if="frame.recipe" class="rowan">
       This frame was itself made by a recipe ({{ frame.made_by }}). Start from the clean one.
     </p>
-    <div class="columns d-grid">
+    <div style="--columns: minmax(0, 1fr) 480px" class="columns d-grid folds">
       <section class="block">
         <div class="block-head">
           <h2>Recipe</h2>
@@ -160,6 +160,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
           </RecipeStepRow>
         </template>
         <NumberField
+          max-width="200"
           class="seed py-2"
           :model-value="draft.seed.value"
           label="Random seed"
@@ -200,7 +201,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
         <div
           v-if="part && view"
-          class="stage position-relative on-surround overflow-hidden"
+          class="stage position-relative on-surround overflow-hidden still"
           :style="{ width: `${part.w}px`, height: `${part.h}px` }"
           @pointerdown="blinking = true"
           @pointerup="blinking = false"
@@ -225,23 +226,13 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
 
 <style scoped>
 .columns {
-  grid-template-columns: minmax(0, 1fr) 480px;
   gap: 0 40px;
-}
-@media (max-width: 980px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.seed {
-  max-width: 200px;
 }
 .pick {
   cursor: crosshair;
 }
 .stage {
   max-width: 100%;
-  touch-action: none;
 }
 .stage img {
   position: absolute;

@@ -36,19 +36,13 @@ const rows = computed<[string, string | null | undefined][]>(() => {
 </script>
 
 <template>
-  <dl class="facts d-grid gr-1 gc-3 align-content-start">
+  <dl
+    style="--columns: 100px minmax(0, 1fr)"
+    class="facts d-grid gr-1 gc-3 align-content-start columns"
+  >
     <template v-for="([name, value], i) in rows" :key="i">
       <dt class="soft">{{ name }}</dt>
-      <dd :class="{ soft: !value }">{{ value || "not stated in the file" }}</dd>
+      <dd class="text-break" :class="{ soft: !value }">{{ value || "not stated in the file" }}</dd>
     </template>
   </dl>
 </template>
-
-<style scoped>
-.facts {
-  grid-template-columns: 100px minmax(0, 1fr);
-}
-dd {
-  overflow-wrap: anywhere;
-}
-</style>

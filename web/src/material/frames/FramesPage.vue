@@ -72,6 +72,7 @@ function choose(id: number, on: boolean): void {
       <div v-else-if="frames" class="toolbar mt-2" role="search">
         <v-text-field
           v-model="words"
+          width="300"
           class="quiet find"
           type="search"
           label="Search"
@@ -125,9 +126,6 @@ function choose(id: number, on: boolean): void {
 </template>
 
 <style scoped>
-.find {
-  width: 300px;
-}
 .scene {
   padding: 16px 0 6px;
 }

@@ -57,7 +57,7 @@ const named = (text: string): true | string => !!text.trim() || "A scene needs a
           autofocus
           :rules="[named]"
         />
-        <fieldset class="kinds d-grid">
+        <fieldset style="--at-least: 150px" class="kinds d-grid tiles">
           <legend class="strong">Kinds of scene</legend>
           <v-checkbox
             v-for="kind in SCENE_KINDS"
@@ -89,9 +89,3 @@ const named = (text: string): true | string => !!text.trim() || "A scene needs a
     </v-card>
   </v-dialog>
 </template>
-
-<style scoped>
-.kinds {
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
-}
-</style>

@@ -45,7 +45,10 @@ function named(group: Finding["curves"]) {
       <strong>{{ finding.name }}</strong> <span class="soft">{{ how }}</span>
     </p>
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
-    <div class="both d-grid align-start mt-2">
+    <div
+      style="--columns: minmax(420px, 560px) minmax(0, 1fr)"
+      class="both d-grid align-start mt-2 columns"
+    >
       <v-table class="readings">
         <thead>
           <tr>
@@ -67,7 +70,7 @@ function named(group: Finding["curves"]) {
           </tr>
         </tbody>
       </v-table>
-      <div class="charts d-grid gr-4 gc-7">
+      <div style="--at-least: 260px" class="charts d-grid gr-4 gc-7 tiles">
         <CurveChart
           v-for="group in charts"
           :key="group[0]!.name"
@@ -83,7 +86,6 @@ function named(group: Finding["curves"]) {
 
 <style scoped>
 .both {
-  grid-template-columns: minmax(420px, 560px) minmax(0, 1fr);
   gap: 10px 40px;
 }
 .readings td,
@@ -94,8 +96,5 @@ function named(group: Finding["curves"]) {
 tbody th {
   vertical-align: top;
   border-bottom-color: var(--hair);
-}
-.charts {
-  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
 }
 </style>

@@ -45,7 +45,7 @@ usePageTitle("Add target");
     <div class="page-top">
       <h1><router-link to="/targets" class="plain-link crumb">Targets</router-link> Add target</h1>
     </div>
-    <div class="columns d-grid">
+    <div style="--at-least: 420px" class="d-grid tiles">
       <section class="block">
         <v-text-field v-model="name" label="Name of the target" maxlength="100" :rules="[named]" />
         <div class="fields py-3">
@@ -108,7 +108,6 @@ usePageTitle("Add target");
 
 <style scoped>
 .columns {
-  grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 0 40px;
 }
 .preview {

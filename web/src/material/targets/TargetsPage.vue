@@ -57,7 +57,12 @@ function size(target: Target): string {
       title="No targets yet"
       text="A target is a painted test sheet: slanted edges, dead leaves, a Siemens star, a wedge, fine lines or lights."
     />
-    <article v-for="t in targets" :key="t.id" class="block target d-grid ga-6">
+    <article
+      v-for="t in targets"
+      :key="t.id"
+      style="--columns: 240px minmax(0, 1fr) 190px"
+      class="block target d-grid ga-6 columns folds"
+    >
       <router-link v-if="t.picture && t.frame" :to="`/frames/${t.frame}`">
         <FrameThumb :picture="t.picture" :label="`${t.name}, whole sheet`" :width="240" />
       </router-link>
@@ -93,16 +98,8 @@ function size(target: Target): string {
 </template>
 
 <style scoped>
-.target {
-  grid-template-columns: 240px minmax(0, 1fr) 190px;
-}
 .painting {
   background: var(--hair);
   height: 158px;
-}
-@media (max-width: 900px) {
-  .target {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

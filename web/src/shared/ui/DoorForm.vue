@@ -9,7 +9,7 @@ const emit = defineEmits<{ submit: [] }>();
 <template>
   <div :class="{ door: !within }">
     <v-form @submit.prevent="emit('submit')">
-      <h1><MarkLogo /> {{ title }}</h1>
+      <h1 class="d-flex ga-4 align-center"><MarkLogo /> {{ title }}</h1>
       <slot />
     </v-form>
   </div>
@@ -28,10 +28,5 @@ form {
   gap: 16px;
   border-top: 2px solid var(--ink);
   padding-top: 22px;
-}
-h1 {
-  display: flex;
-  gap: 14px;
-  align-items: center;
 }
 </style>

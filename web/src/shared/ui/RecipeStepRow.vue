@@ -14,7 +14,7 @@ function set(name: string, value: number | string | null): void {
 
 <template>
   <fieldset class="step hair-below">
-    <legend>
+    <legend class="strong">
       {{ number }}. {{ kind.title }} <span class="soft">{{ kind.does }}</span>
     </legend>
     <div class="fields">
@@ -56,7 +56,6 @@ function set(name: string, value: number | string | null): void {
   padding: 4px 0 10px;
 }
 legend {
-  font-weight: 600;
   padding: 10px 0 6px;
 }
 legend span {

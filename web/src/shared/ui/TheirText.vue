@@ -10,7 +10,7 @@ const emit = defineEmits<{ take: []; keep: [] }>();
     <dl>
       <template v-for="line in lines" :key="line.label">
         <dt class="soft">{{ line.label }}</dt>
-        <dd>{{ line.text || "nothing" }}</dd>
+        <dd class="text-pre-wrap">{{ line.text || "nothing" }}</dd>
       </template>
     </dl>
     <p class="acts d-flex ga-2 pt-2">
@@ -23,8 +23,5 @@ const emit = defineEmits<{ take: []; keep: [] }>();
 <style scoped>
 .theirs {
   border-left: 3px solid var(--rowan);
-}
-dd {
-  white-space: pre-wrap;
 }
 </style>

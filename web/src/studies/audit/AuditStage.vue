@@ -82,7 +82,7 @@ const rows = computed(() =>
     <template v-if="arranged === 'finding'">
       <section v-for="g in rules" :key="g.told.id" class="block" :aria-label="g.told.title">
         <div class="block-head">
-          <h3>{{ g.told.title }}</h3>
+          <h3 class="d-flex ga-2 align-center">{{ g.told.title }}</h3>
           <span class="soft">Tolerance {{ g.told.tolerance }}; {{ g.told.found_by }}.</span>
           <span class="end" :class="g.open ? 'rowan' : 'soft'">{{
             g.open ? `${g.open} open` : counted(g.members.length, "contender")
@@ -112,7 +112,9 @@ const rows = computed(() =>
       :aria-label="`Findings of ${g.contender.letter}`"
     >
       <div class="block-head">
-        <h3><LetterBox :letter="g.contender.letter" /> {{ g.contender.title }}</h3>
+        <h3 class="d-flex ga-2 align-center">
+          <LetterBox :letter="g.contender.letter" /> {{ g.contender.title }}
+        </h3>
         <span class="soft">{{ g.contender.manner }}</span>
         <span class="end" :class="g.open ? 'rowan' : 'soft'">{{
           g.open
@@ -139,8 +141,8 @@ const rows = computed(() =>
         {{ counted(g.harmless, "harmless difference") }}:
         <TextAction @click="shown = 'all'">Show</TextAction>
       </p>
-      <details>
-        <summary>{{ counted(g.kept.length, "rule") }} kept</summary>
+      <details class="pt-2">
+        <summary class="soft cursor-pointer">{{ counted(g.kept.length, "rule") }} kept</summary>
         <p class="soft">{{ g.kept.join(" · ") }}</p>
       </details>
     </section>
@@ -166,18 +168,6 @@ const rows = computed(() =>
 </template>
 
 <style scoped>
-h3 {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-details {
-  padding-top: 6px;
-}
-summary {
-  color: var(--soft);
-  cursor: pointer;
-}
 .together {
   bottom: 12px;
   z-index: 2;

@@ -104,16 +104,20 @@ function accept(): void {
       <TextAction v-if="several" :aria-expanded="all" @click="all = !all">
         {{ all ? "Show largest only" : "Show every frame" }}
       </TextAction>
-      <ul v-if="all" class="bare places">
+      <ul v-if="all" class="bare places w-100">
         <li v-for="place in finding.places" :key="place.frame ?? 0">
           <router-link :to="evidence(place)">{{ frameName(place.frame) }}</router-link>
           <span class="soft"> {{ place.words }}</span>
         </li>
       </ul>
-      <span v-if="!within" class="soft small rule"
+      <span v-if="!within" class="soft small rule w-100"
         >Tolerance {{ finding.told.tolerance }}; {{ finding.told.found_by }}.</span
       >
-      <v-form v-if="accepting" class="reason d-flex ga-2 align-end pt-2" @submit.prevent="accept">
+      <v-form
+        v-if="accepting"
+        class="reason d-flex ga-2 align-end pt-2 w-100"
+        @submit.prevent="accept"
+      >
         <v-text-field
           v-model="reason"
           label="Reason, printed in the report"
@@ -199,11 +203,6 @@ function accept(): void {
 }
 .what {
   align-content: flex-start;
-}
-.rule,
-.places,
-.reason {
-  flex-basis: 100%;
 }
 .done p {
   text-align: right;

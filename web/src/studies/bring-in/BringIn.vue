@@ -51,7 +51,14 @@ const GRIDS = [
         <v-btn :to="`/studies/${study.id}/set-up`">Add frames and contenders</v-btn>
       </template>
     </v-empty-state>
-    <div v-else class="scroll" tabindex="0" role="region" aria-label="Outputs and their line-up">
+    <div
+      v-else
+      style="--above: 150px"
+      class="scroll"
+      tabindex="0"
+      role="region"
+      aria-label="Outputs and their line-up"
+    >
       <v-table class="cells">
         <thead>
           <tr>
@@ -60,7 +67,7 @@ const GRIDS = [
               <span class="head d-flex ga-2 align-center"
                 ><LetterBox :letter="c.letter" /> {{ titled(c) }}</span
               >
-              <span class="soft manner d-block">{{ c.manner }}</span>
+              <span class="soft manner d-block font-weight-regular">{{ c.manner }}</span>
             </th>
           </tr>
         </thead>
@@ -68,7 +75,7 @@ const GRIDS = [
           <tr v-for="f in study.frames" :key="f.id">
             <th scope="row">
               {{ f.name
-              }}<span v-if="f.picture.width" class="mono soft size d-block"
+              }}<span v-if="f.picture.width" class="mono soft size d-block font-weight-regular"
                 >{{ f.picture.width }} × {{ f.picture.height }}</span
               >
               <MadeDownload
@@ -97,9 +104,6 @@ const GRIDS = [
 </template>
 
 <style scoped>
-.scroll {
-  --above: 150px;
-}
 .cells th,
 .cells td {
   min-width: 160px;
@@ -110,9 +114,5 @@ const GRIDS = [
 .marked {
   outline: 2px solid var(--spruce);
   outline-offset: -2px;
-}
-.manner,
-.size {
-  font-weight: 400;
 }
 </style>

@@ -105,6 +105,7 @@ const brighter = (ev: number): string =>
           }}</v-btn>
           <NumberField
             v-model="repeats"
+            max-width="140"
             class="quiet few"
             prefix="Timed runs"
             aria-label="Timed runs"
@@ -114,7 +115,7 @@ const brighter = (ev: number): string =>
           />
         </div>
 
-        <h3>Runs</h3>
+        <h3 class="mt-2">Runs</h3>
         <p v-if="!made?.length" class="soft">None yet.</p>
         <ol v-else class="bare list d-grid ga-2">
           <li v-for="r in made" :key="r.id">
@@ -169,7 +170,7 @@ const brighter = (ev: number): string =>
         </template>
 
         <template v-if="output?.picture">
-          <h3>Preview beside the export</h3>
+          <h3 class="mt-2">Preview beside the export</h3>
           <template v-if="output.preview">
             <p v-if="preview?.refused" class="rowan">{{ preview.refused }}</p>
             <p v-else-if="preview?.scale !== undefined">
@@ -207,12 +208,6 @@ const brighter = (ev: number): string =>
 .cell {
   display: grid;
   gap: 10px;
-}
-h3 {
-  margin-top: 8px;
-}
-.few {
-  max-width: 140px;
 }
 .list li {
   border-top: 1px solid var(--hair);

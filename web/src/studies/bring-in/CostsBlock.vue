@@ -46,7 +46,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
       Nothing timed yet. Outputs made here are timed automatically; for others, open a cell above
       and add the times.
     </p>
-    <div v-else class="scroll" tabindex="0" role="region" aria-label="Times">
+    <div v-else style="--above: 260px" class="scroll" tabindex="0" role="region" aria-label="Times">
       <v-table class="times">
         <thead>
           <tr>
@@ -104,9 +104,6 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
 </template>
 
 <style scoped>
-.scroll {
-  --above: 260px;
-}
 .times th[scope="row"] {
   font-weight: 400;
   min-width: 260px;

@@ -62,6 +62,7 @@ onBeforeUnmount(() => {
 <template>
   <div
     ref="area"
+    style="--above: 260px"
     class="scroll"
     tabindex="0"
     role="region"
@@ -122,9 +123,6 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.scroll {
-  --above: 260px;
-}
 .coverage th[scope="row"] {
   font-weight: 400;
   min-width: 300px;

@@ -68,6 +68,7 @@ function open(contender: Contender, frame: Frame): void {
         <TextAction @click="run('all', [], repeats ?? 1)">Make all again</TextAction>
         <NumberField
           v-model="repeats"
+          width="140"
           class="quiet few"
           prefix="Timed runs"
           aria-label="Timed runs of each"
@@ -99,7 +100,7 @@ function open(contender: Contender, frame: Frame): void {
               <code class="mono">out</code> beside it and keep the number in their names.</span
             >
             <TextAction @click="runs.closeHot(c.id)">Close hot folder</TextAction>
-            <p v-if="hotOf(c)?.note" class="rowan note text-pre-line">{{ hotOf(c)?.note }}</p>
+            <p v-if="hotOf(c)?.note" class="rowan note text-pre-line w-100">{{ hotOf(c)?.note }}</p>
           </template>
           <template v-else>
             <span>{{ c.title }}</span>
@@ -117,12 +118,3 @@ function open(contender: Contender, frame: Frame): void {
     />
   </section>
 </template>
-
-<style scoped>
-.few {
-  width: 140px;
-}
-.note {
-  flex-basis: 100%;
-}
-</style>

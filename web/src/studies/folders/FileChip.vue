@@ -38,7 +38,7 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
     @dragstart="drag"
     @keydown="key"
   >
-    <span class="path mono overflow-hidden text-no-wrap">{{ short(file.path) }}</span>
+    <span class="path mono overflow-hidden text-no-wrap text-truncate">{{ short(file.path) }}</span>
     <span class="how">{{ file.use === "preview" ? "preview, " : "" }}{{ sureness(file) }}</span>
   </TextAction>
 </template>
@@ -60,7 +60,6 @@ const short = (path: string): string => path.split("/").at(-1) ?? path;
 }
 .path {
   max-width: 100%;
-  text-overflow: ellipsis;
 }
 .how {
   color: var(--soft);

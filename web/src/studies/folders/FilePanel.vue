@@ -36,16 +36,16 @@ const contenderItems = computed(() => [
 
 <template>
   <aside class="d-grid ga-2 align-content-start" aria-label="Selected file">
-    <h2>{{ file.path.split("/").at(-1) }}</h2>
+    <h2 class="text-break">{{ file.path.split("/").at(-1) }}</h2>
     <p class="soft path small text-break">{{ file.path }}</p>
     <div class="pair d-flex ga-3">
       <figure>
         <FrameThumb :picture="file.picture" :label="`The file ${file.path}`" :width="150" />
-        <figcaption class="soft">the file</figcaption>
+        <figcaption class="soft small">the file</figcaption>
       </figure>
       <figure v-if="frame">
         <FrameThumb :picture="frame.picture" :label="`The frame ${frame.name}`" :width="150" />
-        <figcaption class="soft">{{ frame.name }}</figcaption>
+        <figcaption class="soft small">{{ frame.name }}</figcaption>
       </figure>
     </div>
     <p v-if="file.picture.facts" class="soft">{{ fileKind(file.picture.facts) }}</p>
@@ -82,9 +82,5 @@ const contenderItems = computed(() => [
 <style scoped>
 h2 {
   font-size: 16px;
-  overflow-wrap: anywhere;
-}
-figcaption {
-  font-size: 12.5px;
 }
 </style>

@@ -30,7 +30,13 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="Files in their cells">
+  <div
+    style="--above: 170px"
+    class="scroll"
+    tabindex="0"
+    role="region"
+    aria-label="Files in their cells"
+  >
     <v-table>
       <thead>
         <tr>
@@ -71,9 +77,6 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
 </template>
 
 <style scoped>
-.scroll {
-  --above: 170px;
-}
 th:first-child {
   width: 210px;
 }

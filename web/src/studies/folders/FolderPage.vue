@@ -96,7 +96,10 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
         Drag a file to another cell, or select it and move it with <kbd>Alt</kbd> and the arrow
         keys. In a cell that is taken, it replaces the file there.
       </p>
-      <div class="board d-grid ga-8 mt-3 pt-2 align-start">
+      <div
+        style="--columns: minmax(0, 1fr) 330px"
+        class="board d-grid ga-8 mt-3 pt-2 align-start columns folds"
+      >
         <FolderBoard
           v-model:chosen="chosenId"
           :frames="frames"
@@ -146,7 +149,6 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 
 <style scoped>
 .board {
-  grid-template-columns: minmax(0, 1fr) 330px;
   border-top: 2px solid var(--ink);
 }
 .side {
@@ -155,10 +157,5 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 .side section {
   display: grid;
   gap: 4px;
-}
-@media (max-width: 1100px) {
-  .board {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

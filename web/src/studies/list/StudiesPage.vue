@@ -114,7 +114,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
         >Add</v-btn
       >
       <v-btn variant="text" height="40" @click="asking = false">Cancel</v-btn>
-      <p class="soft note">
+      <p class="soft note w-100">
         One thing varies and everything else is held still: that makes a comparison fair.
       </p>
     </v-form>
@@ -133,6 +133,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
       <div class="toolbar mt-2" role="search">
         <v-text-field
           v-model="words"
+          width="260"
           class="quiet find"
           type="search"
           label="Search"
@@ -176,11 +177,5 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 }
 .factor {
   flex: 0 1 190px;
-}
-.note {
-  flex-basis: 100%;
-}
-.find {
-  width: 260px;
 }
 </style>

@@ -69,7 +69,7 @@ const state = computed(() => {
         <li v-if="!treatments.length" class="soft">No contender yet</li>
       </ul>
     </div>
-    <dl class="state d-grid ga-3 align-content-start">
+    <dl style="--columns: repeat(4, 1fr)" class="state d-grid ga-3 align-content-start columns">
       <div v-for="item in state" :key="item.label">
         <dt class="soft small">{{ item.label }}</dt>
         <dd :class="{ soft: item.open }">{{ item.text }}</dd>
@@ -119,8 +119,5 @@ const state = computed(() => {
 }
 p {
   margin: 4px 0 8px;
-}
-.state {
-  grid-template-columns: repeat(4, 1fr);
 }
 </style>

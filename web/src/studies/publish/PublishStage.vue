@@ -68,7 +68,7 @@ async function publish(): Promise<void> {
 <template>
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <FairLine class="pt-3" />
-  <div class="two d-grid ga-8">
+  <div style="--at-least: 380px" class="two d-grid ga-8 tiles">
     <section class="block">
       <div class="block-head">
         <h2>Report</h2>
@@ -145,9 +145,6 @@ async function publish(): Promise<void> {
 </template>
 
 <style scoped>
-.two {
-  grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
-}
 .text > *,
 .publish > :first-child,
 .printing > * {

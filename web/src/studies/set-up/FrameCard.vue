@@ -13,7 +13,10 @@ const { rename } = useFrameChanges();
 </script>
 
 <template>
-  <article class="frame d-grid gr-2 gc-5 py-3 hair-below">
+  <article
+    style="--columns: auto minmax(240px, 1fr) minmax(220px, 380px) auto"
+    class="frame d-grid gr-2 gc-5 py-3 hair-below columns folds"
+  >
     <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" />
     <div>
       <NameField
@@ -55,14 +58,3 @@ const { rename } = useFrameChanges();
     </div>
   </article>
 </template>
-
-<style scoped>
-.frame {
-  grid-template-columns: auto minmax(240px, 1fr) minmax(220px, 380px) auto;
-}
-@media (max-width: 900px) {
-  .frame {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-</style>

@@ -68,23 +68,23 @@ const curves = computed(() =>
     <v-card>
       <h2>{{ measure?.name }}</h2>
       <p v-if="error" class="rowan">{{ error.message }}</p>
-      <dl>
-        <dt>Value</dt>
+      <dl class="d-grid gr-2 gc-4 my-4">
+        <dt class="soft">Value</dt>
         <dd class="mono">
           {{ fixed(reading.value ?? 0, digits) }} {{ reading.unit }}, 95 % interval
           {{ fixed(reading.low ?? 0, digits) }} to
           {{ fixed(reading.high ?? 0, digits) }}
         </dd>
-        <dt>Of</dt>
+        <dt class="soft">Of</dt>
         <dd>{{ contender ? `${contender.letter}, ${named(contender)}` : "" }}</dd>
-        <dt>Where</dt>
+        <dt class="soft">Where</dt>
         <dd>{{ where }}</dd>
-        <dt>On</dt>
+        <dt class="soft">On</dt>
         <dd>{{ reading.grid }}</dd>
-        <dt>How</dt>
+        <dt class="soft">How</dt>
         <dd>{{ measure?.defined_by }}, version {{ reading.version }}</dd>
         <template v-for="[name, value] in numbers" :key="name">
-          <dt>{{ name.replaceAll("_", " ") }}</dt>
+          <dt class="soft">{{ name.replaceAll("_", " ") }}</dt>
           <dd class="mono">{{ Number(value.toPrecision(5)) }}</dd>
         </template>
       </dl>
@@ -96,12 +96,6 @@ const curves = computed(() =>
 
 <style scoped>
 dl {
-  display: grid;
   grid-template-columns: auto 1fr;
-  gap: 6px 18px;
-  margin: 14px 0;
-}
-dt {
-  color: var(--soft);
 }
 </style>

@@ -6,7 +6,11 @@ defineProps<{ stages: Stage[]; current: string }>();
 </script>
 
 <template>
-  <nav class="ruler d-grid rule-below" aria-label="Stages of the study">
+  <nav
+    style="--columns: repeat(5, 1fr)"
+    class="ruler d-grid rule-below columns"
+    aria-label="Stages of the study"
+  >
     <router-link
       v-for="stage in stages"
       :key="stage.key"
@@ -16,7 +20,7 @@ defineProps<{ stages: Stage[]; current: string }>();
       :aria-current="stage.key === current ? 'step' : undefined"
     >
       <span class="name">{{ stage.name }}</span>
-      <span class="state overflow-hidden small" :class="stage.unfair ? 'rowan' : 'soft'">{{
+      <span class="state overflow-hidden small text-truncate" :class="stage.unfair ? 'rowan' : 'soft'">{{
         stage.state
       }}</span>
     </router-link>
@@ -25,7 +29,6 @@ defineProps<{ stages: Stage[]; current: string }>();
 
 <style scoped>
 .ruler {
-  grid-template-columns: repeat(5, 1fr);
   height: var(--ruler);
   margin: 0 var(--margin);
 }
@@ -46,9 +49,6 @@ defineProps<{ stages: Stage[]; current: string }>();
 }
 .current .name {
   color: var(--spruce);
-}
-.state {
-  text-overflow: ellipsis;
 }
 @media (max-width: 900px) {
   .state {

@@ -26,7 +26,7 @@ function set(value: Setting["value"]): void {
 </script>
 
 <template>
-  <div class="setting d-grid ga-2">
+  <div style="--columns: minmax(0, 1fr) auto" class="setting d-grid ga-2 columns">
     <NumberField
       v-if="kind.kind === 'number'"
       :model-value="setting.value === null ? null : Number(setting.value)"
@@ -69,9 +69,3 @@ function set(value: Setting["value"]): void {
     />
   </div>
 </template>
-
-<style scoped>
-.setting {
-  grid-template-columns: minmax(0, 1fr) auto;
-}
-</style>

@@ -90,8 +90,12 @@ const number = computed(() => `Step ${props.at + 1}`);
       </template>
       <p v-else class="soft does">{{ method.does }} ({{ method.published }})</p>
     </div>
-    <div v-if="step.tool" class="settings d-grid gr-2 gc-6">
-      <div v-if="draft.hasStrength(step)" class="strength d-grid ga-2">
+    <div v-if="step.tool" style="--at-least: 230px" class="settings d-grid gr-2 gc-6 tiles">
+      <div
+        v-if="draft.hasStrength(step)"
+        style="--columns: minmax(0, 1fr) auto"
+        class="strength d-grid ga-2 columns"
+      >
         <NumberField
           v-model="step.strength"
           label="Strength"
@@ -192,12 +196,6 @@ const number = computed(() => `Step ${props.at + 1}`);
 }
 .does {
   flex: 3 1 240px;
-}
-.settings {
-  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-}
-.strength {
-  grid-template-columns: minmax(0, 1fr) auto;
 }
 .side {
   flex: 0 1 120px;

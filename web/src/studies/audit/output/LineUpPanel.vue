@@ -55,7 +55,7 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
       :placed="found?.points ?? []"
       @done="emit('placing', false)"
     />
-    <div v-else class="sides d-grid">
+    <div v-else style="--columns: minmax(0, 1fr) 260px" class="sides d-grid columns folds">
       <div v-if="lined">
         <div class="toolbar">
           <ChoiceBar v-model="magnified" label="Arrows" :items="TIMES" />
@@ -73,7 +73,7 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
           :shown="shown"
         />
       </div>
-      <aside>
+      <aside class="d-grid ga-3 align-content-start justify-items-start pt-3">
         <ul class="bare mono">
           <li v-for="w in words" :key="w">{{ w }}</li>
         </ul>
@@ -97,19 +97,6 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
 
 <style scoped>
 .sides {
-  grid-template-columns: minmax(0, 1fr) 260px;
   gap: 26px;
-}
-aside {
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  justify-items: start;
-  padding-top: 12px;
-}
-@media (max-width: 900px) {
-  .sides {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

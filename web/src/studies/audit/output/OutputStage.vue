@@ -84,7 +84,9 @@ function go(id: number): void {
   </v-empty-state>
   <section v-else class="pt-3">
     <div class="block-head">
-      <h2><LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}</h2>
+      <h2 class="d-flex ga-2 align-center">
+        <LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}
+      </h2>
     </div>
     <LineUpPanel
       v-if="shown === 'line-up'"
@@ -106,11 +108,3 @@ function go(id: number): void {
     <PicturePanel v-else :found="found" />
   </section>
 </template>
-
-<style scoped>
-h2 {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-</style>

@@ -15,7 +15,11 @@ const values = computed(() => pictureValues(props.found));
 </script>
 
 <template>
-  <section class="sides d-grid py-4 align-start" aria-label="What was done to the picture">
+  <section
+    style="--columns: minmax(0, 1fr) 440px"
+    class="sides d-grid py-4 align-start columns"
+    aria-label="What was done to the picture"
+  >
     <div class="charts d-grid ga-5">
       <CurveChart
         v-if="edge?.distance && edge.output && edge.frame"
@@ -45,7 +49,6 @@ const values = computed(() => pictureValues(props.found));
 
 <style scoped>
 .sides {
-  grid-template-columns: minmax(0, 1fr) 440px;
   gap: 30px;
 }
 </style>

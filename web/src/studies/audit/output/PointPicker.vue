@@ -110,7 +110,7 @@ const marks = computed(() =>
     </h3>
     <div
       ref="ground"
-      class="ground position-relative overflow-hidden on-surround"
+      class="ground position-relative overflow-hidden on-surround still"
       :class="{ open }"
       tabindex="0"
       role="application"
@@ -138,7 +138,6 @@ const marks = computed(() =>
 <style scoped>
 .ground {
   height: 400px;
-  touch-action: none;
   cursor: grab;
 }
 .ground.open {

@@ -62,7 +62,7 @@ async function send(wanted: PointPair[]): Promise<void> {
         <TextAction @click="emit('done')">Cancel</TextAction>
       </span>
     </div>
-    <div class="two d-grid ga-4">
+    <div style="--at-least: 340px" class="two d-grid ga-4 tiles">
       <PointPicker
         :picture="frame.picture"
         title="Frame"
@@ -83,9 +83,3 @@ async function send(wanted: PointPair[]): Promise<void> {
     </div>
   </div>
 </template>
-
-<style scoped>
-.two {
-  grid-template-columns: repeat(auto-fit, minmax(min(340px, 100%), 1fr));
-}
-</style>

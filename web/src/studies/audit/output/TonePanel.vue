@@ -24,7 +24,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 <template>
   <section aria-label="Tone and colour">
     <p v-if="found.reasons.tone" class="rowan">{{ found.reasons.tone }}.</p>
-    <div v-else class="sides d-grid py-4">
+    <div v-else style="--columns: minmax(0, 1fr) 400px" class="sides d-grid py-4 columns">
       <div>
         <CurveChart
           v-if="curve?.frame && curve.output"
@@ -45,7 +45,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
       </div>
       <ValueList :rows="values" label="Tone and colour in numbers" />
     </div>
-    <h3>Regions</h3>
+    <h3 class="mt-5">Regions</h3>
     <p class="soft">
       Left the frame's mean colour, right the output's; the difference in EV, and in CIEDE2000 at
       equal brightness.
@@ -60,7 +60,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
         class="region d-grid small"
         :style="{ gridColumn: r.column + 1, gridRow: r.row + 1 }"
       >
-        <span class="swatch d-grid pa-2 on-surround">
+        <span style="--columns: 1fr 1fr" class="swatch d-grid pa-2 on-surround columns">
           <span :style="{ background: rgb(r.frame) }" /><span
             :style="{ background: rgb(r.output) }"
           />
@@ -70,7 +70,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
       </div>
     </div>
     <template v-if="found.hues.length">
-      <h3>Hues</h3>
+      <h3 class="mt-5">Hues</h3>
       <v-table class="hues">
         <thead>
           <tr>
@@ -98,14 +98,9 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 
 <style scoped>
 .sides {
-  grid-template-columns: minmax(0, 1fr) 400px;
   gap: 30px;
 }
-h3 {
-  margin-top: 20px;
-}
 .swatch {
-  grid-template-columns: 1fr 1fr;
   height: 44px;
 }
 .hues {

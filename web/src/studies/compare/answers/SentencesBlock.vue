@@ -58,7 +58,7 @@ function toggle(key: string): void {
         :aria-label="`What ${row.letter} does`"
         class="one hair-above"
       >
-        <h3>
+        <h3 class="d-flex ga-2 align-center">
           <LetterBox :letter="row.letter" />
           <span>{{ row.contender ? named(row.contender) : "" }}</span>
         </h3>
@@ -70,7 +70,7 @@ function toggle(key: string): void {
           }}
         </p>
         <ul class="bare pt-1">
-          <li v-for="(sentence, i) in row.sentences" :key="i">
+          <li v-for="(sentence, i) in row.sentences" :key="i" class="d-grid py-1">
             <span class="mark mono" :class="sentence.tone" aria-hidden="true">{{
               MARKS[sentence.tone]
             }}</span>
@@ -129,15 +129,8 @@ function toggle(key: string): void {
   break-inside: avoid;
   padding: 10px 0 14px;
 }
-h3 {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
 li {
-  display: grid;
   grid-template-columns: 18px 1fr;
-  padding: 2px 0;
 }
 .mark {
   font-weight: 700;

@@ -75,7 +75,14 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
     </p>
     <p v-if="error" class="rowan">{{ error.message }}</p>
     <p v-if="isPending" class="soft">Comparing …</p>
-    <div v-else class="scroll" tabindex="0" role="group" aria-label="Medians and answers">
+    <div
+      v-else
+      style="--above: 120px"
+      class="scroll"
+      tabindex="0"
+      role="group"
+      aria-label="Medians and answers"
+    >
       <v-table :style="{ minWidth: `${150 + 150 * shown.length}px` }">
         <thead>
           <tr>
@@ -115,9 +122,6 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
 </template>
 
 <style scoped>
-.scroll {
-  --above: 120px;
-}
 .where {
   width: 150px;
 }

@@ -88,7 +88,7 @@ defineExpose({ sample });
     tabindex="0"
     @focusin="emit('choose')"
   >
-    <header>
+    <header class="d-grid gc-2 align-center align-content-center px-3 rule-below shrinks">
       <LetterBox :letter="pane.contender.letter" />
       <QuietSelect
         class="which"
@@ -97,13 +97,13 @@ defineExpose({ sample });
         :items="choices.map((c) => ({ value: c.letter, title: named(c) }))"
         @update:model-value="emit('show', String($event))"
       />
-      <span class="mono soft both text-no-wrap overflow-hidden"
+      <span class="mono soft both text-no-wrap overflow-hidden text-truncate"
         >{{ both }}<template v-if="table">, {{ match }} matched</template></span
       >
     </header>
     <div
       ref="ground"
-      class="ground on-surround cursor-grab"
+      class="ground on-surround cursor-grab still"
       @pointerdown="down"
       @pointermove="move"
       @pointerup="dragged = undefined"
@@ -133,24 +133,15 @@ defineExpose({ sample });
   border-right: 0;
 }
 header {
-  display: grid;
   grid-template-columns: auto minmax(0, 1fr);
-  column-gap: 8px;
-  align-items: center;
-  align-content: center;
-  padding: 0 12px;
-  border-bottom: 1px solid var(--rule);
-  min-width: 0;
 }
 .active header {
   box-shadow: inset 0 2px 0 var(--ink);
 }
 .both {
   grid-column: 1 / -1;
-  text-overflow: ellipsis;
 }
 .ground {
-  touch-action: none;
   min-height: 0;
 }
 .none {

@@ -122,7 +122,7 @@ function toggle(letter: string): void {
       <v-btn :to="`/studies/${study.id}/numbers`">Numbers</v-btn>
     </template>
   </v-empty-state>
-  <div v-else class="charts d-grid pt-4">
+  <div v-else style="--at-least: 520px" class="charts d-grid pt-4 tiles">
     <section v-for="chart in charts" :key="chart.kind">
       <CurveChart
         :title="TITLES[chart.kind]"
@@ -140,7 +140,6 @@ function toggle(letter: string): void {
 
 <style scoped>
 .charts {
-  grid-template-columns: repeat(auto-fit, minmax(min(520px, 100%), 1fr));
   gap: 28px 36px;
 }
 .toggle[aria-pressed="false"] {

@@ -59,7 +59,7 @@ const reasons = computed(() => {
       <v-table>
         <thead>
           <tr>
-            <th scope="col" class="measure">Measure</th>
+            <th scope="col" class="measure font-weight-medium">Measure</th>
             <th v-for="c in shown" :key="c.id" scope="col" class="number">
               <LetterBox :letter="c.letter" />
             </th>
@@ -67,7 +67,7 @@ const reasons = computed(() => {
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.measure.id">
-            <th scope="row" class="measure">
+            <th scope="row" class="measure font-weight-medium">
               <TextAction
                 class="sorter"
                 :aria-pressed="sort === row.measure.id"
@@ -112,7 +112,6 @@ const reasons = computed(() => {
 }
 .measure {
   width: 230px;
-  font-weight: 500;
 }
 .sorter,
 .value {

@@ -141,7 +141,7 @@ function key(event: KeyboardEvent): void {
   <div>
     <div
       ref="board"
-      class="board position-relative on-surround overflow-hidden"
+      class="board position-relative on-surround overflow-hidden still"
       tabindex="0"
       role="application"
       aria-label="Frame with its patches. Arrow keys move the selected patch, with Alt its lower right corner; plus and minus change the magnification."
@@ -220,7 +220,6 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .board {
   height: max(360px, calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 60px));
-  touch-action: none;
 }
 .over {
   inset: 0;

@@ -44,6 +44,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
     <article
       v-for="p in patches"
       :key="`${p.id}-${refused}`"
+      class="d-grid gr-2 gc-2 align-center"
       :class="{ selected: p.id === selected }"
       @focusin="selected = p.id"
       @click="selected = p.id"
@@ -70,7 +71,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
         Not plain: {{ p.doubt }}. Its noise is not measured; draw it on an even surface.
       </p>
       <template v-if="p.id === selected">
-        <div class="sides whole d-grid ga-2 w-100">
+        <div style="--columns: repeat(4, 1fr)" class="sides whole d-grid ga-2 w-100 columns">
           <NumberField
             v-for="[side, name] in SIDES"
             :key="side"
@@ -91,10 +92,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
 
 <style scoped>
 article {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 128px auto;
-  gap: 6px 10px;
-  align-items: center;
   padding: 8px 0 8px 10px;
   border-bottom: 1px solid var(--hair);
   border-left: 3px solid transparent;
@@ -105,8 +103,5 @@ article {
 .whole {
   grid-column: 1 / -1;
   justify-self: start;
-}
-.sides {
-  grid-template-columns: repeat(4, 1fr);
 }
 </style>

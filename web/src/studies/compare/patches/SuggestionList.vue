@@ -26,7 +26,11 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
     <p v-if="!found?.ready" class="soft" role="status">Looking for patches …</p>
     <p v-else-if="!left.length" class="soft">Nothing more to suggest here.</p>
     <ul class="bare">
-      <li v-for="s in left" :key="`${s.role} ${s.x} ${s.y}`">
+      <li
+        v-for="s in left"
+        :key="`${s.role} ${s.x} ${s.y}`"
+        class="d-flex justify-space-between ga-4 py-1 hair-below"
+      >
         <span>
           <strong>{{ capital(s.role) }}</strong> <span class="soft">{{ s.reason }}</span>
           <span v-if="s.not_in?.length" class="soft">; not shown by {{ s.not_in.join(", ") }}</span>
@@ -38,13 +42,3 @@ const left = computed(() => untaken(props.found?.suggestions ?? [], props.patche
     </ul>
   </section>
 </template>
-
-<style scoped>
-li {
-  display: flex;
-  justify-content: space-between;
-  gap: 14px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--hair);
-}
-</style>

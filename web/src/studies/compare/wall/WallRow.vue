@@ -47,8 +47,8 @@ const readingOf = (c: Contender): Reading | undefined =>
 <template>
   <div class="what position-sticky hair-below">
     <h3>{{ patch.name }}</h3>
-    <p class="soft">{{ patch.role }}, {{ frame?.name }}</p>
-    <p v-if="measure" class="soft shown mt-1">
+    <p class="soft small">{{ patch.role }}, {{ frame?.name }}</p>
+    <p v-if="measure" class="soft shown mt-1 small">
       {{ measure.name }}<template v-if="measure.unit">, {{ measure.unit }}</template>
     </p>
   </div>
@@ -71,8 +71,5 @@ const readingOf = (c: Contender): Reading | undefined =>
   z-index: 1;
   background: var(--paper);
   padding: 8px 8px 8px 0;
-}
-p {
-  font-size: 12.5px;
 }
 </style>

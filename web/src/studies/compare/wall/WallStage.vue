@@ -71,7 +71,14 @@ const manner = (c: (typeof columns.value)[number]): string =>
       <v-btn v-if="canEdit" :to="`/studies/${study.id}/patches`">Draw the first patch</v-btn>
     </template>
   </v-empty-state>
-  <div v-else class="scroll wall-scroll" tabindex="0" role="region" aria-label="Wall">
+  <div
+    v-else
+    style="--above: calc(var(--bar) + var(--ruler) + var(--tools) + 10px)"
+    class="scroll wall-scroll"
+    tabindex="0"
+    role="region"
+    aria-label="Wall"
+  >
     <div
       class="wall d-grid gc-2"
       :style="{ gridTemplateColumns: `128px repeat(${columns.length}, minmax(168px, 1fr))` }"
@@ -81,14 +88,17 @@ const manner = (c: (typeof columns.value)[number]): string =>
         <p v-if="match" class="soft small">Crops: {{ match }} matched</p>
       </div>
       <div v-for="c in columns" :key="c.id" class="column position-sticky shrinks py-1 rule-below">
-        <span class="heading d-flex ga-2 align-center text-no-wrap overflow-hidden"
+        <span
+          class="heading d-flex ga-2 align-center text-no-wrap overflow-hidden font-weight-medium"
           ><LetterBox :letter="c.letter" /> {{ titled(c) }}</span
         >
         <v-tooltip v-if="manner(c)" :text="manner(c)" :aria-label="manner(c)">
           <template #activator="{ props }">
-            <span v-bind="props" class="soft manner d-block small overflow-hidden text-no-wrap">{{
-              manner(c)
-            }}</span>
+            <span
+              v-bind="props"
+              class="soft manner d-block small overflow-hidden text-no-wrap text-truncate"
+              >{{ manner(c) }}</span
+            >
           </template>
         </v-tooltip>
       </div>
@@ -108,9 +118,6 @@ const manner = (c: (typeof columns.value)[number]): string =>
 </template>
 
 <style scoped>
-.wall-scroll {
-  --above: calc(var(--bar) + var(--ruler) + var(--tools) + 10px);
-}
 .wall {
   min-width: min-content;
 }
@@ -124,11 +131,5 @@ const manner = (c: (typeof columns.value)[number]): string =>
 .corner {
   left: 0;
   z-index: 3;
-}
-.heading {
-  font-weight: 500;
-}
-.manner {
-  text-overflow: ellipsis;
 }
 </style>
