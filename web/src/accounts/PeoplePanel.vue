@@ -82,7 +82,7 @@ function ask(member: Member): void {
       <tbody>
         <tr v-for="m in data" :key="m.id">
           <td>{{ m.name }}<span v-if="m.name === session?.user" class="soft"> (you)</span></td>
-          <td class="role">
+          <td style="width: 190px" class="role py-1">
             <v-select
               :model-value="m.role"
               :items="roles"
@@ -102,10 +102,16 @@ function ask(member: Member): void {
         </tr>
       </tbody>
     </v-table>
-    <v-form class="invite readable" @submit.prevent="add">
+    <v-form class="invite readable mt-8" @submit.prevent="add">
       <h2>Invite</h2>
-      <div class="line d-flex ga-4 align-end">
-        <v-select v-model="inviteRole" :items="roles" label="Role" class="narrow" />
+      <div class="line d-flex ga-4 align-end mt-3 mb-2">
+        <v-select
+          v-model="inviteRole"
+          style="max-width: 190px"
+          :items="roles"
+          label="Role"
+          class="narrow"
+        />
         <v-text-field v-model="mail" label="Email (only if this bench sends mail)" type="email" />
         <v-btn type="submit" variant="flat" :loading="invite.isPending.value"
           >Create invitation link</v-btn
@@ -125,20 +131,7 @@ function ask(member: Member): void {
 </template>
 
 <style scoped>
-.role {
-  width: 190px;
-  padding-block: 4px !important;
-}
 .line .v-btn {
   height: 40px;
-}
-.invite {
-  margin-top: 30px;
-}
-.line {
-  margin: 12px 0 8px;
-}
-.narrow {
-  max-width: 190px;
 }
 </style>

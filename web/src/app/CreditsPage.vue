@@ -36,28 +36,28 @@ const PAGE_FONTS = [
 
 <template>
   <div class="page readable">
-    <h1>Credits</h1>
-    <p class="lead">
+    <h1 class="mt-7 mb-2">Credits</h1>
+    <p class="lead text-title-medium prose mb-2">
       The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or
       anybody who might have made them: everything in the sample studies is invented.
     </p>
 
     <section class="block">
       <h2 class="mb-2">How the sample pictures were made</h2>
-      <p>
+      <p class="prose mb-2">
         Geometry and surfaces are computed with numpy: every thread of the cloth, every fibre of the
         fleece and every brick is there. Mitsuba 3 (BSD licence) traces the light through them on a
         processor, and Open Image Denoise (Apache 2.0), guided by each surface's colour and
         direction, takes out what noise of the tracing is left. A little lens scatter comes last.
         What results is linear light, and it is its own truth.
       </p>
-      <dl class="d-grid gr-2 gc-5 my-4">
+      <dl style="--columns: 130px 1fr" class="d-grid gr-2 gc-5 my-4 columns">
         <template v-for="[name, what] in SCENES" :key="name">
           <dt class="strong">{{ name }}</dt>
           <dd>{{ what }}</dd>
         </template>
       </dl>
-      <p>
+      <p class="prose mb-2">
         The frames are what the invented Corvane Quill 24 would record of these scenes: photon noise
         and read noise at the ISO in each file (photon transfer, Janesick 2007), from a recorded
         seed. The raw files are the loom table through a simulated lens, colour filters and sensor
@@ -69,7 +69,7 @@ const PAGE_FONTS = [
 
     <section class="block">
       <h2 class="mb-2">Raw files</h2>
-      <p>
+      <p class="prose mb-2">
         The Glenhail neutral rendering is made with LibRaw (LGPL 2.1 or CDDL 1.0) by way of rawpy
         (MIT licence), always with the same settings; its demosaic follows Hirakawa and Parks 2005.
         The number after its name changes when anything of it does.
@@ -78,17 +78,17 @@ const PAGE_FONTS = [
 
     <section class="block">
       <h2 class="mb-2">Lettering</h2>
-      <p>All under the SIL Open Font License 1.1.</p>
+      <p class="prose mb-2">All under the SIL Open Font License 1.1.</p>
       <div style="--columns: 1fr 1fr" class="two d-grid ga-7 columns">
         <div>
           <h3 class="mb-2">In the pictures, from Debian's packages</h3>
-          <p v-for="[font, use] in PICTURE_FONTS" :key="font">
+          <p v-for="[font, use] in PICTURE_FONTS" :key="font" class="prose mb-2">
             {{ font }} <span class="soft">{{ use }}</span>
           </p>
         </div>
         <div>
           <h3 class="mb-2">On these pages, from the npm registry</h3>
-          <p v-for="[font, use] in PAGE_FONTS" :key="font">
+          <p v-for="[font, use] in PAGE_FONTS" :key="font" class="prose mb-2">
             {{ font }} <span class="soft">{{ use }}</span>
           </p>
         </div>
@@ -96,27 +96,3 @@ const PAGE_FONTS = [
     </section>
   </div>
 </template>
-
-<style scoped>
-h1 {
-  margin: 28px 0 10px;
-}
-.lead {
-  font-size: 17px;
-  max-width: 680px;
-}
-.block p {
-  max-width: 680px;
-  margin-bottom: 10px;
-}
-dl {
-  grid-template-columns: 130px 1fr;
-  max-width: 760px;
-}
-.two {
-  max-width: 760px;
-}
-.two p {
-  margin: 4px 0;
-}
-</style>

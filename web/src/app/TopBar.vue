@@ -45,7 +45,10 @@ const left = computed(() => {
       aria-label="Glenhail"
       ><MarkLogo /><span class="word">Glenhail</span></router-link
     >
-    <div id="bar-title" class="heading flex-1-1 shrinks overflow-hidden text-no-wrap text-truncate" />
+    <div
+      id="bar-title"
+      class="heading flex-1-1 shrinks overflow-hidden text-no-wrap text-truncate"
+    />
     <nav v-if="!narrow" class="d-flex flex-0-0 ga-4" aria-label="Main">
       <router-link v-for="[to, title] in PAGES" :key="to" :to="to" class="plain-link">{{
         title

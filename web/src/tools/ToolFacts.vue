@@ -96,7 +96,12 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
     </fieldset>
     <fieldset class="stack">
       <legend class="soft small">Prices, with the day each was checked</legend>
-      <div v-for="(p, i) in facts.prices" :key="i" class="price d-grid ga-2 align-end">
+      <div
+        v-for="(p, i) in facts.prices"
+        :key="i"
+        style="--columns: 110px 90px minmax(140px, 1fr) 170px auto"
+        class="price d-grid ga-2 align-end columns folds"
+      >
         <v-text-field
           v-model="p.amount"
           class="number"
@@ -132,17 +137,3 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
     </div>
   </v-form>
 </template>
-
-<style scoped>
-.facts {
-  max-width: 1000px;
-}
-.price {
-  grid-template-columns: 110px 90px minmax(140px, 1fr) 170px auto;
-}
-@media (max-width: 720px) {
-  .price {
-    grid-template-columns: 1fr 1fr;
-  }
-}
-</style>

@@ -81,7 +81,7 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
         role="region"
         aria-label="Tools side by side"
       >
-        <v-table class="facts">
+        <v-table class="facts roomy">
           <thead>
             <tr>
               <th scope="col"><span class="visually-hidden">Fact</span></th>
@@ -94,13 +94,13 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
           </thead>
           <tbody>
             <tr v-for="row in table.rows" :key="row.fact">
-              <th scope="row">{{ row.fact }}</th>
+              <th scope="row" class="soft" style="width: 170px">{{ row.fact }}</th>
               <td v-for="(told, i) in row.told" :key="i" :class="{ soft: told === 'not known' }">
                 {{ told }}
               </td>
             </tr>
             <tr>
-              <th scope="row">Used in</th>
+              <th scope="row" class="soft" style="width: 170px">Used in</th>
               <td v-for="id in chosen" :key="id">
                 {{ counted(programs.find((t) => t.id === id)?.used ?? 0, "step") }} of treatments
               </td>
@@ -126,7 +126,7 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
       <v-table class="methods">
         <tbody v-for="[key, title] in FAMILIES" :key="key">
           <tr v-for="(m, i) in (methods ?? []).filter((x) => x.family === key)" :key="m.id">
-            <th scope="row">{{ i === 0 ? title : "" }}</th>
+            <th scope="row" class="soft" style="width: 170px">{{ i === 0 ? title : "" }}</th>
             <td>{{ m.title }}</td>
             <td>{{ m.does }}</td>
             <template v-if="shownMethods === 'yes'">
@@ -139,18 +139,3 @@ const settingWords = (m: { settings: readonly { title: string; unit: string }[] 
     </section>
   </div>
 </template>
-
-<style scoped>
-.facts th[scope="row"],
-.methods th[scope="row"] {
-  font-weight: 400;
-  color: var(--soft);
-  width: 170px;
-}
-.facts td {
-  min-width: 190px;
-}
-.methods td:nth-child(2) {
-  white-space: nowrap;
-}
-</style>

@@ -131,7 +131,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
     <p v-if="frame.recipe" class="rowan">
       This frame was itself made by a recipe ({{ frame.made_by }}). Start from the clean one.
     </p>
-    <div style="--columns: minmax(0, 1fr) 480px" class="columns d-grid folds">
+    <div style="--columns: minmax(0, 1fr) 480px" class="columns d-grid folds gc-8">
       <section class="block">
         <div class="block-head">
           <h2>Recipe</h2>
@@ -201,7 +201,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
         <div
           v-if="part && view"
-          class="stage position-relative on-surround overflow-hidden still"
+          class="stage position-relative on-surround overflow-hidden still mw-100"
           :style="{ width: `${part.w}px`, height: `${part.h}px` }"
           @pointerdown="blinking = true"
           @pointerup="blinking = false"
@@ -211,6 +211,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
           <img
             v-if="draft.shown.value"
             v-show="!blinking"
+            class="over-all pixelated"
             :src="draft.shown.value"
             :alt="`${frame.name}, degraded`"
             draggable="false"
@@ -225,21 +226,8 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
 </template>
 
 <style scoped>
-.columns {
-  gap: 0 40px;
-}
 .pick {
   cursor: crosshair;
-}
-.stage {
-  max-width: 100%;
-}
-.stage img {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  image-rendering: pixelated;
 }
 .tag {
   left: 0;

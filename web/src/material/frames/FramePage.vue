@@ -85,17 +85,17 @@ usePageTitle(() => frame.value?.name ?? "Frame");
         Being read: decoding, facts, display copy.
       </p>
       <template v-else>
-        <div class="columns d-grid ga-6">
+        <div style="--columns: minmax(0, 1fr) 340px" class="columns d-grid ga-6 folds">
           <FrameViewer :picture="frame.picture" :truth="frame.truth" :label="frame.name" />
           <FactsList :facts="frame.picture.facts" :file-name="frame.file_name" />
         </div>
-        <div class="blocks d-grid gr-0 gc-8">
+        <div style="--columns: 1.3fr 1fr 1fr" class="blocks d-grid gr-0 gc-8 columns folds">
           <section class="block">
-            <h2>Truth</h2>
+            <h2 class="mb-2">Truth</h2>
             <TruthPanel :frame="frame" :others="frames ?? []" :can-edit="canEdit" />
           </section>
           <section class="block">
-            <h2>Scene</h2>
+            <h2 class="mb-2">Scene</h2>
             <ScenePick :frame="frame" :can-edit="canEdit" />
             <p v-if="clean">
               Made from <router-link :to="`/frames/${clean.id}`">{{ clean.name }}</router-link>
@@ -109,7 +109,7 @@ usePageTitle(() => frame.value?.name ?? "Frame");
             </p>
           </section>
           <section class="block">
-            <h2>Used in</h2>
+            <h2 class="mb-2">Used in</h2>
             <ul v-if="frame.used_in.length" class="bare">
               <li v-for="s in frame.used_in" :key="s.id">
                 <router-link :to="`/studies/${s.id}`">{{ s.question }}</router-link>
@@ -120,7 +120,7 @@ usePageTitle(() => frame.value?.name ?? "Frame");
         </div>
         <section class="block">
           <div class="block-head">
-            <h2>Target</h2>
+            <h2 class="mb-2">Target</h2>
             <span v-if="!frame.finding" class="soft">
               None found. Sheets <router-link to="/targets">painted here</router-link> are found
               automatically.
@@ -150,20 +150,5 @@ usePageTitle(() => frame.value?.name ?? "Frame");
 .name :deep(input) {
   font-size: 22px;
   min-height: 34px;
-}
-.columns {
-  grid-template-columns: minmax(0, 1fr) 340px;
-}
-.blocks {
-  grid-template-columns: 1.3fr 1fr 1fr;
-}
-.blocks h2 {
-  margin-bottom: 8px;
-}
-@media (max-width: 900px) {
-  .columns,
-  .blocks {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

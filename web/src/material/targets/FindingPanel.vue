@@ -47,7 +47,7 @@ function named(group: Finding["curves"]) {
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
     <div
       style="--columns: minmax(420px, 560px) minmax(0, 1fr)"
-      class="both d-grid align-start mt-2 columns"
+      class="both d-grid align-start mt-2 columns gr-2 gc-8"
     >
       <v-table class="readings">
         <thead>
@@ -85,14 +85,6 @@ function named(group: Finding["curves"]) {
 </template>
 
 <style scoped>
-.both {
-  gap: 10px 40px;
-}
-.readings td,
-.readings th {
-  padding-top: 4px;
-  padding-bottom: 4px;
-}
 tbody th {
   vertical-align: top;
   border-bottom-color: var(--hair);

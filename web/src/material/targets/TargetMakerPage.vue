@@ -45,7 +45,7 @@ usePageTitle("Add target");
     <div class="page-top">
       <h1><router-link to="/targets" class="plain-link crumb">Targets</router-link> Add target</h1>
     </div>
-    <div style="--at-least: 420px" class="d-grid tiles">
+    <div style="--at-least: 420px" class="d-grid tiles gc-8">
       <section class="block">
         <v-text-field v-model="name" label="Name of the target" maxlength="100" :rules="[named]" />
         <div class="fields py-3">
@@ -76,7 +76,7 @@ usePageTitle("Add target");
           />
         </template>
       </section>
-      <section class="block preview align-self-start position-sticky">
+      <section style="top: 0" class="block preview align-self-start position-sticky">
         <div class="block-head">
           <h2>Preview</h2>
           <span class="soft"
@@ -86,6 +86,7 @@ usePageTitle("Add target");
         <p v-if="draft.problem.value" class="rowan" role="alert">{{ draft.problem.value }}</p>
         <img
           v-if="draft.shown.value"
+          class="d-block w-100"
           :src="draft.shown.value"
           alt="The target as it will be painted"
         />
@@ -105,19 +106,3 @@ usePageTitle("Add target");
     </div>
   </div>
 </template>
-
-<style scoped>
-.columns {
-  gap: 0 40px;
-}
-.preview {
-  top: 0;
-}
-.preview img {
-  display: block;
-  width: 100%;
-}
-.preview > p {
-  margin: 10px 0;
-}
-</style>

@@ -13,9 +13,10 @@ function set(name: string, value: number | string | null): void {
 </script>
 
 <template>
-  <fieldset class="step hair-below">
-    <legend class="strong">
-      {{ number }}. {{ kind.title }} <span class="soft">{{ kind.does }}</span>
+  <fieldset class="step hair-below pt-1 pb-2">
+    <legend class="strong pt-2 pb-1">
+      {{ number }}. {{ kind.title }}
+      <span class="soft font-weight-regular ml-2">{{ kind.does }}</span>
     </legend>
     <div class="fields">
       <template v-for="p in kind.parameters" :key="p.name">
@@ -50,16 +51,3 @@ function set(name: string, value: number | string | null): void {
     </p>
   </fieldset>
 </template>
-
-<style scoped>
-.step {
-  padding: 4px 0 10px;
-}
-legend {
-  padding: 10px 0 6px;
-}
-legend span {
-  font-weight: 400;
-  margin-left: 8px;
-}
-</style>

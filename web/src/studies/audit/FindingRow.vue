@@ -85,8 +85,12 @@ function accept(): void {
 </script>
 
 <template>
-  <li class="finding" :class="[finding.weight, { open: finding.open }]">
-    <span class="weight">
+  <li
+    style="--columns: 128px minmax(0, 1fr) minmax(220px, 330px)"
+    class="finding columns folds d-grid gr-1 gc-4 py-2 hair-below"
+    :class="[finding.weight, { open: finding.open }]"
+  >
+    <span class="weight soft">
       <v-checkbox
         v-if="canEdit && finding.open"
         v-model="marked"
@@ -96,7 +100,7 @@ function accept(): void {
       />
       <template v-else>{{ WEIGHTS[finding.weight] }}</template>
     </span>
-    <div class="what d-flex flex-wrap gr-1 gc-3">
+    <div class="what d-flex flex-wrap gr-1 gc-3 align-content-start">
       <LetterBox v-if="within" :letter="letter" />
       <strong v-else>{{ finding.told.title }}</strong>
       <span class="words">{{ worst?.words }}</span>
@@ -187,29 +191,11 @@ function accept(): void {
 </template>
 
 <style scoped>
-.finding {
-  display: grid;
-  grid-template-columns: 128px minmax(0, 1fr) minmax(220px, 330px);
-  gap: 4px 16px;
-  padding: 9px 0;
-  border-bottom: 1px solid var(--hair);
-}
-.weight {
-  color: var(--soft);
-}
 .open .weight {
   color: var(--rowan);
   font-weight: 600;
 }
-.what {
-  align-content: flex-start;
-}
 .done p {
   text-align: right;
-}
-@media (max-width: 820px) {
-  .finding {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

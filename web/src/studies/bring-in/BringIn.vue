@@ -59,7 +59,7 @@ const GRIDS = [
       role="region"
       aria-label="Outputs and their line-up"
     >
-      <v-table class="cells">
+      <v-table class="roomy">
         <thead>
           <tr>
             <th scope="col">Frame</th>
@@ -102,17 +102,3 @@ const GRIDS = [
   </section>
   <NextStep />
 </template>
-
-<style scoped>
-.cells th,
-.cells td {
-  min-width: 160px;
-}
-.cells th:first-child {
-  min-width: 120px;
-}
-.marked {
-  outline: 2px solid var(--spruce);
-  outline-offset: -2px;
-}
-</style>

@@ -83,7 +83,7 @@ const brighter = (ev: number): string =>
 <template>
   <v-dialog v-model="open" max-width="780" scrollable>
     <v-card>
-      <div class="cell">
+      <div class="cell d-grid ga-2">
         <div class="row middle">
           <LetterBox :letter="contender.letter" />
           <h2>{{ named(contender) }}</h2>
@@ -117,7 +117,7 @@ const brighter = (ev: number): string =>
 
         <h3 class="mt-2">Runs</h3>
         <p v-if="!made?.length" class="soft">None yet.</p>
-        <ol v-else class="bare list d-grid ga-2">
+        <ol v-else class="bare list d-grid ga-2 ruled">
           <li v-for="r in made" :key="r.id">
             <p>
               <strong>{{ ended[r.outcome] }}</strong>
@@ -141,7 +141,9 @@ const brighter = (ev: number): string =>
               <div v-if="said === r.id" class="said pt-2">
                 <p class="soft">{{ r.words }}</p>
                 <p v-for="(s, i) in r.steps" :key="i" class="mono">{{ s.line }}</p>
-                <pre tabindex="0">{{ r.said || "No messages." }}</pre>
+                <pre class="said margin-rule text-pre-wrap overflow-y-auto pa-1" tabindex="0">{{
+                  r.said || "No messages."
+                }}</pre>
               </div>
             </template>
           </li>
@@ -164,7 +166,7 @@ const brighter = (ev: number): string =>
               <TextAction @click="telling = false">Cancel</TextAction>
             </span>
           </v-form>
-          <TextAction v-else class="start" @click="telling = true">
+          <TextAction v-else class="start justify-self-start" @click="telling = true">
             Add times measured elsewhere
           </TextAction>
         </template>
@@ -183,7 +185,11 @@ const brighter = (ev: number): string =>
               size.
             </p>
             <p v-else class="soft">Being compared …</p>
-            <TextAction v-if="canEdit" class="start" @click="changes.removePreview">
+            <TextAction
+              v-if="canEdit"
+              class="start justify-self-start"
+              @click="changes.removePreview"
+            >
               Remove preview
             </TextAction>
           </template>
@@ -203,25 +209,3 @@ const brighter = (ev: number): string =>
     </v-card>
   </v-dialog>
 </template>
-
-<style scoped>
-.cell {
-  display: grid;
-  gap: 10px;
-}
-.list li {
-  border-top: 1px solid var(--hair);
-  padding-top: 8px;
-}
-pre {
-  font: 12px var(--mono);
-  white-space: pre-wrap;
-  max-height: 220px;
-  overflow-y: auto;
-  border-left: 2px solid var(--rule);
-  padding: 4px 12px;
-}
-.start {
-  justify-self: start;
-}
-</style>

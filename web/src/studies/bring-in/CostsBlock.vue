@@ -52,19 +52,19 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
           <tr>
             <th scope="col">Contender</th>
             <th scope="col">Runs</th>
-            <th scope="col">Load s</th>
-            <th scope="col">Process s</th>
-            <th scope="col">Export s</th>
-            <th scope="col">Total s</th>
-            <th scope="col">s per source MP</th>
-            <th scope="col">Processor s</th>
-            <th scope="col">Memory MB</th>
-            <th scope="col">Output</th>
+            <th scope="col" class="number">Load s</th>
+            <th scope="col" class="number">Process s</th>
+            <th scope="col" class="number">Export s</th>
+            <th scope="col" class="number">Total s</th>
+            <th scope="col" class="number">s per source MP</th>
+            <th scope="col" class="number">Processor s</th>
+            <th scope="col" class="number">Memory MB</th>
+            <th scope="col" class="number">Output</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="{ cost, contender } in rows" :key="contender.id">
-            <th scope="row">
+            <th scope="row" style="min-width: 280px; max-width: 460px">
               <span class="head d-flex ga-2 align-start"
                 ><LetterBox :letter="contender.letter" /><span
                   >{{ contender.title }} <span class="soft">{{ contender.manner }}</span>
@@ -74,20 +74,20 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
                 ></span
               >
             </th>
-            <td class="mono">{{ many(cost) }}</td>
+            <td class="mono number">{{ many(cost) }}</td>
             <td
               v-for="part in ['load', 'process', 'export', 'total', 'per_megapixel'] as const"
               :key="part"
-              class="mono"
+              class="mono number"
             >
               {{ plain(cost.speed[part]) }}
               <span class="soft spread d-block text-no-wrap">{{
                 spread(cost.speed[part], cost.speed.runs)
               }}</span>
             </td>
-            <td class="mono">{{ plain(cost.cpu) }}</td>
-            <td class="mono">{{ cost.peak ? Math.round(cost.peak.value) : "–" }}</td>
-            <td class="mono">{{ cost.size ? bytes(cost.size.value) : "–" }}</td>
+            <td class="mono number">{{ plain(cost.cpu) }}</td>
+            <td class="mono number">{{ cost.peak ? Math.round(cost.peak.value) : "–" }}</td>
+            <td class="mono number">{{ cost.size ? bytes(cost.size.value) : "–" }}</td>
           </tr>
         </tbody>
       </v-table>
@@ -102,19 +102,3 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
     </p>
   </section>
 </template>
-
-<style scoped>
-.times th[scope="row"] {
-  font-weight: 400;
-  min-width: 260px;
-  max-width: 420px;
-}
-.times td,
-.times th:not(:first-child) {
-  text-align: right;
-  padding-right: 18px;
-}
-.spread {
-  font-size: 11.5px;
-}
-</style>

@@ -14,6 +14,13 @@ const emit = defineEmits<{ open: [contender: Contender, frame: Frame] }>();
 const { study, treatments, canEdit } = useStudyContext();
 const area = useTemplateRef<HTMLElement>("area");
 
+/** Grey for what is not there yet, red for what is not to be trusted. */
+function look(cell: Covered | undefined): string {
+  if (cell?.out_of_date || cell?.state === "failed") return "rowan";
+  if (cell?.state === "running") return "text-primary mono";
+  return cell?.state === "made" ? "" : "soft";
+}
+
 function told(cell: Covered | undefined): string {
   if (!cell) return "…";
   if (cell.state === "running") return `${Math.round(100 * cell.progress)} %`;
@@ -78,7 +85,7 @@ onBeforeUnmount(() => {
       </thead>
       <tbody>
         <tr v-for="c in treatments" :key="c.id">
-          <th scope="row">
+          <th scope="row" style="min-width: 280px; max-width: 460px">
             <span class="head d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span
                 >{{ c.title }} <span class="soft">{{ c.manner }}</span></span
@@ -87,11 +94,8 @@ onBeforeUnmount(() => {
           </th>
           <td v-for="f in study.frames" :key="f.id">
             <TextAction
-              class="state"
-              :class="[
-                runs.covered(c.id, f.id)?.state,
-                { stale: runs.covered(c.id, f.id)?.out_of_date },
-              ]"
+              class="quiet-act small w-100 position-relative"
+              :class="look(runs.covered(c.id, f.id))"
               :aria-label="
                 [
                   `${c.letter} on ${f.name}: ${told(runs.covered(c.id, f.id))}`,
@@ -123,40 +127,6 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.coverage th[scope="row"] {
-  font-weight: 400;
-  min-width: 300px;
-  max-width: 460px;
-}
-.coverage td {
-  min-width: 112px;
-  vertical-align: middle;
-}
-.state {
-  position: relative;
-  font-size: 13px;
-  color: var(--soft);
-  min-height: 28px;
-  width: 100%;
-  text-decoration: none;
-}
-.state:hover {
-  text-decoration: underline;
-}
-.made {
-  color: var(--ink);
-}
-.running {
-  color: var(--spruce);
-  font-family: var(--mono);
-}
-.failed,
-.stale {
-  color: var(--rowan);
-}
-.impossible {
-  font-style: italic;
-}
 .bar {
   left: 0;
   bottom: 2px;

@@ -46,7 +46,7 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
       </thead>
       <tbody>
         <tr v-for="c in contenders" :key="c.id">
-          <th scope="row">
+          <th scope="row" style="width: 210px">
             <span class="head d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span>{{ named(c) }}</span></span
             >
@@ -77,16 +77,6 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
 </template>
 
 <style scoped>
-th:first-child {
-  width: 210px;
-}
-th[scope="row"] {
-  font-weight: 400;
-  font-size: 13px;
-}
-td {
-  padding: 5px 8px 5px 0;
-}
 td.over {
   background: color-mix(in srgb, var(--spruce) 12%, transparent);
 }

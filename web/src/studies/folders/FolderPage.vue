@@ -109,7 +109,7 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
           @put="put"
           @step="step"
         />
-        <div class="side d-grid ga-4 position-sticky">
+        <div style="top: 12px" class="side d-grid ga-4 position-sticky">
           <FilePanel
             v-if="chosen"
             :file="chosen"
@@ -150,12 +150,5 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
 <style scoped>
 .board {
   border-top: 2px solid var(--ink);
-}
-.side {
-  top: 12px;
-}
-.side section {
-  display: grid;
-  gap: 4px;
 }
 </style>

@@ -94,7 +94,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
       </div>
       <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Add study</v-btn>
     </div>
-    <v-form v-if="asking" class="ask block d-flex flex-wrap ga-3" @submit.prevent="add">
+    <v-form v-if="asking" class="ask block d-flex flex-wrap ga-3 align-end" @submit.prevent="add">
       <v-text-field
         v-model="question"
         label="Question the study answers"
@@ -104,7 +104,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
         :rules="[asked]"
         validate-on="submit"
       />
-      <v-select v-model="factor" :items="FACTORS" label="What varies" class="factor" />
+      <v-select v-model="factor" :items="FACTORS" label="What varies" max-width="190" />
       <v-btn
         type="submit"
         variant="flat"
@@ -169,13 +169,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 </template>
 
 <style scoped>
-.ask {
-  align-items: flex-end;
-}
 .ask > :first-child {
   flex: 1 1 380px;
-}
-.factor {
-  flex: 0 1 190px;
 }
 </style>

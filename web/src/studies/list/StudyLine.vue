@@ -117,7 +117,4 @@ const state = computed(() => {
   border: 1px dashed var(--rule);
   height: 99px;
 }
-p {
-  margin: 4px 0 8px;
-}
 </style>

@@ -54,7 +54,7 @@ const manner = (c: Contender): string =>
     <div
       v-for="c in shown"
       :key="c.id"
-      class="one d-flex ga-4 align-start hair-below"
+      class="one d-flex ga-4 align-start hair-below py-2"
       :class="{ marked: String(c.id) === $route.query.contender }"
     >
       <LetterBox :letter="c.letter" />
@@ -111,16 +111,3 @@ const manner = (c: Contender): string =>
     <DifferencePanel v-if="treatments.length > 1" :contenders="treatments" />
   </section>
 </template>
-
-<style scoped>
-.one {
-  padding: 9px 0;
-}
-.marked {
-  outline: 2px solid var(--spruce);
-  outline-offset: 2px;
-}
-.words strong {
-  min-width: 160px;
-}
-</style>

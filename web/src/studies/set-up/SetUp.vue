@@ -34,7 +34,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 <template>
   <v-form
     v-if="canEdit"
-    class="question pt-3 d-flex ga-3 flex-wrap"
+    class="question pt-3 d-flex ga-3 flex-wrap align-end"
     @submit.prevent="save(question, factor)"
   >
     <v-text-field
@@ -43,7 +43,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
       maxlength="200"
       :rules="[asked]"
     />
-    <v-select v-model="factor" :items="FACTORS" label="What varies" class="factor" />
+    <v-select v-model="factor" :items="FACTORS" label="What varies" max-width="190" />
     <v-btn
       type="submit"
       height="40"
@@ -58,13 +58,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
 </template>
 
 <style scoped>
-.question {
-  align-items: flex-end;
-}
 .question > :first-child {
   flex: 1 1 420px;
-}
-.factor {
-  flex: 0 1 190px;
 }
 </style>

@@ -20,9 +20,11 @@ defineProps<{ stages: Stage[]; current: string }>();
       :aria-current="stage.key === current ? 'step' : undefined"
     >
       <span class="name">{{ stage.name }}</span>
-      <span class="state overflow-hidden small text-truncate" :class="stage.unfair ? 'rowan' : 'soft'">{{
-        stage.state
-      }}</span>
+      <span
+        class="state overflow-hidden small text-truncate"
+        :class="stage.unfair ? 'rowan' : 'soft'"
+        >{{ stage.state }}</span
+      >
     </router-link>
   </nav>
 </template>

@@ -65,6 +65,7 @@ const seen = computed(() => {
       :label="shown === 'output' ? 'the output, lined up' : 'the frame'"
     />
     <svg
+      class="over-all"
       :viewBox="`0 0 ${frame.width} ${frame.height}`"
       role="img"
       :aria-label="`${cells.length} places measured`"
@@ -111,12 +112,6 @@ const seen = computed(() => {
 </template>
 
 <style scoped>
-svg {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
 line {
   stroke: #111;
 }

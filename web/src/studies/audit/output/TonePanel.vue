@@ -24,7 +24,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 <template>
   <section aria-label="Tone and colour">
     <p v-if="found.reasons.tone" class="rowan">{{ found.reasons.tone }}.</p>
-    <div v-else style="--columns: minmax(0, 1fr) 400px" class="sides d-grid py-4 columns">
+    <div v-else style="--columns: minmax(0, 1fr) 400px" class="sides d-grid py-4 columns ga-8">
       <div>
         <CurveChart
           v-if="curve?.frame && curve.output"
@@ -60,7 +60,10 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
         class="region d-grid small"
         :style="{ gridColumn: r.column + 1, gridRow: r.row + 1 }"
       >
-        <span style="--columns: 1fr 1fr" class="swatch d-grid pa-2 on-surround columns">
+        <span
+          style="--columns: 1fr 1fr; height: 44px"
+          class="swatch d-grid pa-2 on-surround columns"
+        >
           <span :style="{ background: rgb(r.frame) }" /><span
             :style="{ background: rgb(r.output) }"
           />
@@ -71,7 +74,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
     </div>
     <template v-if="found.hues.length">
       <h3 class="mt-5">Hues</h3>
-      <v-table class="hues">
+      <v-table style="max-width: 640px" class="hues">
         <thead>
           <tr>
             <th scope="col">Hue of the frame</th>
@@ -95,18 +98,3 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
     <p v-if="found.reasons.colour" class="soft">{{ found.reasons.colour }}.</p>
   </section>
 </template>
-
-<style scoped>
-.sides {
-  gap: 30px;
-}
-.swatch {
-  height: 44px;
-}
-.hues {
-  max-width: 640px;
-}
-.hues th {
-  font-weight: 400;
-}
-</style>

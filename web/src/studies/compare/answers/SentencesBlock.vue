@@ -71,9 +71,12 @@ function toggle(key: string): void {
         </p>
         <ul class="bare pt-1">
           <li v-for="(sentence, i) in row.sentences" :key="i" class="d-grid py-1">
-            <span class="mark mono" :class="sentence.tone" aria-hidden="true">{{
-              MARKS[sentence.tone]
-            }}</span>
+            <span
+              class="mark mono font-weight-bold"
+              :class="{ 'text-primary': sentence.tone === 'good' }"
+              aria-hidden="true"
+              >{{ MARKS[sentence.tone] }}</span
+            >
             <span>
               <span class="visually-hidden">{{ SPOKEN[sentence.tone] }}</span>{{
                 capital(sentence.text)
@@ -85,11 +88,11 @@ function toggle(key: string): void {
                 {{ sentence.readings.length }}
                 {{ sentence.readings.length === 1 ? "reading" : "readings" }}
               </TextAction>
-              <span v-if="opened === `${row.letter}${i}`" class="behind d-block">
+              <span v-if="opened === `${row.letter}${i}`" class="behind d-block margin-rule my-1">
                 <span
                   v-for="r in behind(sentence)"
                   :key="r.id"
-                  class="reading small d-flex justify-space-between ga-4"
+                  class="reading small d-flex justify-space-between ga-4 py-1 pl-2"
                 >
                   <TextAction @click="shown = r">{{ place(r) }}</TextAction>
                   <span class="mono">
@@ -131,18 +134,5 @@ function toggle(key: string): void {
 }
 li {
   grid-template-columns: 18px 1fr;
-}
-.mark {
-  font-weight: 700;
-}
-.good {
-  color: var(--spruce);
-}
-.behind {
-  border-left: 2px solid var(--hair);
-  margin: 4px 0 8px;
-}
-.reading {
-  padding: 2px 0 2px 10px;
 }
 </style>

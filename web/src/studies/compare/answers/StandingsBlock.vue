@@ -86,7 +86,7 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
       <v-table :style="{ minWidth: `${150 + 150 * shown.length}px` }">
         <thead>
           <tr>
-            <th scope="col" class="where">Where</th>
+            <th style="width: 150px" scope="col" class="where">Where</th>
             <th v-for="c in shown" :key="c.id" scope="col" class="number">
               <LetterBox :letter="c.letter" />
             </th>
@@ -94,23 +94,27 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.by + row.group">
-            <th scope="row" class="where">
+            <th style="width: 150px" scope="row" class="where">
               {{ row.by === "all" ? "Everywhere" : capital(row.group) }}
-              <span class="soft sub d-block">{{ BY[row.by] }}</span>
+              <span class="soft sub d-block font-text text-body-2">{{ BY[row.by] }}</span>
             </th>
             <td v-for="c in shown" :key="c.id" class="number">
               <template v-if="row.cells.get(c.letter)">
                 <span class="mono">{{ medianText(row.cells.get(c.letter)!.middle, told) }}</span>
-                <span class="soft sub d-block">{{
+                <span class="soft sub d-block font-text text-body-2">{{
                   medianSpread(row.cells.get(c.letter)!.middle, told)
                 }}</span>
                 <span
                   v-if="facing(row.cells.get(c.letter))"
-                  class="sub answer d-block"
+                  class="sub answer d-block font-text text-body-2"
                   :class="facing(row.cells.get(c.letter))!.answer"
                   >{{ answerText(facing(row.cells.get(c.letter))!) }}</span
                 >
-                <span v-else-if="c.letter === against" class="soft sub d-block">compared with</span>
+                <span
+                  v-else-if="c.letter === against"
+                  class="soft sub d-block font-text text-body-2"
+                  >compared with</span
+                >
               </template>
               <span v-else class="soft">–</span>
             </td>
@@ -122,12 +126,6 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
 </template>
 
 <style scoped>
-.where {
-  width: 150px;
-}
-.sub {
-  font: 400 12.5px var(--text);
-}
 .answer.better {
   color: var(--spruce);
   font-weight: 600;

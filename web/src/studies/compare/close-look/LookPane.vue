@@ -103,7 +103,7 @@ defineExpose({ sample });
     </header>
     <div
       ref="ground"
-      class="ground on-surround cursor-grab still"
+      class="ground on-surround cursor-grab still shrinks"
       @pointerdown="down"
       @pointermove="move"
       @pointerup="dragged = undefined"
@@ -140,9 +140,6 @@ header {
 }
 .both {
   grid-column: 1 / -1;
-}
-.ground {
-  min-height: 0;
 }
 .none {
   background: var(--paper);

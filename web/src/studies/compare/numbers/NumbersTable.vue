@@ -50,9 +50,9 @@ const reasons = computed(() => {
 </script>
 
 <template>
-  <section class="place" :aria-label="`${title}, ${subtitle}`">
+  <section class="pt-5" :aria-label="`${title}, ${subtitle}`">
     <h3>
-      {{ title }} <span class="soft sub">{{ subtitle }}</span>
+      {{ title }} <span class="soft sub font-text text-body-2">{{ subtitle }}</span>
     </h3>
     <p v-if="!rows.length" class="soft">No reading yet.</p>
     <div v-else class="scroll">
@@ -69,22 +69,25 @@ const reasons = computed(() => {
           <tr v-for="row in rows" :key="row.measure.id">
             <th scope="row" class="measure font-weight-medium">
               <TextAction
-                class="sorter"
+                class="sorter quiet-act"
                 :aria-pressed="sort === row.measure.id"
                 @click="sort = sort === row.measure.id ? '' : row.measure.id"
               >
                 {{ row.measure.name }}
               </TextAction>
-              <span class="soft sub unit ml-2">{{ row.measure.unit }}</span>
-              <span v-if="row.measure.best" class="soft sub better d-block"
+              <span class="soft sub unit ml-2 font-text text-body-2">{{ row.measure.unit }}</span>
+              <span v-if="row.measure.best" class="soft sub better d-block font-text text-body-2"
                 >{{ row.measure.best }} is best</span
               >
             </th>
             <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
               <div v-if="cell && cell.value !== null" class="cell mono d-inline-block">
-                <TextAction v-if="cell.reading" class="value" @click="emit('open', cell.reading)">{{
-                  cell.text
-                }}</TextAction>
+                <TextAction
+                  v-if="cell.reading"
+                  class="value quiet-act"
+                  @click="emit('open', cell.reading)"
+                  >{{ cell.text }}</TextAction
+                >
                 <template v-else>{{ cell.text }}</template>
                 {{ " " }}<span class="soft">{{ cell.spread }}</span>
                 <span class="soft rank d-block">{{ cell.note }}</span>
@@ -104,32 +107,14 @@ const reasons = computed(() => {
 </template>
 
 <style scoped>
-.place {
-  margin-top: 22px;
-}
-.sub {
-  font: 400 13px var(--text);
-}
 .measure {
   width: 230px;
-}
-.sorter,
-.value {
-  color: inherit;
-  text-decoration: none;
-}
-.sorter:hover,
-.value:hover {
-  text-decoration: underline;
 }
 .sorter[aria-pressed="true"] {
   border-bottom: 2px solid var(--spruce);
 }
 .cell {
   min-width: 92px;
-}
-.rank {
-  font-family: var(--text);
 }
 .bar {
   height: 2px;

@@ -152,7 +152,7 @@ function key(event: KeyboardEvent): void {
       @keydown="key"
     >
       <TileCanvas :picture="picture" :view="view" label="The frame" />
-      <svg class="over position-absolute w-100 h-100" aria-hidden="true">
+      <svg class="over position-absolute w-100 h-100 over-all" aria-hidden="true">
         <rect
           v-for="(box, i) in suggested"
           :key="`suggested ${i}`"
@@ -220,9 +220,6 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .board {
   height: max(360px, calc(100dvh - var(--bar) - var(--ruler) - var(--tools) - 60px));
-}
-.over {
-  inset: 0;
 }
 .patch {
   fill: transparent;

@@ -55,7 +55,7 @@ const why = computed(() => {
 </script>
 
 <template>
-  <div class="cell hair-below shrinks">
+  <div class="cell hair-below shrinks py-2">
     <router-link
       v-if="output?.state === 'ready' && output.picture"
       :to="to"
@@ -84,9 +84,6 @@ const why = computed(() => {
 </template>
 
 <style scoped>
-.cell {
-  padding: 8px 0 6px;
-}
 .ground {
   place-items: center;
   height: clamp(150px, 18.6vh, 420px);
