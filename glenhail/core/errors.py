@@ -35,5 +35,11 @@ class NotMeasurable(CoreError):
     """
 
 
+class NotConcerned(NotMeasurable):
+    """A measure that asks what this output was never meant to do: one that is not
+    enlarged is neither faithful nor not. Told, but no gap in what is known.
+    """
+
+
 class BadRequest(CoreError):
     """Arguments that make no sense: an unknown measure, a patch outside the picture."""

@@ -8,7 +8,7 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from glenhail.core.errors import BadRequest, NotMeasurable
+from glenhail.core.errors import BadRequest, NotConcerned, NotMeasurable
 from glenhail.core.measures import (
     change,
     colour,
@@ -644,18 +644,6 @@ class Patch:
     rect: Rect
 
 
-def concerns(reason: str) -> bool:
-    """Whether a measure that gives this reason concerns its output at all; one not
-    enlarged is neither faithful nor not.
-
-    Parameters
-    ----------
-    reason : str
-        Why a measure could not be had.
-    """
-    return reason not in (change.NOT_ENLARGED, texture.NO_LARGER_TRUTH)
-
-
 def measures_for(patch: Patch | None) -> list[Measure]:
     """The measures read on a patch, by its role, or on the whole frame.
 
@@ -693,8 +681,17 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
         if not all(map(math.isfinite, (found.value, found.low, found.high))):
             raise NotMeasurable("it can not be told of so small or so empty a place")
     except NotMeasurable as why:
+        concerns = not isinstance(why, NotConcerned)
         return Reading(
-            measure.id, name, None, None, None, measure.unit, measure.version, reason=str(why)
+            measure.id,
+            name,
+            None,
+            None,
+            None,
+            measure.unit,
+            measure.version,
+            reason=str(why),
+            concerns=concerns,
         )
     return Reading(
         measure.id,
@@ -706,8 +703,8 @@ def take(subject: Subject, measure: Measure, patch: Patch | None) -> Reading:
         measure.version,
         found.grid,
         None,
-        found.details,
-        found.parts,
+        details=found.details,
+        parts=found.parts,
     )
 
 

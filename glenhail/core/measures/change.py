@@ -12,7 +12,7 @@ from glenhail.core.colour import srgb
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
 from glenhail.core.colour.roots import kernel
-from glenhail.core.errors import NotMeasurable
+from glenhail.core.errors import NotConcerned, NotMeasurable
 from glenhail.core.lineup.grids import ENLARGED
 from glenhail.core.measures.places import colour_sums, of_mean, pseudo
 from glenhail.core.measures.reading import MeasuredValue
@@ -24,7 +24,6 @@ from glenhail.core.tone.cast import GREY, hue_of
 from glenhail.core.tone.compare import compare_tone
 
 LEAST_SIDE = 8
-NOT_ENLARGED = "this output is not enlarged"
 HALF_CODE = 0.5 / 255
 DARKEST = 0.002  # linear, under which a colour can not be told
 
@@ -153,7 +152,7 @@ def back_projection(subject: Subject, rect: Rect) -> MeasuredValue:
     """
     mapping = subject.output.mapping
     if min(mapping.sx, mapping.sy) < ENLARGED:
-        raise NotMeasurable(NOT_ENLARGED)
+        raise NotConcerned("this output is not enlarged")
     pair = subject.with_frame(rect)
     if min(pair.rect.w, pair.rect.h) < LEAST_SIDE:
         raise NotMeasurable(f"the patch is too small, needs {LEAST_SIDE} × {LEAST_SIDE} frame px")

@@ -29,7 +29,8 @@ class Reading:
     """One measure of one output on one patch, or the reason why there is none.
 
     ``patch`` is None for the whole frame; exactly one of ``value`` and ``reason`` is
-    set.
+    set. ``concerns`` is False where the measure asks what this output was never meant
+    to do.
     """
 
     measure: str
@@ -41,5 +42,6 @@ class Reading:
     version: str
     grid: str | None = None
     reason: str | None = None
+    concerns: bool = True
     details: dict[str, Any] = field(default_factory=dict)
     parts: tuple[float, ...] = ()

@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.errors import NotMeasurable
+from glenhail.core.errors import NotConcerned, NotMeasurable
 from glenhail.core.filters.blur import gaussian
 from glenhail.core.measures.places import pseudo, sums
 from glenhail.core.measures.reading import MeasuredValue
@@ -33,9 +33,6 @@ LEAST_LARGER, LEAST_BEYOND = (
 )  # times the frame that a truth has to be for something to lie beyond
 # codes, deviation of the truth beyond the frame's limit under which there is nothing to win back
 LEAST_FINE = 0.1
-NO_LARGER_TRUTH = (
-    "the truth is no larger than the frame: nothing lies beyond what the frame could hold"
-)
 LEAST_TEXTURE = (
     0.5  # codes, deviation of the truth within the band under which there is no texture to keep
 )
@@ -210,11 +207,15 @@ def _read_beyond(
 ) -> MeasuredValue:
     pair = subject.pair(rect)
     if pair.scale <= LEAST_BEYOND:
-        larger = (
+        if pair.scale <= LEAST_LARGER:
+            raise NotConcerned(
+                "the truth is no larger than the frame: nothing lies beyond what the frame"
+                " could hold"
+            )
+        raise NotMeasurable(
             f"the truth is {pair.scale:.2f} times the frame: nothing lies between their limits,"
             f" needs over {LEAST_BEYOND:g}"
         )
-        raise NotMeasurable(NO_LARGER_TRUTH if pair.scale <= LEAST_LARGER else larger)
     found = _transfers(subject, rect)
     whole = found.whole.beyond
     if whole is None:

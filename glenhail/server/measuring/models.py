@@ -27,7 +27,8 @@ class Reading(models.Model):
 
     ``basis`` tells the two sets apart: outputs as they were made, or matched as the
     study says. ``parts`` are its pseudo-values by part of the patch, for paired
-    comparisons.
+    comparisons. ``concerns`` is False where the measure asks what the output was never
+    meant to do.
     """
 
     output = models.ForeignKey(Output, on_delete=models.CASCADE, related_name="readings")
@@ -40,6 +41,7 @@ class Reading(models.Model):
     version = models.CharField(max_length=10)
     grid = models.CharField(max_length=200, blank=True)
     reason = models.CharField(max_length=300, blank=True)
+    concerns = models.BooleanField(default=True)
     details = models.JSONField(default=dict)
     parts = models.JSONField(default=list)
     key = models.CharField(max_length=64)

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.measures.catalogue import HEADLINES, MEASURES, concerns
+from glenhail.core.measures.catalogue import HEADLINES, MEASURES
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
@@ -211,7 +211,7 @@ def _values(rows: list[measuring_queries.Ranked]) -> Values:
 def _cell(ranked: measuring_queries.Ranked) -> Document:
     r, place, m = ranked.reading, ranked.place, MEASURES[ranked.reading.measure]
     if r.value is None or r.low is None or r.high is None:
-        return {"text": "–", "reason": r.reason}
+        return {"text": "–", "reason": r.reason, "concerns": r.concerns}
     half = max(r.high - r.value, r.value - r.low)
     rank = ""
     if place is not None:
@@ -250,7 +250,7 @@ def _table(values: Values, place: Any, columns: list[Document]) -> list[Document
                     "reasons": _reasons(row, columns),
                 }
             )
-        elif not any(concerns(cell["reason"]) for cell in row if "reason" in cell):
+        elif not any(cell.get("concerns") for cell in row):
             continue
         elif reasons := _reasons(row, columns):
             rows.append(

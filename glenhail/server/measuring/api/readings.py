@@ -12,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.answers.ranking import RULE
-from glenhail.core.measures.catalogue import MEASURES, concerns
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
 from glenhail.server.common.errors import Missing
@@ -54,7 +54,7 @@ def _reading(ranked: measuring_queries.Ranked) -> dict[str, Any]:
         "version": r.version,
         "grid": r.grid,
         "reason": r.reason,
-        "concerns": concerns(r.reason),
+        "concerns": r.concerns,
         "rank": place.rank if place else None,
         "tied": bool(place and place.tied),
         "unsure": bool(place and place.unsure),
