@@ -89,16 +89,17 @@ def _claim(job_id: int) -> Job | None:
     return job
 
 
-def defer(job: Job) -> None:
-    """Hand a job to the queue within the caller's transaction.
+def defer(*jobs: Job) -> None:
+    """Hand jobs to the queue within the caller's transaction, in one statement.
 
     In a worker the queue has a connection of its own; a job handed over on it could be
     fetched, and found missing, before the transaction that makes the job's row ends. So
     Django's connection is named here.
     """
-    deferrer = run_job.configure(lock=job.key)
-    deferrer.job_manager = JobManager(DjangoConnector())
-    deferrer.defer(job_id=job.pk)
+    manager = JobManager(DjangoConnector())
+    manager.batch_defer_jobs(
+        [run_job.configure(lock=job.key).make_new_job(job_id=job.pk) for job in jobs]
+    )
 
 
 def put_back_lost(older_than: float = STALLED_AFTER) -> int:

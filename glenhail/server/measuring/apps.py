@@ -15,4 +15,4 @@ class MeasuringConfig(AppConfig):
         material.picture_settled.connect(queueing.on_picture_settled)
         material.truth_changed.connect(queueing.on_truth_changed)
         studies.patch_changed.connect(queueing.on_patch_changed)
-        outputs.output_changed.connect(queueing.on_output_changed)
+        outputs.outputs_changed.connect(queueing.on_outputs_changed)

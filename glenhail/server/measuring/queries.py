@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.answers.ranking import Rank, places
@@ -96,18 +96,14 @@ def current_readings(study: Study) -> QuerySet[Reading]:
     """Readings of today's measures only: one made by an older version is never shown as
     current.
     """
-    rows = Reading.objects.filter(output__contender__study=study, measure__in=MEASURES)
-    fresh = [
-        r.pk
-        for r in rows.only("pk", "measure", "version")
-        if r.version == MEASURES[r.measure].version
-    ]
+    by_version = defaultdict(list)
+    for measure in MEASURES.values():
+        by_version[measure.version].append(measure.id)
+    today = Q()
+    for version, measures in by_version.items():
+        today |= Q(version=version, measure__in=measures)
     # The curves behind them are asked for one by one.
-    return (
-        Reading.objects.filter(pk__in=fresh)
-        .select_related("output__contender", "patch")
-        .defer("details")
-    )
+    return Reading.objects.filter(today, output__contender__study=study).defer("details")
 
 
 def expected_readings(study: Study) -> int:
@@ -145,7 +141,12 @@ def ranked_readings(study: Study) -> list[Ranked]:
     patch within a set.
     """
     groups: dict[tuple[int, int | None, str, str], list[Reading]] = defaultdict(list)
+    # Thousands of readings of a few dozen outputs: each of those is fetched once.
+    of_study = Output.objects.filter(contender__study=study).select_related("contender")
+    made, drawn = of_study.in_bulk(), study.patches.in_bulk()
     for reading in current_readings(study).order_by("output__contender__order"):
+        reading.output = made[reading.output_id]
+        reading.patch = drawn[reading.patch_id] if reading.patch_id is not None else None
         groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(
             reading
         )

@@ -2,5 +2,5 @@
 
 from django.dispatch import Signal
 
-# Sent with ``output`` when its file, or what it was made from, is another one.
-output_changed = Signal()
+# Sent with ``outputs`` of one study when their files, or what they were made from, are others.
+outputs_changed = Signal()

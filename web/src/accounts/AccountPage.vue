@@ -94,7 +94,7 @@ async function makeToken(): Promise<void> {
     </section>
     <section class="block">
       <h2>Sessions</h2>
-      <v-table class="list mt-2 readable" aria-label="Sessions">
+      <v-table class="mt-2 readable" aria-label="Sessions">
         <thead>
           <tr>
             <th scope="col">Session</th>
@@ -106,7 +106,7 @@ async function makeToken(): Promise<void> {
           <tr v-for="(s, i) in open" :key="s.id">
             <td>{{ s.this ? "This browser" : `Another browser (${i + 1})` }}</td>
             <td>{{ moment(s.expires) }}</td>
-            <td class="acts text-end">
+            <td class="text-end">
               <v-btn v-if="!s.this" variant="text" size="small" @click="endSession.mutate(s.id)"
                 >End<span class="visually-hidden"> session {{ i + 1 }}</span></v-btn
               >
@@ -121,7 +121,7 @@ async function makeToken(): Promise<void> {
         A script signs in with a token: <code class="mono">Authorization: Bearer …</code>. Its scope
         is the most that it may do.
       </p>
-      <v-table v-if="mine?.length" class="list mt-2 readable" aria-label="Tokens">
+      <v-table v-if="mine?.length" class="mt-2 readable" aria-label="Tokens">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -137,7 +137,7 @@ async function makeToken(): Promise<void> {
             <td>{{ t.scope }}</td>
             <td>{{ t.used ? moment(t.used) : "never" }}</td>
             <td>{{ t.expires ? day(t.expires) : "when removed" }}</td>
-            <td class="acts text-end">
+            <td class="text-end">
               <v-btn variant="text" size="small" @click="removeToken.mutate(t.id)"
                 >Remove<span class="visually-hidden"> token {{ t.name }}</span></v-btn
               >

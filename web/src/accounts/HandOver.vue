@@ -28,7 +28,7 @@ async function copy(): Promise<void> {
         class="mono"
         @focus="($event.target as HTMLInputElement).select()"
       />
-      <div class="acts d-flex ga-2 mt-4">
+      <div class="d-flex ga-2 mt-4">
         <v-btn variant="flat" @click="copy">{{ copied ? "Copied" : "Copy" }}</v-btn>
         <v-btn variant="text" @click="open = false">Close</v-btn>
       </div>

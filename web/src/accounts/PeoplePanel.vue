@@ -70,7 +70,7 @@ function ask(member: Member): void {
   <v-skeleton-loader v-if="isPending" type="table-tbody" />
   <v-alert v-else-if="error" type="error" :text="error.message" />
   <template v-else>
-    <v-table class="people readable" aria-label="People">
+    <v-table class="readable" aria-label="People">
       <thead>
         <tr>
           <th scope="col">Name</th>
@@ -91,7 +91,7 @@ function ask(member: Member): void {
             />
           </td>
           <td>{{ m.last_login ? moment(m.last_login) : "never" }}</td>
-          <td class="acts text-end text-no-wrap">
+          <td class="text-end text-no-wrap">
             <v-btn variant="text" size="small" @click="offerPassword(m)"
               >New password<span class="visually-hidden"> for {{ m.name }}</span></v-btn
             >

@@ -24,7 +24,7 @@ const rows = computed(() => data.value?.pages.flat() ?? []);
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.id">
-          <td class="when text-no-wrap">{{ moment(row.at) }}</td>
+          <td class="text-no-wrap">{{ moment(row.at) }}</td>
           <td>{{ row.who || "(removed account)" }}</td>
           <td>{{ row.action }}</td>
           <td>{{ row.subject }}</td>

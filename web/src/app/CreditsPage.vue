@@ -37,7 +37,7 @@ const PAGE_FONTS = [
 <template>
   <div class="page readable">
     <h1 class="mt-7 mb-2">Credits</h1>
-    <p class="lead text-title-medium prose mb-2">
+    <p class="text-title-medium prose mb-2">
       The Harrowbeck weaving mill does not exist. Nor do the bodies, the lenses, the tools or
       anybody who might have made them: everything in the sample studies is invented.
     </p>
@@ -51,7 +51,7 @@ const PAGE_FONTS = [
         direction, takes out what noise of the tracing is left. A little lens scatter comes last.
         What results is linear light, and it is its own truth.
       </p>
-      <dl style="--columns: 130px 1fr" class="d-grid gr-2 gc-5 my-4 columns">
+      <dl style="--columns: 130px 1fr" class="in-grid gr-2 gc-5 my-4 columns">
         <template v-for="[name, what] in SCENES" :key="name">
           <dt class="strong">{{ name }}</dt>
           <dd>{{ what }}</dd>
@@ -79,7 +79,7 @@ const PAGE_FONTS = [
     <section class="block">
       <h2 class="mb-2">Lettering</h2>
       <p class="prose mb-2">All under the SIL Open Font License 1.1.</p>
-      <div style="--columns: 1fr 1fr" class="two d-grid ga-7 columns">
+      <div style="--columns: 1fr 1fr" class="in-grid ga-7 columns">
         <div>
           <h3 class="mb-2">In the pictures, from Debian's packages</h3>
           <p v-for="[font, use] in PICTURE_FONTS" :key="font" class="prose mb-2">

@@ -11,7 +11,7 @@ usePageTitle(() => `${shown.value?.title ?? ""}, user guide`);
 </script>
 
 <template>
-  <div style="--columns: 210px minmax(0, 1fr)" class="page guide d-grid ga-8 pt-6 columns folds">
+  <div style="--columns: 210px minmax(0, 1fr)" class="page in-grid ga-8 pt-6 columns folds">
     <nav aria-label="Chapters" class="stack align-content-start">
       <p class="strong">User guide</p>
       <router-link v-for="c in CHAPTERS" :key="c.key" :to="`/guide/${c.key}`">{{

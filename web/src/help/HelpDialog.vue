@@ -24,7 +24,7 @@ useHotkey("shift+?", () => (open.value = true), { preventDefault: true });
           >Read this in the user guide</router-link
         >
       </p>
-      <div style="--at-least: 260px" class="d-grid ga-6 pt-4 tiles">
+      <div style="--at-least: 260px" class="in-grid ga-6 pt-4 tiles">
         <section aria-label="Keys">
           <h3>Keys</h3>
           <v-table>

@@ -136,7 +136,7 @@ const title = computed(() => `${props.tool.name} ${props.release?.name ?? ""}`.t
         v-for="(s, i) in facts.settings"
         :key="i"
         style="--at-least: 112px"
-        class="setting d-grid ga-2 align-end tiles"
+        class="setting in-grid ga-2 align-end tiles"
       >
         <legend class="soft small">Setting {{ i + 1 }}</legend>
         <v-text-field v-model="s.name" label="Name" maxlength="60" />

@@ -100,7 +100,7 @@ const named = (text: string): true | string => !!text.trim() || "A tool needs a 
         v-for="(p, i) in facts.prices"
         :key="i"
         style="--columns: 110px 90px minmax(140px, 1fr) 170px auto"
-        class="price d-grid ga-2 align-end columns folds"
+        class="in-grid ga-2 align-end columns folds"
       >
         <v-text-field
           v-model="p.amount"

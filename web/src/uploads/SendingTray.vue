@@ -135,7 +135,7 @@ onBeforeUnmount(() => {
       <SendingList :sending="listed" @drop="drop" />
     </div>
   </section>
-  <div v-if="over" class="over d-grid" aria-hidden="true">
+  <div v-if="over" class="over in-grid" aria-hidden="true">
     <p>
       Drop to add
       {{ route.path.startsWith("/studies/") ? "frames to this study" : "frames to the bench" }}

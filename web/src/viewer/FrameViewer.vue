@@ -73,7 +73,7 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
-  <section class="viewer d-grid shrinks" aria-label="The frame at pixel level" @keydown="keyed">
+  <section class="viewer in-grid shrinks" aria-label="The frame at pixel level" @keydown="keyed">
     <header class="d-flex flex-wrap align-center pb-2">
       <ChoiceBar v-model="magnification" label="Magnification" :items="steps" />
       <TextAction

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -19,7 +20,15 @@ from glenhail.server.jobs.tasks import defer, run_job
 CANCELLED = "It was cancelled. It can be tried again in the queue."
 
 
-@transaction.atomic
+@dataclass(frozen=True)
+class Work:
+    """Something to be queued: one waiting job per key, its label as the queue shows it."""
+
+    key: str
+    label: str
+    arguments: dict[str, Any]
+
+
 def enqueue(
     bench: Bench,
     kind: str,
@@ -28,30 +37,47 @@ def enqueue(
     arguments: dict[str, Any],
     study_id: int | None = None,
 ) -> Job:
-    """Queue work in the transaction of the row it is about; a waiting job with the same
-    key serves for both.
+    """Queue one piece of work, as `enqueue_all` does many."""
+    return enqueue_all(bench, kind, [Work(key, label, arguments)], study_id)[0]
+
+
+@transaction.atomic
+def enqueue_all(
+    bench: Bench, kind: str, works: Sequence[Work], study_id: int | None = None
+) -> list[Job]:
+    """Queue work in the transaction of the rows it is about, in a fixed number of
+    statements; a waiting job with the same key serves for both.
 
     A waiting job that serves is locked until the caller's transaction ends: it must not
     start before it can see what the caller wrote.
     """
+    wanted = {work.key: work for work in works}
+    if not wanted:
+        return []
     while True:
-        waiting = Job.objects.select_for_update().filter(key=key, state=State.QUEUED).first()
-        if waiting is not None:
-            return waiting
+        waiting = Job.objects.select_for_update().filter(key__in=wanted, state=State.QUEUED)
+        there = {job.key: job for job in waiting.order_by("pk")}
+        new = [_job(bench, kind, w, study_id) for key, w in wanted.items() if key not in there]
         try:
             with transaction.atomic():
-                job = Job.objects.create(
-                    bench=bench,
-                    kind=kind,
-                    key=key,
-                    label=label[:300],
-                    arguments=arguments,
-                    study_id=study_id,
-                )
+                Job.objects.bulk_create(new)
         except IntegrityError:
-            continue  # somebody else queued it between the two statements
-        defer(job)
-        return job
+            continue  # somebody else queued one between the two statements
+        if new:
+            defer(*new)
+        there |= {job.key: job for job in new}
+        return [there[work.key] for work in works]
+
+
+def _job(bench: Bench, kind: str, work: Work, study_id: int | None) -> Job:
+    return Job(
+        bench=bench,
+        kind=kind,
+        key=work.key,
+        label=work.label[:300],
+        arguments=work.arguments,
+        study_id=study_id,
+    )
 
 
 def bring_forward(keys: Sequence[str]) -> int:

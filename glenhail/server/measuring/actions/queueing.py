@@ -2,29 +2,47 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
+
 from django.db.models import Q
 
 from glenhail.core.measures.catalogue import AGAINST_TRUTH, BY_TRUTH
-from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.actions.queue import Work, enqueue_all
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies.models import Kind, Patch, Study
 
 
-def queue_output(output: Output) -> None:
-    """Queue lining up and measuring of one output.
+def queue_outputs(outputs: Sequence[Output]) -> None:
+    """Queue lining up and measuring of outputs of one study.
 
     Also while a file is still being decoded: the job finds that out under lock, so that
     nothing is lost when decoding ends at the same moment.
     """
-    if output.picture_id is None:
-        return
-    study = output.contender.study
+    there = [output for output in outputs if output.picture_id is not None]
+    if there:
+        study = there[0].contender.study
+        enqueue_all(study.bench, "measure", [_measuring(o) for o in there], study.pk)
+
+
+def _measuring(output: Output) -> Work:
     contender = output.contender
     who = "the truth" if contender.kind == Kind.TRUTH else contender.letter
     label = f"Measuring {who} on “{output.frame.name}”"
-    enqueue(study.bench, "measure", f"measure:{output.pk}", label, {"output": output.pk}, study.pk)
+    return Work(f"measure:{output.pk}", label, {"output": output.pk})
+
+
+def queue_output(output: Output) -> None:
+    """Queue lining up and measuring of one output."""
+    queue_outputs([output])
+
+
+def _by_study(rows: Iterable[Output]) -> list[list[Output]]:
+    found: dict[int, list[Output]] = {}
+    for output in rows:
+        found.setdefault(output.contender.study_id, []).append(output)
+    return list(found.values())
 
 
 def queue_frame(frame: Frame, study: Study | None = None) -> None:
@@ -32,8 +50,8 @@ def queue_frame(frame: Frame, study: Study | None = None) -> None:
     rows = Output.objects.filter(frame=frame).select_related(
         "contender__study__bench", "picture", "frame__picture"
     )
-    for output in rows.filter(contender__study=study) if study else rows:
-        queue_output(output)
+    for of_study in _by_study(rows.filter(contender__study=study) if study else rows):
+        queue_outputs(of_study)
 
 
 def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
@@ -42,8 +60,8 @@ def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
     rows = Output.objects.filter(waiting).select_related(
         "contender__study__bench", "picture", "frame__picture"
     )
-    for output in rows:
-        queue_output(output)
+    for of_study in _by_study(rows):
+        queue_outputs(of_study)
 
 
 def on_truth_changed(sender: object, frame: Frame, **_: object) -> None:
@@ -53,10 +71,10 @@ def on_truth_changed(sender: object, frame: Frame, **_: object) -> None:
     queue_frame(frame)
 
 
-def on_output_changed(sender: object, output: Output, **_: object) -> None:
-    """What was read of a cell's file before is not of the one there now."""
-    output.readings.all().delete()
-    queue_output(output)
+def on_outputs_changed(sender: object, outputs: Sequence[Output], **_: object) -> None:
+    """What was read of cells' files before is not of the ones there now."""
+    Reading.objects.filter(output__in=outputs).delete()
+    queue_outputs(outputs)
 
 
 def on_patch_changed(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -12,9 +14,9 @@ from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture
 from glenhail.server.outputs.models import Output
-from glenhail.server.outputs.signals import output_changed
+from glenhail.server.outputs.signals import outputs_changed
 from glenhail.server.storage.files import Source
-from glenhail.server.studies.models import Contender, Kind
+from glenhail.server.studies.models import Contender, Kind, Study
 
 
 def bring_in(
@@ -44,14 +46,66 @@ def fill_cell(
 ) -> Output:
     """Put a picture that was taken in already into a cell."""
     _check_cell(actor, contender, frame)
-    changes = {
+    changes = _holding(picture, file_name, made_with)
+    return _fill(actor, contender, frame, changes, f"bring in {file_name}")
+
+
+@dataclass(frozen=True)
+class Filling:
+    """A picture, taken in already, and the cell it belongs in."""
+
+    contender: Contender
+    frame: Frame
+    picture: Picture
+    file_name: str
+
+
+@transaction.atomic
+def fill_cells(actor: Actor, study: Study, fillings: Sequence[Filling]) -> list[dict[str, Any]]:
+    """Fill many cells of a study in a fixed number of statements; returns what each
+    held before, as `put_back` takes it.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    frames = set(study.study_frames.values_list("frame_id", flat=True))
+    for filling in fillings:
+        _check_kind(filling.contender)
+        if filling.frame.pk not in frames:
+            raise Conflict(f"{filling.frame} is not part of this study. Take it in first.")
+    there = {
+        (o.contender_id, o.frame_id): o
+        for o in Output.objects.select_for_update().filter(contender__study=study)
+    }
+    found = [there.get((f.contender.pk, f.frame.pk)) for f in fillings]
+    before = [kept_of(output) for output in found]
+    outputs = [
+        output or Output(contender=f.contender, frame=f.frame)
+        for f, output in zip(fillings, found, strict=True)
+    ]
+    for filling, output in zip(fillings, outputs, strict=True):
+        output.contender, output.frame = filling.contender, filling.frame
+        for name, value in _holding(filling.picture, filling.file_name, None).items():
+            setattr(output, name, value)
+    Output.objects.bulk_create([o for o in outputs if o.pk is None])
+    Output.objects.bulk_update([o for o in found if o is not None], HELD)
+    outputs_changed.send(sender=Output, outputs=outputs)
+    return before
+
+
+def kept_of(output: Output | None) -> dict[str, Any]:
+    """What a cell holds, for `put_back`; empty where it holds nothing."""
+    if output is None:
+        return {}
+    return {name: getattr(output, name) for name in KEPT}
+
+
+def _holding(picture: Picture, file_name: str, made_with: dict[str, Any] | None) -> dict[str, Any]:
+    return {
         "picture": picture,
         "file_name": file_name,
         "absence": "",
         "made_with": made_with,
         **NO_PREVIEW,
     }
-    return _fill(actor, contender, frame, changes, f"bring in {file_name}")
 
 
 def put_back(actor: Actor, contender: Contender, frame: Frame, kept: dict[str, Any]) -> None:
@@ -87,6 +141,9 @@ def empty_cell(actor: Actor, contender: Contender, frame: Frame) -> None:
 
 # A preview belongs to the file that it was captured beside.
 NO_PREVIEW: dict[str, Any] = {"preview": None, "preview_name": "", "preview_told": None}
+# What a cell holds, as fields and as what is kept of them.
+HELD = ["picture", "file_name", "absence", "made_with", *NO_PREVIEW]
+KEPT = [f"{name}_id" if name in ("picture", "preview") else name for name in HELD]
 
 
 @transaction.atomic
@@ -95,15 +152,19 @@ def _fill(
 ) -> Output:
     output, _ = Output.objects.update_or_create(contender=contender, frame=frame, defaults=changes)
     record(actor, contender.study.bench, done[:60], output)
-    output_changed.send(sender=Output, output=output)
+    outputs_changed.send(sender=Output, outputs=[output])
     return output
 
 
 def _check_cell(actor: Actor, contender: Contender, frame: Frame) -> None:
     require(actor, contender.study.bench, Role.EDITOR)
+    _check_kind(contender)
+    if not contender.study.study_frames.filter(frame=frame).exists():
+        raise Conflict(f"{frame} is not part of this study. Take it in first.")
+
+
+def _check_kind(contender: Contender) -> None:
     if contender.kind == Kind.TRUTH:
         raise Conflict("The truth belongs to the frame. Set it there.")
     if contender.kind == Kind.UNPROCESSED:
         raise Conflict("The unprocessed column shows the frame itself; it needs no file.")
-    if not contender.study.study_frames.filter(frame=frame).exists():
-        raise Conflict(f"{frame} is not part of this study. Take it in first.")

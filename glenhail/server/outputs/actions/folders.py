@@ -192,10 +192,10 @@ def confirm_folder(actor: Actor, folder: Folder, keep_pattern: bool) -> int:
     placed = [f for f in files if f.use != FileUse.NONE and f.frame and f.contender]
     if len({_cell(f) for f in placed}) < len(placed):
         raise Conflict("Two files are in one cell. Move one of them, or set it aside.")
-    for file in sorted(
-        placed, key=lambda f: f.use != FileUse.EXPORT
-    ):  # exports first: previews are attached to them
-        _put(actor, file)
+    # Exports first: previews are attached to them.
+    _put_exports(actor, folder, [f for f in placed if f.use == FileUse.EXPORT])
+    _put_previews(actor, folder, [f for f in placed if f.use != FileUse.EXPORT])
+    FolderFile.objects.bulk_update(placed, ["replaced", "why"])
     if keep_pattern:
         _keep_pattern(folder, placed)
     folder.state = FolderState.CONFIRMED
@@ -204,34 +204,29 @@ def confirm_folder(actor: Actor, folder: Folder, keep_pattern: bool) -> int:
     return len(placed)
 
 
-def _put(actor: Actor, file: FolderFile) -> None:
-    assert file.frame is not None
-    assert file.contender is not None
-    before = Output.objects.filter(contender=file.contender, frame=file.frame).first()
-    if file.use == FileUse.EXPORT:
-        file.replaced = _kept(before)
-        cells.fill_cell(actor, file.contender, file.frame, file.picture, clean_name(file.path))
-    elif before is None or before.picture_id is None:
-        file.why = [*file.why, "there is no export to set this preview beside"]
-    else:
-        file.replaced = _kept(before)
-        previews.attach(actor, before, file.picture, clean_name(file.path))
-    file.save()
+def _put_exports(actor: Actor, folder: Folder, files: Sequence[FolderFile]) -> None:
+    fillings = [
+        cells.Filling(f.contender, f.frame, f.picture, clean_name(f.path))
+        for f in files
+        if f.contender is not None and f.frame is not None
+    ]
+    kept = cells.fill_cells(actor, folder.study, fillings)
+    for file, before in zip(files, kept, strict=True):
+        file.replaced = before
 
 
-def _kept(output: Output | None) -> dict[str, Any]:
-    if output is None:
-        return {}
-    names = (
-        "picture_id",
-        "file_name",
-        "absence",
-        "made_with",
-        "preview_id",
-        "preview_name",
-        "preview_told",
-    )
-    return {name: getattr(output, name) for name in names}
+def _put_previews(actor: Actor, folder: Folder, files: Sequence[FolderFile]) -> None:
+    rows = Output.objects.filter(contender__study=folder.study, picture__isnull=False)
+    there = {(o.contender_id, o.frame_id): o for o in rows.select_related(*previews.NEEDED)}
+    pairs = []
+    for file in files:
+        output = there.get((file.contender_id or 0, file.frame_id or 0))
+        if output is None:
+            file.why = [*file.why, "there is no export to set this preview beside"]
+        else:
+            file.replaced = cells.kept_of(output)
+            pairs.append(previews.Preview(output, file.picture, clean_name(file.path)))
+    previews.attach_all(actor, folder.study, pairs)
 
 
 def _keep_pattern(folder: Folder, placed: Sequence[FolderFile]) -> None:

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from glenhail.server.material.models import Frame
 from glenhail.server.outputs.models import Output
-from glenhail.server.outputs.signals import output_changed
+from glenhail.server.outputs.signals import outputs_changed
 from glenhail.server.studies.models import Contender, Kind, Study
 
 
@@ -28,7 +28,7 @@ def sync_given_outputs(frame: Frame) -> None:
             output, _ = Output.objects.update_or_create(
                 contender=contender, frame=frame, defaults=defaults
             )
-            output_changed.send(sender=Output, output=output)
+            outputs_changed.send(sender=Output, outputs=[output])
 
 
 def on_frame_taken(sender: object, frame: Frame, **_: object) -> None:

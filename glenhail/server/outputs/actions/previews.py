@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
+
 from django.db import transaction
 
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import Conflict
-from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.actions.queue import Work, enqueue_all
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture, PictureState
 from glenhail.server.outputs.models import Output
 from glenhail.server.storage.files import Source
-from glenhail.server.studies.models import Contender
+from glenhail.server.studies.models import Contender, Study
+
+NEEDED = ("contender__study__bench",)
 
 
 def attach_file(
@@ -29,18 +34,34 @@ def attach_file(
     )
 
 
+@dataclass(frozen=True)
+class Preview:
+    """A picture and the output that it was captured beside."""
+
+    output: Output
+    picture: Picture
+    name: str
+
+
 @transaction.atomic
 def attach(actor: Actor, output: Output, picture: Picture, name: str) -> Output:
     """Set a picture beside an output as its preview; how they differ is found out."""
-    study = output.contender.study
-    require(actor, study.bench, Role.EDITOR)
-    Output.objects.filter(pk=output.pk).update(
-        preview=picture, preview_name=name, preview_told=None
-    )
+    attach_all(actor, output.contender.study, [Preview(output, picture, name)])
     output.refresh_from_db()
-    record(actor, study.bench, "attach preview", output)
-    queue_preview(output)
+    record(actor, output.contender.study.bench, "attach preview", output)
     return output
+
+
+@transaction.atomic
+def attach_all(actor: Actor, study: Study, found: Sequence[Preview]) -> None:
+    """Set many pictures beside outputs of one study, in a fixed number of statements."""
+    require(actor, study.bench, Role.EDITOR)
+    for preview in found:
+        preview.output.preview, preview.output.preview_name = preview.picture, preview.name
+        preview.output.preview_told = None
+    outputs = [preview.output for preview in found]
+    Output.objects.bulk_update(outputs, ["preview", "preview_name", "preview_told"])
+    queue_previews(outputs)
 
 
 @transaction.atomic
@@ -54,24 +75,22 @@ def detach(actor: Actor, contender: Contender, frame: Frame) -> None:
 
 def _output(contender: Contender, frame: Frame) -> Output:
     rows = Output.objects.filter(contender=contender, frame=frame, picture__isnull=False)
-    output = rows.select_related("contender__study__bench").first()
+    output = rows.select_related(*NEEDED).first()
     if output is None:
         raise Conflict("There is no output to set a preview beside. Bring it in first.")
     return output
 
 
-def queue_preview(output: Output) -> None:
-    """Queue the comparing of preview and output."""
-    study = output.contender.study
+def queue_previews(outputs: Sequence[Output]) -> None:
+    """Queue the comparing of previews and outputs of one study."""
+    if outputs:
+        study = outputs[0].contender.study
+        enqueue_all(study.bench, "compare preview", [_comparing(o) for o in outputs], study.pk)
+
+
+def _comparing(output: Output) -> Work:
     label = f"Comparing preview and export of {output.contender.letter}"
-    enqueue(
-        study.bench,
-        "compare preview",
-        f"preview:{output.pk}",
-        label,
-        {"output": output.pk},
-        study.pk,
-    )
+    return Work(f"preview:{output.pk}", label, {"output": output.pk})
 
 
 def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
@@ -81,4 +100,4 @@ def on_picture_settled(sender: object, picture: Picture, **_: object) -> None:
             "contender__study__bench"
         )
         for output in rows.filter(preview=picture) | rows.filter(picture=picture):
-            queue_preview(output)
+            queue_previews([output])

@@ -87,7 +87,8 @@ def ask_for_runs(
         raise ActionError(f"What is to be made is one of {', '.join(WHICH)}.")
     if not 1 <= repeats <= MOST_REPEATS:
         raise ActionError(f"A run is repeated from 1 to {MOST_REPEATS} times.")
-    queued, impossible, by_hand = 0, dict[str, None](), dict[str, None]()
+    wanted: list[queue.Work] = []
+    impossible, by_hand = dict[str, None](), dict[str, None]()
     for contender, frame, output in _chosen(study, which, set(cells)):
         if why := why_impossible(contender, frame):
             impossible[f"{contender.letter}: {why}"] = None
@@ -96,13 +97,13 @@ def ask_for_runs(
         elif why := why_by_hand(contender):
             by_hand[f"{contender.letter}: {why}."] = None
         else:
-            _queue(actor, contender, frame, repeats)
-            queued += 1
-    record(actor, study.bench, "ask for runs", f"{queued} of {study}")
-    return Asked(queued, list(impossible), list(by_hand))
+            wanted.append(_run(actor, contender, frame, repeats))
+    queue.enqueue_all(study.bench, KIND, wanted, study.pk)
+    record(actor, study.bench, "ask for runs", f"{len(wanted)} of {study}")
+    return Asked(len(wanted), list(impossible), list(by_hand))
 
 
-def _queue(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> None:
+def _run(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> queue.Work:
     label = f"Running {contender.letter} on {frame.name}" + (
         f", {repeats} times" if repeats > 1 else ""
     )
@@ -112,8 +113,7 @@ def _queue(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> No
         "repeats": repeats,
         "actor": actor.pk,
     }
-    study = contender.study
-    queue.enqueue(study.bench, KIND, run_key(contender.pk, frame.pk), label, arguments, study.pk)
+    return queue.Work(run_key(contender.pk, frame.pk), label, arguments)
 
 
 def run_key(contender_id: int, frame_id: int) -> str:

@@ -131,7 +131,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
     <p v-if="frame.recipe" class="rowan">
       This frame was itself made by a recipe ({{ frame.made_by }}). Start from the clean one.
     </p>
-    <div style="--columns: minmax(0, 1fr) 480px" class="columns d-grid folds gc-8">
+    <div style="--columns: minmax(0, 1fr) 480px" class="columns in-grid folds gc-8">
       <section class="block">
         <div class="block-head">
           <h2>Recipe</h2>
@@ -161,7 +161,7 @@ usePageTitle(() => `Degrade ${frame.value?.name ?? ""}`);
         </template>
         <NumberField
           max-width="200"
-          class="seed py-2"
+          class="py-2"
           :model-value="draft.seed.value"
           label="Random seed"
           :precision="0"

@@ -38,7 +38,7 @@ const rows = computed<[string, string | null | undefined][]>(() => {
 <template>
   <dl
     style="--columns: 100px minmax(0, 1fr)"
-    class="facts d-grid gr-1 gc-3 align-content-start columns"
+    class="facts in-grid gr-1 gc-3 align-content-start columns"
   >
     <template v-for="([name, value], i) in rows" :key="i">
       <dt class="soft">{{ name }}</dt>

@@ -85,11 +85,11 @@ usePageTitle(() => frame.value?.name ?? "Frame");
         Being read: decoding, facts, display copy.
       </p>
       <template v-else>
-        <div style="--columns: minmax(0, 1fr) 340px" class="columns d-grid ga-6 folds">
+        <div style="--columns: minmax(0, 1fr) 340px" class="columns in-grid ga-6 folds">
           <FrameViewer :picture="frame.picture" :truth="frame.truth" :label="frame.name" />
           <FactsList :facts="frame.picture.facts" :file-name="frame.file_name" />
         </div>
-        <div style="--columns: 1.3fr 1fr 1fr" class="blocks d-grid gr-0 gc-8 columns folds">
+        <div style="--columns: 1.3fr 1fr 1fr" class="blocks in-grid gr-0 gc-8 columns folds">
           <section class="block">
             <h2 class="mb-2">Truth</h2>
             <TruthPanel :frame="frame" :others="frames ?? []" :can-edit="canEdit" />

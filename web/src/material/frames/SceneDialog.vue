@@ -57,7 +57,7 @@ const named = (text: string): true | string => !!text.trim() || "A scene needs a
           autofocus
           :rules="[named]"
         />
-        <fieldset style="--at-least: 150px" class="kinds d-grid tiles">
+        <fieldset style="--at-least: 150px" class="kinds in-grid tiles">
           <legend class="strong">Kinds of scene</legend>
           <v-checkbox
             v-for="kind in SCENE_KINDS"

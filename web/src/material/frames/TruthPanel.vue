@@ -43,7 +43,7 @@ const leaving = computed(() => isLeaving(`truth ${props.frame.id}`));
 </script>
 
 <template>
-  <div class="truth d-grid ga-1 align-content-start">
+  <div class="truth in-grid ga-1 align-content-start">
     <template v-if="frame.truth && !leaving">
       <p class="mono">{{ frame.truth_name }}</p>
       <p v-if="frame.truth.state === 'refused'" class="rowan">{{ frame.truth.problem }}</p>

@@ -47,7 +47,7 @@ function named(group: Finding["curves"]) {
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
     <div
       style="--columns: minmax(420px, 560px) minmax(0, 1fr)"
-      class="both d-grid align-start mt-2 columns gr-2 gc-8"
+      class="both in-grid align-start mt-2 columns gr-2 gc-8"
     >
       <v-table class="readings">
         <thead>
@@ -70,7 +70,7 @@ function named(group: Finding["curves"]) {
           </tr>
         </tbody>
       </v-table>
-      <div style="--at-least: 260px" class="charts d-grid gr-4 gc-7 tiles">
+      <div style="--at-least: 260px" class="charts in-grid gr-4 gc-7 tiles">
         <CurveChart
           v-for="group in charts"
           :key="group[0]!.name"

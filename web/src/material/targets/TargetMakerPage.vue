@@ -45,7 +45,7 @@ usePageTitle("Add target");
     <div class="page-top">
       <h1><router-link to="/targets" class="plain-link crumb">Targets</router-link> Add target</h1>
     </div>
-    <div style="--at-least: 420px" class="d-grid tiles gc-8">
+    <div style="--at-least: 420px" class="in-grid tiles gc-8">
       <section class="block">
         <v-text-field v-model="name" label="Name of the target" maxlength="100" :rules="[named]" />
         <div class="fields py-3">

@@ -61,7 +61,7 @@ function size(target: Target): string {
       v-for="t in targets"
       :key="t.id"
       style="--columns: 240px minmax(0, 1fr) 190px"
-      class="block target d-grid ga-6 columns folds"
+      class="block target in-grid ga-6 columns folds"
     >
       <router-link v-if="t.picture && t.frame" :to="`/frames/${t.frame}`">
         <FrameThumb :picture="t.picture" :label="`${t.name}, whole sheet`" :width="240" />
@@ -76,7 +76,7 @@ function size(target: Target): string {
           <li v-for="(line, i) in t.words" :key="i">{{ line }}</li>
         </ol>
       </div>
-      <div class="ends d-grid ga-1 align-content-start justify-items-start">
+      <div class="ends in-grid ga-1 align-content-start justify-items-start">
         <p>{{ t.found ? `found in ${counted(t.found, "frame")}` : "found in no frame yet" }}</p>
         <a v-if="t.picture" :href="`/api/pictures/${t.picture.id}/original`"
           >Download for printing</a

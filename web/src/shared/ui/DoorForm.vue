@@ -7,10 +7,10 @@ const emit = defineEmits<{ submit: [] }>();
 </script>
 
 <template>
-  <div :class="{ 'd-grid place-center': !within }" :style="within ? '' : 'min-height: 92vh'">
+  <div :class="{ 'in-grid place-center': !within }" :style="within ? '' : 'min-height: 92vh'">
     <v-form
       style="max-width: 360px"
-      class="block d-grid ga-4 pt-5 w-100"
+      class="block in-grid ga-4 pt-5 w-100"
       @submit.prevent="emit('submit')"
     >
       <h1 class="d-flex ga-4 align-center"><MarkLogo /> {{ title }}</h1>

@@ -13,7 +13,7 @@ const emit = defineEmits<{ take: []; keep: [] }>();
         <dd class="text-pre-wrap">{{ line.text || "nothing" }}</dd>
       </template>
     </dl>
-    <p class="acts d-flex ga-2 pt-2">
+    <p class="d-flex ga-2 pt-2">
       <v-btn size="small" @click="emit('keep')">Save mine instead</v-btn>
       <v-btn size="small" @click="emit('take')">Take theirs</v-btn>
     </p>

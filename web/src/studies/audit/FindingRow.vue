@@ -87,7 +87,7 @@ function accept(): void {
 <template>
   <li
     style="--columns: 128px minmax(0, 1fr) minmax(220px, 330px)"
-    class="finding columns folds d-grid gr-1 gc-4 py-2 hair-below"
+    class="finding columns folds in-grid gr-1 gc-4 py-2 hair-below"
     :class="[finding.weight, { open: finding.open }]"
   >
     <span class="weight soft">
@@ -139,11 +139,9 @@ function accept(): void {
         <span class="soft">
           by {{ finding.decision.who }}, {{ moment(finding.decision.created) }}</span
         >
-        <span v-if="finding.decision.reason" class="because d-block">{{
-          finding.decision.reason
-        }}</span>
+        <span v-if="finding.decision.reason" class="d-block">{{ finding.decision.reason }}</span>
       </p>
-      <div class="row acts justify-end">
+      <div class="row justify-end">
         <router-link v-if="worst" :to="evidence(worst)">Evidence</router-link>
         <template v-if="canEdit && finding.state === 'open'">
           <TextAction

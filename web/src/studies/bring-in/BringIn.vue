@@ -64,7 +64,7 @@ const GRIDS = [
           <tr>
             <th scope="col">Frame</th>
             <th v-for="c in columns" :key="c.id" scope="col">
-              <span class="head d-flex ga-2 align-center"
+              <span class="d-flex ga-2 align-center"
                 ><LetterBox :letter="c.letter" /> {{ titled(c) }}</span
               >
               <span class="soft manner d-block font-weight-regular">{{ c.manner }}</span>
@@ -79,7 +79,7 @@ const GRIDS = [
                 >{{ f.picture.width }} × {{ f.picture.height }}</span
               >
               <MadeDownload
-                class="layers d-block mt-2"
+                class="d-block mt-2"
                 :label="`Layers of ${f.name} as OpenRaster`"
                 action="Download as layers"
                 :choices="GRIDS"

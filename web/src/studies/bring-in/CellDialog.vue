@@ -83,7 +83,7 @@ const brighter = (ev: number): string =>
 <template>
   <v-dialog v-model="open" max-width="780" scrollable>
     <v-card>
-      <div class="cell d-grid ga-2">
+      <div class="cell in-grid ga-2">
         <div class="row middle">
           <LetterBox :letter="contender.letter" />
           <h2>{{ named(contender) }}</h2>
@@ -106,7 +106,7 @@ const brighter = (ev: number): string =>
           <NumberField
             v-model="repeats"
             max-width="140"
-            class="quiet few"
+            class="quiet"
             prefix="Timed runs"
             aria-label="Timed runs"
             :precision="0"
@@ -117,7 +117,7 @@ const brighter = (ev: number): string =>
 
         <h3 class="mt-2">Runs</h3>
         <p v-if="!made?.length" class="soft">None yet.</p>
-        <ol v-else class="bare list d-grid ga-2 ruled">
+        <ol v-else class="bare in-grid ga-2 ruled">
           <li v-for="r in made" :key="r.id">
             <p>
               <strong>{{ ended[r.outcome] }}</strong>

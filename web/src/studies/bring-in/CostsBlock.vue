@@ -47,7 +47,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
       and add the times.
     </p>
     <div v-else style="--above: 260px" class="scroll" tabindex="0" role="region" aria-label="Times">
-      <v-table class="times">
+      <v-table>
         <thead>
           <tr>
             <th scope="col">Contender</th>
@@ -65,7 +65,7 @@ const disturbed = computed(() => costs.value?.some((c) => !c.alone && !c.told_by
         <tbody>
           <tr v-for="{ cost, contender } in rows" :key="contender.id">
             <th scope="row" style="min-width: 280px; max-width: 460px">
-              <span class="head d-flex ga-2 align-start"
+              <span class="d-flex ga-2 align-start"
                 ><LetterBox :letter="contender.letter" /><span
                   >{{ contender.title }} <span class="soft">{{ contender.manner }}</span>
                   <span v-if="cost.unsteady" class="rowan"

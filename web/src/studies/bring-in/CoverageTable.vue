@@ -17,7 +17,7 @@ const area = useTemplateRef<HTMLElement>("area");
 /** Grey for what is not there yet, red for what is not to be trusted. */
 function look(cell: Covered | undefined): string {
   if (cell?.out_of_date || cell?.state === "failed") return "rowan";
-  if (cell?.state === "running") return "text-primary mono";
+  if (cell?.state === "running") return "on-the-way mono";
   return cell?.state === "made" ? "" : "soft";
 }
 
@@ -76,7 +76,7 @@ onBeforeUnmount(() => {
     aria-label="Coverage"
     @scroll.passive="settle"
   >
-    <v-table class="coverage">
+    <v-table>
       <thead>
         <tr>
           <th scope="col">Contender</th>
@@ -86,7 +86,7 @@ onBeforeUnmount(() => {
       <tbody>
         <tr v-for="c in treatments" :key="c.id">
           <th scope="row" style="min-width: 280px; max-width: 460px">
-            <span class="head d-flex ga-2 align-start"
+            <span class="d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span
                 >{{ c.title }} <span class="soft">{{ c.manner }}</span></span
               ></span

@@ -38,7 +38,7 @@ async function state(): Promise<void> {
 </script>
 
 <template>
-  <div class="cell d-grid ga-1 justify-items-start">
+  <div class="cell in-grid ga-1 justify-items-start">
     <template v-if="output">
       <p v-if="output.file_name" class="mono file text-break">{{ output.file_name }}</p>
       <p v-if="output.state === 'absent'">No output. Reason: {{ output.problem }}</p>

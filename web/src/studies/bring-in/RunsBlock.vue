@@ -69,7 +69,7 @@ function open(contender: Contender, frame: Frame): void {
         <NumberField
           v-model="repeats"
           width="140"
-          class="quiet few"
+          class="quiet"
           prefix="Timed runs"
           aria-label="Timed runs of each"
           :precision="0"

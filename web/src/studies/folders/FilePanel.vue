@@ -35,7 +35,7 @@ const contenderItems = computed(() => [
 </script>
 
 <template>
-  <aside class="d-grid ga-2 align-content-start" aria-label="Selected file">
+  <aside class="in-grid ga-2 align-content-start" aria-label="Selected file">
     <h2 class="text-break">{{ file.path.split("/").at(-1) }}</h2>
     <p class="soft path small text-break">{{ file.path }}</p>
     <div class="pair d-flex ga-3">

@@ -47,7 +47,7 @@ function dropped(event: DragEvent, contender: number, frame: number): void {
       <tbody>
         <tr v-for="c in contenders" :key="c.id">
           <th scope="row" style="width: 210px">
-            <span class="head d-flex ga-2 align-start"
+            <span class="d-flex ga-2 align-start"
               ><LetterBox :letter="c.letter" /><span>{{ named(c) }}</span></span
             >
           </th>

@@ -98,7 +98,7 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
       </p>
       <div
         style="--columns: minmax(0, 1fr) 330px"
-        class="board d-grid ga-8 mt-3 pt-2 align-start columns folds"
+        class="board in-grid ga-8 mt-3 pt-2 align-start columns folds"
       >
         <FolderBoard
           v-model:chosen="chosenId"
@@ -109,7 +109,7 @@ usePageTitle(() => `${read.value?.name ?? "Folder"}, outputs`);
           @put="put"
           @step="step"
         />
-        <div style="top: 12px" class="side d-grid ga-4 position-sticky">
+        <div style="top: 12px" class="side in-grid ga-4 position-sticky">
           <FilePanel
             v-if="chosen"
             :file="chosen"

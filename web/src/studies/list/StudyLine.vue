@@ -32,7 +32,7 @@ const state = computed(() => {
 </script>
 
 <template>
-  <article class="line d-grid ga-5 py-4 rule-below" :aria-label="study.question">
+  <article class="line in-grid ga-5 py-4 rule-below" :aria-label="study.question">
     <FrameThumb
       v-if="study.cover"
       :picture="study.cover"
@@ -69,7 +69,7 @@ const state = computed(() => {
         <li v-if="!treatments.length" class="soft">No contender yet</li>
       </ul>
     </div>
-    <dl style="--columns: repeat(4, 1fr)" class="state d-grid ga-3 align-content-start columns">
+    <dl style="--columns: repeat(4, 1fr)" class="state in-grid ga-3 align-content-start columns">
       <div v-for="item in state" :key="item.label">
         <dt class="soft small">{{ item.label }}</dt>
         <dd :class="{ soft: item.open }">{{ item.text }}</dd>

@@ -68,13 +68,13 @@ async function publish(): Promise<void> {
 <template>
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <FairLine class="pt-3" />
-  <div style="--at-least: 380px" class="two d-grid ga-8 tiles">
+  <div style="--at-least: 380px" class="in-grid ga-8 tiles">
     <section class="block">
       <div class="block-head">
         <h2>Report</h2>
         <span class="soft">Crops, tables, contenders and files are added automatically.</span>
       </div>
-      <v-form class="text d-grid ga-4 pt-2 justify-items-start" @submit.prevent="save">
+      <v-form class="text in-grid ga-4 pt-2 justify-items-start" @submit.prevent="save">
         <v-textarea
           v-model="text.summary"
           label="Summary"
@@ -120,13 +120,13 @@ async function publish(): Promise<void> {
         <span class="soft">Published states of the report, numbered; they never change.</span>
       </div>
       <EditionList v-if="report" :editions="report.editions" />
-      <div v-if="printing" class="printing d-grid ga-4 pt-2 justify-items-start" role="status">
+      <div v-if="printing" class="printing in-grid ga-4 pt-2 justify-items-start" role="status">
         <p>Preparing edition {{ next }}: {{ printing.message || "waiting" }}</p>
         <v-progress-linear :model-value="100 * printing.progress" aria-label="Share prepared" />
       </div>
       <v-form
         v-else-if="study.role !== 'viewer'"
-        class="publish d-grid ga-4 pt-2 justify-items-start"
+        class="publish in-grid ga-4 pt-2 justify-items-start"
         @submit.prevent="publish"
       >
         <v-text-field

@@ -15,7 +15,7 @@ const { rename } = useFrameChanges();
 <template>
   <article
     style="--columns: auto minmax(240px, 1fr) minmax(220px, 380px) auto"
-    class="frame d-grid gr-2 gc-5 py-3 hair-below columns folds"
+    class="frame in-grid gr-2 gc-5 py-3 hair-below columns folds"
   >
     <FrameThumb :picture="frame.picture" :label="`${frame.name}, whole frame`" />
     <div>
@@ -43,7 +43,7 @@ const { rename } = useFrameChanges();
       <h3>Truth</h3>
       <TruthPanel :frame="frame" :others="others" :can-edit="canEdit" />
     </div>
-    <div class="stack acts align-content-start justify-items-end ga-2">
+    <div class="stack align-content-start justify-items-end ga-2">
       <router-link :to="`/frames/${frame.id}`" :aria-label="`Open ${frame.name}`">Open</router-link>
       <router-link
         v-if="canEdit && !frame.recipe && frame.picture.state === 'ready'"

@@ -68,7 +68,7 @@ const curves = computed(() =>
     <v-card>
       <h2>{{ measure?.name }}</h2>
       <p v-if="error" class="rowan">{{ error.message }}</p>
-      <dl class="d-grid gr-2 gc-4 my-4">
+      <dl class="in-grid gr-2 gc-4 my-4">
         <dt class="soft">Value</dt>
         <dd class="mono">
           {{ fixed(reading.value ?? 0, digits) }} {{ reading.unit }}, 95 % interval

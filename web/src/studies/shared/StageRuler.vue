@@ -8,7 +8,7 @@ defineProps<{ stages: Stage[]; current: string }>();
 <template>
   <nav
     style="--columns: repeat(5, 1fr)"
-    class="ruler d-grid rule-below columns"
+    class="ruler in-grid rule-below columns"
     aria-label="Stages of the study"
   >
     <router-link

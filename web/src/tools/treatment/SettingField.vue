@@ -26,7 +26,7 @@ function set(value: Setting["value"]): void {
 </script>
 
 <template>
-  <div style="--columns: minmax(0, 1fr) auto" class="setting d-grid ga-2 columns">
+  <div style="--columns: minmax(0, 1fr) auto" class="setting in-grid ga-2 columns">
     <NumberField
       v-if="kind.kind === 'number'"
       :model-value="setting.value === null ? null : Number(setting.value)"

@@ -90,11 +90,11 @@ const number = computed(() => `Step ${props.at + 1}`);
       </template>
       <p v-else class="soft does">{{ method.does }} ({{ method.published }})</p>
     </div>
-    <div v-if="step.tool" style="--at-least: 230px" class="settings d-grid gr-2 gc-6 tiles">
+    <div v-if="step.tool" style="--at-least: 230px" class="settings in-grid gr-2 gc-6 tiles">
       <div
         v-if="draft.hasStrength(step)"
         style="--columns: minmax(0, 1fr) auto"
-        class="strength d-grid ga-2 columns"
+        class="strength in-grid ga-2 columns"
       >
         <NumberField
           v-model="step.strength"

@@ -55,7 +55,7 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
       :placed="found?.points ?? []"
       @done="emit('placing', false)"
     />
-    <div v-else style="--columns: minmax(0, 1fr) 260px" class="sides d-grid columns folds">
+    <div v-else style="--columns: minmax(0, 1fr) 260px" class="sides in-grid columns folds">
       <div v-if="lined">
         <div class="toolbar">
           <ChoiceBar v-model="magnified" label="Arrows" :items="TIMES" />
@@ -73,7 +73,7 @@ const lined = computed(() => props.output.state === "ready" && !!props.output.li
           :shown="shown"
         />
       </div>
-      <aside class="d-grid ga-3 align-content-start justify-items-start pt-3">
+      <aside class="in-grid ga-3 align-content-start justify-items-start pt-3">
         <ul class="bare mono">
           <li v-for="w in words" :key="w">{{ w }}</li>
         </ul>

@@ -17,10 +17,10 @@ const values = computed(() => pictureValues(props.found));
 <template>
   <section
     style="--columns: minmax(0, 1fr) 440px"
-    class="sides d-grid py-4 align-start columns"
+    class="sides in-grid py-4 align-start columns"
     aria-label="What was done to the picture"
   >
-    <div class="charts d-grid ga-5">
+    <div class="charts in-grid ga-5">
       <CurveChart
         v-if="edge?.distance && edge.output && edge.frame"
         title="Across strong lone edges"

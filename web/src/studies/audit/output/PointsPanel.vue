@@ -62,7 +62,7 @@ async function send(wanted: PointPair[]): Promise<void> {
         <TextAction @click="emit('done')">Cancel</TextAction>
       </span>
     </div>
-    <div style="--at-least: 340px" class="two d-grid ga-4 tiles">
+    <div style="--at-least: 340px" class="in-grid ga-4 tiles">
       <PointPicker
         :picture="frame.picture"
         title="Frame"

@@ -24,7 +24,7 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
 <template>
   <section aria-label="Tone and colour">
     <p v-if="found.reasons.tone" class="rowan">{{ found.reasons.tone }}.</p>
-    <div v-else style="--columns: minmax(0, 1fr) 400px" class="sides d-grid py-4 columns ga-8">
+    <div v-else style="--columns: minmax(0, 1fr) 400px" class="sides in-grid py-4 columns ga-8">
       <div>
         <CurveChart
           v-if="curve?.frame && curve.output"
@@ -50,20 +50,14 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
       Left the frame's mean colour, right the output's; the difference in EV, and in CIEDE2000 at
       equal brightness.
     </p>
-    <div
-      class="regions d-grid ga-3 pt-2"
-      :style="{ gridTemplateColumns: `repeat(${COLUMNS}, 1fr)` }"
-    >
+    <div class="in-grid ga-3 pt-2" :style="{ gridTemplateColumns: `repeat(${COLUMNS}, 1fr)` }">
       <div
         v-for="r in found.regions"
         :key="`${r.column}/${r.row}`"
-        class="region d-grid small"
+        class="in-grid small"
         :style="{ gridColumn: r.column + 1, gridRow: r.row + 1 }"
       >
-        <span
-          style="--columns: 1fr 1fr; height: 44px"
-          class="swatch d-grid pa-2 on-surround columns"
-        >
+        <span style="--columns: 1fr 1fr; height: 44px" class="in-grid pa-2 on-surround columns">
           <span :style="{ background: rgb(r.frame) }" /><span
             :style="{ background: rgb(r.output) }"
           />

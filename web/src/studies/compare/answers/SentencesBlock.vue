@@ -70,7 +70,7 @@ function toggle(key: string): void {
           }}
         </p>
         <ul class="bare pt-1">
-          <li v-for="(sentence, i) in row.sentences" :key="i" class="d-grid py-1">
+          <li v-for="(sentence, i) in row.sentences" :key="i" class="in-grid py-1">
             <span
               class="mark mono font-weight-bold"
               :class="{ 'text-primary': sentence.tone === 'good' }"
@@ -88,7 +88,7 @@ function toggle(key: string): void {
                 {{ sentence.readings.length }}
                 {{ sentence.readings.length === 1 ? "reading" : "readings" }}
               </TextAction>
-              <span v-if="opened === `${row.letter}${i}`" class="behind d-block margin-rule my-1">
+              <span v-if="opened === `${row.letter}${i}`" class="d-block margin-rule my-1">
                 <span
                   v-for="r in behind(sentence)"
                   :key="r.id"

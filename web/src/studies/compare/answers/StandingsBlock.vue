@@ -96,25 +96,21 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
           <tr v-for="row in rows" :key="row.by + row.group">
             <th style="width: 150px" scope="row" class="where">
               {{ row.by === "all" ? "Everywhere" : capital(row.group) }}
-              <span class="soft sub d-block font-text text-body-2">{{ BY[row.by] }}</span>
+              <span class="soft sub d-block">{{ BY[row.by] }}</span>
             </th>
             <td v-for="c in shown" :key="c.id" class="number">
               <template v-if="row.cells.get(c.letter)">
                 <span class="mono">{{ medianText(row.cells.get(c.letter)!.middle, told) }}</span>
-                <span class="soft sub d-block font-text text-body-2">{{
+                <span class="soft sub d-block">{{
                   medianSpread(row.cells.get(c.letter)!.middle, told)
                 }}</span>
                 <span
                   v-if="facing(row.cells.get(c.letter))"
-                  class="sub answer d-block font-text text-body-2"
+                  class="sub answer d-block"
                   :class="facing(row.cells.get(c.letter))!.answer"
                   >{{ answerText(facing(row.cells.get(c.letter))!) }}</span
                 >
-                <span
-                  v-else-if="c.letter === against"
-                  class="soft sub d-block font-text text-body-2"
-                  >compared with</span
-                >
+                <span v-else-if="c.letter === against" class="soft sub d-block">compared with</span>
               </template>
               <span v-else class="soft">–</span>
             </td>

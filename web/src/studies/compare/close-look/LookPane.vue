@@ -82,16 +82,15 @@ defineExpose({ sample });
 
 <template>
   <section
-    class="pane d-grid shrinks"
+    class="pane in-grid shrinks"
     :class="{ active }"
     :aria-label="`Pane with ${pane.contender.letter}`"
     tabindex="0"
     @focusin="emit('choose')"
   >
-    <header class="d-grid gc-2 align-center align-content-center px-3 rule-below shrinks">
+    <header class="in-grid gc-2 align-center align-content-center px-3 rule-below shrinks">
       <LetterBox :letter="pane.contender.letter" />
       <QuietSelect
-        class="which"
         label="Shows"
         :model-value="pane.contender.letter"
         :items="choices.map((c) => ({ value: c.letter, title: named(c) }))"

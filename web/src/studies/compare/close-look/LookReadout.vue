@@ -39,7 +39,7 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
         </tr>
       </tbody>
     </v-table>
-    <ul class="bare soft hints small d-grid ga-1 end">
+    <ul class="bare soft small in-grid ga-1 end">
       <li><kbd>1</kbd> … <kbd>9</kbd> contender into this pane</li>
       <li>hold <kbd>space</kbd> next pane's contender in place</li>
       <li><kbd>N</kbd> <kbd>P</kbd> next, previous patch</li>

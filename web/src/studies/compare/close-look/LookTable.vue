@@ -35,9 +35,9 @@ function point(x: number, y: number, size: { width: number; height: number }): v
 </script>
 
 <template>
-  <div class="look d-grid">
+  <div class="look in-grid">
     <LookBar :look="look" />
-    <div ref="stage" class="panes d-grid">
+    <div ref="stage" class="panes in-grid">
       <LookPane
         v-for="(pane, i) in look.panes.value"
         ref="panes"

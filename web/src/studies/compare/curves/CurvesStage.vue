@@ -122,7 +122,7 @@ function toggle(letter: string): void {
       <v-btn :to="`/studies/${study.id}/numbers`">Numbers</v-btn>
     </template>
   </v-empty-state>
-  <div v-else style="--at-least: 520px" class="charts d-grid pt-4 tiles">
+  <div v-else style="--at-least: 520px" class="charts in-grid pt-4 tiles">
     <section v-for="chart in charts" :key="chart.kind">
       <CurveChart
         :title="TITLES[chart.kind]"

@@ -52,7 +52,7 @@ const reasons = computed(() => {
 <template>
   <section class="pt-5" :aria-label="`${title}, ${subtitle}`">
     <h3>
-      {{ title }} <span class="soft sub font-text text-body-2">{{ subtitle }}</span>
+      {{ title }} <span class="soft sub">{{ subtitle }}</span>
     </h3>
     <p v-if="!rows.length" class="soft">No reading yet.</p>
     <div v-else class="scroll">
@@ -75,8 +75,8 @@ const reasons = computed(() => {
               >
                 {{ row.measure.name }}
               </TextAction>
-              <span class="soft sub unit ml-2 font-text text-body-2">{{ row.measure.unit }}</span>
-              <span v-if="row.measure.best" class="soft sub better d-block font-text text-body-2"
+              <span class="soft sub unit ml-2">{{ row.measure.unit }}</span>
+              <span v-if="row.measure.best" class="soft sub better d-block"
                 >{{ row.measure.best }} is best</span
               >
             </th>

@@ -44,7 +44,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
     <article
       v-for="p in patches"
       :key="`${p.id}-${refused}`"
-      class="d-grid gr-2 gc-2 align-center"
+      class="in-grid gr-2 gc-2 align-center"
       :class="{ selected: p.id === selected }"
       @focusin="selected = p.id"
       @click="selected = p.id"
@@ -71,7 +71,7 @@ function measure(patch: Patch, side: (typeof SIDES)[number][0], value: number | 
         Not plain: {{ p.doubt }}. Its noise is not measured; draw it on an even surface.
       </p>
       <template v-if="p.id === selected">
-        <div style="--columns: repeat(4, 1fr)" class="sides whole d-grid ga-2 w-100 columns">
+        <div style="--columns: repeat(4, 1fr)" class="sides whole in-grid ga-2 w-100 columns">
           <NumberField
             v-for="[side, name] in SIDES"
             :key="side"

@@ -109,7 +109,7 @@ function addInTheMiddle(): void {
   <p v-else-if="frame.picture.state !== 'ready'" class="soft py-6">
     {{ frame.picture.problem || "The frame is being read." }}
   </p>
-  <div v-else class="both d-grid ga-5 pt-2">
+  <div v-else class="both in-grid ga-5 pt-2">
     <PatchBoard
       :key="frame.id"
       v-model:selected="selected"

@@ -59,7 +59,7 @@ const why = computed(() => {
     <router-link
       v-if="output?.state === 'ready' && output.picture"
       :to="to"
-      class="ground d-grid pa-2 on-surround"
+      class="ground in-grid pa-2 on-surround"
       :aria-label="`Look closer: ${patch.name}, ${contender.letter}`"
     >
       <span class="crop d-block" :style="size">
@@ -72,7 +72,7 @@ const why = computed(() => {
         />
       </span>
     </router-link>
-    <div v-else class="ground none d-grid pa-2 on-surround soft small text-center">{{ why }}</div>
+    <div v-else class="ground none in-grid pa-2 on-surround soft small text-center">{{ why }}</div>
     <div v-if="value" class="reading d-flex justify-space-between ga-2 pt-1 small text-no-wrap">
       <span class="mono"
         >{{ value.text }} <span class="soft">±{{ value.half }}</span></span

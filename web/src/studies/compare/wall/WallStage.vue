@@ -80,7 +80,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
     aria-label="Wall"
   >
     <div
-      class="wall d-grid gc-2"
+      class="wall in-grid gc-2"
       :style="{ gridTemplateColumns: `128px repeat(${columns.length}, minmax(168px, 1fr))` }"
     >
       <div class="corner position-sticky shrinks py-1 rule-below">
