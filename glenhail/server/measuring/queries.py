@@ -19,7 +19,6 @@ from glenhail.server.material.models import PictureState
 from glenhail.server.measuring.lining import examined_key, points_at, points_key
 from glenhail.server.measuring.models import Examined, LineUp, Reading
 from glenhail.server.outputs.models import Output
-from glenhail.server.outputs.queries import outputs
 from glenhail.server.studies.models import Kind, Study
 
 
@@ -106,22 +105,23 @@ def current_readings(study: Study) -> QuerySet[Reading]:
     return Reading.objects.filter(today, output__contender__study=study).defer("details")
 
 
-def expected_readings(study: Study) -> int:
-    """How many readings there will be once all work is done."""
+def expected_readings(study: Study, rows: list[Output], found: dict[int, LineUp]) -> int:
+    """How many readings there will be of a study's outputs, with their line-ups, once
+    all work is done.
+    """
     sets = 2 if study.matched else 1
     drawn = list(study.patches.all())  # once: others may be drawn meanwhile
     per_role = {
         role: sum(role in m.roles for m in MEASURES.values()) for role in {p.role for p in drawn}
     }
     whole = sum(m.whole for m in MEASURES.values())
-    rows = outputs(study)
-    found = lineups(rows)
     ready = [o for o in rows if output_state(o, found.get(o.pk))[0] == "ready"]
     patches: dict[int, int] = defaultdict(int)
     for patch in drawn:
         patches[patch.frame_id] += per_role[patch.role]
     awaited = [o for o in ready if not o.trouble]
-    taken = current_readings(study).filter(output__in=[o.pk for o in ready if o.trouble]).count()
+    troubled = [o.pk for o in ready if o.trouble]
+    taken = current_readings(study).filter(output__in=troubled).count() if troubled else 0
     return taken + sum(
         (whole + patches[o.frame_id]) * (1 if o.contender.kind == Kind.TRUTH else sets)
         for o in awaited

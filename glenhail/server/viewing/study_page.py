@@ -80,7 +80,7 @@ def study_page(study: Study, actor: Actor) -> Any:
         "verdicts": study.verdicts.count(),
         "editions": report.editions.count() if report else 0,
         "readings_there": measuring_queries.current_readings(study).count(),
-        "readings_wanted": measuring_queries.expected_readings(study),
+        "readings_wanted": measuring_queries.expected_readings(study, outputs, lineups),
         "matched": study.matched,
     }
     return page_shapes.StudyOut(whole).data

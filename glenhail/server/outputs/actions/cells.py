@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
@@ -71,24 +72,23 @@ def fill_cells(actor: Actor, study: Study, fillings: Sequence[Filling]) -> list[
         _check_kind(filling.contender)
         if filling.frame.pk not in frames:
             raise Conflict(f"{filling.frame} is not part of this study. Take it in first.")
-    there = {
-        (o.contender_id, o.frame_id): o
-        for o in Output.objects.select_for_update().filter(contender__study=study)
-    }
-    found = [there.get((f.contender.pk, f.frame.pk)) for f in fillings]
-    before = [kept_of(output) for output in found]
-    outputs = [
-        output or Output(contender=f.contender, frame=f.frame)
-        for f, output in zip(fillings, found, strict=True)
-    ]
-    for filling, output in zip(fillings, outputs, strict=True):
-        output.contender, output.frame = filling.contender, filling.frame
-        for name, value in _holding(filling.picture, filling.file_name, None).items():
-            setattr(output, name, value)
-    Output.objects.bulk_create([o for o in outputs if o.pk is None])
-    Output.objects.bulk_update([o for o in found if o is not None], HELD)
-    outputs_changed.send(sender=Output, outputs=outputs)
+    rows = Output.objects.select_for_update().filter(contender__study=study)
+    there = {(o.contender_id, o.frame_id): o for o in rows}
+    before = [kept_of(there.get((f.contender.pk, f.frame.pk))) for f in fillings]
+    _write(
+        Output(contender=f.contender, frame=f.frame, **_holding(f.picture, f.file_name, None))
+        for f in fillings
+    )
     return before
+
+
+def _write(outputs: Iterable[Output]) -> None:
+    """Make cells hold what these rows say, in one statement."""
+    rows = list(outputs)
+    Output.objects.bulk_create(
+        rows, update_conflicts=True, unique_fields=["contender", "frame"], update_fields=HELD
+    )
+    outputs_changed.send(sender=Output, outputs=rows)
 
 
 def kept_of(output: Output | None) -> dict[str, Any]:
@@ -108,12 +108,26 @@ def _holding(picture: Picture, file_name: str, made_with: dict[str, Any] | None)
     }
 
 
-def put_back(actor: Actor, contender: Contender, frame: Frame, kept: dict[str, Any]) -> None:
-    """Give a cell back what it held before; nothing where it was empty."""
-    if kept:
-        _fill(actor, contender, frame, kept, "put output back")
-    else:
-        empty_cell(actor, contender, frame)
+@dataclass(frozen=True)
+class Held:
+    """A cell and what it held, as `kept_of` told it."""
+
+    contender: Contender
+    frame: Frame
+    kept: dict[str, Any]
+
+
+@transaction.atomic
+def put_back(actor: Actor, study: Study, cells: Sequence[Held]) -> None:
+    """Give cells back what they held before; those that held nothing are empty again."""
+    require(actor, study.bench, Role.EDITOR)
+    empty = Q()
+    for cell in cells:
+        if not cell.kept:
+            empty |= Q(contender=cell.contender, frame=cell.frame)
+    if empty:
+        Output.objects.filter(empty).delete()
+    _write(Output(contender=c.contender, frame=c.frame, **c.kept) for c in cells if c.kept)
 
 
 def tell_absence(actor: Actor, contender: Contender, frame: Frame, absence: str) -> Output:

@@ -182,11 +182,10 @@ def confirm_folder(actor: Actor, folder: Folder, keep_pattern: bool) -> int:
     require(actor, folder.study.bench, Role.EDITOR)
     folder = Folder.objects.select_for_update().get(pk=folder.pk)
     _check_open(folder)
-    files = list(
-        folder.files.select_related(
-            "picture", "frame", "contender__study__bench", "contender__treatment"
-        )
+    rows = folder.files.select_related(
+        "picture", "frame", "contender__study__bench", "contender__treatment"
     )
+    files = list(rows.defer("picture__thumb", "picture__facts"))
     if any(f.picture.state == PictureState.WAITING for f in files):
         raise Conflict("Some files are still being decoded. Confirm once all of them are there.")
     placed = [f for f in files if f.use != FileUse.NONE and f.frame and f.contender]
@@ -235,13 +234,22 @@ def _keep_pattern(folder: Folder, placed: Sequence[FolderFile]) -> None:
     for file in placed:
         meant.setdefault(file.rest, set()).add(file.contender_id or 0)
     entered = {c.pk: c for c in treated(folder.study)}
+    patterns = []
     for rest, pks in meant.items():
         treatment = entered[next(iter(pks))].treatment
         if rest and len(pks) == 1 and treatment:
-            defaults = {"words": treatment.told.words, "title": treatment.told.title}
-            NamingPattern.objects.update_or_create(
-                bench=folder.study.bench, rest=rest, defaults=defaults
+            told = treatment.told
+            patterns.append(
+                NamingPattern(
+                    bench=folder.study.bench, rest=rest, words=told.words, title=told.title
+                )
             )
+    NamingPattern.objects.bulk_create(
+        patterns,
+        update_conflicts=True,
+        unique_fields=["bench", "rest"],
+        update_fields=["words", "title"],
+    )
 
 
 @transaction.atomic
@@ -253,33 +261,39 @@ def undo_folder(actor: Actor, folder: Folder) -> int:
     folder = Folder.objects.select_for_update().get(pk=folder.pk)
     if folder.state != FolderState.CONFIRMED:
         raise Conflict(f"“{folder}” is not confirmed; there is nothing to undo.")
-    undone = sum(
-        _take_back(actor, f)
-        for f in folder.files.exclude(replaced=None).select_related("contender", "frame")
-    )
+    files = list(folder.files.exclude(replaced=None).select_related("contender", "frame"))
+    rows = Output.objects.filter(contender__study=folder.study_id)
+    there = {(o.contender_id, o.frame_id): o for o in rows}
+    pairs = [(f, there.get((f.contender_id or 0, f.frame_id or 0))) for f in files]
+    previewed = [(f, o) for f, o in pairs if o is not None and f.use == FileUse.PREVIEW]
+    filled = [f for f, o in pairs if o is not None and f.use != FileUse.PREVIEW and _holds(o, f)]
+    _take_previews_back([(f, o) for f, o in previewed if o.preview_id == f.picture_id])
+    held = [
+        cells.Held(f.contender, f.frame, f.replaced or {})
+        for f in filled
+        if f.contender and f.frame
+    ]
+    cells.put_back(actor, folder.study, held)
+    folder.files.update(replaced=None)
     folder.state = FolderState.OPEN
     folder.save(update_fields=["state"])
     record(actor, folder.study.bench, "undo folder", folder)
-    return undone
+    return len(previewed) + len(filled)
 
 
-def _take_back(actor: Actor, file: FolderFile) -> bool:
-    kept, file.replaced = file.replaced or {}, None
-    file.save(update_fields=["replaced"])
-    if file.contender is None or file.frame is None:
-        return False
-    output = Output.objects.filter(contender=file.contender, frame=file.frame).first()
-    if output is None:
-        return False
-    if file.use == FileUse.PREVIEW:
-        if output.preview_id == file.picture_id:
-            names = ("preview_id", "preview_name", "preview_told")
-            Output.objects.filter(pk=output.pk).update(**{name: kept[name] for name in names})
-        return True
-    if output.picture_id != file.picture_id:
-        return False
-    cells.put_back(actor, file.contender, file.frame, kept)
-    return True
+def _holds(output: Output, file: FolderFile) -> bool:
+    """Whether a cell still holds what a folder put there."""
+    return output.picture_id == file.picture_id
+
+
+def _take_previews_back(pairs: Sequence[tuple[FolderFile, Output]]) -> None:
+    names = ("preview_id", "preview_name", "preview_told")
+    for file, output in pairs:
+        for name in names:
+            setattr(output, name, (file.replaced or {})[name])
+    Output.objects.bulk_update(
+        [output for _, output in pairs], ["preview", "preview_name", "preview_told"]
+    )
 
 
 @transaction.atomic
