@@ -74,6 +74,15 @@ def files_by_the_store() -> Iterator[str]:
             yield f"{path.relative_to(ROOT)} reaches past glenhail.server.storage"
 
 
+def views_ask_queries() -> Iterator[str]:
+    """A view never touches the ORM, and what finds rows for views is in queries."""
+    for path, text in sources(PACKAGE / "server"):
+        if "api" in path.parts and re.search(r"\.objects\b|_default_manager", text):
+            yield f"{path.relative_to(ROOT)}: a view asks the database; its app's queries do"
+        if {"api", "actions"} & set(path.parts) and re.search(r"(?m)^def find_", text):
+            yield f"{path.relative_to(ROOT)}: what finds rows belongs in its app's queries"
+
+
 def migrations_stand_alone() -> Iterator[str]:
     """What a migration did must not change when the core does."""
     for path in sorted(PACKAGE.rglob("migrations/*.py")):
@@ -97,6 +106,7 @@ def main() -> int:
         *docstrings_fit(),
         *parameters_told(),
         *files_by_the_store(),
+        *views_ask_queries(),
         *migrations_stand_alone(),
         *lines_of_the_guide_exist(),
     ]

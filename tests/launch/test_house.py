@@ -93,6 +93,22 @@ class House(unittest.TestCase):
             files = {f"glenhail/server/{where}": text}
             self.assertEqual(len(self.broken(files, house.files_by_the_store)), count, where)
 
+    def test_a_view_that_asks_the_database_and_a_finder_outside_of_queries_are_told(self) -> None:
+        asks = "rows = Frame.objects.filter(bench=bench)\n"
+        finder = "def find_frame(pk: int) -> Frame:\n    ...\n"
+        for where, text, count in (
+            ("material/api/views.py", asks, 1),
+            ("material/queries.py", asks, 0),
+            ("material/actions/frames.py", asks, 0),
+            ("material/api/views.py", finder, 1),
+            ("material/actions/frames.py", finder, 1),
+            ("material/queries.py", finder, 0),
+            ("material/api/views.py", "frame = find_frame(pk)\n", 0),
+        ):
+            with self.subTest(where, text=text):
+                files = {f"glenhail/server/{where}": text}
+                self.assertEqual(len(self.broken(files, house.views_ask_queries)), count)
+
     def test_a_migration_that_leans_on_this_code_is_told(self) -> None:
         name = "glenhail/server/studies/migrations/0002_x.py"
         for text, count in (

@@ -8,6 +8,7 @@ from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import frames
+from glenhail.server.material.queries import find_frame
 from glenhail.server.storage.files import Source
 from glenhail.server.storage.uploads import DELIVERIES, Delivery
 
@@ -40,11 +41,11 @@ def take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name:
 
 
 def _check_truth(actor: Actor, bench: Bench, values: Values) -> None:
-    frames.find_frame(actor, told(values, "frame"))
+    find_frame(actor, told(values, "frame"))
 
 
 def _take_truth(actor: Actor, bench: Bench, values: Values, source: Source, name: str) -> Values:
-    frame = frames.set_truth(actor, frames.find_frame(actor, told(values, "frame")), source, name)
+    frame = frames.set_truth(actor, find_frame(actor, told(values, "frame")), source, name)
     return {"frame": frame.pk, "known": None}
 
 

@@ -18,7 +18,7 @@ from glenhail.server.material.models import Finding, Frame, PictureState, Target
 
 
 @does("find target")
-def find_target(progress: Progress, arguments: dict[str, Any]) -> None:
+def detect_target(progress: Progress, arguments: dict[str, Any]) -> None:
     """Find the bench's target in a frame and measure its fields; where there is none
     any more, forget it.
     """

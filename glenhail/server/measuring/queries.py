@@ -15,9 +15,13 @@ from glenhail.core.audit.examine import Examination, examination_of
 from glenhail.core.lineup.register import VERSION as LINEUP_VERSION
 from glenhail.core.measures.best import Best
 from glenhail.core.measures.catalogue import MEASURES
-from glenhail.server.material.models import PictureState
+from glenhail.core.measures.suggested_patches import VERSION as SUGGEST_VERSION
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, require
+from glenhail.server.common.errors import Missing
+from glenhail.server.material.models import Frame, PictureState
 from glenhail.server.measuring.lining import examined_key, points_at, points_key
-from glenhail.server.measuring.models import Examined, LineUp, Reading
+from glenhail.server.measuring.models import Examined, LineUp, Reading, Suggested
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies.models import Kind, Study
 
@@ -36,6 +40,27 @@ def examined_of(rows: Sequence[Output]) -> dict[int, Examination]:
     }
     kept = {e.key: e.told for e in Examined.objects.filter(key__in=set(keys.values()))}
     return {pk: examination_of(kept[key]) for pk, key in keys.items() if key in kept}
+
+
+def examination_told(key: str) -> dict[str, Any]:
+    """What an examination found, as it was kept; empty where there is none yet."""
+    kept = Examined.objects.filter(key=key).first()
+    return kept.told if kept else {}
+
+
+def suggested_of(frame: Frame) -> Suggested | None:
+    """The patches that a frame suggests by today's rules."""
+    return Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).first()
+
+
+def find_reading(actor: Actor, reading_id: int) -> Reading:
+    """A reading the actor may see."""
+    rows = Reading.objects.select_related("output__contender__study__bench")
+    row = rows.filter(pk=reading_id).first()
+    if row is None:
+        raise Missing("This reading was taken again meanwhile. Reload the page.")
+    require(actor, row.output.contender.study.bench, Role.VIEWER)
+    return row
 
 
 def tones_of(rows: Sequence[Output]) -> dict[int, dict[str, Any]]:

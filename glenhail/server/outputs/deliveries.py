@@ -8,8 +8,8 @@ from typing import Any
 
 from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
-from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.deliveries import take_frame, told
+from glenhail.server.material.queries import find_frame
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.actions import cells, folders, previews
 from glenhail.server.storage.files import Source

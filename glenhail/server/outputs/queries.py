@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
+from django.db.models import QuerySet
 from rest_framework.request import Request
 
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
-from glenhail.server.outputs.models import (
-    Folder,
-    FolderFile,
-    Output,
-)
-from glenhail.server.studies.models import Study
+from glenhail.server.jobs.queries import active_jobs
+from glenhail.server.outputs.models import Folder, FolderFile, HotFolder, Output, Run
+from glenhail.server.studies.models import Contender, Study
+
+MOST_RUNS = 40
 
 
 def find_folder(actor: Actor, folder_id: int) -> Folder:
@@ -35,6 +35,27 @@ def find_file(actor: Actor, file_id: int) -> FolderFile:
         raise Missing("There is no such file, or its folder was removed.")
     require(actor, file.folder.study.bench, Role.VIEWER)
     return file
+
+
+def cells_of(study: Study) -> QuerySet[Output]:
+    """A study's outputs by their cells, without what they are of."""
+    return Output.objects.filter(contender__study=study)
+
+
+def open_hot_folders(study: Study) -> QuerySet[HotFolder]:
+    """A study's hot folders that are watched."""
+    rows = HotFolder.objects.filter(contender__study=study, open=True)
+    return rows.select_related("contender__treatment")
+
+
+def runs_of(contender: Contender, frame_id: int) -> QuerySet[Run]:
+    """The runs of a cell, the newest first."""
+    return Run.objects.filter(contender=contender, frame_id=frame_id).order_by("-pk")[:MOST_RUNS]
+
+
+def is_matched(folder: Folder) -> bool:
+    """Whether no proposals are being made for a folder any more."""
+    return not active_jobs(f"folder:{folder.pk}")
 
 
 def outputs(study: Study) -> list[Output]:

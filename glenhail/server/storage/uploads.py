@@ -18,7 +18,7 @@ from django.utils import timezone
 from glenhail.core.errors import CoreError
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, require
-from glenhail.server.common.errors import ActionError, Conflict, Missing, NoRoom
+from glenhail.server.common.errors import ActionError, Conflict, NoRoom
 from glenhail.server.storage import durable
 from glenhail.server.storage.durable import CHUNK, Told
 from glenhail.server.storage.files import keep
@@ -271,17 +271,6 @@ def discard(upload: Upload) -> None:
     """
     part_path(upload).unlink(missing_ok=True)
     Upload.objects.filter(pk=upload.pk).delete()
-
-
-def find_upload(actor: Actor, upload_id: uuid.UUID) -> Upload:
-    """An upload of the actor's own."""
-    found = Upload.objects.select_related("bench").filter(pk=upload_id, actor_id=actor.pk).first()
-    if found is None:
-        raise Missing(
-            "This upload is not known here, or lay unfinished for a week. Send the file anew."
-        )
-    require(actor, found.bench, Role.EDITOR)
-    return found
 
 
 def part_path(upload: Upload) -> Path:

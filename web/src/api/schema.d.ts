@@ -241,10 +241,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All frames of the bench. */
+        /** @description The frames of the bench, a page at a time. */
         get: operations["frames_list"];
         put?: never;
-        /** @description All frames of the bench. */
+        /** @description The frames of the bench, a page at a time. */
         post: operations["frame_add"];
         delete?: never;
         options?: never;
@@ -3854,7 +3854,10 @@ export interface operations {
     };
     frames_list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The page after this frame. */
+                before?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

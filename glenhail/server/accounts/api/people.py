@@ -19,7 +19,9 @@ from glenhail.server.accounts.authentication import InPerson
 from glenhail.server.accounts.mail import send_link
 from glenhail.server.accounts.models import Bench, Membership, Role, Trail
 from glenhail.server.accounts.permissions import membership, require
+from glenhail.server.accounts.queries import membership_of, trail_of
 from glenhail.server.common.errors import NotAllowed
+from glenhail.server.common.query import whole_number
 from glenhail.server.common.requests import valid
 
 MOST_SHOWN = 200
@@ -158,7 +160,7 @@ class JoinView(APIView):
     def post(self, request: Request) -> Response:
         user = people.join(**valid(JoinIn, request))
         login(request, user, backend=BACKEND)
-        return Response(MemberOut(Membership.objects.get(user=user)).data, status=201)
+        return Response(MemberOut(membership_of(user)).data, status=201)
 
 
 class ResetView(APIView):
@@ -224,11 +226,8 @@ class TrailView(APIView):
         responses=TrailOut(many=True),
     )
     def get(self, request: Request) -> Response:
-        rows = Trail.objects.select_related("actor").filter(bench=_owned(request))
-        before = request.query_params.get("before", "")
-        if before.isascii() and before.isdecimal() and len(before) < 19:
-            rows = rows.filter(pk__lt=int(before))
-        return Response(TrailOut(rows.order_by("-pk")[:MOST_SHOWN], many=True).data)
+        rows = trail_of(_owned(request), whole_number(request, "before"))
+        return Response(TrailOut(rows, many=True).data)
 
 
 def _handed(request: Request, kind: str, bench: Bench, mail: str, path: str) -> Response:

@@ -16,6 +16,7 @@ from glenhail.server.accounts.actions import tokens
 from glenhail.server.accounts.authentication import InPerson
 from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import membership
+from glenhail.server.accounts.queries import tokens_of
 from glenhail.server.common.requests import valid
 
 
@@ -47,9 +48,7 @@ class TokensView(APIView):
 
     @extend_schema(operation_id="tokens_list", responses=TokenOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(
-            TokenOut(Token.objects.filter(user=person(request)).order_by("-made"), many=True).data
-        )
+        return Response(TokenOut(tokens_of(person(request)), many=True).data)
 
     @extend_schema(operation_id="token_make", request=TokenIn, responses={201: NewTokenOut})
     def post(self, request: Request) -> Response:

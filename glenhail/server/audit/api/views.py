@@ -18,7 +18,7 @@ from glenhail.server.audit.models import Decided, Decision
 from glenhail.server.audit.study_audit import HARMLESS, OPEN, Judged
 from glenhail.server.common.requests import valid
 from glenhail.server.measuring.api.matching import MATCHES, SIZES
-from glenhail.server.outputs.models import Output
+from glenhail.server.outputs.queries import cells_of
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
 
@@ -148,9 +148,7 @@ class DecisionView(APIView):
 def audit_page(study: Study) -> Any:
     """A study's audit as it is sent."""
     now = study_audit_module.study_audit(study)
-    outputs = {
-        (o.contender_id, o.frame_id): o.pk for o in Output.objects.filter(contender__study=study)
-    }
+    outputs = {(o.contender_id, o.frame_id): o.pk for o in cells_of(study)}
     whole = {
         "line": now.line,
         "open": len(now.open),

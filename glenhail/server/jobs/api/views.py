@@ -17,7 +17,8 @@ from rest_framework.views import APIView
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.actions import queue
-from glenhail.server.jobs.models import ACTIVE, Job
+from glenhail.server.jobs.models import Job
+from glenhail.server.jobs.queries import active_of, ended_of
 
 SHOWN = 60
 EARLIEST = 1970
@@ -71,12 +72,8 @@ class QueueView(APIView):
     @extend_schema(operation_id="queue_read", parameters=[SINCE], responses=QueueOut)
     def get(self, request: Request) -> Response:
         bench, now = membership(request.user).bench, timezone.now()
-        jobs = Job.objects.filter(bench=bench)
-        active = jobs.filter(state__in=ACTIVE)
-        shown = [
-            *active.order_by("-state", "created")[:SHOWN],
-            *jobs.exclude(state__in=ACTIVE)[:SHOWN],
-        ]
+        active = active_of(bench)
+        shown = [*active[:SHOWN], *ended_of(bench)[:SHOWN]]
         since = _moment(request.query_params.get("since"))
         whole = {
             "active": active.count(),

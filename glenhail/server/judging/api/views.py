@@ -11,6 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.judging.actions.verdicts import write_verdicts
@@ -46,7 +47,7 @@ class VerdictsView(APIView):
         lines = [(v["use"], v["text"]) for v in valid(VerdictsIn, request)["verdicts"]]
         study = find_study(request.user, study_id)
         with transaction.atomic():
-            Study.objects.select_for_update().get(pk=study.pk)
+            locked(study)
             require_current(request, _told(study))
             write_verdicts(request.user, study, lines)
         told = _told(study)

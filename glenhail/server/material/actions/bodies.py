@@ -9,7 +9,7 @@ from django.db import IntegrityError, transaction
 from glenhail.core.sensor import CFAS
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
-from glenhail.server.common.errors import ActionError, Conflict, Missing
+from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.material.models import Body
 
 # Least and most of each number; None is allowed where the noise is not known.
@@ -79,12 +79,3 @@ def remove_body(actor: Actor, body: Body) -> None:
     require(actor, body.bench, Role.EDITOR)
     record(actor, body.bench, "remove body", body)
     body.delete()
-
-
-def find_body(actor: Actor, body_id: int) -> Body:
-    """A body the actor may see."""
-    body = Body.objects.select_related("bench").filter(pk=body_id).first()
-    if body is None:
-        raise Missing("There is no such body, or it was removed.")
-    require(actor, body.bench, Role.VIEWER)
-    return body

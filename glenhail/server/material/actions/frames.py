@@ -9,7 +9,7 @@ from django.db import models, transaction
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
-from glenhail.server.common.errors import Conflict, Missing
+from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
 from glenhail.server.material.models import Frame, Picture, PictureState
@@ -128,16 +128,3 @@ def ask_for_target(actor: Actor, frame: Frame) -> None:
     """Look for a target in a frame again, as an editor asks."""
     require(actor, frame.bench, Role.EDITOR)
     look_for_target(frame)
-
-
-def find_frame(actor: Actor, frame_id: int) -> Frame:
-    """A frame the actor may see."""
-    frame = (
-        Frame.objects.select_related("bench", "picture", "truth", "scene")
-        .filter(pk=frame_id)
-        .first()
-    )
-    if frame is None:
-        raise Missing("There is no such frame, or it was removed.")
-    require(actor, frame.bench, Role.VIEWER)
-    return frame

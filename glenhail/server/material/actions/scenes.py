@@ -110,12 +110,3 @@ def remove_scene(actor: Actor, scene: Scene) -> None:
     except models.ProtectedError as error:
         raise Conflict(f"{label} has frames. Give them another scene first.") from error
     record(actor, scene.bench, "remove scene", label)
-
-
-def find_scene(actor: Actor, scene_id: int) -> Scene:
-    """A scene the actor may see."""
-    scene = Scene.objects.select_related("bench").filter(pk=scene_id).first()
-    if scene is None:
-        raise Missing("There is no such scene, or it was removed.")
-    require(actor, scene.bench, Role.VIEWER)
-    return scene

@@ -11,7 +11,7 @@ from glenhail.core.errors import BadRequest
 from glenhail.core.targets.layout import Sheet, sheet_of
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
-from glenhail.server.common.errors import ActionError, Conflict, Missing
+from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.frames import look_for_target
 from glenhail.server.material.actions.pictures import clean_name, take_in
@@ -133,12 +133,3 @@ def remove_target(actor: Actor, target: Target) -> None:
             f"{label} is used by a study, or frames were made from it. Take it out there first."
         ) from error
     record(actor, target.bench, "remove target", label)
-
-
-def find_target(actor: Actor, target_id: int) -> Target:
-    """A target the actor may see."""
-    target = Target.objects.select_related("bench", "frame").filter(pk=target_id).first()
-    if target is None:
-        raise Missing("There is no such target, or it was removed.")
-    require(actor, target.bench, Role.VIEWER)
-    return target

@@ -12,6 +12,7 @@ from glenhail.core.sensor import CFAS
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.material.actions import bodies
 from glenhail.server.material.models import Body
+from glenhail.server.material.queries import bodies_of, find_body
 
 
 class BodyIn(serializers.ModelSerializer[Body]):
@@ -51,9 +52,7 @@ class BodiesView(APIView):
 
     @extend_schema(operation_id="bodies_list", responses=BodyOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(
-            BodyOut(Body.objects.filter(bench=membership(request.user).bench), many=True).data
-        )
+        return Response(BodyOut(bodies_of(membership(request.user).bench), many=True).data)
 
     @extend_schema(operation_id="body_add", request=BodyIn, responses={201: BodyOut})
     def post(self, request: Request) -> Response:
@@ -70,12 +69,12 @@ class BodyView(APIView):
     def put(self, request: Request, body_id: int) -> Response:
         given = BodyIn(data=request.data)
         given.is_valid(raise_exception=True)
-        body = bodies.find_body(request.user, body_id)
+        body = find_body(request.user, body_id)
         return Response(
             BodyOut(bodies.save_body(request.user, body.bench, given.validated_data, body)).data
         )
 
     @extend_schema(operation_id="body_remove", responses={204: None})
     def delete(self, request: Request, body_id: int) -> Response:
-        bodies.remove_body(request.user, bodies.find_body(request.user, body_id))
+        bodies.remove_body(request.user, find_body(request.user, body_id))
         return Response(status=204)

@@ -12,8 +12,9 @@ from rest_framework.views import APIView
 
 from glenhail.core.degrade.steps import STEPS
 from glenhail.server.accounts.permissions import membership
-from glenhail.server.material.actions import degrading, frames
+from glenhail.server.material.actions import degrading
 from glenhail.server.material.api.parameters import StepKindOut, kind_out
+from glenhail.server.material.queries import find_frame
 
 
 class SweepIn(serializers.Serializer[Any]):
@@ -56,5 +57,5 @@ class DegradeView(APIView):
         recipes = degrading.read_recipes(
             given.validated_data["recipe"], given.validated_data.get("sweep")
         )
-        jobs = degrading.ask_for(request.user, frames.find_frame(request.user, frame_id), recipes)
+        jobs = degrading.ask_for(request.user, find_frame(request.user, frame_id), recipes)
         return Response({"jobs": len(jobs), "words": recipes[0].words()}, status=202)

@@ -16,7 +16,8 @@ from glenhail.server.common.errors import Missing
 from glenhail.server.common.uploads import uploaded
 from glenhail.server.material.actions import scenes
 from glenhail.server.material.api.views import MULTIPART, SceneOut
-from glenhail.server.material.models import Scene, SceneKind
+from glenhail.server.material.models import SceneKind
+from glenhail.server.material.queries import find_scene, scenes_of
 
 
 class SceneIn(serializers.Serializer[Any]):
@@ -31,9 +32,7 @@ class ScenesView(APIView):
 
     @extend_schema(operation_id="scenes_list", responses=SceneOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(
-            SceneOut(Scene.objects.filter(bench=membership(request.user).bench), many=True).data
-        )
+        return Response(SceneOut(scenes_of(membership(request.user).bench), many=True).data)
 
     @extend_schema(operation_id="scene_add", request=SceneIn, responses={201: SceneOut})
     def post(self, request: Request) -> Response:
@@ -52,7 +51,7 @@ class SceneView(APIView):
     def put(self, request: Request, scene_id: int) -> Response:
         given = SceneIn(data=request.data)
         given.is_valid(raise_exception=True)
-        scene = scenes.find_scene(request.user, scene_id)
+        scene = find_scene(request.user, scene_id)
         return Response(
             SceneOut(
                 scenes.save_scene(request.user, scene.bench, **given.validated_data, scene=scene)
@@ -61,7 +60,7 @@ class SceneView(APIView):
 
     @extend_schema(operation_id="scene_remove", responses={204: None})
     def delete(self, request: Request, scene_id: int) -> Response:
-        scenes.remove_scene(request.user, scenes.find_scene(request.user, scene_id))
+        scenes.remove_scene(request.user, find_scene(request.user, scene_id))
         return Response(status=204)
 
 
@@ -70,7 +69,7 @@ class KnownView(APIView):
 
     @extend_schema(operation_id="known_get", responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, scene_id: int) -> Response:
-        scene = scenes.find_scene(request.user, scene_id)
+        scene = find_scene(request.user, scene_id)
         if scene.known is None:
             raise Missing(f"Nothing is known of {scene} beforehand.")
         return Response(scene.known)
@@ -80,16 +79,12 @@ class KnownView(APIView):
         stream, name = uploaded(request)
         return Response(
             SceneOut(
-                scenes.tell_known(
-                    request.user, scenes.find_scene(request.user, scene_id), stream, name
-                )
+                scenes.tell_known(request.user, find_scene(request.user, scene_id), stream, name)
             ).data
         )
 
     @extend_schema(operation_id="known_forget", responses=SceneOut)
     def delete(self, request: Request, scene_id: int) -> Response:
         return Response(
-            SceneOut(
-                scenes.forget_known(request.user, scenes.find_scene(request.user, scene_id))
-            ).data
+            SceneOut(scenes.forget_known(request.user, find_scene(request.user, scene_id))).data
         )

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Count
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -19,11 +18,12 @@ from glenhail.core.targets.layout import sheet_of
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import targets
-from glenhail.server.material.actions.frames import ask_for_target, find_frame
+from glenhail.server.material.actions.frames import ask_for_target
 from glenhail.server.material.api.parameters import StepKindOut, kind_out
 from glenhail.server.material.api.truths import QueuedOut
 from glenhail.server.material.api.views import PictureOut
 from glenhail.server.material.models import Target
+from glenhail.server.material.queries import find_frame, find_target, targets_of
 from glenhail.server.material.sheets import preview_png
 
 
@@ -70,10 +70,7 @@ class TargetsView(APIView):
 
     @extend_schema(operation_id="targets_list", responses=TargetOut(many=True))
     def get(self, request: Request) -> Response:
-        rows = Target.objects.filter(bench=membership(request.user).bench).select_related(
-            "frame__picture"
-        )
-        return Response(TargetOut(rows.annotate(found=Count("findings")), many=True).data)
+        return Response(TargetOut(targets_of(membership(request.user).bench), many=True).data)
 
     @extend_schema(operation_id="target_make", request=TargetIn, responses={201: TargetOut})
     def post(self, request: Request) -> Response:
@@ -91,7 +88,7 @@ class TargetView(APIView):
 
     @extend_schema(operation_id="target_remove", responses={204: None})
     def delete(self, request: Request, target_id: int) -> Response:
-        targets.remove_target(request.user, targets.find_target(request.user, target_id))
+        targets.remove_target(request.user, find_target(request.user, target_id))
         return Response(status=204)
 
 

@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.material.actions import truths
-from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.queries import find_frame
 
 
 class QueuedOut(serializers.Serializer[Any]):

@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from django.db.models import Count
-from drf_spectacular.utils import extend_schema, extend_schema_field
+from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -14,9 +13,11 @@ from rest_framework.views import APIView
 
 from glenhail.core.prints import print_sizes
 from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.query import whole_number
 from glenhail.server.common.uploads import FileForm, uploaded
 from glenhail.server.material.actions import frames, scenes
 from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
+from glenhail.server.material.queries import find_frame, frames_of
 
 MULTIPART = {"multipart/form-data": FileForm}
 
@@ -218,14 +219,15 @@ class FrameChange(serializers.Serializer[Any]):
 
 
 class FramesView(APIView):
-    """All frames of the bench."""
+    """The frames of the bench, a page at a time."""
 
-    @extend_schema(operation_id="frames_list", responses=FrameOut(many=True))
+    @extend_schema(
+        operation_id="frames_list",
+        parameters=[OpenApiParameter("before", int, description="The page after this frame.")],
+        responses=FrameOut(many=True),
+    )
     def get(self, request: Request) -> Response:
-        rows = Frame.objects.filter(bench=membership(request.user).bench).annotate(
-            studies=Count("study_frames")
-        )
-        rows = rows.select_related("picture", "truth", "scene", "finding__target").order_by("-pk")
+        rows = frames_of(membership(request.user).bench, whole_number(request, "before"))
         return Response(FrameOut(rows, many=True).data)
 
     @extend_schema(operation_id="frame_add", request=MULTIPART, responses={201: FrameOut})
@@ -240,7 +242,7 @@ class FrameView(APIView):
 
     @extend_schema(operation_id="frame_read", responses=FrameDetail)
     def get(self, request: Request, frame_id: int) -> Response:
-        frame: Any = frames.find_frame(request.user, frame_id)
+        frame: Any = find_frame(request.user, frame_id)
         frame.used_in = list(
             frame.study_frames.values("study_id", "study__question").order_by("study_id")
         )
@@ -253,7 +255,7 @@ class FrameView(APIView):
     def patch(self, request: Request, frame_id: int) -> Response:
         given = FrameChange(data=request.data)
         given.is_valid(raise_exception=True)
-        frame = frames.find_frame(request.user, frame_id)
+        frame = find_frame(request.user, frame_id)
         if "name" in given.validated_data:
             frame = frames.rename_frame(request.user, frame, given.validated_data["name"])
         if "scene" in given.validated_data:
@@ -262,7 +264,7 @@ class FrameView(APIView):
 
     @extend_schema(operation_id="frame_remove", responses={204: None})
     def delete(self, request: Request, frame_id: int) -> Response:
-        frames.remove_frame(request.user, frames.find_frame(request.user, frame_id))
+        frames.remove_frame(request.user, find_frame(request.user, frame_id))
         return Response(status=204)
 
 
@@ -272,12 +274,10 @@ class TruthView(APIView):
     @extend_schema(operation_id="truth_set", request=MULTIPART, responses=FrameOut)
     def post(self, request: Request, frame_id: int) -> Response:
         stream, name = uploaded(request)
-        frame = frames.set_truth(
-            request.user, frames.find_frame(request.user, frame_id), stream, name
-        )
-        return Response(FrameOut(frames.find_frame(request.user, frame.pk)).data)
+        frame = frames.set_truth(request.user, find_frame(request.user, frame_id), stream, name)
+        return Response(FrameOut(find_frame(request.user, frame.pk)).data)
 
     @extend_schema(operation_id="truth_drop", responses=FrameOut)
     def delete(self, request: Request, frame_id: int) -> Response:
-        frame = frames.drop_truth(request.user, frames.find_frame(request.user, frame_id))
-        return Response(FrameOut(frames.find_frame(request.user, frame.pk)).data)
+        frame = frames.drop_truth(request.user, find_frame(request.user, frame_id))
+        return Response(FrameOut(find_frame(request.user, frame.pk)).data)

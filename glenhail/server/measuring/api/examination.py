@@ -14,7 +14,6 @@ from glenhail.server.common.requests import valid
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.actions import points
 from glenhail.server.measuring.lining import Points, examined_key, points_of
-from glenhail.server.measuring.models import Examined
 from glenhail.server.outputs.models import Output
 from glenhail.server.outputs.queries import _output
 
@@ -127,10 +126,9 @@ def _examination(output: Output) -> dict[str, Any]:
     told: dict[str, Any] = {}
     if output.picture is not None:
         points = points_of(output.contender.study.bench_id, output.frame.picture, output.picture)
-        kept = Examined.objects.filter(
-            key=examined_key(output.frame.picture, output.picture, points)
-        ).first()
-        told = kept.told if kept else {}
+        told = measuring_queries.examination_told(
+            examined_key(output.frame.picture, output.picture, points)
+        )
     return {
         "output": output.pk,
         "refused": row.refused if row else "",

@@ -13,13 +13,9 @@ from rest_framework.views import APIView
 
 from glenhail.core.answers.ranking import RULE
 from glenhail.core.measures.catalogue import MEASURES
-from glenhail.server.accounts.models import Role
-from glenhail.server.accounts.permissions import require
-from glenhail.server.common.errors import Missing
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring import tables
 from glenhail.server.measuring.api import shapes as measuring_shapes
-from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.queries import outputs
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
@@ -88,12 +84,5 @@ class ReadingView(APIView):
 
     @extend_schema(operation_id="reading_read", responses=measuring_shapes.ReadingDetail)
     def get(self, request: Request, reading_id: int) -> Response:
-        row = (
-            Reading.objects.select_related("output__contender__study__bench")
-            .filter(pk=reading_id)
-            .first()
-        )
-        if row is None:
-            raise Missing("This reading was taken again meanwhile. Reload the page.")
-        require(request.user, row.output.contender.study.bench, Role.VIEWER)
+        row = measuring_queries.find_reading(request.user, reading_id)
         return Response(measuring_shapes.ReadingDetail(row).data)

@@ -10,13 +10,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.measures.suggested_patches import VERSION as SUGGEST_VERSION
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
-from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.queries import find_frame
 from glenhail.server.measuring import answers
 from glenhail.server.measuring.actions.suggestions import ask_suggestions
-from glenhail.server.measuring.models import Suggested
+from glenhail.server.measuring.queries import suggested_of
 from glenhail.server.studies import queries
 
 
@@ -51,7 +50,7 @@ class SuggestionsView(APIView):
     @extend_schema(operation_id="suggestions_read", parameters=[OF_STUDY], responses=SuggestionsOut)
     def get(self, request: Request, frame_id: int) -> Response:
         frame = find_frame(request.user, frame_id)
-        row = Suggested.objects.filter(picture=frame.picture, version=SUGGEST_VERSION).first()
+        row = suggested_of(frame)
         told = request.query_params.get("study", "")
         study = (
             queries.find_study(request.user, int(told))

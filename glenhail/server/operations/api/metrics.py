@@ -10,13 +10,12 @@ from collections.abc import Iterator
 
 from django.conf import settings
 from django.core.files.storage import storages
-from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
 from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, generate_latest, multiprocess
 from prometheus_client.core import GaugeMetricFamily, Metric
 from prometheus_client.registry import Collector
 
-from glenhail.server.jobs.models import ACTIVE, Job
+from glenhail.server.jobs.queries import active_by_kind
 from glenhail.server.operations.health import look
 from glenhail.server.storage.files import root_of
 
@@ -27,10 +26,8 @@ class BenchFigures(Collector):
     def collect(self) -> Iterator[Metric]:
         """The figures as they are now."""
         jobs = GaugeMetricFamily("glenhail_jobs", "Jobs that wait or run", labels=["kind", "state"])
-        for row in (
-            Job.objects.filter(state__in=ACTIVE).values("kind", "state").annotate(count=Count("pk"))
-        ):
-            jobs.add_metric([row["kind"], row["state"]], row["count"])
+        for kind, state, count in active_by_kind():
+            jobs.add_metric([kind, state], count)
         yield jobs
         well = GaugeMetricFamily(
             "glenhail_well", "1 where a check of /healthy is well", labels=["check"]

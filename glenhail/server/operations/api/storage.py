@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.files.storage import storages
-from django.db.models import Count, Sum
 from django.http import HttpRequest, JsonResponse
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -17,9 +16,9 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import membership, require
 from glenhail.server.operations.health import look
 from glenhail.server.operations.purge import Cleared, purge
-from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.queries import edition_sizes
 from glenhail.server.storage.files import root_of
-from glenhail.server.storage.models import StoredFile
+from glenhail.server.storage.queries import originals
 
 
 def healthy(request: HttpRequest) -> JsonResponse:
@@ -66,8 +65,7 @@ class StorageView(APIView):
 
 
 def _originals() -> dict[str, Any]:
-    told = StoredFile.objects.aggregate(files=Count("pk"), bytes=Sum("size", default=0))
-    return {"kind": "originals", **told}
+    return {"kind": "originals", **originals()}
 
 
 def _derived() -> dict[str, Any]:
@@ -80,9 +78,7 @@ def _derived() -> dict[str, Any]:
 
 
 def _editions() -> dict[str, Any]:
-    sizes = [
-        part["size"] for files in Edition.objects.values_list("files", flat=True) for part in files
-    ]
+    sizes = edition_sizes()
     return {"kind": "editions", "files": len(sizes), "bytes": sum(sizes)}
 
 

@@ -12,8 +12,8 @@ from rest_framework.views import APIView
 
 from glenhail.server.common.requests import valid
 from glenhail.server.common.uploads import uploaded
-from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.api.views import MULTIPART
+from glenhail.server.material.queries import find_frame
 from glenhail.server.outputs.actions import cells
 from glenhail.server.studies import queries
 

@@ -13,12 +13,12 @@ from rest_framework.views import APIView
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.requests import valid
-from glenhail.server.jobs.models import ACTIVE, Job
-from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.api.views import PictureOut
+from glenhail.server.material.queries import find_frame
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.actions import folders, hot_folders, previews
 from glenhail.server.outputs.models import FileUse, Folder, FolderFile, FolderState, HotFolder
+from glenhail.server.outputs.queries import is_matched, open_hot_folders
 from glenhail.server.studies import queries
 
 
@@ -66,7 +66,7 @@ class FolderOut(FolderRow):
 
     def get_looking(self, folder: Folder) -> bool:
         """Whether proposals are still being made."""
-        return Job.objects.filter(key=f"folder:{folder.pk}", state__in=ACTIVE).exists()
+        return not is_matched(folder)
 
     @extend_schema_field(FolderFileOut(many=True))
     def get_all_files(self, folder: Folder) -> Any:
@@ -194,13 +194,9 @@ class HotFoldersView(APIView):
 
     @extend_schema(operation_id="hot_folders_list", responses=HotFolderOut(many=True))
     def get(self, request: Request, study_id: int) -> Response:
-        rows = HotFolder.objects.filter(
-            contender__study=queries.find_study(request.user, study_id), open=True
-        )
+        rows = open_hot_folders(queries.find_study(request.user, study_id))
         told = {"editor": membership(request.user).role != Role.VIEWER}
-        return Response(
-            HotFolderOut(rows.select_related("contender__treatment"), many=True, context=told).data
-        )
+        return Response(HotFolderOut(rows, many=True, context=told).data)
 
 
 class HotFolderView(APIView):

@@ -22,10 +22,11 @@ from glenhail.core.treatments import step as core
 from glenhail.core.treatments.compare import differences
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.common.requests import valid
-from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.queries import find_frame
 from glenhail.server.outputs import costs, coverage
 from glenhail.server.outputs.actions import runs
 from glenhail.server.outputs.models import Run
+from glenhail.server.outputs.queries import runs_of
 from glenhail.server.studies import queries
 from glenhail.server.studies.actions import contenders
 from glenhail.server.tools.api.shapes import TreatmentShape
@@ -274,8 +275,7 @@ class CellRunsView(APIView):
     @extend_schema(operation_id="cell_runs", responses=RunOut(many=True))
     def get(self, request: Request, contender_id: int, frame_id: int) -> Response:
         contender = queries.find_contender(request.user, contender_id)
-        rows = Run.objects.filter(contender=contender, frame_id=frame_id).order_by("-pk")[:40]
-        return Response(RunOut(rows, many=True).data)
+        return Response(RunOut(runs_of(contender, frame_id), many=True).data)
 
     @extend_schema(operation_id="cell_tell_times", request=TimesIn, responses={201: RunOut})
     def put(self, request: Request, contender_id: int, frame_id: int) -> Response:

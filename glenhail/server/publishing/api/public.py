@@ -20,6 +20,7 @@ from django.views.decorators.http import require_safe
 
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.publishing.queries import newest_edition
 
 FOR_EVER = "public, max-age=31536000, immutable"
 
@@ -27,7 +28,7 @@ FOR_EVER = "public, max-age=31536000, immutable"
 @require_safe
 def newest(request: HttpRequest, slug: str) -> HttpResponse:
     """Lead to the newest edition."""
-    edition = Edition.objects.filter(report__slug=slug).order_by("-number").first()
+    edition = newest_edition(slug)
     if edition is None:
         raise Http404
     return redirect(edition.address)

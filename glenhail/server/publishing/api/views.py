@@ -12,11 +12,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
+from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import reports
-from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.queries import published, report_of
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
@@ -56,7 +58,7 @@ class ReportRow(serializers.Serializer[Any]):
 
 
 def _report(study: Study) -> object:
-    found = Report.objects.filter(study=study).first() or Report(study=study)
+    found = report_of(study)
     editions = list(found.editions.all()) if found.pk else []
     whole = {
         "summary": found.summary,
@@ -70,7 +72,7 @@ def _report(study: Study) -> object:
 
 def _texts(study: Study) -> dict[str, str]:
     """What of a report is edited."""
-    found = Report.objects.filter(study=study).first() or Report(study=study)
+    found = report_of(study)
     return {"summary": found.summary, "method": found.method, "disclosure": found.disclosure}
 
 
@@ -86,7 +88,7 @@ class ReportView(APIView):
     def put(self, request: Request, study_id: int) -> Response:
         study, texts = find_study(request.user, study_id), valid(ReportIn, request)
         with transaction.atomic():
-            Study.objects.select_for_update().get(pk=study.pk)
+            locked(study)
             require_current(request, _texts(study))
             reports.write_report(request.user, study, **texts)
         return Response(_report(study), headers=tagged(_texts(study)))
@@ -109,11 +111,8 @@ class ReportsView(APIView):
 
     @extend_schema(operation_id="reports_list", responses=ReportRow(many=True))
     def get(self, request: Request) -> Response:
-        rows = Report.objects.filter(
-            study__bench=membership(request.user).bench, editions__isnull=False
-        ).distinct()
         whole = [
             {"study": r.study_id, "question": r.study.question, "editions": r.editions.all()}
-            for r in rows.select_related("study").order_by("-pk")
+            for r in published(membership(request.user).bench)
         ]
         return Response(ReportRow(whole, many=True).data)

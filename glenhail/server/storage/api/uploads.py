@@ -16,7 +16,8 @@ from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.storage import uploads
-from glenhail.server.storage.models import Upload, UploadState
+from glenhail.server.storage.models import Upload
+from glenhail.server.storage.queries import find_upload, uploads_of
 
 
 class DeliveryShape(serializers.Serializer[Any]):
@@ -79,16 +80,7 @@ class UploadsView(APIView):
     @extend_schema(operation_id="uploads_list", responses=UploadOut(many=True))
     def get(self, request: Request) -> Response:
         bench = membership(request.user).bench
-        return Response(
-            UploadOut(
-                Upload.objects.filter(
-                    bench=bench,
-                    actor=request.user.pk,
-                    state__in=[UploadState.OPEN, UploadState.TAKING],
-                ),
-                many=True,
-            ).data
-        )
+        return Response(UploadOut(uploads_of(request.user, bench), many=True).data)
 
 
 class UploadView(APIView):
@@ -115,7 +107,7 @@ class UploadView(APIView):
 
     @extend_schema(operation_id="upload_discard", responses={204: None})
     def delete(self, request: Request, upload_id: UUID) -> Response:
-        uploads.discard(uploads.find_upload(request.user, upload_id))
+        uploads.discard(find_upload(request.user, upload_id))
         return Response(status=204)
 
 
@@ -130,7 +122,7 @@ class PieceView(APIView):
         responses=UploadOut,
     )
     def put(self, request: Request, upload_id: UUID, offset: int) -> Response:
-        upload = uploads.find_upload(request.user, upload_id)
+        upload = find_upload(request.user, upload_id)
         return Response(
             UploadOut(
                 uploads.add_piece(request.user, upload, offset, cast("IO[bytes]", request.data))
@@ -144,7 +136,5 @@ class FinishView(APIView):
     @extend_schema(operation_id="upload_finish", request=None, responses=UploadOut)
     def post(self, request: Request, upload_id: UUID) -> Response:
         return Response(
-            UploadOut(
-                uploads.finish(request.user, uploads.find_upload(request.user, upload_id))
-            ).data
+            UploadOut(uploads.finish(request.user, find_upload(request.user, upload_id))).data
         )

@@ -9,14 +9,14 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.picture import Rect
+from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current
-from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.queries import find_frame
 from glenhail.server.studies import queries
 from glenhail.server.studies.actions import contenders, patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.api import shapes
-from glenhail.server.studies.models import Patch
 from glenhail.server.tools.api.shapes import TreatmentShape
 from glenhail.server.tools.api.views import told_treatment
 
@@ -156,7 +156,7 @@ class PatchView(APIView):
         rect = Rect(given["x"], given["y"], given["w"], given["h"])
         patch = queries.find_patch(request.user, patch_id)
         with transaction.atomic():
-            require_current(request, Patch.objects.select_for_update().get(pk=patch.pk).drawn)
+            require_current(request, locked(patch).drawn)
             patch = patches.change_patch(request.user, patch, given["name"], given["role"], rect)
         return Response(shapes.PatchOut(patch).data)
 

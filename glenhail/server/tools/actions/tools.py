@@ -13,7 +13,7 @@ from glenhail.core.execution.command import command_of, find_program
 from glenhail.core.parameters import as_json, parameter_of
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
-from glenhail.server.common.errors import ActionError, Conflict, Missing
+from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.tools.models import PLATFORMS, WAYS, Price, Release, Step, Tool
 
 Facts = dict[str, Any]
@@ -136,21 +136,3 @@ def remove_release(actor: Actor, release: Release) -> None:
         )
     record(actor, release.tool.bench, "remove release", release)
     release.delete()
-
-
-def find_tool(actor: Actor, tool_id: int) -> Tool:
-    """A tool of a bench the actor may see."""
-    tool = Tool.objects.select_related("bench").filter(pk=tool_id).first()
-    if tool is None:
-        raise Missing("There is no such tool, or it was removed.")
-    require(actor, tool.bench, Role.VIEWER)
-    return tool
-
-
-def find_release(actor: Actor, release_id: int) -> Release:
-    """A release of a bench the actor may see."""
-    release = Release.objects.select_related("tool__bench").filter(pk=release_id).first()
-    if release is None:
-        raise Missing("There is no such release, or it was removed.")
-    require(actor, release.tool.bench, Role.VIEWER)
-    return release

@@ -7,7 +7,6 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import QuerySet
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -22,16 +21,18 @@ from glenhail.core.execution.fence import why_open
 from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.treatments.step import Treatment as Told
 from glenhail.core.treatments.step import treatment_of
-from glenhail.server.accounts.models import Bench, Role
-from glenhail.server.accounts.permissions import Actor, membership
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
+from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.tools import comparison
 from glenhail.server.tools.actions import tools as actions
 from glenhail.server.tools.actions import treatments
 from glenhail.server.tools.api import shapes
-from glenhail.server.tools.models import Release, Tool, Treatment
+from glenhail.server.tools.models import Tool
+from glenhail.server.tools.queries import find_release, find_tool, saved_treatments, tools_of
 
 WHICH = OpenApiParameter(
     "tools",
@@ -46,11 +47,6 @@ def told_treatment(given: dict[str, Any]) -> Told:
         return treatment_of(given)
     except BadRequest as error:
         raise ActionError(str(error)) from error
-
-
-def tools_of(bench: Bench) -> QuerySet[Tool]:
-    """A bench's tools with everything that is shown of them."""
-    return Tool.objects.filter(bench=bench).prefetch_related("releases__steps", "prices")
 
 
 class ToolsView(APIView):
@@ -76,21 +72,21 @@ class ToolView(APIView):
 
     @extend_schema(operation_id="tool_read", responses=shapes.ToolOut)
     def get(self, request: Request, tool_id: int) -> Response:
-        tool = actions.find_tool(request.user, tool_id)
+        tool = find_tool(request.user, tool_id)
         return Response(shapes.ToolOut(tool).data, headers=tagged(shapes.tool_facts(tool)))
 
     @extend_schema(operation_id="tool_change", request=shapes.ToolIn, responses=shapes.ToolOut)
     def put(self, request: Request, tool_id: int) -> Response:
-        facts, tool = valid(shapes.ToolIn, request), actions.find_tool(request.user, tool_id)
+        facts, tool = valid(shapes.ToolIn, request), find_tool(request.user, tool_id)
         with transaction.atomic():
-            Tool.objects.select_for_update().get(pk=tool.pk)
-            require_current(request, shapes.tool_facts(actions.find_tool(request.user, tool_id)))
+            locked(tool)
+            require_current(request, shapes.tool_facts(find_tool(request.user, tool_id)))
             tool = actions.save_tool(request.user, tool.bench, facts, facts.pop("prices"), tool)
         return Response(shapes.ToolOut(tool).data, headers=tagged(shapes.tool_facts(tool)))
 
     @extend_schema(operation_id="tool_remove", responses={204: None})
     def delete(self, request: Request, tool_id: int) -> Response:
-        actions.remove_tool(request.user, actions.find_tool(request.user, tool_id))
+        actions.remove_tool(request.user, find_tool(request.user, tool_id))
         return Response(status=204)
 
 
@@ -101,7 +97,7 @@ class ReleasesView(APIView):
         operation_id="release_write", request=shapes.ReleaseIn, responses={201: shapes.ReleaseOut}
     )
     def post(self, request: Request, tool_id: int) -> Response:
-        tool = actions.find_tool(request.user, tool_id)
+        tool = find_tool(request.user, tool_id)
         return Response(
             shapes.ReleaseOut(
                 actions.save_release(request.user, tool, valid(shapes.ReleaseIn, request))
@@ -119,15 +115,15 @@ class ReleaseView(APIView):
     def put(self, request: Request, release_id: int) -> Response:
         told = valid(shapes.ReleaseIn, request)
         with transaction.atomic():
-            Release.objects.select_for_update().filter(pk=release_id).first()
-            release = actions.find_release(request.user, release_id)
+            locked(find_release(request.user, release_id))
+            release = find_release(request.user, release_id)
             require_current(request, shapes.release_facts(release))
             made = actions.save_release(request.user, release.tool, told, release)
         return Response(shapes.ReleaseOut(made).data)
 
     @extend_schema(operation_id="release_remove", responses={204: None})
     def delete(self, request: Request, release_id: int) -> Response:
-        actions.remove_release(request.user, actions.find_release(request.user, release_id))
+        actions.remove_release(request.user, find_release(request.user, release_id))
         return Response(status=204)
 
 
@@ -138,7 +134,7 @@ class CommandView(APIView):
         operation_id="command_set", request=shapes.CommandShape, responses=shapes.ReleaseOut
     )
     def put(self, request: Request, release_id: int) -> Response:
-        release = actions.find_release(request.user, release_id)
+        release = find_release(request.user, release_id)
         return Response(
             shapes.ReleaseOut(
                 actions.set_command(request.user, release, valid(shapes.CommandShape, request))
@@ -147,7 +143,7 @@ class CommandView(APIView):
 
     @extend_schema(operation_id="command_take_away", responses={204: None})
     def delete(self, request: Request, release_id: int) -> Response:
-        actions.set_command(request.user, actions.find_release(request.user, release_id), None)
+        actions.set_command(request.user, find_release(request.user, release_id), None)
         return Response(status=204)
 
 
@@ -220,17 +216,12 @@ class ComparisonCsvView(APIView):
         )
 
 
-def _saved(actor: Actor) -> QuerySet[Treatment]:
-    rows = Treatment.objects.filter(bench=membership(actor).bench).exclude(saved_as="")
-    return rows.order_by("saved_as").prefetch_related("steps__release__tool")
-
-
 class TreatmentsView(APIView):
     """Treatments kept for reuse."""
 
     @extend_schema(operation_id="treatments_list", responses=shapes.SavedOut(many=True))
     def get(self, request: Request) -> Response:
-        return Response(shapes.SavedOut(_saved(request.user), many=True).data)
+        return Response(shapes.SavedOut(saved_treatments(request.user), many=True).data)
 
     @extend_schema(
         operation_id="treatment_keep", request=shapes.SavedIn, responses={201: shapes.SavedOut}

@@ -16,7 +16,7 @@ from rest_framework.views import APIView
 
 from glenhail.core.files.layers import MEDIA_TYPE
 from glenhail.server.common.errors import Missing
-from glenhail.server.material.actions.frames import find_frame
+from glenhail.server.material.queries import find_frame
 from glenhail.server.studies import queries
 from glenhail.server.viewing import layers
 

@@ -21,8 +21,8 @@ from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.material import exports
 from glenhail.server.material.actions.degrading import read_recipes
-from glenhail.server.material.actions.frames import find_frame
 from glenhail.server.material.models import PictureState
+from glenhail.server.material.queries import find_frame
 from glenhail.server.viewing.again import made_again
 from glenhail.server.viewing.permissions import name_at, visible_picture, visible_pyramid
 from glenhail.server.viewing.preview import preview_png

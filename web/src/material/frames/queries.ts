@@ -4,6 +4,7 @@ import { computed, toValue } from "vue";
 
 import { api, ask } from "@/api/client";
 import { type Id } from "@/api/keys";
+import { everyPage } from "@/api/pages";
 import type { Scene } from "@/api/types";
 
 /** As the server's material.models.SceneKind has them; the types say so if they part. */
@@ -20,7 +21,11 @@ export const SCENE_KINDS = [
 ] as const satisfies Scene["kinds"];
 
 export function useFrames() {
-  return useQuery({ queryKey: ["frames"], queryFn: () => ask(api.GET("/api/frames")) });
+  return useQuery({
+    queryKey: ["frames"],
+    queryFn: () =>
+      everyPage((before) => ask(api.GET("/api/frames", { params: { query: { before } } }))),
+  });
 }
 
 export function useFrame(id: Id) {

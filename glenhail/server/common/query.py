@@ -1,0 +1,14 @@
+"""What stands behind the question mark of an address."""
+
+from __future__ import annotations
+
+from rest_framework.request import Request
+
+MOST_DIGITS = 18  # more than fits a row's id
+
+
+def whole_number(request: Request, name: str) -> int | None:
+    """A row's id that was asked for; None where there is none, or something else."""
+    told = request.query_params.get(name, "")
+    fits = told.isascii() and told.isdecimal() and len(told) <= MOST_DIGITS
+    return int(told) if fits else None
