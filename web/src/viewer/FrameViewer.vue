@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // One frame at pixel level: pan, magnify, read codes; its truth a key press away.
-import { computed, ref, useTemplateRef, watch } from "vue";
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 
 import type { Picture } from "@/api/types";
-import { useElementSize } from "./useElementSize";
 import { useFrameView } from "./useFrameView";
+import { usePanZoom } from "./usePanZoom";
 import { percent, STEPS, toFrame } from "./geometry";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import TileCanvas from "./TileCanvas.vue";
@@ -12,16 +12,13 @@ import TileCanvas from "./TileCanvas.vue";
 const props = defineProps<{ picture: Picture; truth: Picture | null; label: string }>();
 const ground = useTemplateRef<HTMLElement>("ground");
 const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
-const room = useElementSize(ground);
-const canvas = () => {
-  const ratio = window.devicePixelRatio || 1;
-  return { width: room.value.width * ratio, height: room.value.height * ratio };
-};
-const { view, flicking, settle, whole, zoomTo, zoom, pan, keyed } = useFrameView(
+const { view, settle, whole, zoomTo, zoom, pan } = useFrameView(
   () => props.picture,
-  canvas,
+  () => canvas.value,
 );
-watch([room, () => props.picture.width], settle, { immediate: true });
+const { canvas, keyed, wheel, on } = usePanZoom(ground, { pan, zoom, whole, hover });
+watch([canvas, () => props.picture.width], settle, { immediate: true });
+const flicking = ref(false);
 const flickable = computed(
   () => props.truth?.state === "ready" && props.truth.width === props.picture.width,
 );
@@ -38,42 +35,32 @@ const magnification = computed({
   set: (to) => (to === WHOLE ? whole() : zoomTo(to)),
 });
 const readout = ref("");
-let dragged: [number, number] | undefined;
 
-function local(event: MouseEvent): [number, number] {
-  const box = ground.value?.getBoundingClientRect();
-  const ratio = window.devicePixelRatio || 1;
-  return [(event.clientX - (box?.left ?? 0)) * ratio, (event.clientY - (box?.top ?? 0)) * ratio];
-}
-
-function down(event: PointerEvent): void {
-  dragged = local(event);
-  ground.value?.setPointerCapture(event.pointerId);
-  ground.value?.focus({ preventScroll: true });
-}
-
-function move(event: PointerEvent): void {
-  const now = local(event);
-  if (dragged) {
-    pan(now[0] - dragged[0], now[1] - dragged[1]);
-    dragged = now;
-  }
-  const at = toFrame(view.value, canvas(), ...now);
+function hover(x: number, y: number): void {
+  const at = toFrame(view.value, canvas.value, x, y);
   const inside =
     at.x >= 0 && at.y >= 0 && at.x < props.picture.width && at.y < props.picture.height;
-  const codes = inside ? tiles.value?.codesAt(...now, 1) : null;
+  const codes = inside ? tiles.value?.codesAt(x, y, 1) : null;
   readout.value = codes
     ? `${Math.floor(at.x)}, ${Math.floor(at.y)} px: ${codes.map((c) => Math.round(c)).join(" ")}`
     : "";
 }
 
-function wheel(event: WheelEvent): void {
-  zoom(event.deltaY < 0 ? 1 : -1, ...local(event));
+function key(event: KeyboardEvent): void {
+  if (keyed(event) || event.key.toLowerCase() !== "t" || event.ctrlKey || event.metaKey) return;
+  flicking.value = true;
+  event.preventDefault();
 }
+
+function released(event: KeyboardEvent): void {
+  if (event.key.toLowerCase() === "t") flicking.value = false;
+}
+onMounted(() => window.addEventListener("keyup", released));
+onBeforeUnmount(() => window.removeEventListener("keyup", released));
 </script>
 
 <template>
-  <section class="viewer in-grid shrinks" aria-label="The frame at pixel level" @keydown="keyed">
+  <section class="viewer in-grid shrinks" aria-label="The frame at pixel level" @keydown="key">
     <header class="d-flex flex-wrap align-center pb-2">
       <ChoiceBar v-model="magnification" label="Magnification" :items="steps" />
       <TextAction
@@ -95,10 +82,7 @@ function wheel(event: WheelEvent): void {
       tabindex="0"
       role="application"
       :aria-label="`${label}: arrows move, plus and minus magnify, 0 shows the whole`"
-      @pointerdown="down"
-      @pointermove="move"
-      @pointerup="dragged = undefined"
-      @pointercancel="dragged = undefined"
+      v-on="on"
       @pointerleave="readout = ''"
       @wheel.prevent="wheel"
     >

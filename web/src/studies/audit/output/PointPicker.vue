@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // One picture to mark points in: a click or Enter places one at the cross; arrows move, plus and
 // minus magnify.
-import { computed, ref, useTemplateRef, watch } from "vue";
+import { computed, useTemplateRef, watch } from "vue";
 
 import type { Picture } from "@/api/types";
-import { useElementSize } from "@/viewer/useElementSize";
-import { nextStep, toFrame, type View, wholeView, zoomAt } from "@/viewer/geometry";
+import { toFrame } from "@/viewer/geometry";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { usePanZoom } from "@/viewer/usePanZoom";
+import { useView } from "@/viewer/useView";
 
 type Point = { x: number; y: number };
 const props = defineProps<{
@@ -17,49 +18,18 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ pick: [point: Point]; move: [index: number, point: Point] }>();
 const ground = useTemplateRef<HTMLElement>("ground");
-const room = useElementSize(ground);
-const pixels = window.devicePixelRatio || 1;
-const canvas = computed(() => ({
-  width: room.value.width * pixels,
-  height: room.value.height * pixels,
-}));
-const view = ref<View>({ x: 0, y: 0, zoom: 0 });
-watch(
-  () => [canvas.value.width, props.picture.width],
-  () => {
-    if (canvas.value.width) view.value = wholeView(props.picture, canvas.value);
-  },
-  { immediate: true },
+const { view, whole, zoom, pan } = useView(
+  () => props.picture,
+  () => canvas.value,
 );
-let pressed: { at: [number, number]; moved: boolean } | undefined;
-
-function local(event: MouseEvent): [number, number] {
-  const box = ground.value?.getBoundingClientRect();
-  return [(event.clientX - (box?.left ?? 0)) * pixels, (event.clientY - (box?.top ?? 0)) * pixels];
-}
-
-function down(event: PointerEvent): void {
-  pressed = { at: local(event), moved: false };
-  ground.value?.setPointerCapture(event.pointerId);
-}
-
-function drag(event: PointerEvent): void {
-  if (!pressed) return;
-  const now = local(event);
-  const [dx, dy] = [now[0] - pressed.at[0], now[1] - pressed.at[1]];
-  if (!pressed.moved && Math.hypot(dx, dy) < 4) return;
-  view.value = {
-    ...view.value,
-    x: view.value.x - dx / view.value.zoom,
-    y: view.value.y - dy / view.value.zoom,
-  };
-  pressed = { at: now, moved: true };
-}
-
-function up(event: PointerEvent): void {
-  if (pressed && !pressed.moved) place(toFrame(view.value, canvas.value, ...local(event)));
-  pressed = undefined;
-}
+const { canvas, keyed, wheel, on } = usePanZoom(ground, {
+  pan,
+  zoom,
+  whole,
+  click: (x, y) => place(toFrame(view.value, canvas.value, x, y)),
+});
+const pixels = window.devicePixelRatio || 1;
+watch(() => [canvas.value.width, props.picture.width], whole, { immediate: true });
 
 function place(point: Point): void {
   const inside =
@@ -70,24 +40,9 @@ function place(point: Point): void {
   if (inside && props.open) emit("pick", point);
 }
 
-function zoom(direction: 1 | -1, x: number, y: number): void {
-  view.value = zoomAt(view.value, canvas.value, x, y, nextStep(view.value.zoom, direction));
-}
-
-function keyed(event: KeyboardEvent): void {
-  const step = 20 / view.value.zoom;
-  const moves: Record<string, [number, number]> = {
-    ArrowLeft: [-step, 0],
-    ArrowRight: [step, 0],
-    ArrowUp: [0, -step],
-    ArrowDown: [0, step],
-  };
-  const by = moves[event.key];
-  if (by) view.value = { ...view.value, x: view.value.x + by[0], y: view.value.y + by[1] };
-  else if (event.key === "+") zoom(1, canvas.value.width / 2, canvas.value.height / 2);
-  else if (event.key === "-") zoom(-1, canvas.value.width / 2, canvas.value.height / 2);
-  else if (event.key === "Enter") place({ x: view.value.x, y: view.value.y });
-  else return;
+function key(event: KeyboardEvent): void {
+  if (keyed(event) || event.key !== "Enter") return;
+  place({ x: view.value.x, y: view.value.y });
   event.preventDefault();
 }
 
@@ -115,12 +70,9 @@ const marks = computed(() =>
       tabindex="0"
       role="application"
       :aria-label="`${title}: arrows move, plus and minus magnify, Enter places a point at the cross`"
-      @pointerdown="down"
-      @pointermove="drag"
-      @pointerup="up"
-      @pointercancel="pressed = undefined"
-      @wheel.prevent="zoom($event.deltaY < 0 ? 1 : -1, ...local($event))"
-      @keydown="keyed"
+      v-on="on"
+      @wheel.prevent="wheel"
+      @keydown="key"
     >
       <TileCanvas v-if="view.zoom" :picture="picture" :view="view" :label="title" />
       <span class="cross position-absolute" aria-hidden="true" />

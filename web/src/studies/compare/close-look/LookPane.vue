@@ -6,6 +6,7 @@ import type { Pane } from "./useLook";
 import { IDENTITY, magnifications, type View } from "@/viewer/geometry";
 import { tableFor, type ViewMatch } from "@/viewer/matching";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { usePanZoom } from "@/viewer/usePanZoom";
 import { named } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
@@ -22,7 +23,7 @@ const emit = defineEmits<{
   choose: [];
   show: [letter: string];
   pan: [dx: number, dy: number];
-  zoom: [direction: 1 | -1, x: number, y: number];
+  zoom: [direction: 1 | -1, x?: number, y?: number];
   point: [x: number, y: number, size: { width: number; height: number }];
 }>();
 const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
@@ -38,38 +39,11 @@ const why = computed(() => {
       : "No output of this frame yet.";
   return output.value.problem || "It is still being taken in and lined up.";
 });
-let dragged: [number, number] | undefined;
-
-function local(event: MouseEvent): [number, number] {
-  const rect = ground.value?.getBoundingClientRect();
-  const ratio = window.devicePixelRatio || 1;
-  return [(event.clientX - (rect?.left ?? 0)) * ratio, (event.clientY - (rect?.top ?? 0)) * ratio];
-}
-
-function down(event: PointerEvent): void {
-  emit("choose");
-  dragged = local(event);
-  ground.value?.setPointerCapture(event.pointerId);
-}
-
-function move(event: PointerEvent): void {
-  const now = local(event);
-  if (dragged) {
-    emit("pan", now[0] - dragged[0], now[1] - dragged[1]);
-    dragged = now;
-  }
-  const ratio = window.devicePixelRatio || 1;
-  const size = {
-    width: (ground.value?.clientWidth ?? 0) * ratio,
-    height: (ground.value?.clientHeight ?? 0) * ratio,
-  };
-  emit("point", now[0], now[1], size);
-}
-
-function wheel(event: WheelEvent): void {
-  const [x, y] = local(event);
-  emit("zoom", event.deltaY < 0 ? 1 : -1, x, y);
-}
+const { canvas, wheel, on } = usePanZoom(ground, {
+  pan: (dx, dy) => emit("pan", dx, dy),
+  zoom: (direction, x, y) => emit("zoom", direction, x, y),
+  hover: (x, y) => emit("point", x, y, canvas.value),
+});
 
 /** What this pane shows at a canvas point. */
 function sample(x: number, y: number): { letter: string; codes: [number, number, number] } | null {
@@ -103,10 +77,8 @@ defineExpose({ sample });
     <div
       ref="ground"
       class="ground on-surround cursor-grab still shrinks"
-      @pointerdown="down"
-      @pointermove="move"
-      @pointerup="dragged = undefined"
-      @pointercancel="dragged = undefined"
+      v-on="on"
+      @pointerdown="emit('choose')"
       @wheel.prevent="wheel"
     >
       <TileCanvas

@@ -3,8 +3,9 @@ import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 
 import type { Contender, Output, Patch } from "@/api/types";
-import { nextStep, type Size, type View, zoomAt } from "@/viewer/geometry";
+import type { Size, View } from "@/viewer/geometry";
 import { MATCHES, type ViewMatch } from "@/viewer/matching";
+import { useView } from "@/viewer/useView";
 import { entered } from "@/shared/lib/words";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
@@ -28,7 +29,7 @@ export function useLook(paneSize: () => Size) {
   const letters = ref(startingLetters());
   const active = ref(0);
   const flicking = ref(false);
-  const view = ref<View>(startingView());
+  const { view, zoom, zoomTo, pan } = useView(() => frame.value?.picture, paneSize, startingView());
   const match = ref<ViewMatch>(MATCHES.find((m) => m === query("match")) ?? "none");
 
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
@@ -78,31 +79,6 @@ export function useLook(paneSize: () => Size) {
     const at = all.findIndex((p) => p.id === patch.value?.id);
     const next = all[(at + direction + all.length) % all.length];
     if (next) goTo(next);
-  }
-
-  function zoom(direction: 1 | -1, x?: number, y?: number): void {
-    const size = paneSize();
-    view.value = zoomAt(
-      view.value,
-      size,
-      x ?? size.width / 2,
-      y ?? size.height / 2,
-      nextStep(view.value.zoom, direction),
-    );
-  }
-
-  function zoomTo(value: number): void {
-    view.value = { ...view.value, zoom: value };
-  }
-
-  function pan(dx: number, dy: number): void {
-    const picture = frame.value?.picture;
-    const clamp = (v: number, most: number): number => Math.min(most, Math.max(0, v));
-    view.value = {
-      ...view.value,
-      x: clamp(view.value.x - dx / view.value.zoom, picture?.width ?? 0),
-      y: clamp(view.value.y - dy / view.value.zoom, picture?.height ?? 0),
-    };
   }
 
   function show(letter: string): void {

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // The frame with its patches: drag on the picture to draw, drag a patch to move it, its handles to
 // resize.
-import { useElementSize } from "@/viewer/useElementSize";
-import { computed, ref, useTemplateRef, watch } from "vue";
+import { ref, useTemplateRef, watch } from "vue";
 
 import type { Patch, Picture } from "@/api/types";
 import { type Drag, usePatchDrag } from "./usePatchDrag";
-import { nextStep, toFrame, type View, wholeView, zoomAt } from "@/viewer/geometry";
+import { toFrame } from "@/viewer/geometry";
 import { type Box, handleAt, HANDLES, moved, resized } from "./patches";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { usePanZoom } from "@/viewer/usePanZoom";
+import { useView } from "@/viewer/useView";
 
 const props = defineProps<{
   picture: Picture;
@@ -25,20 +26,23 @@ const emit = defineEmits<{
 
 const board = useTemplateRef<HTMLElement>("board");
 const ratio = window.devicePixelRatio || 1;
-const css = useElementSize(board);
-const device = computed(() => ({
-  width: css.value.width * ratio,
-  height: css.value.height * ratio,
-}));
-const view = ref<View>({ x: 0, y: 0, zoom: 0.1 });
-const touched = ref(false);
-watch(
-  device,
-  (size) => !touched.value && size.width && (view.value = wholeView(props.picture, size)),
-  {
-    immediate: true,
-  },
+const look = useView(
+  () => props.picture,
+  () => device.value,
 );
+const { view } = look;
+const {
+  canvas: device,
+  local,
+  keyed,
+  wheel,
+} = usePanZoom(board, {
+  pan: (dx, dy) => ((touched.value = true), look.pan(dx, dy)),
+  zoom,
+  whole,
+});
+const touched = ref(false);
+watch(device, () => touched.value || look.whole(), { immediate: true });
 
 const { drag, begin, to, end } = usePatchDrag(() => props.picture, finished);
 const shownBox = (p: Patch): Box => (drag.value?.id === p.id ? drag.value.box : p);
@@ -60,9 +64,7 @@ const onScreen = (box: Box) => ({
 });
 
 function at(event: MouseEvent): { x: number; y: number } {
-  const rect = board.value?.getBoundingClientRect();
-  const [x, y] = [event.clientX - (rect?.left ?? 0), event.clientY - (rect?.top ?? 0)];
-  return toFrame(view.value, device.value, x * ratio, y * ratio);
+  return toFrame(view.value, device.value, ...local(event));
 }
 
 function down(event: PointerEvent, kind: Drag["kind"], patch?: Patch): void {
@@ -80,23 +82,14 @@ function finished(d: Drag): void {
   if (patch) emit("change", patch, d.box);
 }
 
-function wheel(event: WheelEvent): void {
-  const rect = board.value?.getBoundingClientRect();
-  zoom(
-    event.deltaY < 0 ? 1 : -1,
-    (event.clientX - (rect?.left ?? 0)) * ratio,
-    (event.clientY - (rect?.top ?? 0)) * ratio,
-  );
-}
-
-function zoom(direction: 1 | -1, x = device.value.width / 2, y = device.value.height / 2): void {
+function zoom(direction: 1 | -1, x?: number, y?: number): void {
   touched.value = true;
-  view.value = zoomAt(view.value, device.value, x, y, nextStep(view.value.zoom, direction));
+  look.zoom(direction, x, y);
 }
 
 function whole(): void {
   touched.value = false;
-  view.value = wholeView(props.picture, device.value);
+  look.whole();
 }
 
 const ARROWS: Record<string, [number, number]> = {
@@ -111,14 +104,7 @@ function key(event: KeyboardEvent): void {
   const arrow = ARROWS[event.key];
   const reach = event.shiftKey ? 10 : 1;
   const { width, height } = props.picture;
-  if (arrow && !patch) {
-    touched.value = true;
-    view.value = {
-      ...view.value,
-      x: view.value.x + (arrow[0] * 60) / view.value.zoom,
-      y: view.value.y + (arrow[1] * 60) / view.value.zoom,
-    };
-  } else if (arrow && patch && props.canEdit) {
+  if (arrow && patch && props.canEdit) {
     const [dx, dy] = [arrow[0] * reach, arrow[1] * reach];
     emit(
       "change",
@@ -127,12 +113,9 @@ function key(event: KeyboardEvent): void {
         ? resized(patch, "se", dx, dy, width, height)
         : moved(patch, dx, dy, width, height),
     );
-  } else if (event.key === "+" || event.key === "=") zoom(1);
-  else if (event.key === "-") zoom(-1);
-  else if (event.key === "0") whole();
-  else if (event.key === "Delete" && patch && props.canEdit) emit("remove", patch);
+  } else if (event.key === "Delete" && patch && props.canEdit) emit("remove", patch);
   else if (event.key === "Escape") selected.value = undefined;
-  else return;
+  else return void keyed(event);
   event.preventDefault();
 }
 </script>
@@ -151,7 +134,7 @@ function key(event: KeyboardEvent): void {
       @wheel.prevent="wheel"
       @keydown="key"
     >
-      <TileCanvas :picture="picture" :view="view" label="The frame" />
+      <TileCanvas v-if="view.zoom" :picture="picture" :view="view" label="The frame" />
       <svg class="over position-absolute w-100 h-100 over-all" aria-hidden="true">
         <rect
           v-for="(box, i) in suggested"
