@@ -60,10 +60,10 @@ def _burst(options: argparse.Namespace) -> None:
     write_tiff(options.made, made.mean, replace(read_facts(options.files[0]), software="Glenhail"))
     print(f"{len(options.files)} frames, {100 * made.rejected:.3f} % of the values left out")
     for path, noise in zip(options.files, made.noises, strict=True):
-        print(f"temporal noise {noise:.2f} codes  {path.name}")
+        print(f"temporal noise {noise:.2f} levels  {path.name}")
     print(
-        f"temporal noise left in the mean {made.left:.2f} codes; fixed pattern {made.fixed:.2f}"
-        " codes in its plainest parts"
+        f"temporal noise left in the mean {made.left:.2f} levels; fixed pattern {made.fixed:.2f}"
+        " levels in its plainest parts"
     )
 
 

@@ -161,7 +161,7 @@ STEPS = {
             "Plain noise",
             "Gaussian noise of one size everywhere",
             (
-                Number("sigma", "sigma", "8-bit codes", 0.1, 128, 8.0),
+                Number("sigma", "sigma", "8-bit levels", 0.1, 128, 8.0),
                 Choice("colour", "colour", ("each channel", "grey"), "each channel"),
                 Choice("light", "on values", LIGHT, "encoded"),
             ),
@@ -193,7 +193,7 @@ STEPS = {
             "Banding",
             "every row or column a little too bright or too dark",
             (
-                Number("sigma", "sigma", "8-bit codes", 0.05, 64, 2.0),
+                Number("sigma", "sigma", "8-bit levels", 0.05, 64, 2.0),
                 Choice("along", "along", ("rows", "columns"), "rows"),
             ),
             _banding,

@@ -9,17 +9,20 @@ from __future__ import annotations
 import json
 import os
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import numba
 import numpy as np
+import numpy.typing as npt
 
 from glenhail.core.colour import srgb
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.parallel import in_strips
-from glenhail.core.picture import Floats, Picture
+from glenhail.core.picture import Floats, Picture, Rect
+
+Codes = npt.NDArray[np.uint8]
 
 VERSION = "1"
 TILE = 512
@@ -131,3 +134,33 @@ def tile_name(level: int, column: int, row: int) -> str:
 
 def _tile(codes: np.ndarray, column: int, row: int) -> np.ndarray:
     return codes[row * TILE : (row + 1) * TILE, column * TILE : (column + 1) * TILE]
+
+
+def part_of(rect: Rect, read: Callable[[int, int], Codes]) -> Codes:
+    """A part of a picture put together from the tiles of its finest level.
+
+    Parameters
+    ----------
+    rect : Rect
+        Whole pixels within the picture.
+    read : callable
+        Gives the tile of a column and a row, uint8, shape (h, w, 3); asked once for
+        each tile that the part touches.
+
+    Returns
+    -------
+    ndarray, shape (rect.h, rect.w, 3), uint8
+        Display codes.
+    """
+    x, y, w, h = (int(v) for v in (rect.x, rect.y, rect.w, rect.h))
+    out = np.empty((h, w, 3), dtype=np.uint8)
+    for row in range(y // TILE, (y + h - 1) // TILE + 1):
+        for column in range(x // TILE, (x + w - 1) // TILE + 1):
+            codes = read(column, row)
+            left, top = column * TILE, row * TILE
+            x0, x1 = max(x, left), min(x + w, left + codes.shape[1])
+            y0, y1 = max(y, top), min(y + h, top + codes.shape[0])
+            out[y0 - y : y1 - y, x0 - x : x1 - x] = codes[
+                y0 - top : y1 - top, x0 - left : x1 - left
+            ]
+    return out

@@ -123,7 +123,7 @@ def _even(
         Suggestion(
             role,
             w.rect(i),
-            f"the most even {name} place: {w.level[i]:.0f} codes, varies by {w.structure[i]:.1f}",
+            f"the most even {name} place: {w.level[i]:.0f} levels, varies by {w.structure[i]:.1f}",
         )
         for i in _apart(w, order, reads=_reads(subject, w, role, "noise_luma"))
     ]
@@ -143,8 +143,8 @@ def _texture(w: _Windows, subject: Subject) -> list[Suggestion]:
         Suggestion(
             "texture",
             w.rect(i),
-            f"rich texture all over: spreads by {w.fine[i]:.0f} codes, by {w.plainest[i]:.0f} where"
-            " least",
+            f"rich texture all over: spreads by {w.fine[i]:.0f} levels, by {w.plainest[i]:.0f}"
+            " where least",
         )
         for i in _apart(w, order, reads=_reads(subject, w, "texture", "contrast_change"))
     ]

@@ -311,7 +311,7 @@ def _wedge(seen: FieldView) -> Iterator[FieldReading | Curve]:
     yield seen.reading(
         "Tone, slope in light", float(np.polyfit(np.log2(p[lit]), np.log2(m[lit]), 1)[0]), "", 3
     )
-    yield seen.reading("Noise at mid grey", grey, "codes", 2)
+    yield seen.reading("Noise at mid grey", grey, "8-bit levels", 2)
     snr = 20 * np.log10(np.maximum(m, 1e-9) / np.maximum(s, 1e-9))
     stops = -np.log2(p / p[0])
     gone = crossing(stops, snr, 0.0)

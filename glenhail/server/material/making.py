@@ -114,8 +114,8 @@ def burst(progress: Progress, arguments: dict[str, Any]) -> None:
 def _told_of_burst(made: Burst, frames: list[Frame]) -> dict[str, Any]:
     words = (
         f"mean of {len(frames)} frames, {100 * made.rejected:.2f} % of the values left out as"
-        f" outliers; temporal noise of one frame {made.temporal:.2f} codes, {made.left:.2f} left in"
-        f" the mean; fixed pattern {made.fixed:.2f} codes"
+        f" outliers; temporal noise of one frame {made.temporal:.2f} levels, {made.left:.2f} left"
+        f" in the mean; fixed pattern {made.fixed:.2f} levels"
     )
     numbers = {
         "noises": made.noises,

@@ -93,7 +93,14 @@ CURVES: dict[str, tuple[str, str, str, str, str, str]] = {
         "px across the edge",
         "light, 0 and 1 on either side",
     ),
-    "spectrum": ("nps", "spectrum", "cycles_per_frame_px", "power", "cycles/px", "codes squared"),
+    "spectrum": (
+        "nps",
+        "spectrum",
+        "cycles_per_frame_px",
+        "power",
+        "cycles/px",
+        "8-bit levels squared",
+    ),
     "texture": (
         "detail_kept",
         "transfer",

@@ -15,8 +15,7 @@ from django.core.files.storage import storages
 
 from glenhail.core.errors import BadRequest
 from glenhail.core.files.layers import Layer, write_openraster
-from glenhail.core.filters.resample import resample
-from glenhail.core.lineup.grids import shared_part, to_frame_grid
+from glenhail.core.lineup.overlay import overlay
 from glenhail.core.picture import Rect
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
@@ -123,24 +122,9 @@ def _layers(progress: Progress, rows: list[tuple[Output, LineUp]], scale: float)
         progress.tell(done / len(rows), f"{contender.letter}, {done + 1} of {len(rows)} layers")
         assert output.picture is not None
         laid = laid_of(decoded(output.picture), row)
-        part = shared_part(
-            Rect(0, 0, output.frame.picture.width, output.frame.picture.height),
-            laid.mapping,
-            laid.usable,
-        )
+        frame = output.frame.picture
+        over = overlay(laid, Rect(0, 0, frame.width, frame.height), scale)
         name = f"{contender.letter} {contender.title}" + (
             f", {contender.manner}" if contender.manner else ""
         )
-        if scale == 1:
-            pixels = to_frame_grid(laid.picture.pixels, laid.mapping, part).pixels
-        else:
-            straight = laid.straight
-            target = straight.mapping.rect(part)
-            pixels = resample(
-                straight.picture.pixels,
-                target,
-                round(part.w * scale),
-                round(part.h * scale),
-                "lanczos",
-            )
-        yield Layer(name, pixels, round(part.x * scale), round(part.y * scale))
+        yield Layer(name, over.pixels, over.x, over.y)

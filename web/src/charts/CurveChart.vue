@@ -7,7 +7,7 @@ import { SVGRenderer } from "echarts/renderers";
 import { computed } from "vue";
 import VChart from "vue-echarts";
 
-import { csvAddress } from "./csv";
+import ChartFrame from "./ChartFrame.vue";
 import { axis, font, ink } from "./style";
 
 export interface ChartCurve {
@@ -32,6 +32,7 @@ const props = defineProps<{
   logarithmic?: boolean;
 }>();
 
+const HEIGHT = 210;
 const DASHES = ["solid", "dashed", "dotted"] as const;
 
 const option = computed(() => ({
@@ -64,7 +65,7 @@ const LINE = 12; // px that a name at a curve's end needs
 
 /** How far each name is moved from its curve's end, px down, so that none covers another. */
 const moved = computed(() => {
-  const height = (props.height ?? 210) - 52;
+  const height = (props.height ?? HEIGHT) - 52;
   const all = props.curves.flatMap((c) => c.y);
   const told = (y: number) => (props.logarithmic ? Math.log(Math.max(y, 1e-12)) : y);
   const [least, most] = [Math.min(...all.map(told)), Math.max(...all.map(told))];
@@ -133,20 +134,22 @@ function band(curve: ChartCurve, i: number) {
     },
   ];
 }
-const csv = computed(() => csvAddress(props.curves, props.xUnit, props.yUnit));
 </script>
 
 <template>
-  <figure class="chart">
-    <figcaption>
-      {{ title }} <a :href="csv" :download="`${title}.csv`" :aria-label="`${title} as CSV`">CSV</a>
-    </figcaption>
+  <ChartFrame
+    :title="title"
+    :curves="curves"
+    :x-unit="xUnit"
+    :y-unit="yUnit"
+    :height="height ?? HEIGHT"
+  >
     <v-chart
       :option="option"
       autoresize
-      :style="{ height: `${height ?? 210}px` }"
+      :style="{ height: `${height ?? HEIGHT}px` }"
       role="img"
       :aria-label="`${title}: ${yUnit} over ${xUnit}`"
     />
-  </figure>
+  </ChartFrame>
 </template>

@@ -10,7 +10,7 @@ import VChart from "vue-echarts";
 
 import type { Trade } from "@/api/types";
 import { colourOf } from "@/shared/lib/letters";
-import { csvAddress } from "./csv";
+import ChartFrame from "./ChartFrame.vue";
 import { axis, font, ink } from "./style";
 
 use([CustomChart, LineChart, ScatterChart, GridComponent, TooltipComponent, SVGRenderer]);
@@ -76,20 +76,13 @@ const option = computed(() => ({
     },
   ],
 }));
-const csv = computed(() =>
-  csvAddress(
-    props.trade.points.map((p) => ({ name: p.letter, x: [p.x.value], y: [p.y.value] })),
-    props.xName,
-    props.yName,
-  ),
+const medians = computed(() =>
+  props.trade.points.map((p) => ({ name: p.letter, x: [p.x.value], y: [p.y.value] })),
 );
 </script>
 
 <template>
-  <figure class="chart">
-    <figcaption>
-      {{ title }} <a :href="csv" :download="`${title}.csv`" :aria-label="`${title} as CSV`">CSV</a>
-    </figcaption>
+  <ChartFrame :title="title" :curves="medians" :x-unit="xName" :y-unit="yName" :height="380">
     <v-chart
       :option="option"
       autoresize
@@ -97,5 +90,5 @@ const csv = computed(() =>
       role="img"
       :aria-label="`${title}. Nobody beats ${trade.front.join(', ')} at both.`"
     />
-  </figure>
+  </ChartFrame>
 </template>

@@ -29,8 +29,8 @@ const signed = (v: number) => (v > 0 ? "+" : "") + v.toFixed(2).replace("-", "âˆ
         <CurveChart
           v-if="curve?.frame && curve.output"
           title="What was added to each tone"
-          x-unit="tone of the frame, 8-bit codes"
-          y-unit="output less frame, 8-bit codes"
+          x-unit="tone of the frame, 8-bit levels"
+          y-unit="output less frame, 8-bit levels"
           :height="320"
           :x-range="[0, 255]"
           :curves="[

@@ -13,9 +13,9 @@ type Row = readonly [key: string, name: string, unit: string, digits: number];
 
 const TONE: readonly Row[] = [
   ["exposure", "Exposure", "EV", 3],
-  ["shadows", "Shadows beside exposure", "codes", 1],
-  ["mids", "Mid tones beside exposure", "codes", 1],
-  ["lights", "Lights beside exposure", "codes", 1],
+  ["shadows", "Shadows beside exposure", "8-bit levels", 1],
+  ["mids", "Mid tones beside exposure", "8-bit levels", 1],
+  ["lights", "Lights beside exposure", "8-bit levels", 1],
   ["contrast", "Coarse contrast", "times", 3],
   ["corners", "Corners against the middle", "EV", 3],
   ["clipped", "Clipped at white, more than the frame", "%", 2],
@@ -34,7 +34,7 @@ const PICTURE: readonly Row[] = [
   ["patchy", "Noise left, scatter from place to place", "", 3],
   ["added", "Structure that the frame has not", "times", 3],
   ["finer", "Finer than the frame holds, against a plain enlargement", "times", 2],
-  ["blotch_codes", "Coarse colour noise left", "codes", 2],
+  ["blotch_codes", "Coarse colour noise left", "8-bit levels", 2],
 ];
 
 function told(found: Examination, rows: readonly Row[]): Told[] {
