@@ -19,7 +19,8 @@ import skimage.restoration
 import skimage.transform
 from skimage import data
 
-from glenhail.core.audit.between import AuditedFile, Entrant, audit
+from glenhail.core.audit.between import audit
+from glenhail.core.audit.entrants import AuditedFile, Entrant
 from glenhail.core.audit.examine import FRAME, Examination, examination_of, examine
 from glenhail.core.audit.finding import RuleBreach, Weight
 from glenhail.core.audit.output_rule import AuditedOutput, beyond, outward

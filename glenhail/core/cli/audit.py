@@ -8,7 +8,8 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from glenhail.core.audit.between import AuditedFile, Entrant, audit
+from glenhail.core.audit.between import audit
+from glenhail.core.audit.entrants import AuditedFile, Entrant
 from glenhail.core.audit.examine import FRAME, Examination, examine
 from glenhail.core.audit.finding import Finding
 from glenhail.core.audit.output_rule import AuditedOutput

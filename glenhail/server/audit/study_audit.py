@@ -9,7 +9,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from glenhail.core.audit.between import AuditedFile, Entrant, audit
+from glenhail.core.audit.between import audit
+from glenhail.core.audit.entrants import AuditedFile, Entrant
 from glenhail.core.audit.examine import Examination
 from glenhail.core.audit.finding import Finding, Remedy, Weight
 from glenhail.core.audit.output_rule import AuditedOutput
