@@ -10,6 +10,7 @@ export default defineConfig({
       "@": new URL("./src", import.meta.url).pathname,
       vue: new URL("./node_modules/vue", import.meta.url).pathname,
       "vue-router": new URL("./node_modules/vue-router", import.meta.url).pathname,
+      "tus-js-client": new URL("./node_modules/tus-js-client", import.meta.url).pathname,
       "@tanstack/vue-query": new URL("./node_modules/@tanstack/vue-query", import.meta.url)
         .pathname,
     },

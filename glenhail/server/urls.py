@@ -23,7 +23,7 @@ from glenhail.server.outputs.api import bodies as shots
 from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
-from glenhail.server.storage.api import uploads
+from glenhail.server.storage.api import tus, uploads
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api import views as tools
 from glenhail.server.viewing.api.layers import LayersView
@@ -64,7 +64,8 @@ urlpatterns = [
     path("api/jobs/<int:job_id>/retry", JobRetryView.as_view()),
     path("api/uploads", uploads.UploadsView.as_view()),
     path("api/uploads/<uuid:upload_id>", uploads.UploadView.as_view()),
-    path("api/uploads/<uuid:upload_id>/from/<int:offset>", uploads.PieceView.as_view()),
+    path("api/uploads/tus", tus.CreationView.as_view()),
+    path("api/uploads/<uuid:upload_id>/bytes", tus.BytesView.as_view()),
     path("api/uploads/<uuid:upload_id>/finish", uploads.FinishView.as_view()),
     path("api/frames", FramesView.as_view()),
     path("api/frames/<int:frame_id>", FrameView.as_view()),

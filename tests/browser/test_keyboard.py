@@ -6,7 +6,7 @@ import re
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import Locator, TimeoutError, expect
 
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Patch
@@ -56,10 +56,28 @@ class Keyboard(BrowserTest):
         self.page.keyboard.type(text)
 
     def send(self, button: str, file: str) -> None:
-        self.reach(self.button(button).first)
-        with self.page.expect_file_chooser() as chooser:
-            self.page.keyboard.press("Enter")
-        chooser.value.set_files(self.folder / file)
+        """Through the browser's own choice of files; a page that has just come may take the
+        focus once more.
+        """
+        for _ in range(3):
+            try:
+                with self.page.expect_file_chooser(timeout=5000) as chooser:
+                    self.press(self.button(button).first)
+            except TimeoutError:
+                continue
+            chooser.value.set_files(self.folder / file)
+            return
+        self.fail(f"{button} lets nobody choose a file")
+
+    def tab(self, name: str) -> None:
+        """Along a list of tabs by the arrows, as such lists go."""
+        self.reach(self.page.get_by_role("tab", selected=True).first)
+        wanted = self.page.get_by_role("tab", name=name, exact=True)
+        for _ in range(8):
+            if wanted.evaluate(ON_IT):
+                break
+            self.page.keyboard.press("ArrowRight")
+        self.press(wanted)
 
     def stage(self, name: str) -> None:
         stages = self.page.get_by_role("navigation", name="Stages of the study")
@@ -104,7 +122,7 @@ class Keyboard(BrowserTest):
     def compare(self) -> None:
         page = self.page
         self.stage("Compare")
-        self.press(page.get_by_role("tab", name="Patches", exact=True))
+        self.tab("Patches")
         self.press(self.button("Add patch"))
         expect(page.get_by_label(re.compile("Name of"))).to_be_visible()
         before = Patch.objects.get()
@@ -113,7 +131,7 @@ class Keyboard(BrowserTest):
         page.keyboard.press("Shift+ArrowRight")
         self.until(lambda: Patch.objects.get().x == before.x + 10)
         self.idle()
-        self.press(page.get_by_role("tab", name="Wall", exact=True))
+        self.tab("Wall")
         expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(3)
         self.press(page.get_by_role("link", name=re.compile("Look closer: .*, A")))
         expect(page.locator("section.pane canvas[data-complete=true]")).to_have_count(2)

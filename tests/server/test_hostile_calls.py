@@ -21,6 +21,7 @@ from tests.server.base import ServerTest, work
 
 DOCUMENT = yaml.safe_load((Path(__file__).resolve().parents[2] / "openapi.yaml").read_text())
 JSON = "application/json"
+OFFSET = "application/offset+octet-stream"
 METHODS = ("get", "post", "put", "patch", "delete")
 STRANGE_TEXTS = (
     "",
@@ -153,8 +154,8 @@ class Hostile:
                 ("a.tif", "../../a.tif", "a\x00.tif", "=1.tif", "x" * 400, "💡.png", "-rf.jpg")
             )
             return {"data": {"file": SimpleUploadedFile(name, data)}}
-        if "application/octet-stream" in content:
-            return {"data": self.rng.bytes(100), "content_type": "application/octet-stream"}
+        if OFFSET in content:
+            return {"data": self.rng.bytes(100), "content_type": OFFSET}
         if JSON not in content:
             return {}
         if self.rng.random() < 0.15:

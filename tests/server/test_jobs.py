@@ -210,7 +210,9 @@ class Settled(ServerTest):
                 {"name": "a.tif", "size": len(raw), "delivery": {"kind": "frame"}},
                 "application/json",
             )
-            self.owner.put(f"{address}/from/0", raw, "application/octet-stream")
+            told = {"Tus-Resumable": "1.0.0", "Upload-Offset": "0"}
+            octets = "application/offset+octet-stream"
+            self.owner.patch(f"{address}/bytes", raw, octets, headers=told)
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
             self.assertEqual(self.owner.post(f"{address}/finish").json()["state"], "taking")
             self.assertEqual(

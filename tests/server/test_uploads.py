@@ -19,7 +19,8 @@ from glenhail.server.storage.models import StoredFile, Upload
 from tests.server.base import ServerTest, tiff, work
 
 JSON = "application/json"
-OCTETS = "application/octet-stream"
+OFFSET = "application/offset+octet-stream"
+TUS = {"Tus-Resumable": "1.0.0"}
 
 
 class BreakingOff(io.BytesIO):
@@ -47,8 +48,20 @@ class Pieces(ServerTest):
         body = {"name": name, "size": len(raw), "delivery": delivery}
         return address, (client or self.owner).put(address, body, JSON)
 
-    def piece(self, address: str, raw: bytes, start: int, end: int) -> Any:
-        return self.owner.put(f"{address}/from/{start}", raw[start:end], OCTETS)
+    def piece(
+        self,
+        address: str,
+        raw: bytes,
+        start: int,
+        end: int,
+        headers: dict[str, str] | None = None,
+    ) -> Any:
+        return self.owner.patch(
+            f"{address}/bytes",
+            raw[start:end],
+            OFFSET,
+            headers={**TUS, "Upload-Offset": str(start), **(headers or {})},
+        )
 
     def send(self, raw: bytes, delivery: dict[str, Any], name: str = "a.tif") -> dict[str, Any]:
         address, _ = self.begin(raw, delivery, name=name)
@@ -59,7 +72,7 @@ class Pieces(ServerTest):
         raw = tiff("frame")
         address, answer = self.begin(raw, {"kind": "frame"})
         self.assertEqual(answer.json()["received"], 0)
-        self.assertEqual(self.piece(address, raw, 0, 70_000).json()["received"], 70_000)
+        self.assertEqual(self.piece(address, raw, 0, 70_000).headers["Upload-Offset"], "70000")
         out_of_step = self.piece(address, raw, 60_000, 90_000)
         self.assertEqual(
             (out_of_step.status_code, "70,000 bytes have arrived" in out_of_step.json()["detail"]),

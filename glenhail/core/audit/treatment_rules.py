@@ -1,4 +1,4 @@
-"""Rules between contenders: what of their treatments, and of their work, should be equal."""
+"""Rules between contenders: what of their treatments and their work should be equal."""
 
 from __future__ import annotations
 

@@ -4,6 +4,7 @@ handed to what they are for.
 
 from __future__ import annotations
 
+import hashlib
 import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -105,8 +106,30 @@ def _delivery(values: Values) -> Delivery:
     return found
 
 
-def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> Upload:
-    """Add a piece at its place; what arrived of a piece that broke off counts.
+class Damaged(ActionError):
+    """A piece whose bytes are not those that were sent (tus 1.0.0)."""
+
+    status = 460
+    title = "Checksum mismatch"
+
+
+@dataclass(frozen=True)
+class Checksum:
+    """What a piece's bytes have to give."""
+
+    hasher: hashlib._Hash
+    wanted: bytes
+
+
+def add_piece(
+    actor: Actor,
+    upload: Upload,
+    offset: int,
+    stream: IO[bytes],
+    check: Checksum | None = None,
+) -> Upload:
+    """Add a piece at its place; what arrived of a piece that broke off counts, unless
+    it has a checksum.
 
     Raises
     ------
@@ -114,6 +137,8 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
         If the piece does not begin where the last one ended.
     NoRoom
         If the disk is full; what arrived before is kept.
+    Damaged
+        If the piece is not what its checksum says; nothing of it is kept.
     """
     if upload.state != UploadState.OPEN:
         return upload
@@ -131,7 +156,8 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
             arrived = min(offset, part.seek(0, 2))
             part.seek(arrived)
             part.truncate()
-            arrived = _copy(stream, part, arrived, upload) if arrived == offset else arrived
+            if arrived == offset:
+                arrived = _copy(stream, part, arrived, upload, check)
     except OSError as error:
         if durable.is_full(error):
             raise NoRoom(
@@ -147,7 +173,9 @@ def add_piece(actor: Actor, upload: Upload, offset: int, stream: IO[bytes]) -> U
     return upload
 
 
-def _copy(stream: IO[bytes], part: IO[bytes], arrived: int, upload: Upload) -> int:
+def _copy(
+    stream: IO[bytes], part: IO[bytes], arrived: int, upload: Upload, check: Checksum | None
+) -> int:
     while piece := _read(stream):
         if arrived + len(piece) > upload.size:
             raise ActionError(
@@ -156,6 +184,10 @@ def _copy(stream: IO[bytes], part: IO[bytes], arrived: int, upload: Upload) -> i
             )
         part.write(piece)
         arrived += len(piece)
+        if check is not None:
+            check.hasher.update(piece)
+    if check is not None and check.hasher.digest() != check.wanted:
+        raise Damaged(f"{upload.name}: a piece arrived damaged. Send it again.")
     return arrived
 
 

@@ -1,109 +1,101 @@
 import type { Problem } from "@/api/client";
 import type { Kept } from "@/uploads/keep";
-import { sendRest } from "@/uploads/pieces";
 
-const PIECE = 8 * 1024 * 1024;
-
-/** A server that keeps what it is sent, as one XMLHttpRequest after the other. */
-class Line {
-  static received = 0;
-  static sent: [string, number][] = [];
-  static answer: (
-    from: number,
-    size: number,
-  ) => { status: number; response: unknown } | "broken" | "late";
-  status = 0;
-  response: unknown;
-  responseType = "";
-  timeout = 0;
-  upload: { onprogress?: (event: { loaded: number }) => void } = {};
-  onload?: () => void;
-  onerror?: () => void;
-  ontimeout?: () => void;
-  private url = "";
-  open(_: string, url: string) {
-    this.url = url;
-  }
-  setRequestHeader() {}
-  send(piece: Blob) {
-    const from = Number(this.url.split("/").at(-1));
-    Line.sent.push([this.url, piece.size]);
-    this.upload.onprogress?.({ loaded: piece.size / 2 });
-    const told = Line.answer(from, piece.size);
-    if (told === "broken") return this.onerror?.();
-    if (told === "late") return this.ontimeout?.();
-    this.status = told.status;
-    this.response = told.response;
-    this.onload?.();
+interface Options {
+  uploadUrl: string;
+  chunkSize: number;
+  retryDelays: unknown;
+  storeFingerprintForResuming: boolean;
+  headers: Record<string, string>;
+  onProgress: (sent: number, all: number) => void;
+  onSuccess: () => void;
+  onError: (error: Error) => void;
+}
+class Detailed extends Error {
+  originalResponse: unknown;
+  constructor(status?: number, body = "") {
+    super("tus: it failed");
+    this.originalResponse = status
+      ? { getStatus: () => status, getBody: () => body }
+      : null;
   }
 }
+const started: [unknown, Options][] = [];
+let then: (options: Options) => void;
+vi.mock("tus-js-client", () => ({
+  DetailedError: Detailed,
+  Upload: class {
+    constructor(
+      private readonly file: unknown,
+      private readonly options: Options,
+    ) {}
+    start() {
+      started.push([this.file, this.options]);
+      then(this.options);
+    }
+  },
+}));
+const { sendRest } = await import("@/uploads/pieces");
 
-const item = (size: number) =>
-  ({
-    id: "abc",
-    file: { size, slice: (a: number, b: number) => ({ size: b - a }) },
-  }) as unknown as Kept;
-const open = (received: number) => ({
-  status: 200,
-  response: { state: "open", received },
-});
+const file = { size: 20, name: "mill.tif" };
+const item = { id: "abc", file } as unknown as Kept;
 
 beforeEach(() => {
-  Line.sent = [];
-  Line.answer = (from, size) => open(from + size);
-  vi.stubGlobal("XMLHttpRequest", Line);
-  vi.stubGlobal("document", { cookie: "" });
+  started.length = 0;
+  vi.stubGlobal("document", { cookie: "csrftoken=pass" });
+  then = (options) => options.onSuccess();
 });
 
 describe("a file in pieces", () => {
-  it("is sent from where it broke off to its end, each piece at its place", async () => {
+  it("goes to its own address, with the page's token, and is kept and tried by nobody else", async () => {
+    await sendRest(item, () => undefined);
+    const [sent, options] = started[0]!;
+    expect(sent).toBe(file);
+    expect(options).toMatchObject({
+      uploadUrl: "/api/uploads/abc/bytes",
+      headers: { "X-CSRFToken": "pass" },
+      retryDelays: null,
+      storeFingerprintForResuming: false,
+    });
+    expect(options.chunkSize).toBeGreaterThan(1e6);
+  });
+
+  it("tells how far it is, and ends once it is there", async () => {
     const heard: number[] = [];
-    await sendRest(item(2.5 * PIECE), PIECE, (n) => heard.push(n));
-    expect(Line.sent).toEqual([
-      [`/api/uploads/abc/from/${PIECE}`, PIECE],
-      [`/api/uploads/abc/from/${2 * PIECE}`, PIECE / 2],
-    ]);
-    expect(heard).toEqual([1.5 * PIECE, 2 * PIECE, 2.25 * PIECE, 2.5 * PIECE]);
+    then = (options) => {
+      options.onProgress(5, 20);
+      options.onProgress(20, 20);
+      options.onSuccess();
+    };
+    await sendRest(item, (n) => heard.push(n));
+    expect(heard).toEqual([5, 20]);
   });
-  it("is not sent again when all of it has arrived", async () => {
-    await sendRest(item(PIECE), PIECE, () => undefined);
-    expect(Line.sent).toEqual([]);
-  });
-  it("goes on from what the server says it has, more or less than was sent", async () => {
-    Line.answer = (from, size) => open(from === 0 ? PIECE / 4 : from + size);
-    await sendRest(item(2 * PIECE), 0, () => undefined);
-    expect(Line.sent.map(([url]) => Number(url.split("/").at(-1)))).toEqual([
+
+  it.each([
+    ["no answer", new Detailed(), 0, "The connection broke off."],
+    [
+      "an error of another kind",
+      new Error("gone"),
       0,
-      PIECE / 4,
-      1.25 * PIECE,
-    ]);
-  });
-  it("ends where the server has taken it already", async () => {
-    Line.answer = () => ({
-      status: 200,
-      response: { state: "done", received: 2 * PIECE },
-    });
-    await sendRest(item(4 * PIECE), 0, () => undefined);
-    expect(Line.sent).toHaveLength(1);
-  });
-  it.each(["broken", "late"] as const)(
-    "says that the way is %s by a problem of status 0",
-    async (how) => {
-      Line.answer = () => how;
-      await expect(
-        sendRest(item(PIECE), 0, () => undefined),
-      ).rejects.toMatchObject({ status: 0 } as Partial<Problem>);
-    },
-  );
-  it("passes the server's own words on", async () => {
-    Line.answer = () => ({
-      status: 507,
-      response: { detail: "The disk of this bench is full." },
-    });
-    const sent = sendRest(item(PIECE), 0, () => undefined);
-    await expect(sent).rejects.toMatchObject({
-      status: 507,
-      message: "The disk of this bench is full.",
-    });
+      "The connection broke off.",
+    ],
+    [
+      "words of the server",
+      new Detailed(507, JSON.stringify({ detail: "Full." })),
+      507,
+      "Full.",
+    ],
+    [
+      "a page that is no JSON",
+      new Detailed(502, "<html>"),
+      502,
+      expect.stringContaining("log"),
+    ],
+  ])("fails on %s", async (_, error, status, message) => {
+    then = (options) => options.onError(error);
+    await expect(sendRest(item, () => undefined)).rejects.toMatchObject({
+      status,
+      message,
+    } as Partial<Problem>);
   });
 });

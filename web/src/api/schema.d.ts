@@ -1784,6 +1784,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads/{upload_id}/bytes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description How many bytes of a file there are, and the next ones. */
+        delete: operations["tus_discard"];
+        options?: never;
+        head?: never;
+        /** @description How many bytes of a file there are, and the next ones. */
+        patch: operations["tus_piece"];
+        trace?: never;
+    };
     "/api/uploads/{upload_id}/finish": {
         parameters: {
             query?: never;
@@ -1801,7 +1819,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/uploads/{upload_id}/from/{offset}": {
+    "/api/uploads/tus": {
         parameters: {
             query?: never;
             header?: never;
@@ -1809,9 +1827,9 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description The bytes from a place on. */
-        put: operations["upload_piece"];
-        post?: never;
+        put?: never;
+        /** @description Announcing a file to a sender that can not make up its id. */
+        post: operations["tus_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6573,6 +6591,54 @@ export interface operations {
             };
         };
     };
+    tus_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    tus_piece: {
+        parameters: {
+            query?: never;
+            header: {
+                "Tus-Resumable": string;
+                "Upload-Checksum"?: string;
+                "Upload-Offset": number;
+            };
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/offset+octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     upload_finish: {
         parameters: {
             query?: never;
@@ -6594,29 +6660,21 @@ export interface operations {
             };
         };
     };
-    upload_piece: {
+    tus_create: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                offset: number;
-                upload_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/octet-stream": string;
-            };
-        };
+        requestBody?: never;
         responses: {
-            200: {
+            /** @description No response body */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["UploadOut"];
-                };
+                content?: never;
             };
         };
     };

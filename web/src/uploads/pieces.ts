@@ -1,4 +1,6 @@
-// One file to the server in pieces, gone on with from where it broke off.
+// One file to the server in pieces (tus 1.0.0), gone on with from where it broke off.
+import { DetailedError, Upload } from "tus-js-client";
+
 import { api, ask, csrf, detailOf, Problem, type Shape } from "@/api/client";
 import type { Kept } from "./keep";
 
@@ -20,40 +22,32 @@ export function finish(id: string): Promise<Arrived> {
  * Send what is missing; `told` hears how many bytes have arrived. Rejects with a Problem of status
  * 0 when the way is broken.
  */
-export async function sendRest(
-  item: Kept,
-  arrived: number,
-  told: (bytes: number) => void,
-): Promise<void> {
-  while (arrived < item.file.size) {
-    const end = Math.min(arrived + PIECE, item.file.size);
-    const base = arrived;
-    const answer = await put(
-      `/api/uploads/${item.id}/from/${base}`,
-      item.file.slice(base, end),
-      (sent) => told(base + sent),
-    );
-    if (answer.state !== "open") return;
-    arrived = answer.received;
-    told(arrived);
-  }
+export function sendRest(item: Kept, told: (bytes: number) => void): Promise<void> {
+  return new Promise((resolve, reject) => {
+    new Upload(item.file, {
+      uploadUrl: `/api/uploads/${item.id}/bytes`,
+      chunkSize: PIECE,
+      // When it is tried again is the store's to say, to people too; it keeps files itself.
+      retryDelays: null,
+      storeFingerprintForResuming: false,
+      headers: { "X-CSRFToken": csrf() },
+      onProgress: told,
+      onSuccess: () => resolve(),
+      onError: (error) => reject(problemOf(error)),
+    }).start();
+  });
 }
 
-function put(url: string, piece: Blob, told: (sent: number) => void): Promise<Arrived> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open("PUT", url);
-    request.setRequestHeader("X-CSRFToken", csrf());
-    request.setRequestHeader("Content-Type", "application/octet-stream");
-    request.responseType = "json";
-    request.timeout = 120_000;
-    request.upload.onprogress = (event) => told(event.loaded);
-    request.onerror = () => reject(new Problem(0, "The connection broke off."));
-    request.ontimeout = request.onerror;
-    request.onload = () =>
-      request.status < 300
-        ? resolve(request.response as Arrived)
-        : reject(new Problem(request.status, detailOf(request.response)));
-    request.send(piece);
-  });
+function problemOf(error: Error): Problem {
+  const answer = error instanceof DetailedError ? error.originalResponse : null;
+  if (!answer?.getStatus()) return new Problem(0, "The connection broke off.");
+  return new Problem(answer.getStatus(), detailOf(told(answer.getBody())));
+}
+
+function told(body: string): unknown {
+  try {
+    return JSON.parse(body);
+  } catch {
+    return undefined;
+  }
 }

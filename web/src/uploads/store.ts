@@ -121,8 +121,7 @@ async function deliver(item: Sending): Promise<void> {
       item.arrived = known.received;
       item.state = "sending";
       if (known.received > before) tries = 0;
-      if (known.state === "open")
-        await sendRest(kept, known.received, (bytes) => (item.arrived = bytes));
+      if (known.state === "open") await sendRest(kept, (bytes) => (item.arrived = bytes));
       let answer = await finish(item.id);
       // A large file is kept by a job; its bytes are all there.
       while (answer.state === "taking") {

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import IO, Any, cast
+from typing import Any
 from uuid import UUID
 
-from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
-from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -60,20 +57,6 @@ class UploadOut(serializers.ModelSerializer[Upload]):
         read_only_fields = fields
 
 
-class Octets(BaseParser):
-    """Hands the body on as a stream: a piece is never held in memory."""
-
-    media_type = "application/octet-stream"
-
-    def parse(
-        self,
-        stream: IO[bytes],
-        media_type: str | None = None,
-        parser_context: Mapping[str, Any] | None = None,
-    ) -> Any:
-        return stream
-
-
 class UploadsView(APIView):
     """The actor's own files on their way."""
 
@@ -109,25 +92,6 @@ class UploadView(APIView):
     def delete(self, request: Request, upload_id: UUID) -> Response:
         uploads.discard(find_upload(request.user, upload_id))
         return Response(status=204)
-
-
-class PieceView(APIView):
-    """The bytes from a place on."""
-
-    parser_classes = [Octets]
-
-    @extend_schema(
-        operation_id="upload_piece",
-        request={"application/octet-stream": OpenApiTypes.BINARY},
-        responses=UploadOut,
-    )
-    def put(self, request: Request, upload_id: UUID, offset: int) -> Response:
-        upload = find_upload(request.user, upload_id)
-        return Response(
-            UploadOut(
-                uploads.add_piece(request.user, upload, offset, cast("IO[bytes]", request.data))
-            ).data
-        )
 
 
 class FinishView(APIView):
