@@ -122,7 +122,7 @@ onBeforeUnmount(() => {
     </v-table>
   </div>
   <p v-if="runs.coverage.value?.seconds_left" class="visually-hidden" role="status">
-    About {{ lasting(runs.coverage.value.seconds_left) }} left.
+    About {{ lasting(runs.coverage.value.seconds_left) }} of work left.
   </p>
 </template>
 

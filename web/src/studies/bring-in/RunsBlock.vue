@@ -49,7 +49,7 @@ function open(contender: Contender, frame: Frame): void {
       <h2>Make outputs</h2>
       <span class="soft">{{ summary }}</span>
       <span v-if="underWay && coverage?.seconds_left" class="soft"
-        >about {{ lasting(coverage.seconds_left) }} left</span
+        >about {{ lasting(coverage.seconds_left) }} of work left</span
       >
       <span class="end soft small">{{ coverage?.machine }}</span>
     </div>
