@@ -51,7 +51,9 @@ class Keyboard(BrowserTest):
         return self.page.get_by_role("button", name=name, exact=exact)
 
     def write(self, field: str, text: str) -> None:
-        self.reach(self.page.get_by_label(field, exact=True))
+        # A field's open list of choices has its name too.
+        fields = self.page.get_by_label(field, exact=True)
+        self.reach(fields.and_(self.page.locator("input, textarea")))
         self.page.keyboard.press("ControlOrMeta+a")
         self.page.keyboard.type(text)
 
@@ -134,7 +136,7 @@ class Keyboard(BrowserTest):
         self.tab("Wall")
         expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(3)
         self.press(page.get_by_role("link", name=re.compile("Look closer: .*, A")))
-        expect(page.locator("section.pane canvas[data-complete=true]")).to_have_count(2)
+        expect(page.locator("section.pane canvas[data-complete=true]")).to_have_count(3)
         page.keyboard.press("+")
         expect(page).to_have_url(re.compile("zoom="))
         page.keyboard.press("Escape")

@@ -160,15 +160,41 @@ class Walk(BrowserTest):
         page.get_by_role("button", name="200 %").click()
         page.get_by_role("link", name="Look closer: Roof, B").press("Enter")
         # The enlargement at 100 % stands beside the frame at 200 %.
+        # What was clicked stands first, then the frame as it was, then its truth.
+        expect(page.locator("section.pane")).to_have_count(3)
+        letters = page.locator("section.pane").evaluate_all(
+            "panes => panes.map((p) => p.getAttribute('aria-label').slice(-1))"
+        )
+        self.assertEqual(letters, ["B", "U", "T"])
         expect(page.get_by_label("Pane with U")).to_contain_text("200 % of output = 200 % of frame")
         expect(page.get_by_label("Pane with B")).to_contain_text("100 % of output = 200 % of frame")
-        expect(page.locator("canvas[data-complete=true]")).to_have_count(2)
+        expect(page.locator("canvas[data-complete=true]")).to_have_count(3)
         self.assert_same_detail(page)
         page.keyboard.down(" ")
-        expect(page.get_by_label("Pane with B")).to_have_count(2)
+        expect(page.get_by_label("Pane with U")).to_have_count(2)
         page.keyboard.up(" ")
-        expect(page.get_by_label("Pane with U")).to_have_count(1)
-        page.keyboard.press("]")
+        expect(page.get_by_label("Pane with B")).to_have_count(1)
+        # A letter shows its contender; a pinned pane stays as it is.
+        page.keyboard.press("a")
+        expect(page.get_by_label("Pane with A")).to_have_count(1)
+        page.keyboard.press(";")
+        page.keyboard.press("b")
+        expect(page.get_by_label("Pane with B")).to_have_count(1)
+        expect(page.get_by_label("Pane with A")).to_have_count(1)
+        expect(page.get_by_label("Pane with U")).to_have_count(0)
+        # Each output's own pixels at one size, and back.
+        page.keyboard.press(",")
+        expect(page.get_by_label("Pane with B")).to_contain_text("200 % of output = 400 % of frame")
+        page.keyboard.press(",")
+        for _ in range(3):
+            page.keyboard.press("]")
+        expect(page.locator("section.pane")).to_have_count(6)
+        tops = page.locator("section.pane").evaluate_all(
+            "panes => panes.map((p) => Math.round(p.getBoundingClientRect().top))"
+        )
+        self.assertEqual(len(set(tops)), 2)
+        for _ in range(3):
+            page.keyboard.press("[")
         expect(page.locator("section.pane")).to_have_count(3)
         page.keyboard.press("+")
         expect(page).to_have_url(re.compile(r"zoom=4"))

@@ -1,4 +1,8 @@
 import {
+  atOwnPixels,
+  inside,
+  outputScale,
+  toCanvas,
   type Bend,
   bentBy,
   IDENTITY,
@@ -217,5 +221,71 @@ describe("magnification in words", () => {
     expect(magnifications({ x: 0, y: 0, zoom: 2 }, m)).toBe(
       "100 % of output = 200 % of frame",
     );
+  });
+});
+
+describe("a view held inside of its picture", () => {
+  const picture = { width: 1000, height: 800 };
+  const canvas = { width: 400, height: 200 };
+  it.each([
+    [
+      "stays where the canvas shows picture only",
+      { x: 500, y: 400, zoom: 1 },
+      [500, 400],
+    ],
+    [
+      "moves off a corner by as little as it takes",
+      { x: 0, y: 0, zoom: 1 },
+      [200, 100],
+    ],
+    ["moves off the other corner", { x: 1000, y: 800, zoom: 2 }, [900, 750]],
+    [
+      "lies in the middle where the picture is smaller",
+      { x: 10, y: 10, zoom: 0.1 },
+      [500, 400],
+    ],
+    [
+      "does so across only, where only that is",
+      { x: 10, y: 10, zoom: 0.3 },
+      [500, 333.33],
+    ],
+  ])("%s", (_, from, [x, y]) => {
+    const held = inside(from, picture, canvas);
+    expect(held.x).toBeCloseTo(x as number, 1);
+    expect(held.y).toBeCloseTo(y as number, 1);
+    expect(held.zoom).toBe(from.zoom);
+  });
+
+  it("is where it was before there is room", () => {
+    const view = { x: 3, y: 4, zoom: 2 };
+    expect(inside(view, picture, { width: 0, height: 0 })).toEqual(view);
+  });
+});
+
+describe("an output's own pixels", () => {
+  it.each([1, 2, 4, 0.5])(
+    "are seen alike where it is %f times the frame",
+    (scale) => {
+      const own = atOwnPixels(
+        { x: 7, y: 9, zoom: 2 },
+        { sx: scale, sy: scale, dx: 3, dy: 1 },
+      );
+      expect(outputScale(own, { sx: scale, sy: scale, dx: 3, dy: 1 }).kx).toBe(
+        2,
+      );
+      expect([own.x, own.y]).toEqual([7, 9]);
+    },
+  );
+});
+
+describe("a place on the canvas", () => {
+  it.each(CASES)("is found again from the frame's (case %i)", (i) => {
+    const r = random(i + 900);
+    const seen = { x: 1000 * r(), y: 700 * r(), zoom: 8 * r() + 0.1 };
+    const [x, y] = [CANVAS.width * r(), CANVAS.height * r()];
+    const at = toFrame(seen, CANVAS, x, y);
+    const back = toCanvas(seen, CANVAS, at.x, at.y);
+    expect(back.x).toBeCloseTo(x, 6);
+    expect(back.y).toBeCloseTo(y, 6);
   });
 });

@@ -145,6 +145,14 @@ export function toFrame(view: View, canvas: Size, x: number, y: number): { x: nu
   };
 }
 
+/** A place of the frame on the canvas, device pixels. */
+export function toCanvas(view: View, canvas: Size, x: number, y: number): { x: number; y: number } {
+  return {
+    x: (x - view.x) * view.zoom + canvas.width / 2,
+    y: (y - view.y) * view.zoom + canvas.height / 2,
+  };
+}
+
 /** Another zoom that keeps the frame point under (x, y) in its place. */
 export function zoomAt(view: View, canvas: Size, x: number, y: number, zoom: number): View {
   const at = toFrame(view, canvas, x, y);
@@ -177,4 +185,23 @@ export function percent(share: number): string {
 export function magnifications(view: View, mapping: Mapping): string {
   const { kx } = outputScale(view, mapping);
   return `${percent(kx)} of output = ${percent(view.zoom)} of frame`;
+}
+
+/** A view moved as little as it takes for a canvas to show picture up to its edges; in the middle
+ * where the picture is smaller. */
+export function inside(view: View, picture: Size, canvas: Size): View {
+  const held = (at: number, size: number, room: number): number => {
+    const half = room / 2 / view.zoom;
+    return 2 * half >= size ? size / 2 : Math.min(Math.max(at, half), size - half);
+  };
+  return {
+    x: held(view.x, picture.width, canvas.width),
+    y: held(view.y, picture.height, canvas.height),
+    zoom: view.zoom,
+  };
+}
+
+/** The view at which an output's own pixels have the zoom that the subject has in another. */
+export function atOwnPixels(view: View, mapping: Mapping): View {
+  return { ...view, zoom: view.zoom * mapping.sx };
 }

@@ -5,13 +5,13 @@ interface Item {
   title: string;
 }
 
-defineProps<{ label: string; items: readonly Item[] }>();
+defineProps<{ label: string; items: readonly Item[]; hideLabel?: boolean }>();
 const chosen = defineModel<T>({ required: true });
 </script>
 
 <template>
   <span class="choice-with-label">
-    <span aria-hidden="true" class="soft">{{ label }}</span>
+    <span v-if="!hideLabel" aria-hidden="true" class="soft">{{ label }}</span>
     <v-btn-toggle v-model="chosen" role="group" :aria-label="label">
       <v-btn
         v-for="item in items"

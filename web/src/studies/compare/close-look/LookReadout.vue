@@ -40,9 +40,9 @@ defineProps<{ spot: { x: number; y: number } | undefined; samples: readonly Samp
       </tbody>
     </v-table>
     <ul class="bare soft small in-grid ga-1 end">
-      <li><kbd>1</kbd> … <kbd>9</kbd> contender into this pane</li>
+      <li><kbd>A</kbd> <kbd>B</kbd> … that contender into the chosen pane</li>
       <li>hold <kbd>space</kbd> next pane's contender in place</li>
-      <li><kbd>N</kbd> <kbd>P</kbd> next, previous patch</li>
+      <li><kbd>Page Down</kbd> next patch</li>
       <li><kbd>?</kbd> all keys</li>
     </ul>
   </footer>

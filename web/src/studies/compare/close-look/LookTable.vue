@@ -5,7 +5,8 @@ import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
 import { useLookKeys } from "./useLookKeys";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { toFrame } from "@/viewer/geometry";
+import { type Size, toFrame, type View } from "@/viewer/geometry";
+import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
 import LookReadout, { type Sample } from "./LookReadout.vue";
@@ -14,12 +15,11 @@ const { columns } = useStudyContext();
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);
-const paneSize = (): { width: number; height: number } => ({
-  width: (css.value.width / Math.max(1, look.letters.value.length)) * ratio,
-  height: Math.max(0, css.value.height - HEAD) * ratio,
-});
 const HEAD = 60;
-const look = useLook(paneSize);
+const look = useLook(
+  () => ({ width: css.value.width * ratio, height: css.value.height * ratio }),
+  HEAD * ratio,
+);
 useLookKeys(look);
 
 const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
@@ -27,17 +27,27 @@ const samples = ref<Sample[]>([]);
 const spot = ref<{ x: number; y: number }>();
 const choices = computed(() => columns.value);
 
+const grid = computed(() => gridOf(look.letters.value.length));
+
 /** The same frame point under every pane's own pixels. */
-function point(x: number, y: number, size: { width: number; height: number }): void {
-  spot.value = toFrame(look.view.value, size, x, y);
-  samples.value = (panes.value ?? []).flatMap((p) => p.sample(x, y) ?? []);
+function point(view: View, x: number, y: number, size: Size): void {
+  const at = toFrame(view, size, x, y);
+  spot.value = at;
+  samples.value = (panes.value ?? []).flatMap((p) => p.sample(at, size) ?? []);
 }
 </script>
 
 <template>
   <div class="look in-grid">
     <LookBar :look="look" />
-    <div ref="stage" class="panes in-grid">
+    <div
+      ref="stage"
+      class="panes in-grid"
+      :style="{
+        gridTemplateColumns: `repeat(${grid.columns}, minmax(0, 1fr))`,
+        gridTemplateRows: `repeat(${grid.rows}, minmax(0, 1fr))`,
+      }"
+    >
       <LookPane
         v-for="(pane, i) in look.panes.value"
         ref="panes"
@@ -48,9 +58,12 @@ function point(x: number, y: number, size: { width: number; height: number }): v
         :patch="look.patch.value"
         :active="i === look.active.value"
         :match="look.match.value"
+        :scale="look.scale.value"
+        :pinned="look.pinned.value === i"
         @choose="look.active.value = i"
         @show="(letter) => ((look.active.value = i), look.show(letter))"
         @pan="look.pan"
+        @pin="look.pin(i)"
         @zoom="look.zoom"
         @point="point"
       />
@@ -65,8 +78,6 @@ function point(x: number, y: number, size: { width: number; height: number }): v
   height: 100dvh;
 }
 .panes {
-  grid-auto-flow: column;
-  grid-auto-columns: minmax(0, 1fr);
   min-height: 0;
 }
 </style>

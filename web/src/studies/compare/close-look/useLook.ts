@@ -1,65 +1,69 @@
 // The state of a close look: frame, patch, panes and view, mirrored in the address.
 import { computed, ref, watch } from "vue";
-import { useRoute, useRouter } from "vue-router";
+import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
 
 import type { Contender, Output, Patch } from "@/api/types";
-import type { Size, View } from "@/viewer/geometry";
+import { inside, type Size, type View } from "@/viewer/geometry";
 import { MATCHES, type ViewMatch } from "@/viewer/matching";
 import { useView } from "@/viewer/useView";
-import { entered } from "@/shared/lib/words";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { openingLetters, paneFor, resized, roomOf } from "./panes";
 
 export interface Pane {
   contender: Contender;
   output: Output | undefined;
 }
 
-const MOST_PANES = 4;
+/** What a magnification is of: the subject, alike in all panes, or each output's own pixels. */
+export type Scale = "subject" | "own pixels";
 
-export function useLook(paneSize: () => Size) {
+/** `stage` is the room of all panes, heads included, and `head` what each head takes: device px. */
+export function useLook(stage: () => Size, head: number) {
   const { study, columns, outputOf } = useStudyContext();
   const route = useRoute();
   const router = useRouter();
   const query = (name: string): string => String(route.query[name] ?? "");
-  const firstPatch =
-    study.value.patches.find((p) => p.id === Number(query("patch"))) ?? study.value.patches[0];
-  const patch = ref<Patch | undefined>(firstPatch);
-  const ready = study.value.frames.filter((f) => f.picture.state === "ready");
-  const frameId = ref(patch.value?.frame ?? (Number(query("frame")) || (ready[0]?.id ?? 0)));
-  const letters = ref(startingLetters());
+  const asked = study.value.patches.find((p) => p.id === Number(query("patch")));
+  // A frame that the address names without a patch is looked at as a whole.
+  const patch = ref<Patch | undefined>(
+    asked ?? (query("frame") ? undefined : study.value.patches[0]),
+  );
+  const ready = computed(() => study.value.frames.filter((f) => f.picture.state === "ready"));
+  const frameId = ref(patch.value?.frame ?? (Number(query("frame")) || (ready.value[0]?.id ?? 0)));
+  const letters = ref(openingLetters(columns.value, query("panes").split(",")));
   const active = ref(0);
+  const pinned = ref<number | undefined>(query("pinned") ? Number(query("pinned")) : undefined);
   const flicking = ref(false);
-  const { view, zoom, zoomTo, pan } = useView(() => frame.value?.picture, paneSize, startingView());
+  const scale = ref<Scale>(query("scale") === "own" ? "own pixels" : "subject");
   const match = ref<ViewMatch>(MATCHES.find((m) => m === query("match")) ?? "none");
-
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
+  const paneSize = (): Size => roomOf(stage(), letters.value.length, head);
+  const looked = useView(() => frame.value?.picture, paneSize, startingView());
+  const aim = looked.view;
+  /** What is seen: panes show picture up to their edges, wherever one aims. */
+  const view = computed(() => {
+    const picture = frame.value?.picture;
+    return picture ? inside(aim.value, picture, paneSize()) : aim.value;
+  });
+
   const byLetter = computed(() => new Map(columns.value.map((c) => [c.letter, c])));
   const panes = computed<Pane[]>(() =>
     letters.value.flatMap((letter, i) => {
-      // While flicking, the active pane shows what its neighbour shows.
+      // While flicking, the chosen pane shows what its neighbour shows.
       const shown = flicking.value && i === active.value ? (neighbour() ?? letter) : letter;
       const contender = byLetter.value.get(shown);
       return contender ? [{ contender, output: outputOf(contender, frameId.value) }] : [];
     }),
   );
 
-  function startingLetters(): string[] {
-    const there = columns.value.map((c) => c.letter);
-    const asked = query("panes")
-      .split(",")
-      .filter((l) => there.includes(l));
-    if (asked.length > 1) return asked.slice(0, MOST_PANES);
-    const first = asked[0] ?? "U";
-    const second = columns.value.find((c) => entered(c) && c.letter !== first)?.letter;
-    return second ? [first, second] : [first];
-  }
-
   function startingView(): View {
     const p = patch.value;
     const picture = study.value.frames.find((f) => f.id === frameId.value)?.picture;
+    const place = (name: string, otherwise: number) =>
+      query(name) !== "" && Number.isFinite(Number(query(name))) ? Number(query(name)) : otherwise;
     return {
-      x: Number(query("x")) || (p ? p.x + p.w / 2 : (picture?.width ?? 0) / 2),
-      y: Number(query("y")) || (p ? p.y + p.h / 2 : (picture?.height ?? 0) / 2),
+      x: place("x", p ? p.x + p.w / 2 : (picture?.width ?? 0) / 2),
+      y: place("y", p ? p.y + p.h / 2 : (picture?.height ?? 0) / 2),
       zoom: Number(query("zoom")) || 1,
     };
   }
@@ -71,7 +75,16 @@ export function useLook(paneSize: () => Size) {
   function goTo(to: Patch): void {
     patch.value = to;
     frameId.value = to.frame;
-    view.value = { ...view.value, x: to.x + to.w / 2, y: to.y + to.h / 2 };
+    aim.value = { ...aim.value, x: to.x + to.w / 2, y: to.y + to.h / 2 };
+  }
+
+  /** A frame at its middle, whatever its patches. */
+  function goToFrame(id: number): void {
+    const picture = study.value.frames.find((f) => f.id === id)?.picture;
+    if (!picture) return;
+    patch.value = undefined;
+    frameId.value = id;
+    aim.value = { ...aim.value, x: picture.width / 2, y: picture.height / 2 };
   }
 
   function step(direction: 1 | -1): void {
@@ -81,69 +94,99 @@ export function useLook(paneSize: () => Size) {
     if (next) goTo(next);
   }
 
+  // One moves on from what is seen.
+  function pan(dx: number, dy: number): void {
+    aim.value = view.value;
+    looked.pan(dx, dy);
+  }
+
+  function zoom(direction: 1 | -1, x?: number, y?: number): void {
+    aim.value = view.value;
+    looked.zoom(direction, x, y);
+  }
+
   function show(letter: string): void {
-    if (byLetter.value.has(letter))
-      letters.value = letters.value.map((l, i) => (i === active.value ? letter : l));
+    if (!byLetter.value.has(letter)) return;
+    active.value = paneFor(active.value, pinned.value, letters.value.length);
+    letters.value = letters.value.map((l, i) => (i === active.value ? letter : l));
   }
 
-  function more(): void {
-    const unused = columns.value.find((c) => !letters.value.includes(c.letter)) ?? columns.value[0];
-    if (unused && letters.value.length < MOST_PANES)
-      letters.value = [...letters.value, unused.letter];
-  }
-
-  function fewer(): void {
-    if (letters.value.length > 1) letters.value = letters.value.slice(0, -1);
+  function resize(count: number): void {
+    letters.value = resized(letters.value, count, columns.value);
     active.value = Math.min(active.value, letters.value.length - 1);
+    if ((pinned.value ?? 0) >= letters.value.length) pinned.value = undefined;
+  }
+
+  function pin(index: number): void {
+    pinned.value = pinned.value === index ? undefined : index;
   }
 
   function setMatch(to: ViewMatch): void {
     match.value = to;
   }
 
+  function setScale(to: Scale): void {
+    scale.value = to;
+  }
+
   function nextMatch(): void {
     match.value = MATCHES[(MATCHES.indexOf(match.value) + 1) % MATCHES.length] ?? "none";
   }
 
+  const told = computed(() => {
+    const { x, y, zoom: z } = view.value;
+    return {
+      ...(patch.value ? { patch: patch.value.id } : { frame: frameId.value }),
+      panes: letters.value.join(","),
+      zoom: z,
+      x: x.toFixed(1),
+      y: y.toFixed(1),
+      ...(match.value === "none" ? {} : { match: match.value }),
+      ...(scale.value === "subject" ? {} : { scale: "own" }),
+      ...(pinned.value === undefined ? {} : { pinned: pinned.value }),
+    };
+  });
   let timer = 0;
-  watch([view, letters, patch, frameId, match], () => {
-    window.clearTimeout(timer);
-    timer = window.setTimeout(() => {
-      const { x, y, zoom: z } = view.value;
-      const place = patch.value ? { patch: patch.value.id } : { frame: frameId.value };
-      const matched = match.value === "none" ? {} : { match: match.value };
-      const look = {
-        ...place,
-        panes: letters.value.join(","),
-        zoom: z,
-        x: x.toFixed(1),
-        y: y.toFixed(1),
-        ...matched,
-      };
-      if (route.path.endsWith("/look")) void router.replace({ query: look as never });
-    }, 250);
+  let leaving = false;
+  watch(
+    () => JSON.stringify(told.value),
+    () => {
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => {
+        if (!leaving) void router.replace({ query: told.value as never });
+      }, 250);
+    },
+  );
+  // It would break off a page change that is still loading.
+  onBeforeRouteLeave(() => {
+    leaving = true;
   });
 
   return {
+    ready,
     patch,
     frame,
     frameId,
     letters,
     panes,
     active,
+    pinned,
     view,
     flicking,
     match,
-    setMatch,
+    scale,
     nextMatch,
+    setMatch,
+    setScale,
     goTo,
+    goToFrame,
     step,
     zoom,
-    zoomTo,
+    zoomTo: looked.zoomTo,
     pan,
     show,
-    more,
-    fewer,
+    resize,
+    pin,
   };
 }
 

@@ -36,7 +36,7 @@ const to = computed(() => ({
   path: `/studies/${study.value.id}/look`,
   query: {
     patch: props.patch.id,
-    panes: props.contender.letter === "U" ? "U" : `U,${props.contender.letter}`,
+    panes: props.contender.letter,
     zoom: props.zoom,
   },
 }));

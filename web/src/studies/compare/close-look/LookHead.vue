@@ -1,0 +1,49 @@
+<script setup lang="ts">
+// What a pane shows: any contender by its letter, its name, how large it is seen.
+import type { Contender } from "@/api/types";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+import { named } from "@/shared/lib/words";
+
+defineProps<{
+  contender: Contender;
+  choices: readonly Contender[];
+  magnification: string;
+  pinned: boolean;
+}>();
+const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
+</script>
+
+<template>
+  <header class="in-grid align-content-center px-3 rule-below shrinks">
+    <div class="d-flex align-center ga-1 overflow-x-auto" role="group" aria-label="Shows">
+      <IconAction
+        v-for="c in choices"
+        :key="c.id"
+        class="chip"
+        :aria-label="`${c.letter}, ${named(c)}`"
+        :aria-pressed="c.id === contender.id"
+        @click="emit('show', c.letter)"
+      >
+        <LetterBox :letter="c.letter" />
+      </IconAction>
+      <TextAction class="end small" :aria-pressed="pinned" @click="emit('pin')">
+        {{ pinned ? "Pinned" : "Pin" }}
+      </TextAction>
+    </div>
+    <p class="d-flex ga-3 small">
+      <span class="text-truncate shrinks">{{ named(contender) }}</span>
+      <span class="mono soft end text-no-wrap">{{ magnification }}</span>
+    </p>
+  </header>
+</template>
+
+<style scoped>
+.chip {
+  height: 26px;
+  padding: 0 3px;
+  border-bottom: 2px solid transparent;
+}
+.chip[aria-pressed="true"] {
+  border-bottom-color: var(--ink);
+}
+</style>
