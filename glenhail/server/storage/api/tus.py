@@ -1,5 +1,6 @@
-"""The bytes of a file on its way, by the tus protocol 1.0.0 (https://tus.io): core, creation,
-checksum, termination. Any client that speaks it can send, and goes on from where it broke off.
+"""The bytes of a file on its way, by the tus protocol 1.0.0 (https://tus.io): core,
+creation, checksum, termination. Any client that speaks it can send, and goes on from
+where it broke off.
 """
 
 from __future__ import annotations
