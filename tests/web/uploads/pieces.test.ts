@@ -21,6 +21,7 @@ class Detailed extends Error {
   }
 }
 const started: [unknown, Options][] = [];
+const aborted = vi.fn();
 let then: (options: Options) => void;
 vi.mock("tus-js-client", () => ({
   DetailedError: Detailed,
@@ -29,6 +30,10 @@ vi.mock("tus-js-client", () => ({
       private readonly file: unknown,
       private readonly options: Options,
     ) {}
+    abort() {
+      aborted();
+      return Promise.resolve();
+    }
     start() {
       started.push([this.file, this.options]);
       then(this.options);
@@ -69,6 +74,35 @@ describe("a file in pieces", () => {
     };
     await sendRest(item, (n) => heard.push(n));
     expect(heard).toEqual([5, 20]);
+  });
+
+  it("is given up where nothing moves for two minutes, and not before", async () => {
+    vi.useFakeTimers();
+    let options: Options | undefined;
+    then = (o) => (options = o);
+    const sent = sendRest(item, () => undefined).catch(
+      (error: unknown) => error,
+    );
+    vi.advanceTimersByTime(119_000);
+    options?.onProgress(5, 20);
+    vi.advanceTimersByTime(119_000);
+    expect(aborted).not.toHaveBeenCalled();
+    vi.advanceTimersByTime(1_000);
+    expect(await sent).toMatchObject({
+      status: 0,
+      message: "The connection broke off.",
+    });
+    expect(aborted).toHaveBeenCalledOnce();
+    vi.useRealTimers();
+  });
+
+  it("is not given up after it has ended", async () => {
+    vi.useFakeTimers();
+    aborted.mockClear();
+    await sendRest(item, () => undefined);
+    vi.advanceTimersByTime(600_000);
+    expect(aborted).not.toHaveBeenCalled();
+    vi.useRealTimers();
   });
 
   it.each([
