@@ -6,13 +6,16 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
+from copy import copy
 from typing import Any
 from unittest import mock
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from glenhail.server.accounts.models import Trail
 from glenhail.server.jobs.actions.queue import Work, enqueue, enqueue_all
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material import queries as material
@@ -130,3 +133,16 @@ class Many(ServerTest):
             self.assertTrue(reading["reason"])
         gaps = [r for r in told if r["value"] is None and r["concerns"]]
         self.assertFalse({r["measure"] for r in gaps} & set(silent))
+
+    def test_the_trail_is_told_in_pages_that_the_page_goes_on_after(self) -> None:
+        bench = self.study.bench
+        Trail.objects.all().delete()
+        rows = [Trail(bench=bench, actor_id=self.user.pk, action="a", subject="s")] * 450
+        Trail.objects.bulk_create([copy(row) for row in rows])
+        counts, before = [], {}
+        while page := self.owner.get("/api/trail", before).json():
+            counts.append(len(page))
+            before = {"before": page[-1]["id"]}
+        self.assertEqual(counts, [200, 200, 50])
+        web = (settings.ROOT / "web/src/accounts/queries.ts").read_text()
+        self.assertIn("const OLDER = 200;", web)

@@ -92,6 +92,7 @@ class Tus(ServerTest):
             ),
             "no version": (self.owner.head(address), 412),
             "no number": (self.patch(address, 0, b"x", **{"Upload-Offset": "-1"}), 400),
+            "no end": (self.patch(address, 0, b"x", **{"Upload-Offset": "9" * 5000}), 400),
             "another sum": (self.patch(address, 0, b"x", **{"Upload-Checksum": "md4 eA=="}), 400),
             "no base64": (self.patch(address, 0, b"x", **{"Upload-Checksum": "sha1 ?"}), 400),
             "another kind": (

@@ -9,6 +9,10 @@ MOST_DIGITS = 18  # more than fits a row's id
 
 def whole_number(request: Request, name: str) -> int | None:
     """A row's id that was asked for; None where there is none, or something else."""
-    told = request.query_params.get(name, "")
+    return number_of(request.query_params.get(name, ""))
+
+
+def number_of(told: str) -> int | None:
+    """A number of few enough digits; None where it is something else."""
     fits = told.isascii() and told.isdecimal() and len(told) <= MOST_DIGITS
     return int(told) if fits else None

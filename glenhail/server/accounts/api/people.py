@@ -24,7 +24,6 @@ from glenhail.server.common.errors import NotAllowed
 from glenhail.server.common.query import whole_number
 from glenhail.server.common.requests import valid
 
-MOST_SHOWN = 200
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 

@@ -12,6 +12,7 @@ from rest_framework.views import APIView
 
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
+from glenhail.server.common.query import whole_number
 from glenhail.server.material.queries import find_frame
 from glenhail.server.measuring import answers
 from glenhail.server.measuring.actions.suggestions import ask_suggestions
@@ -51,12 +52,8 @@ class SuggestionsView(APIView):
     def get(self, request: Request, frame_id: int) -> Response:
         frame = find_frame(request.user, frame_id)
         row = suggested_of(frame)
-        told = request.query_params.get("study", "")
-        study = (
-            queries.find_study(request.user, int(told))
-            if told.isascii() and told.isdecimal()
-            else None
-        )
+        told = whole_number(request, "study")
+        study = None if told is None else queries.find_study(request.user, told)
         made = (
             answers.shown_in(study, frame, row.made) if study and row else (row.made if row else [])
         )

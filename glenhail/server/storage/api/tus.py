@@ -23,6 +23,7 @@ from rest_framework.views import APIView
 
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
+from glenhail.server.common.query import number_of
 from glenhail.server.storage import uploads
 from glenhail.server.storage.api.uploads import UploadIn
 from glenhail.server.storage.queries import find_upload
@@ -122,12 +123,12 @@ class BytesView(TusView):
     )
     def patch(self, request: Request, upload_id: uuid.UUID) -> Response:
         upload = find_upload(request.user, upload_id)
-        offset = request.headers.get("Upload-Offset", "")
-        if not (offset.isascii() and offset.isdecimal()):
+        offset = number_of(request.headers.get("Upload-Offset", ""))
+        if offset is None:
             raise ActionError("Upload-Offset has to be a number of bytes.")
         check = _checksum(request.headers.get("Upload-Checksum", ""))
         stream = cast("IO[bytes]", request.data)
-        upload = uploads.add_piece(request.user, upload, int(offset), stream, check)
+        upload = uploads.add_piece(request.user, upload, offset, stream, check)
         return Response(status=204, headers={**SPOKEN, "Upload-Offset": str(upload.received)})
 
     @extend_schema(operation_id="tus_discard", responses={204: None})
