@@ -26,6 +26,7 @@ from glenhail.server.publishing.api.views import EditionsView, ReportsView, Repo
 from glenhail.server.storage.api import tus, uploads
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api import views as tools
+from glenhail.server.viewing.api.deep import DeepTileView, DifferenceView
 from glenhail.server.viewing.api.layers import LayersView
 from glenhail.server.viewing.api.study import StudiesView, StudyView
 from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
@@ -158,6 +159,14 @@ urlpatterns = [
     path(
         "api/pictures/<int:picture_id>/tiles/<int:level>/<int:column>_<int:row>.png",
         TileView.as_view(),
+    ),
+    path(
+        "api/pictures/<int:picture_id>/full-depth/<int:level>/<int:column>_<int:row>",
+        DeepTileView.as_view(),
+    ),
+    path(
+        "api/outputs/<int:one_id>/less/<int:two_id>/<int:level>/<int:column>_<int:row>",
+        DifferenceView.as_view(),
     ),
     path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),
     path("api/pictures/<int:picture_id>/as/<str:ending>", ExportView.as_view()),

@@ -136,31 +136,37 @@ def _tile(codes: np.ndarray, column: int, row: int) -> np.ndarray:
     return codes[row * TILE : (row + 1) * TILE, column * TILE : (column + 1) * TILE]
 
 
-def part_of(rect: Rect, read: Callable[[int, int], Codes]) -> Codes:
-    """A part of a picture put together from the tiles of its finest level.
+def part_of(rect: Rect, read: Callable[[int, int], np.ndarray]) -> np.ndarray:
+    """A part of one level put together from its tiles.
 
     Parameters
     ----------
     rect : Rect
-        Whole pixels within the picture.
+        Whole pixels within the level.
     read : callable
-        Gives the tile of a column and a row, uint8, shape (h, w, 3); asked once for
-        each tile that the part touches.
+        Gives the tile of a column and a row, shape (h, w, 3); asked once for each tile
+        that the part touches.
 
     Returns
     -------
-    ndarray, shape (rect.h, rect.w, 3), uint8
-        Display codes.
+    ndarray, shape (rect.h, rect.w, 3)
+        Of the tiles' type.
     """
     x, y, w, h = (int(v) for v in (rect.x, rect.y, rect.w, rect.h))
-    out = np.empty((h, w, 3), dtype=np.uint8)
-    for row in range(y // TILE, (y + h - 1) // TILE + 1):
-        for column in range(x // TILE, (x + w - 1) // TILE + 1):
-            codes = read(column, row)
-            left, top = column * TILE, row * TILE
-            x0, x1 = max(x, left), min(x + w, left + codes.shape[1])
-            y0, y1 = max(y, top), min(y + h, top + codes.shape[0])
-            out[y0 - y : y1 - y, x0 - x : x1 - x] = codes[
-                y0 - top : y1 - top, x0 - left : x1 - left
-            ]
-    return out
+    rows = [
+        np.concatenate(
+            [
+                _within(read(column, row), column * TILE, row * TILE, rect)
+                for column in range(x // TILE, (x + w - 1) // TILE + 1)
+            ],
+            axis=1,
+        )
+        for row in range(y // TILE, (y + h - 1) // TILE + 1)
+    ]
+    return np.concatenate(rows, axis=0)
+
+
+def _within(tile: np.ndarray, left: int, top: int, rect: Rect) -> np.ndarray:
+    """What of a tile lies in a part; the two overlap."""
+    x0, y0 = max(int(rect.x) - left, 0), max(int(rect.y) - top, 0)
+    return tile[y0 : int(rect.y + rect.h) - top, x0 : int(rect.x + rect.w) - left]

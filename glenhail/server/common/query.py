@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from rest_framework.request import Request
+
+from glenhail.server.common.errors import ActionError
 
 MOST_DIGITS = 18  # more than fits a row's id
 
@@ -16,3 +20,17 @@ def number_of(told: str) -> int | None:
     """A number of few enough digits; None where it is something else."""
     fits = told.isascii() and told.isdecimal() and len(told) <= MOST_DIGITS
     return int(told) if fits else None
+
+
+def choice(request: Request, name: str, among: Sequence[str]) -> str:
+    """One of a few words that was asked for; the first where none was.
+
+    Raises
+    ------
+    ActionError
+        If it is none of them.
+    """
+    told = str(request.query_params.get(name, among[0]))
+    if told not in among:
+        raise ActionError(f"“{name}” is one of {', '.join(among)}.")
+    return told

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from django.db import models
 
-from glenhail.core.files import pyramid
+from glenhail.core.files import full_depth, pyramid
 from glenhail.core.sensor import SensorSize
 from glenhail.server.accounts.models import Bench
 from glenhail.server.storage.models import StoredFile
+
+
+FULL_DEPTH_FOLDER = f"full-depth/v{full_depth.VERSION}"
 
 
 class PictureState(models.TextChoices):
@@ -54,6 +57,11 @@ class Picture(models.Model):
     def pyramid(self) -> str:
         """Where the display pyramid lies within the derived storage."""
         return f"pyramids/v{pyramid.VERSION}/{self.file_id[:2]}/{self.file_id}.zip"
+
+    @property
+    def full_depth(self) -> str:
+        """Where the full-depth copy lies within the derived storage."""
+        return f"{FULL_DEPTH_FOLDER}/{self.file_id[:2]}/{self.file_id}.raw"
 
     @property
     def levels(self) -> int:

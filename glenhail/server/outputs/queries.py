@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from django.db.models import QuerySet
-from rest_framework.request import Request
 
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
-from glenhail.server.common.errors import Missing
+from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.jobs.queries import active_jobs
 from glenhail.server.outputs.models import Folder, FolderFile, HotFolder, Output, Run
 from glenhail.server.studies.models import Contender, Study
@@ -67,7 +66,21 @@ def outputs(study: Study) -> list[Output]:
     return list(rows.order_by("frame_id", "contender__order"))
 
 
-def _output(request: Request, output_id: int) -> Output:
+def find_pair(actor: Actor, one_id: int, two_id: int) -> list[Output]:
+    """Two outputs of the same frame that the actor may see, in that order.
+
+    Raises
+    ------
+    ActionError
+        If they are of different frames.
+    """
+    pair = [find_output(actor, output_id) for output_id in (one_id, two_id)]
+    if pair[0].frame_id != pair[1].frame_id:
+        raise ActionError("Two outputs are compared on one frame; these are of different ones.")
+    return pair
+
+
+def find_output(actor: Actor, output_id: int) -> Output:
     row = (
         Output.objects.select_related("contender__study__bench", "frame__picture", "picture")
         .filter(pk=output_id)
@@ -75,5 +88,5 @@ def _output(request: Request, output_id: int) -> Output:
     )
     if row is None:
         raise Missing("There is no such output, or it was taken out.")
-    require(request.user, row.contender.study.bench, Role.VIEWER)
+    require(actor, row.contender.study.bench, Role.VIEWER)
     return row

@@ -7,15 +7,17 @@ from contextlib import contextmanager
 
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import Missing
-from glenhail.server.material import display
+from glenhail.server.material.display import PYRAMID, DisplayCopy, ask_for
 from glenhail.server.material.models import Picture
 from glenhail.server.viewing.tiles import NoDisplay
 
 
 @contextmanager
-def made_again(actor: Actor, picture: Callable[[], Picture]) -> Iterator[None]:
-    """Have a picture's display copy made again where its lack is met, and pass on that
-    it is not there yet.
+def made_again(
+    actor: Actor, picture: Callable[[], Picture], copy: DisplayCopy = PYRAMID
+) -> Iterator[None]:
+    """Have a picture's copy made where its lack is met, and pass on that it is not
+    there yet.
 
     Raises
     ------
@@ -25,6 +27,6 @@ def made_again(actor: Actor, picture: Callable[[], Picture]) -> Iterator[None]:
     try:
         yield
     except NoDisplay:
-        if not display.ask_for(membership(actor).bench, picture()):
+        if not ask_for(membership(actor).bench, picture(), copy=copy):
             raise Missing("This picture's display copy is not there yet.") from None
         raise

@@ -4,6 +4,7 @@ moment.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import PurePosixPath
 
 from django.core.cache import cache
@@ -17,21 +18,31 @@ from glenhail.server.outputs.models import FolderFile, Output
 KEPT_S = 20  # a role taken away is felt within this time
 
 
-def visible_pyramid(actor: Actor, picture_id: int) -> str:
-    """Where the display pyramid of a picture of the actor's bench lies.
+@dataclass(frozen=True)
+class DisplayCopies:
+    """Where a picture's copies for the eye lie, and its size, px."""
+
+    pyramid: str
+    full_depth: str
+    width: int
+    height: int
+
+
+def visible_copies(actor: Actor, picture_id: int) -> DisplayCopies:
+    """Where the copies of a picture of the actor's bench lie.
 
     Raises
     ------
     Missing
         If there is no such picture at that bench.
     """
-    key = f"pyramid/{actor.pk}/{picture_id}"
-    known: str | None = cache.get(key)
-    if known is not None:
-        return known
-    path = visible_picture(actor, picture_id).pyramid
-    cache.set(key, path, KEPT_S)
-    return path
+    key = f"copies/{actor.pk}/{picture_id}"
+    known: DisplayCopies | None = cache.get(key)
+    if known is None:
+        found = visible_picture(actor, picture_id)
+        known = DisplayCopies(found.pyramid, found.full_depth, found.width, found.height)
+        cache.set(key, known, KEPT_S)
+    return known
 
 
 def visible_picture(actor: Actor, picture_id: int) -> Picture:

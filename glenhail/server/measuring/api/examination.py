@@ -15,7 +15,7 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.actions import points
 from glenhail.server.measuring.lining import Points, examined_key, points_of
 from glenhail.server.outputs.models import Output
-from glenhail.server.outputs.queries import _output
+from glenhail.server.outputs.queries import find_output
 
 
 class PointPairShape(serializers.Serializer[Any]):
@@ -106,7 +106,7 @@ class ExaminationView(APIView):
 
     @extend_schema(operation_id="examination_read", responses=ExaminationOut)
     def get(self, request: Request, output_id: int) -> Response:
-        return Response(ExaminationOut(_examination(_output(request, output_id))).data)
+        return Response(ExaminationOut(_examination(find_output(request.user, output_id))).data)
 
 
 class PointsView(APIView):
@@ -115,7 +115,7 @@ class PointsView(APIView):
     @extend_schema(operation_id="points_place", request=PointsIn, responses={204: None})
     def put(self, request: Request, output_id: int) -> Response:
         points.place_points(
-            request.user, _output(request, output_id), valid(PointsIn, request)["pairs"]
+            request.user, find_output(request.user, output_id), valid(PointsIn, request)["pairs"]
         )
         return Response(status=204)
 

@@ -24,7 +24,7 @@ from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.models import PictureState
 from glenhail.server.material.queries import find_frame
 from glenhail.server.viewing.again import made_again
-from glenhail.server.viewing.permissions import name_at, visible_picture, visible_pyramid
+from glenhail.server.viewing.permissions import name_at, visible_copies, visible_picture
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
 
@@ -38,7 +38,7 @@ class TileView(APIView):
     def get(
         self, request: Request, picture_id: int, level: int, column: int, row: int
     ) -> HttpResponse:
-        path = visible_pyramid(request.user, picture_id)
+        path = visible_copies(request.user, picture_id).pyramid
         with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
             data = tile(path, level, column, row)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})

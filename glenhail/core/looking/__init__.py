@@ -1,0 +1,1 @@
+"""What the eye is shown beyond a picture as it is: planes of it, and differences."""
