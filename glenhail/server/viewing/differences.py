@@ -44,11 +44,14 @@ class Compared:
 
     def at(self, level: int) -> Side:
         """Its side of a comparison at one level."""
-        light, share, u = self.picture.light(level), 0.5**level, self.usable
+        light, bounds = self.picture.light(level), self.picture.bounds(level)
+        share, u = 0.5**level, self.usable
+        # An odd last line, averaged with itself, is picture as well.
+        small = Rect(u.x * share, u.y * share, u.w * share, u.h * share)
         return Side(
             halved_mapping(self.mapping, level),
-            self.picture.bounds(level),
-            Rect(u.x * share, u.y * share, u.w * share, u.h * share),
+            bounds,
+            bounds if self.usable == self.picture.bounds(0) else small,
             lambda rect: self.matched(light(rect)),
         )
 

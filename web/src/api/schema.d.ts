@@ -460,6 +460,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outputs/{one_id}/less/{two_id}/{level}/{column}_{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * @description One tile of what differs between two outputs of a frame, on the frame's pixels.
+         *
+         *     Brightness, signed: 32,768 is 0 and 64 an 8-bit level; absolute: three planes, 128 an
+         *     8-bit level; de00: 256 is a CIEDE2000 of 1. 65,535 where one of them shows nothing.
+         */
+        get: operations["difference_tile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outputs/{output_id}/examination": {
         parameters: {
             query?: never;
@@ -616,6 +638,26 @@ export interface paths {
          *     takes.
          */
         post: operations["export_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/full-depth/{level}/{column}_{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * @description One full-depth tile: planes of little-endian 16-bit numbers, of which 16,384 is
+         *     black and 49,152 white, sRGB-encoded; of the planes octave and noise, 32,768 is 0.
+         */
+        get: operations["deep_tile"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4276,6 +4318,34 @@ export interface operations {
             };
         };
     };
+    difference_tile: {
+        parameters: {
+            query?: {
+                kind?: "absolute" | "brightness" | "de00";
+                match?: "exposure" | "exposure and tone" | "none";
+            };
+            header?: never;
+            path: {
+                column: number;
+                level: number;
+                one_id: number;
+                row: number;
+                two_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
     examination_read: {
         parameters: {
             query?: never;
@@ -4543,6 +4613,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExportOut"];
+                };
+            };
+        };
+    };
+    deep_tile: {
+        parameters: {
+            query?: {
+                plane?: "all" | "noise" | "octave";
+            };
+            header?: never;
+            path: {
+                column: number;
+                level: number;
+                picture_id: number;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };
