@@ -1,66 +1,46 @@
-import { lightness } from "@/viewer/codes";
-import { decode, encode, tableFor } from "@/viewer/matching";
-
-describe("the sRGB curve (IEC 61966-2-1)", () => {
-  it("is undone by its inverse at every code, and meets at its knee", () => {
-    for (let code = 0; code < 256; code++)
-      expect(255 * encode(decode(code / 255))).toBeCloseTo(code, 9);
-    expect(decode(0.04045)).toBeCloseTo(0.0031308, 6);
-    expect(encode(1)).toBeCloseTo(1, 12);
-    expect(decode(0.5)).toBeCloseTo(0.21404, 5);
-  });
-});
-
-describe("lightness (CIE 15)", () => {
-  it.each([
-    [[0, 0, 0], 0],
-    [[255, 255, 255], 100],
-    [[119, 119, 119], 50.03],
-    [[255, 0, 0], 53.23],
-    [[0, 255, 0], 87.74],
-    [[0, 0, 255], 32.3],
-    [[5, 5, 5], 1.37],
-  ] as const)("of %o is %d", (codes, wanted) => {
-    expect(lightness(codes as [number, number, number])).toBeCloseTo(wanted, 1);
-  });
-});
+import { decode, encode } from "@/viewer/depth";
+import { matcherFor } from "@/viewer/matching";
 
 describe("brightness taken off", () => {
   const tone = { stops: 1, frame: [0, 0.5, 1], output: [0, 0.25, 1] };
   it("is nothing where nothing is asked for or known", () => {
-    expect(tableFor("none", tone)).toBeNull();
-    expect(tableFor("exposure", null)).toBeNull();
-    expect(tableFor("exposure", { ...tone, stops: null })).toBeNull();
-    expect(
-      tableFor("exposure and tone", {
-        ...tone,
-        stops: null,
-        frame: [],
-        output: [],
-      }),
-    ).toBeNull();
+    expect(matcherFor("none", tone)).toBeNull();
+    expect(matcherFor("exposure", null)).toBeNull();
+    expect(matcherFor("exposure", { ...tone, stops: null })).toBeNull();
+    const unknown = { stops: null, frame: [], output: [] };
+    expect(matcherFor("exposure and tone", unknown)).toBeNull();
   });
   it("halves light for an output a stop brighter", () => {
-    const table = tableFor("exposure", tone);
-    for (const code of [20, 128, 255])
-      expect(table?.[code]).toBe(
-        Math.round(255 * encode(decode(code / 255) / 2)),
-      );
+    const back = matcherFor("exposure", tone)!;
+    for (const v of [0.02, 0.5, 1, 1.3])
+      expect(back(v)).toBeCloseTo(encode(decode(v) / 2), 12);
   });
   it("brings a tone curve back to the frame's, ends included, and never turns it round", () => {
-    const table = tableFor("exposure and tone", tone);
-    expect([table?.[0], table?.[64], table?.[255]]).toEqual([0, 128, 255]);
-    for (let code = 1; code < 256; code++)
-      expect(table?.[code]).toBeGreaterThanOrEqual(table?.[code - 1] ?? 0);
+    const back = matcherFor("exposure and tone", tone)!;
+    expect([back(0), back(0.25), back(1)]).toEqual([0, 0.5, 1]);
+    for (let i = 1; i <= 400; i++)
+      expect(back(i / 400)).toBeGreaterThan(back((i - 1) / 400));
   });
-  it("keeps the distance beyond the ends of a curve", () => {
-    const table = tableFor("exposure and tone", {
+  it("keeps the distance beyond the ends of a curve, and beyond black and white", () => {
+    const back = matcherFor("exposure and tone", {
       stops: 0,
       frame: [0.3, 0.6],
       output: [0.2, 0.5],
-    });
-    expect(Math.abs((table?.[0] ?? 0) - 255 * 0.1)).toBeLessThan(1);
-    expect(Math.abs((table?.[204] ?? 0) - 255 * 0.9)).toBeLessThan(1);
-    expect(table?.[255]).toBe(255);
+    })!;
+    for (const [v, wanted] of [
+      [0, 0.1],
+      [0.8, 0.9],
+      [1.2, 1.3],
+      [-0.1, 0],
+    ] as const)
+      expect(back(v)).toBeCloseTo(wanted, 12);
+  });
+  it("gives the middle of tones that became one", () => {
+    const level = {
+      stops: 0,
+      frame: [0, 0.2, 0.6, 1],
+      output: [0, 0.4, 0.4, 1],
+    };
+    expect(matcherFor("exposure and tone", level)!(0.4)).toBeCloseTo(0.4, 12);
   });
 });

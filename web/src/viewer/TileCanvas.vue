@@ -9,10 +9,12 @@ import {
   mappingAt,
   outputScale,
   type Size,
+  type Tile,
   tilesInView,
   turnAt,
   type View,
 } from "./geometry";
+import { type Layer, layerTile } from "./layers";
 import { tile } from "./tiles";
 
 interface Shown extends Size {
@@ -25,9 +27,11 @@ const props = defineProps<{
   mapping?: Mapping | null;
   view: View;
   label: string;
-  /** Codes as they are to be shown, for each of the 256 there are. */
-  table?: Uint8ClampedArray | null;
+  /** What is drawn instead of the picture as made. */
+  layer?: Layer | null;
 }>();
+/** Each time when all that is in view was drawn, from which level. */
+const emit = defineEmits<{ drawn: [level: number] }>();
 
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const complete = ref(false);
@@ -35,6 +39,11 @@ const whole = computed(() => props.mapping ?? IDENTITY);
 // Exact at the middle of the view: a bent output shows the same detail there, and a turned one
 // upright.
 const mapping = computed(() => mappingAt(whole.value, props.view.x, props.view.y));
+const OPAQUE: CanvasRenderingContext2DSettings = {
+  alpha: false,
+  willReadFrequently: true,
+  colorSpace: "srgb",
+};
 let frame = 0;
 let observer: ResizeObserver | undefined;
 let sight: IntersectionObserver | undefined;
@@ -48,7 +57,7 @@ function schedule(): void {
 function draw(): void {
   frame = 0;
   const element = canvas.value;
-  const pen = element?.getContext("2d", { alpha: false, willReadFrequently: true });
+  const pen = element?.getContext("2d", OPAQUE);
   if (!element || !pen || element.width === 0) return;
   pen.fillStyle = getComputedStyle(element).getPropertyValue("--surround") || "#777777";
   pen.resetTransform();
@@ -60,15 +69,24 @@ function draw(): void {
   pen.imageSmoothingEnabled = kx * 2 ** level < 1;
   pen.imageSmoothingQuality = "high";
   const wanted = tilesInView(props.view, mapping.value, props.picture, room, level);
-  const found = wanted.map((t) => [t, tile(address(t.level, t.column, t.row), schedule)] as const);
-  complete.value = found.every(([, bitmap]) => bitmap);
+  const found = wanted.map((t) => [t, drawable(t)] as const);
+  complete.value = found.every(([, image]) => image);
   // While finer tiles are on their way, the one coarsest tile stands in.
-  if (!complete.value) drawLevel(pen, room, props.picture.levels - 1);
-  for (const [t, bitmap] of found) {
-    if (bitmap) pen.drawImage(bitmap, t.left, t.top, t.right - t.left, t.bottom - t.top);
-  }
+  if (!complete.value) standIn(pen, room);
+  for (const [t, image] of found) if (image) put(pen, t, image);
   pen.resetTransform();
-  if (props.table) recode(pen, element, props.table);
+  if (complete.value) emit("drawn", level);
+}
+
+function drawable(t: Tile): CanvasImageSource | undefined {
+  return props.layer ? layerTile(props.layer, props.picture, t, schedule) : asMade(t);
+}
+
+const asMade = (t: Tile): ImageBitmap | undefined =>
+  tile(`/api/pictures/${props.picture.id}/tiles/${t.level}/${t.column}_${t.row}.png`, schedule);
+
+function put(pen: CanvasRenderingContext2D, t: Tile, image: CanvasImageSource): void {
+  pen.drawImage(image, t.left, t.top, t.right - t.left, t.bottom - t.top);
 }
 
 /**
@@ -86,27 +104,12 @@ function straighten(pen: CanvasRenderingContext2D, { width, height }: Size): num
   return margin;
 }
 
-function recode(
-  pen: CanvasRenderingContext2D,
-  { width, height }: Size,
-  codes: Uint8ClampedArray,
-): void {
-  const shown = pen.getImageData(0, 0, width, height);
-  const data = shown.data;
-  for (let i = 0; i < data.length; i += 4)
-    for (let c = i; c < i + 3; c++) data[c] = codes[data[c] ?? 0] ?? 0;
-  pen.putImageData(shown, 0, 0);
-}
-
-function drawLevel(pen: CanvasRenderingContext2D, size: Size, level: number): void {
-  for (const t of tilesInView(props.view, mapping.value, props.picture, size, level)) {
-    const bitmap = tile(address(t.level, t.column, t.row), schedule);
-    if (bitmap) pen.drawImage(bitmap, t.left, t.top, t.right - t.left, t.bottom - t.top);
+function standIn(pen: CanvasRenderingContext2D, size: Size): void {
+  const coarsest = props.picture.levels - 1;
+  for (const t of tilesInView(props.view, mapping.value, props.picture, size, coarsest)) {
+    const image = drawable(t) ?? (props.layer?.planes === 1 ? undefined : asMade(t));
+    if (image) put(pen, t, image);
   }
-}
-
-function address(level: number, column: number, row: number): string {
-  return `/api/pictures/${props.picture.id}/tiles/${level}/${column}_${row}.png`;
 }
 
 function resize(): void {
@@ -140,7 +143,15 @@ function codesAt(x: number, y: number, side = 5): [number, number, number] | nul
 
 defineExpose({ codesAt });
 watch(
-  () => [props.picture.id, props.table, props.mapping, props.view.x, props.view.y, props.view.zoom],
+  () => [
+    props.picture.id,
+    props.layer?.key,
+    props.layer?.address(0, 0, 0),
+    props.mapping,
+    props.view.x,
+    props.view.y,
+    props.view.zoom,
+  ],
   schedule,
 );
 onMounted(() => {

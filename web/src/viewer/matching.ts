@@ -1,5 +1,5 @@
-// Brightness taken off for looking: a table of 256 codes for the display copy. Measuring does the
-// same at full depth on the server.
+// Brightness taken off for looking, at full depth: what core.tone.matching does, value by value.
+import { decode, encode } from "./depth";
 
 export const MATCHES = ["none", "exposure", "exposure and tone"] as const;
 export type ViewMatch = (typeof MATCHES)[number];
@@ -10,36 +10,36 @@ export interface Tone {
   output: readonly number[];
 }
 
-/** IEC 61966-2-1: codes and linear light, 0..1. */
-export const decode = (c: number): number =>
-  c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
-export const encode = (l: number): number =>
-  l <= 0.0031308 ? l * 12.92 : 1.055 * l ** (1 / 2.4) - 0.055;
-
-/** The table for one output; none where there is nothing to take off. */
-export function tableFor(
+/** What becomes of an encoded value of one output; none where there is nothing to take off. */
+export function matcherFor(
   match: ViewMatch,
   tone: Tone | null | undefined,
-): Uint8ClampedArray | null {
+): ((encoded: number) => number) | null {
   if (match === "none" || !tone) return null;
-  if (match === "exposure and tone" && tone.frame.length > 1) return table((c) => back(c, tone));
+  if (match === "exposure and tone" && tone.frame.length > 1) return backThrough(tone);
   const stops = tone.stops;
-  return stops === null ? null : table((c) => encode(decode(c) * 2 ** -stops));
-}
-
-function table(change: (code: number) => number): Uint8ClampedArray {
-  return Uint8ClampedArray.from({ length: 256 }, (_, i) => Math.round(255 * change(i / 255)));
+  return stops ? (v) => encode(decode(v) * 2 ** -stops) : null;
 }
 
 /**
- * The frame's tone for an output's; beyond the curve's ends the distance stays what it is there.
+ * The frame's tone for an output's. Where the curve is level, several of the frame's became one:
+ * the middle one comes back. Beyond its ends the distance stays what it is there.
  */
-function back(code: number, { frame, output }: Tone): number {
-  const last = output.length - 1;
-  const at = (i: number) => ({ y: output[i] ?? 0, x: frame[i] ?? 0 });
-  if (code <= at(0).y) return code + at(0).x - at(0).y;
-  if (code >= at(last).y) return code + at(last).x - at(last).y;
-  const after = output.findIndex((y) => y > code);
-  const [low, high] = [at(after - 1), at(after)];
-  return low.x + ((code - low.y) / (high.y - low.y)) * (high.x - low.x);
+function backThrough({ frame, output }: Tone): (encoded: number) => number {
+  const rising = [...new Set(output)].sort((a, b) => a - b);
+  const apart = rising.map((y) => {
+    const [first, last] = [output.indexOf(y), output.lastIndexOf(y)];
+    return ((frame[first] ?? 0) + (frame[last] ?? 0)) / 2 - y;
+  });
+  return (v) => v + between(Math.min(1, Math.max(0, v)), rising, apart);
+}
+
+/** Straight between knots, held at both ends. */
+function between(x: number, at: readonly number[], values: readonly number[]): number {
+  const after = at.findIndex((a) => a > x);
+  if (after === 0) return values[0] ?? 0;
+  if (after < 0) return values.at(-1) ?? 0;
+  const [x0, x1] = [at[after - 1] ?? 0, at[after] ?? 1];
+  const [y0, y1] = [values[after - 1] ?? 0, values[after] ?? 0];
+  return y0 + ((x - x0) / (x1 - x0)) * (y1 - y0);
 }

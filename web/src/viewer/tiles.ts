@@ -1,85 +1,113 @@
-// Decoded tiles, kept while there is room; several canvases share them.
+// Tiles, kept while there is room; several canvases share them: pictures as shown, and full-depth
+// steps.
 
-const MOST = 240; // tiles of 1 MB each
 const AT_ONCE = 8;
-const PAUSES = [1, 2, 4, 8, 15]; // seconds before a tile is asked for again
+const PAUSES = [0.5, 1, 2, 4, 8, 15]; // seconds before a tile is asked for again
 
-interface Entry {
-  bitmap?: ImageBitmap;
+interface Entry<T> {
+  found?: T;
   waiting: Set<() => void>;
   tries: number;
   failed: boolean;
 }
 
-const entries = new Map<string, Entry>();
-const line: string[] = [];
-let running = 0;
+/** Things by their address: asked for once, eight at a time, the newest wish first. */
+class Store<T> {
+  private readonly entries = new Map<string, Entry<T>>();
+  private readonly line: string[] = [];
+  private running = 0;
 
-/** A tile if it is there; if not, it is asked for and `arrived` is called once it came. */
-export function tile(address: string, arrived: () => void): ImageBitmap | undefined {
-  let entry = entries.get(address);
-  if (entry?.bitmap) {
-    // Seen lately: to the end of the order of leaving.
-    entries.delete(address);
-    entries.set(address, entry);
-    return entry.bitmap;
-  }
-  if (!entry) {
-    entry = { waiting: new Set(), tries: 0, failed: false };
-    entries.set(address, entry);
-    line.push(address);
-    pump();
-  }
-  if (!entry.failed) entry.waiting.add(arrived);
-  return undefined;
-}
+  constructor(
+    private readonly most: number,
+    private readonly read: (answer: Response) => Promise<T>,
+    private readonly drop: (found: T) => void,
+  ) {}
 
-function pump(): void {
-  while (running < AT_ONCE && line.length) {
-    // The newest wish first: it is what is on screen now.
-    const address = line.pop();
-    const entry = address ? entries.get(address) : undefined;
-    if (!address || !entry) continue;
-    running++;
-    load(address, entry).finally(() => {
-      running--;
-      pump();
-    });
-  }
-}
-
-async function load(address: string, entry: Entry): Promise<void> {
-  try {
-    const answer = await fetch(address);
-    // What is not there will not be; anything else may only be away for a moment, or being made
-    // again.
-    if (answer.status === 404) entry.failed = true;
-    if (!answer.ok) throw new Error(String(answer.status));
-    const options = { colorSpaceConversion: "none", premultiplyAlpha: "none" } as const;
-    entry.bitmap = await createImageBitmap(await answer.blob(), options);
-  } catch {
-    if (!entry.failed) {
-      const pause = PAUSES[Math.min(entry.tries++, PAUSES.length - 1)] ?? 15;
-      setTimeout(() => {
-        if (entries.get(address) !== entry) return;
-        line.push(address);
-        pump();
-      }, 1000 * pause);
-      return;
+  /** It, if it is there; if not, it is asked for and `arrived` is called once it came. */
+  get(address: string, arrived: () => void): T | undefined {
+    let entry = this.entries.get(address);
+    if (entry?.found) {
+      // Seen lately: to the end of the order of leaving.
+      this.entries.delete(address);
+      this.entries.set(address, entry);
+      return entry.found;
     }
-    setTimeout(() => entries.delete(address), 3000);
+    if (!entry) {
+      entry = { waiting: new Set(), tries: 0, failed: false };
+      this.entries.set(address, entry);
+      this.line.push(address);
+      this.pump();
+    }
+    if (!entry.failed) entry.waiting.add(arrived);
+    return undefined;
   }
-  const waiting = [...entry.waiting];
-  entry.waiting.clear();
-  forgetOldest();
-  for (const arrived of waiting) arrived();
+
+  private pump(): void {
+    while (this.running < AT_ONCE && this.line.length) {
+      // The newest wish first: it is what is on screen now.
+      const address = this.line.pop();
+      const entry = address ? this.entries.get(address) : undefined;
+      if (!address || !entry) continue;
+      this.running++;
+      this.load(address, entry).finally(() => {
+        this.running--;
+        this.pump();
+      });
+    }
+  }
+
+  private async load(address: string, entry: Entry<T>): Promise<void> {
+    try {
+      const answer = await fetch(address);
+      // What is not there, or can not be, will not be; anything else may only be away for a
+      // moment, or being made.
+      if (answer.status >= 400 && answer.status < 500 && answer.status !== 429) entry.failed = true;
+      if (!answer.ok) throw new Error(String(answer.status));
+      entry.found = await this.read(answer);
+    } catch {
+      if (!entry.failed) {
+        const pause = PAUSES[Math.min(entry.tries++, PAUSES.length - 1)] ?? 15;
+        setTimeout(() => {
+          if (this.entries.get(address) !== entry) return;
+          this.line.push(address);
+          this.pump();
+        }, 1000 * pause);
+        return;
+      }
+      setTimeout(() => this.entries.delete(address), 3000);
+    }
+    const waiting = [...entry.waiting];
+    entry.waiting.clear();
+    this.forgetOldest();
+    for (const arrived of waiting) arrived();
+  }
+
+  private forgetOldest(): void {
+    for (const [address, entry] of this.entries) {
+      if (this.entries.size <= this.most) return;
+      if (!entry.found) continue;
+      this.drop(entry.found);
+      this.entries.delete(address);
+    }
+  }
 }
 
-function forgetOldest(): void {
-  for (const [address, entry] of entries) {
-    if (entries.size <= MOST) return;
-    if (!entry.bitmap) continue;
-    entry.bitmap.close();
-    entries.delete(address);
-  }
-}
+const AS_IT_IS = { colorSpaceConversion: "none", premultiplyAlpha: "none" } as const;
+const bitmaps = new Store<ImageBitmap>(
+  240, // of 1 MB each
+  async (answer) => createImageBitmap(await answer.blob(), AS_IT_IS),
+  (bitmap) => bitmap.close(),
+);
+const depths = new Store<Uint16Array>(
+  80, // of 1.5 MB each
+  async (answer) => new Uint16Array(await answer.arrayBuffer()),
+  () => undefined,
+);
+
+/** A tile of a display copy if it is there; if not, `arrived` is called once it came. */
+export const tile = (address: string, arrived: () => void): ImageBitmap | undefined =>
+  bitmaps.get(address, arrived);
+
+/** A tile's full-depth steps if they are there; if not, `arrived` is called once they came. */
+export const steps = (address: string, arrived: () => void): Uint16Array | undefined =>
+  depths.get(address, arrived);

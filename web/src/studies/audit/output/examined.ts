@@ -1,6 +1,6 @@
 // What examining an output found, in words and in the order that a reader wants it.
 import type { Examination } from "@/api/types";
-import { decode, encode } from "@/viewer/matching";
+import { decode, encode } from "@/viewer/depth";
 import { fixed } from "@/shared/lib/words";
 
 export interface Told {

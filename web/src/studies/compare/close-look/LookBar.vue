@@ -5,27 +5,23 @@ import { useHelp } from "@/help/useHelp";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { KIND_WORDS, KINDS } from "@/viewer/differences";
 import { percent, STEPS } from "@/viewer/geometry";
+import { GAINED, GAINS, LIFTS, PLANE_WORDS, PLANES, signed } from "@/viewer/light";
 
-import { MOST_PANES } from "./panes";
+import { ARRANGEMENT_WORDS, ARRANGEMENTS } from "./arrangements";
+import LookMore from "./LookMore.vue";
 import type { Look } from "./useLook";
+import type { Readout } from "./useReadout";
 
-const props = defineProps<{ look: Look }>();
-const { study } = useStudyContext();
+const props = defineProps<{ look: Look; readout: Readout }>();
+const { study, columns } = useStudyContext();
 const help = useHelp();
 const title = computed(() => {
   const at = study.value.patches.findIndex((p) => p.id === props.look.patch.value?.id);
   const p = study.value.patches[at];
   const name = props.look.frame.value?.name ?? "";
   return p ? `${p.name}, ${p.role}, ${name}, ${at + 1} of ${study.value.patches.length}` : name;
-});
-const match = computed({
-  get: () => props.look.match.value,
-  set: props.look.setMatch,
-});
-const scale = computed({
-  get: () => props.look.scale.value,
-  set: props.look.setScale,
 });
 /** Every patch, and every frame as a whole. */
 const places = computed(() => [
@@ -48,35 +44,58 @@ const zoom = computed({
   get: () => props.look.view.value.zoom,
   set: (to) => props.look.zoomTo(to),
 });
-const panes = computed({
-  get: () => props.look.letters.value.length,
-  set: (to) => props.look.resize(to),
+const light = computed(() => props.look.light);
+const arranged = computed(() => props.look.arranged);
+const differs = computed(() => arranged.value.arrangement === "difference");
+const gain = computed({
+  get: () => (differs.value ? arranged.value.gain : light.value.gain),
+  set: (to) => {
+    if (differs.value) arranged.value.gain = to;
+    else light.value.gain = to;
+  },
 });
 const steps = STEPS.map((step) => ({ value: step, title: percent(step) }));
-const counts = Array.from({ length: MOST_PANES }, (_, i) => ({
-  value: i + 1,
-  title: String(i + 1),
+const arrangements = ARRANGEMENTS.map((value) => ({ value, title: ARRANGEMENT_WORDS[value] }));
+const lifts = LIFTS.map((value) => ({
+  value,
+  title: value ? `${signed(value)} EV` : "as made",
 }));
-const SCALES = [
-  { value: "subject", title: "subject" },
-  { value: "own pixels", title: "own pixels" },
-];
-const MATCHED = [
-  { value: "none", title: "as made" },
-  { value: "exposure", title: "exposure matched" },
-  { value: "exposure and tone", title: "exposure and tone matched" },
-];
+const planes = PLANES.map((value) => ({ value, title: PLANE_WORDS[value] }));
+const kinds = KINDS.map((value) => ({ value, title: KIND_WORDS[value] }));
+const gains = GAINS.map((value) => ({ value, title: `× ${value}` }));
+const letters = computed(() => columns.value.map((c) => ({ value: c.letter, title: c.letter })));
 </script>
 
 <template>
-  <header class="bar d-flex flex-wrap ga-3 align-center">
+  <header class="bar d-flex flex-wrap ga-2 align-center">
     <v-btn height="30" :to="`/studies/${study.id}/compare`">Wall</v-btn>
     <h1 class="visually-hidden">{{ title }}</h1>
-    <QuietSelect v-model="place" label="Place" :items="places" />
-    <QuietSelect v-model="scale" label="Of the" :items="SCALES" />
-    <ChoiceBar v-model="zoom" label="Magnification" hide-label :items="steps" />
-    <QuietSelect v-model="panes" label="Panes" :items="counts" />
-    <QuietSelect v-model="match" label="Brightness" :items="MATCHED" />
+    <QuietSelect v-model="place" class="place" label="Place" :items="places" />
+    <ChoiceBar
+      v-model="arranged.arrangement"
+      label="Arrangement"
+      hide-label
+      :items="arrangements"
+    />
+    <QuietSelect
+      v-if="differs || arranged.arrangement === 'reveal'"
+      v-model="arranged.against"
+      :label="differs ? 'From' : 'Over'"
+      :items="letters"
+    />
+    <QuietSelect v-model="zoom" label="At" :items="steps" />
+    <QuietSelect v-if="differs" v-model="arranged.kind" label="Of" :items="kinds" />
+    <template v-else>
+      <QuietSelect v-model="light.lift" label="Light" :items="lifts" />
+      <QuietSelect v-model="light.plane" label="Plane" :items="planes" />
+    </template>
+    <QuietSelect
+      v-if="differs || GAINED.includes(light.plane)"
+      v-model="gain"
+      label="Gain"
+      :items="gains"
+    />
+    <LookMore :look="look" :readout="readout" />
     <IconAction class="end" aria-label="Keys and help" @click="help.open.value = true">
       ?
     </IconAction>
@@ -88,5 +107,8 @@ const MATCHED = [
   min-height: var(--bar);
   padding: 5px var(--margin);
   border-bottom: 1px solid var(--ink);
+}
+.place {
+  max-width: 210px;
 }
 </style>

@@ -1,13 +1,17 @@
 <script setup lang="ts">
-// What a pane shows: any contender by its letter, its name, how large it is seen.
+// What a pane shows: any contender by its letter, its name, how large and under which light.
 import type { Contender } from "@/api/types";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { named } from "@/shared/lib/words";
 
 defineProps<{
   contender: Contender;
+  /** The one it differs from, or that lies under its boundary. */
+  other: Contender | undefined;
+  joint: string;
   choices: readonly Contender[];
   magnification: string;
+  light: string;
   pinned: boolean;
 }>();
 const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
@@ -31,8 +35,12 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
       </TextAction>
     </div>
     <p class="d-flex ga-3 small">
-      <span class="text-truncate shrinks">{{ named(contender) }}</span>
-      <span class="mono soft end text-no-wrap">{{ magnification }}</span>
+      <span class="text-truncate shrinks">
+        {{ named(contender) }}
+        <template v-if="other">{{ joint }} {{ other.letter }}, {{ named(other) }}</template>
+      </span>
+      <span v-if="light" class="mono end text-no-wrap">{{ light }}</span>
+      <span class="mono soft text-no-wrap" :class="{ end: !light }">{{ magnification }}</span>
     </p>
   </header>
 </template>

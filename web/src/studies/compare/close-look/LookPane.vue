@@ -1,129 +1,223 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from "vue";
+import { computed, ref, shallowRef, useTemplateRef, watch } from "vue";
 
-import type { Contender, Patch } from "@/api/types";
-import type { Pane, Scale } from "./useLook";
-import {
-  atOwnPixels,
-  IDENTITY,
-  magnifications,
-  type Size,
-  toCanvas,
-  type View,
-} from "@/viewer/geometry";
-import { tableFor, type ViewMatch } from "@/viewer/matching";
+import type { Contender } from "@/api/types";
+import { differenceLayer, type Numbers, numbersInView } from "@/viewer/differences";
+import { atOwnPixels, IDENTITY, magnifications, type View } from "@/viewer/geometry";
+import { lightLayer, lightWords } from "@/viewer/light";
+import { matcherFor } from "@/viewer/matching";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { steps } from "@/viewer/tiles";
 import { usePanZoom } from "@/viewer/usePanZoom";
+import LookFoot from "./LookFoot.vue";
 import LookHead from "./LookHead.vue";
+import type { Look, Pane } from "./useLook";
+import type { Readout } from "./useReadout";
 
 const props = defineProps<{
+  look: Look;
+  readout: Readout;
   pane: Pane;
+  index: number;
   choices: readonly Contender[];
-  view: View;
-  patch: Patch | undefined;
-  active: boolean;
-  match: ViewMatch;
-  scale: Scale;
-  pinned: boolean;
 }>();
 const emit = defineEmits<{
-  choose: [];
-  pin: [];
-  show: [letter: string];
-  pan: [dx: number, dy: number];
-  zoom: [direction: 1 | -1, x?: number, y?: number];
   point: [view: View, x: number, y: number, size: { width: number; height: number }];
 }>();
-const tiles = useTemplateRef<InstanceType<typeof TileCanvas>>("tiles");
 const ground = useTemplateRef<HTMLElement>("ground");
-const output = computed(() => props.pane.output);
-const shown = computed(() => (output.value?.state === "ready" ? output.value.picture : null));
-const table = computed(() => tableFor(props.match, output.value?.tone));
+const ready = (pane: Pane | undefined) =>
+  pane?.output?.state === "ready" && pane.output.picture ? pane.output : undefined;
+
+const output = computed(() => ready(props.pane));
+const other = computed(() => {
+  const { arrangement, against } = props.look.arranged;
+  const joined = arrangement === "reveal" || arrangement === "difference";
+  const differs = joined && against !== props.pane.contender.letter;
+  return differs ? props.look.against.value : undefined;
+});
+const under = computed(() =>
+  props.look.arranged.arrangement === "reveal" ? ready(other.value) : undefined,
+);
 const lies = computed(() => output.value?.lineup ?? IDENTITY);
+const view = computed(() => props.look.view.value);
 const seen = computed(() =>
-  props.scale === "subject" ? props.view : atOwnPixels(props.view, lies.value),
+  props.look.scale.value === "subject" ? view.value : atOwnPixels(view.value, lies.value),
 );
-const both = computed(
-  () => magnifications(seen.value, lies.value) + (table.value ? `, ${props.match} matched` : ""),
+const layer = computed(() =>
+  output.value?.picture
+    ? lightLayer(output.value.picture.id, props.look.light, output.value.tone)
+    : null,
 );
+const underLayer = computed(() =>
+  under.value?.picture
+    ? lightLayer(under.value.picture.id, props.look.light, under.value.tone)
+    : null,
+);
+/** What it differs by, where that is what is shown. */
+const difference = computed(() => {
+  const [one, two] = [output.value, ready(other.value)];
+  const { arrangement, kind, gain } = props.look.arranged;
+  if (arrangement !== "difference" || !one || !two) return undefined;
+  const lie = JSON.stringify(
+    [one.lineup, two.lineup].map((l) => [l?.sx, l?.dx, l?.dy, l?.residual]),
+  );
+  const { match } = props.look.light;
+  return differenceLayer({ one: one.id, two: two.id, kind, gain, match, lie });
+});
+const frame = computed(() => props.look.frame.value?.picture);
+const light = computed(() => {
+  const matched = matcherFor(props.look.light.match, output.value?.tone) !== null;
+  if (!difference.value) return lightWords(props.look.light, matched);
+  return `× ${props.look.arranged.gain}${matched ? `, ${props.look.light.match} matched` : ""}`;
+});
 const why = computed(() => {
-  if (!output.value)
+  const o = props.pane.output;
+  if (!o)
     return props.pane.contender.kind === "truth"
       ? "This frame has no truth."
       : "No output of this frame yet.";
-  return output.value.problem || "It is still being taken in and lined up.";
+  return o.problem || "It is still being taken in and lined up.";
 });
+
+const numbers = shallowRef<Numbers>();
+const level = ref(0);
+/** Numbers of the part in view, once all of it was drawn. */
+function tell(drawn: number): void {
+  const [shown, picture] = [difference.value, frame.value];
+  if (!shown || !picture) return;
+  level.value = drawn;
+  numbers.value = numbersInView(
+    props.look.arranged.kind,
+    view.value,
+    picture,
+    canvas.value,
+    drawn,
+    (t) => steps(shown.address(t.level, t.column, t.row), () => undefined),
+  );
+}
+watch(
+  () => difference.value?.address(0, 0, 0),
+  () => (numbers.value = undefined),
+);
+
 /** Device pixels of the shared view for one of this pane's. */
-const share = (): number => props.view.zoom / seen.value.zoom;
+const share = (): number => view.value.zoom / seen.value.zoom;
 const { canvas, wheel, on } = usePanZoom(ground, {
-  pan: (dx, dy) => emit("pan", dx * share(), dy * share()),
+  pan: (dx, dy) => props.look.pan(dx * share(), dy * share()),
   // The place under the pointer stays there in this pane, whatever it is magnified by.
   zoom: (direction, x = canvas.value.width / 2, y = canvas.value.height / 2) => {
     const [cx, cy] = [canvas.value.width / 2, canvas.value.height / 2];
-    emit("zoom", direction, cx + (x - cx) * share(), cy + (y - cy) * share());
+    props.look.zoom(direction, cx + (x - cx) * share(), cy + (y - cy) * share());
   },
-  hover: (x, y) => emit("point", seen.value, x, y, canvas.value),
+  hover: (x, y) => {
+    if (under.value) props.look.divide(x / Math.max(1, canvas.value.width));
+    emit("point", seen.value, x, y, canvas.value);
+  },
 });
 
-/** What this pane shows of a place of the frame. */
-function sample(
-  at: { x: number; y: number },
-  size: Size,
-): { letter: string; codes: [number, number, number] } | null {
-  const { x, y } = toCanvas(seen.value, size, at.x, at.y);
-  const codes = shown.value ? tiles.value?.codesAt(x, y) : null;
-  return codes ? { letter: props.pane.contender.letter, codes } : null;
+function choose(): void {
+  if (!props.look.inOneRoom.value) props.look.choose(props.index);
 }
 
-defineExpose({ sample });
+function show(letter: string): void {
+  choose();
+  props.look.show(letter);
+}
 </script>
 
 <template>
   <section
     class="pane in-grid shrinks"
-    :class="{ active }"
+    :class="{ active: index === look.active.value }"
     :aria-label="`Pane with ${pane.contender.letter}`"
     tabindex="0"
-    @focusin="emit('choose')"
+    @focusin="choose"
   >
     <LookHead
       :contender="pane.contender"
+      :other="other?.contender"
+      :joint="difference ? 'less' : '|'"
       :choices="choices"
-      :magnification="both"
-      :pinned="pinned"
-      @show="emit('show', $event)"
-      @pin="emit('pin')"
+      :magnification="magnifications(difference ? view : seen, lies)"
+      :light="light"
+      :pinned="look.pinned.value === index"
+      @show="show"
+      @pin="look.pin(index)"
     />
     <div
       ref="ground"
-      class="ground on-surround cursor-grab still shrinks"
+      class="ground on-surround cursor-grab still shrinks position-relative"
       v-on="on"
-      @pointerdown="emit('choose')"
+      @pointerdown="choose"
       @wheel.prevent="wheel"
     >
       <TileCanvas
-        v-if="shown"
-        ref="tiles"
-        :picture="shown"
-        :mapping="output?.lineup"
+        v-if="difference && frame"
+        :picture="frame"
+        :view="view"
+        :layer="difference"
+        :label="`Difference of ${pane.contender.letter} from ${look.arranged.against}`"
+        @drawn="tell"
+      />
+      <TileCanvas
+        v-else-if="output?.picture"
+        :picture="output.picture"
+        :mapping="output.lineup"
         :view="seen"
-        :table="table"
-        :label="`${patch?.name ?? 'frame'} of ${pane.contender.letter}`"
+        :layer="layer"
+        :label="`${look.patch.value?.name ?? 'frame'} of ${pane.contender.letter}`"
       />
       <p v-else class="none text-center">{{ why }}</p>
+      <div
+        v-if="under?.picture"
+        class="under position-absolute"
+        :style="{ clipPath: `inset(0 0 0 ${100 * look.boundary.value}%)` }"
+      >
+        <TileCanvas
+          :picture="under.picture"
+          :mapping="under.lineup"
+          :view="
+            look.scale.value === 'subject' ? view : atOwnPixels(view, under.lineup ?? IDENTITY)
+          "
+          :layer="underLayer"
+          :label="`${look.patch.value?.name ?? 'frame'} of ${look.arranged.against}`"
+        />
+      </div>
     </div>
+    <LookFoot
+      :sample="readout.sample(pane)"
+      :reference="
+        look.arranged.against === pane.contender.letter
+          ? undefined
+          : readout.sample(look.against.value)
+      "
+      :against="look.arranged.against"
+      :unit="readout.asked.unit"
+      :difference="
+        difference && {
+          kind: look.arranged.kind,
+          gain: look.arranged.gain,
+          numbers,
+          share: 2 ** level,
+        }
+      "
+    />
   </section>
 </template>
 
 <style scoped>
 .pane {
-  grid-template-rows: 60px minmax(0, 1fr);
+  grid-template-rows: 60px minmax(0, 1fr) 26px;
   border-right: 1px solid var(--ink);
   border-bottom: 1px solid var(--ink);
   min-height: 0;
+  background: var(--paper);
 }
 .active > :first-child {
   box-shadow: inset 0 2px 0 var(--ink);
+}
+.under {
+  inset: 0;
 }
 .none {
   background: var(--paper);

@@ -1,45 +1,53 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from "vue";
+import { useIntervalFn } from "@vueuse/core";
+import { computed, useTemplateRef, watch } from "vue";
 
 import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
 import { useLookKeys } from "./useLookKeys";
+import { useReadout } from "./useReadout";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
 import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
-import LookReadout, { type Sample } from "./LookReadout.vue";
 
 const { columns } = useStudyContext();
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);
-const HEAD = 60;
+/** Head, foot and rule of a pane, CSS px. */
+const REST = 60 + 26 + 1;
 const look = useLook(
   () => ({ width: css.value.width * ratio, height: css.value.height * ratio }),
-  HEAD * ratio,
+  REST * ratio,
 );
+const readout = useReadout();
 useLookKeys(look);
 
-const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
-const samples = ref<Sample[]>([]);
-const spot = ref<{ x: number; y: number }>();
-const choices = computed(() => columns.value);
-
-const grid = computed(() => gridOf(look.letters.value.length));
+const one = computed(() => look.inOneRoom.value);
+const grid = computed(() => gridOf(one.value ? 1 : look.letters.value.length));
+/** All stand over each other in place, so that taking turns moves and loads nothing. */
+const stacked = computed(() => look.arranged.arrangement === "in place");
 
 /** The same frame point under every pane's own pixels. */
 function point(view: View, x: number, y: number, size: Size): void {
-  const at = toFrame(view, size, x, y);
-  spot.value = at;
-  samples.value = (panes.value ?? []).flatMap((p) => p.sample(at, size) ?? []);
+  readout.spot.value = toFrame(view, size, x, y);
 }
+
+const turns = useIntervalFn(look.turn, () => 1000 / Math.max(0.1, look.arranged.rate), {
+  immediate: false,
+});
+watch(
+  () => stacked.value && look.arranged.rate > 0,
+  (on) => (on ? turns.resume() : turns.pause()),
+  { immediate: true },
+);
 </script>
 
 <template>
   <div class="look in-grid">
-    <LookBar :look="look" />
+    <LookBar :look="look" :readout="readout" />
     <div
       ref="stage"
       class="panes in-grid"
@@ -48,36 +56,34 @@ function point(view: View, x: number, y: number, size: Size): void {
         gridTemplateRows: `repeat(${grid.rows}, minmax(0, 1fr))`,
       }"
     >
-      <LookPane
-        v-for="(pane, i) in look.panes.value"
-        ref="panes"
-        :key="i"
-        :pane="pane"
-        :choices="choices"
-        :view="look.view.value"
-        :patch="look.patch.value"
-        :active="i === look.active.value"
-        :match="look.match.value"
-        :scale="look.scale.value"
-        :pinned="look.pinned.value === i"
-        @choose="look.active.value = i"
-        @show="(letter) => ((look.active.value = i), look.show(letter))"
-        @pan="look.pan"
-        @pin="look.pin(i)"
-        @zoom="look.zoom"
-        @point="point"
-      />
+      <template v-for="(pane, i) in look.panes.value" :key="i">
+        <LookPane
+          v-if="stacked || !one || i === look.active.value"
+          :class="{ over: one, behind: stacked && i !== look.inSight.value }"
+          :look="look"
+          :readout="readout"
+          :pane="pane"
+          :index="i"
+          :choices="columns"
+          @point="point"
+        />
+      </template>
     </div>
-    <LookReadout :spot="spot" :samples="samples" />
   </div>
 </template>
 
 <style scoped>
 .look {
-  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-rows: auto minmax(0, 1fr);
   height: 100dvh;
 }
 .panes {
   min-height: 0;
+}
+.over {
+  grid-area: 1 / 1;
+}
+.behind {
+  visibility: hidden;
 }
 </style>

@@ -1,13 +1,16 @@
-// The state of a close look: frame, patch, panes and view, mirrored in the address.
-import { computed, ref, watch } from "vue";
-import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
+// The state of a close look: frame, patch, panes, light and view, mirrored in the address.
+import { computed, reactive, ref } from "vue";
+import { useRoute } from "vue-router";
 
 import type { Contender, Output, Patch } from "@/api/types";
 import { inside, type Size, type View } from "@/viewer/geometry";
-import { MATCHES, type ViewMatch } from "@/viewer/matching";
+import { MATCHES } from "@/viewer/matching";
 import { useView } from "@/viewer/useView";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { lightFrom, lightTold } from "@/studies/compare/lights";
+import { arrangedFrom, arrangedTold, isStacked } from "./arrangements";
 import { openingLetters, paneFor, resized, roomOf } from "./panes";
+import { useLookAddress } from "./useLookAddress";
 
 export interface Pane {
   contender: Contender;
@@ -17,11 +20,10 @@ export interface Pane {
 /** What a magnification is of: the subject, alike in all panes, or each output's own pixels. */
 export type Scale = "subject" | "own pixels";
 
-/** `stage` is the room of all panes, heads included, and `head` what each head takes: device px. */
-export function useLook(stage: () => Size, head: number) {
+/** `stage` is the room of all panes, and `rest` what head and foot of each take: device px. */
+export function useLook(stage: () => Size, rest: number) {
   const { study, columns, outputOf } = useStudyContext();
   const route = useRoute();
-  const router = useRouter();
   const query = (name: string): string => String(route.query[name] ?? "");
   const asked = study.value.patches.find((p) => p.id === Number(query("patch")));
   // A frame that the address names without a patch is looked at as a whole.
@@ -34,10 +36,19 @@ export function useLook(stage: () => Size, head: number) {
   const active = ref(0);
   const pinned = ref<number | undefined>(query("pinned") ? Number(query("pinned")) : undefined);
   const flicking = ref(false);
+  /** Where a boundary lies across the pane: 0 left, 1 right. */
+  const boundary = ref(0.5);
   const scale = ref<Scale>(query("scale") === "own" ? "own pixels" : "subject");
-  const match = ref<ViewMatch>(MATCHES.find((m) => m === query("match")) ?? "none");
+  const light = reactive(lightFrom(query));
+  const arranged = reactive(
+    arrangedFrom(
+      query,
+      columns.value.map((c) => c.letter),
+    ),
+  );
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
-  const paneSize = (): Size => roomOf(stage(), letters.value.length, head);
+  const inOneRoom = computed(() => isStacked(arranged.arrangement));
+  const paneSize = (): Size => roomOf(stage(), inOneRoom.value ? 1 : letters.value.length, rest);
   const looked = useView(() => frame.value?.picture, paneSize, startingView());
   const aim = looked.view;
   /** What is seen: panes show picture up to their edges, wherever one aims. */
@@ -50,11 +61,20 @@ export function useLook(stage: () => Size, head: number) {
   const panes = computed<Pane[]>(() =>
     letters.value.flatMap((letter, i) => {
       // While flicking, the chosen pane shows what its neighbour shows.
-      const shown = flicking.value && i === active.value ? (neighbour() ?? letter) : letter;
-      const contender = byLetter.value.get(shown);
-      return contender ? [{ contender, output: outputOf(contender, frameId.value) }] : [];
+      const turned = flicking.value && i === active.value && !inOneRoom.value;
+      return paneOf((turned ? neighbour() : undefined) ?? letter) ?? [];
     }),
   );
+  /** Of panes that lie over each other, the one in sight. */
+  const inSight = computed(() =>
+    flicking.value ? (active.value + 1) % letters.value.length : active.value,
+  );
+  const against = computed(() => paneOf(arranged.against));
+
+  function paneOf(letter: string): Pane | undefined {
+    const contender = byLetter.value.get(letter);
+    return contender && { contender, output: outputOf(contender, frameId.value) };
+  }
 
   function startingView(): View {
     const p = patch.value;
@@ -105,10 +125,27 @@ export function useLook(stage: () => Size, head: number) {
     looked.zoom(direction, x, y);
   }
 
+  /** A place of the frame into the middle. */
+  function centre(x: number, y: number): void {
+    aim.value = { ...aim.value, x, y };
+  }
+
   function show(letter: string): void {
     if (!byLetter.value.has(letter)) return;
+    const at = letters.value.indexOf(letter);
+    // In one room a letter that is there comes into sight.
+    if (inOneRoom.value && at >= 0) active.value = at;
+    else put(letter);
+  }
+
+  function put(letter: string): void {
     active.value = paneFor(active.value, pinned.value, letters.value.length);
     letters.value = letters.value.map((l, i) => (i === active.value ? letter : l));
+  }
+
+  /** The next pane, round about: into sight where all are in one room. */
+  function turn(): void {
+    active.value = (active.value + 1) % letters.value.length;
   }
 
   function resize(count: number): void {
@@ -121,8 +158,13 @@ export function useLook(stage: () => Size, head: number) {
     pinned.value = pinned.value === index ? undefined : index;
   }
 
-  function setMatch(to: ViewMatch): void {
-    match.value = to;
+  function choose(index: number): void {
+    active.value = index;
+  }
+
+  /** The boundary to a share of the pane's width. */
+  function divide(share: number): void {
+    boundary.value = Math.min(1, Math.max(0, share));
   }
 
   function setScale(to: Scale): void {
@@ -130,7 +172,7 @@ export function useLook(stage: () => Size, head: number) {
   }
 
   function nextMatch(): void {
-    match.value = MATCHES[(MATCHES.indexOf(match.value) + 1) % MATCHES.length] ?? "none";
+    light.match = MATCHES[(MATCHES.indexOf(light.match) + 1) % MATCHES.length] ?? "none";
   }
 
   const told = computed(() => {
@@ -141,26 +183,13 @@ export function useLook(stage: () => Size, head: number) {
       zoom: z,
       x: x.toFixed(1),
       y: y.toFixed(1),
-      ...(match.value === "none" ? {} : { match: match.value }),
+      ...lightTold(light),
+      ...arrangedTold(arranged),
       ...(scale.value === "subject" ? {} : { scale: "own" }),
       ...(pinned.value === undefined ? {} : { pinned: pinned.value }),
     };
   });
-  let timer = 0;
-  let leaving = false;
-  watch(
-    () => JSON.stringify(told.value),
-    () => {
-      window.clearTimeout(timer);
-      timer = window.setTimeout(() => {
-        if (!leaving) void router.replace({ query: told.value as never });
-      }, 250);
-    },
-  );
-  // It would break off a page change that is still loading.
-  onBeforeRouteLeave(() => {
-    leaving = true;
-  });
+  useLookAddress(() => told.value);
 
   return {
     ready,
@@ -169,22 +198,31 @@ export function useLook(stage: () => Size, head: number) {
     frameId,
     letters,
     panes,
+    against,
+    arranged,
+    inOneRoom,
+    inSight,
+    boundary,
     active,
     pinned,
     view,
     flicking,
-    match,
+    light,
     scale,
+    paneSize,
+    choose,
+    divide,
     nextMatch,
-    setMatch,
     setScale,
     goTo,
     goToFrame,
+    centre,
     step,
     zoom,
     zoomTo: looked.zoomTo,
     pan,
     show,
+    turn,
     resize,
     pin,
   };

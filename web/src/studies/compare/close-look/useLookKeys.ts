@@ -1,25 +1,13 @@
 // Every key of the close look, in one table that the help lists as well. Letters are contenders,
-// so that no command is one.
+// so that no command is one; digits could be taken for grades.
 import { onBeforeUnmount, onMounted } from "vue";
 import { useRouter } from "vue-router";
 
 import { type KeyWords, useHelp, useKeyWords } from "@/help/useHelp";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { GAINED, GAINS, LIFTS, PLANES } from "@/viewer/light";
+import { ARRANGEMENTS } from "./arrangements";
 import type { Look } from "./useLook";
-
-const WORDS: readonly KeyWords[] = [
-  { keys: "a", does: "Show A in the chosen pane; every contender by its letter, U and T too" },
-  { keys: "tab", does: "Choose a pane" },
-  { keys: "space", does: "While held: the next pane’s contender in this pane" },
-  { keys: "+", does: "Zoom in; − zooms out" },
-  { keys: "arrowleft", does: "Move, like the other arrows; with Shift farther" },
-  { keys: "pagedown", does: "Next patch; Page Up the previous one" },
-  { keys: ".", does: "Match brightness: as made, exposure, exposure and tone" },
-  { keys: ",", does: "Magnification of the subject, or of each output’s own pixels" },
-  { keys: ";", does: "Pin the chosen pane: letters go to the others" },
-  { keys: "]", does: "More panes; [ fewer" },
-  { keys: "esc", does: "Back to the wall" },
-];
 
 const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [1, 0],
@@ -27,40 +15,125 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
+/** By how much an arrow moves a boundary, of the pane's width. */
+const NUDGE = 0.02;
+
+interface Key extends KeyWords {
+  on: Record<string, () => void>;
+}
+
+/** The next of a row, or the one before; at an end it stays, or goes round. */
+export function nextOf<T>(all: readonly T[], now: T, by: 1 | -1, round = false): T {
+  const at = all.indexOf(now) + by;
+  const held = Math.min(all.length - 1, Math.max(0, at));
+  return all[round ? (at + all.length) % all.length : held] ?? now;
+}
+
+export function lookKeys(look: Look, leave: () => void): readonly Key[] {
+  const { light, arranged } = look;
+  const gain = (by: 1 | -1) => () => {
+    if (arranged.arrangement === "difference") arranged.gain = nextOf(GAINS, arranged.gain, by);
+    else if (GAINED.includes(light.plane)) light.gain = nextOf(GAINS, light.gain, by);
+  };
+  const lift = (by: 1 | -1) => () => (light.lift = nextOf<number>(LIFTS, light.lift, by));
+  const plane = (by: 1 | -1) => () => (light.plane = nextOf(PLANES, light.plane, by, true));
+  const panes = (by: 1 | -1) => () => look.resize(look.letters.value.length + by);
+  return [
+    {
+      keys: "a",
+      does: "Show A in the chosen pane; every contender by its letter, U and T too",
+      on: {},
+    },
+    { keys: "tab", does: "Choose a pane", on: {} },
+    {
+      keys: "space",
+      does: "While held: the next pane’s contender in this pane, in place",
+      on: { " ": () => (look.flicking.value = true) },
+    },
+    {
+      keys: "+",
+      does: "Zoom in; − zooms out",
+      on: { "+": () => look.zoom(1), "=": () => look.zoom(1), "-": () => look.zoom(-1) },
+    },
+    {
+      keys: "arrowleft",
+      does: "Move, like the other arrows; with Shift farther. In Reveal left and right move the boundary",
+      on: {},
+    },
+    {
+      keys: "pagedown",
+      does: "Next patch; Page Up the previous one",
+      on: { PageDown: () => look.step(1), PageUp: () => look.step(-1) },
+    },
+    {
+      keys: ":",
+      does: "Next arrangement: beside, in place, reveal, difference",
+      on: {
+        ":": () => (arranged.arrangement = nextOf(ARRANGEMENTS, arranged.arrangement, 1, true)),
+      },
+    },
+    { keys: ">", does: "Lift by 1 EV; < lowers", on: { ">": lift(1), "<": lift(-1) } },
+    {
+      keys: ")",
+      does: "Next plane: brightness, colour, a channel, finest octave, noise left; ( the one before",
+      on: { ")": plane(1), "(": plane(-1) },
+    },
+    { keys: "*", does: "Twice the gain; / half of it", on: { "*": gain(1), "/": gain(-1) } },
+    {
+      keys: ".",
+      does: "Match brightness: as made, exposure, exposure and tone",
+      on: { ".": look.nextMatch },
+    },
+    {
+      keys: "!",
+      does: "Mark what is cut off",
+      on: { "!": () => (light.clipped = !light.clipped) },
+    },
+    {
+      keys: ",",
+      does: "Magnification of the subject, or of each output’s own pixels",
+      on: {
+        ",": () => look.setScale(look.scale.value === "subject" ? "own pixels" : "subject"),
+      },
+    },
+    {
+      keys: ";",
+      does: "Pin the chosen pane: letters go to the others",
+      on: { ";": () => look.pin(look.active.value) },
+    },
+    { keys: "]", does: "More panes; [ fewer", on: { "]": panes(1), "[": panes(-1) } },
+    { keys: "esc", does: "Back to the wall", on: { Escape: leave } },
+  ];
+}
 
 export function useLookKeys(look: Look): void {
-  useKeyWords(WORDS);
   const help = useHelp();
   const { study } = useStudyContext();
   const router = useRouter();
+  const keys = lookKeys(look, () => void router.push(`/studies/${study.value.id}/compare`));
+  useKeyWords(keys);
+  const acts = Object.assign({}, ...keys.map((k) => k.on)) as Record<string, () => void>;
 
-  const plain: Record<string, () => void> = {
-    "+": () => look.zoom(1),
-    "=": () => look.zoom(1),
-    "-": () => look.zoom(-1),
-    PageDown: () => look.step(1),
-    PageUp: () => look.step(-1),
-    ".": look.nextMatch,
-    ",": () => look.setScale(look.scale.value === "subject" ? "own pixels" : "subject"),
-    ";": () => look.pin(look.active.value),
-    "[": () => look.resize(look.letters.value.length - 1),
-    "]": () => look.resize(look.letters.value.length + 1),
-    Escape: () => void router.push(`/studies/${study.value.id}/compare`),
-    " ": () => (look.flicking.value = true),
-  };
+  function arrow(event: KeyboardEvent, [dx, dy]: [number, number]): void {
+    if (look.arranged.arrangement === "reveal" && dx && !event.shiftKey) {
+      look.divide(look.boundary.value - dx * NUDGE);
+      return;
+    }
+    const far = event.shiftKey ? 240 : 40;
+    look.pan(dx * far, dy * far);
+  }
 
   function down(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (event.ctrlKey || event.metaKey || event.altKey || target.matches("select, input")) return;
+    if (event.ctrlKey || event.metaKey || target.matches("select, input, textarea")) return;
     if (target.matches("button, a") && (event.key === " " || event.key === "Enter")) return;
     // The help, or an open choice, has its own keys.
-    if (help.open.value || document.querySelector(".v-overlay--active .v-list")) return;
-    const arrow = ARROWS[event.key];
-    const act = plain[event.key];
-    const far = event.shiftKey ? 240 : 40;
-    if (arrow) look.pan(arrow[0] * far, arrow[1] * far);
+    if (help.open.value || document.querySelector(".v-overlay--active")) return;
+    const moves = ARROWS[event.key];
+    const act = acts[event.key];
+    if (moves) arrow(event, moves);
     else if (act) act();
-    else if (/^[a-z]$/i.test(event.key)) look.show(event.key.toUpperCase());
+    else if (/^[a-z]$/i.test(event.key) && !event.altKey) look.show(event.key.toUpperCase());
     else return;
     event.preventDefault();
   }

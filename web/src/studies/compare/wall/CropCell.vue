@@ -4,8 +4,9 @@ import { computed } from "vue";
 
 import type { Contender, Measure, Output, Patch, Reading } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { tableFor, type ViewMatch } from "@/viewer/matching";
+import { type Light, lightLayer } from "@/viewer/light";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { lightTold } from "@/studies/compare/lights";
 import { fixed, half, placed } from "@/shared/lib/words";
 
 const props = defineProps<{
@@ -15,9 +16,12 @@ const props = defineProps<{
   reading: Reading | undefined;
   measure: Measure | undefined;
   zoom: number;
-  match: ViewMatch;
+  light: Light;
 }>();
-const table = computed(() => tableFor(props.match, props.output?.tone));
+const layer = computed(() => {
+  const o = props.output;
+  return o?.picture ? lightLayer(o.picture.id, props.light, o.tone) : null;
+});
 const { study } = useStudyContext();
 const view = computed(() => ({
   x: props.patch.x + props.patch.w / 2,
@@ -38,6 +42,7 @@ const to = computed(() => ({
     patch: props.patch.id,
     panes: props.contender.letter,
     zoom: props.zoom,
+    ...lightTold(props.light),
   },
 }));
 const value = computed(() => {
@@ -67,7 +72,7 @@ const why = computed(() => {
           :picture="output.picture"
           :mapping="output.lineup"
           :view="view"
-          :table="table"
+          :layer="layer"
           :label="`${patch.name} of ${contender.letter}`"
         />
       </span>

@@ -3,7 +3,7 @@ import { computed } from "vue";
 
 import type { Contender, Measure, Patch, Reading } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import type { ViewMatch } from "@/viewer/matching";
+import type { Light } from "@/viewer/light";
 import CropCell from "./CropCell.vue";
 
 const props = defineProps<{
@@ -11,7 +11,7 @@ const props = defineProps<{
   zoom: number;
   shown: string;
   basis: "as made" | "matched";
-  match: ViewMatch;
+  light: Light;
   readings:
     { readonly measures: readonly Measure[]; readonly readings: readonly Reading[] } | undefined;
 }>();
@@ -61,7 +61,7 @@ const readingOf = (c: Contender): Reading | undefined =>
     :reading="readingOf(c)"
     :measure="measure"
     :zoom="zoom"
-    :match="match"
+    :light="light"
   />
 </template>
 

@@ -11,9 +11,10 @@ import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import MeasureSelect from "@/studies/compare/MeasureSelect.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import { useLight } from "@/studies/compare/useLight";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { percent, STEPS } from "@/viewer/geometry";
-import { MATCHES } from "@/viewer/matching";
+import { lightWords } from "@/viewer/light";
 
 import WallFilter from "./WallFilter.vue";
 import WallRow from "./WallRow.vue";
@@ -27,9 +28,9 @@ const zoom = inAddress("zoom", () => kept.value);
 const shown = inAddress("measure");
 const frame = inAddress("frame");
 const role = inAddress("role");
-const match = inAddress("match");
+const light = useLight();
 const basis = inAddress("readings");
-const viewMatch = computed(() => MATCHES.find((m) => m === match.value) ?? "none");
+const under = computed(() => lightWords(light.value, light.value.match !== "none"));
 const steps = STEPS.map((step) => ({ value: String(step), title: percent(step) }));
 const rows = computed(() =>
   study.value.patches.filter(
@@ -59,7 +60,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
       <ChoiceBar v-model="magnification" label="Subject at" :items="steps" />
       <MeasureSelect v-if="readings" v-model="shown" main :measures="readings.measures" />
       <BasisSelect v-model="basis" />
-      <WallFilter v-model:frame="frame" v-model:role="role" v-model:match="match" />
+      <WallFilter v-model:frame="frame" v-model:role="role" v-model:light="light" />
     </span>
   </div>
   <v-empty-state
@@ -85,7 +86,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
     >
       <div class="corner position-sticky shrinks py-1 rule-below">
         <FairLine short />
-        <p v-if="match" class="soft small">Crops: {{ match }} matched</p>
+        <p v-if="under" class="soft small">Crops: {{ under }}</p>
       </div>
       <div v-for="c in columns" :key="c.id" class="column position-sticky shrinks py-1 rule-below">
         <span
@@ -110,7 +111,7 @@ const manner = (c: (typeof columns.value)[number]): string =>
         :shown="shown"
         :readings="readings"
         :basis="basis ? 'matched' : 'as made'"
-        :match="viewMatch"
+        :light="light"
       />
     </div>
     <p v-if="!rows.length" class="soft none py-5">No patch of this kind. Change the filter.</p>

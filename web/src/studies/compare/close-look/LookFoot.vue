@@ -1,0 +1,56 @@
+<script setup lang="ts">
+// A pane's read-out: the place under the pointer, and how the part in view differs.
+import { computed } from "vue";
+
+import { DE_TOP, type Kind, type Numbers, SCALES } from "@/viewer/differences";
+import { RAMP_CSS } from "@/viewer/ramp";
+import { fixed, lighter, type Sample, told, type Unit } from "./readout";
+
+const props = defineProps<{
+  sample: Sample | undefined;
+  reference: Sample | undefined;
+  against: string;
+  unit: Unit;
+  difference: { kind: Kind; gain: number; numbers: Numbers | undefined; share: number } | undefined;
+}>();
+const signed = (v: number): string => (v < 0 ? fixed(v, 2) : `+${fixed(v, 2)}`);
+const part = computed(() => {
+  const d = props.difference;
+  if (!d) return "";
+  if (!d.numbers) return "being worked out";
+  const { mean, p99, bias } = d.numbers;
+  const of = d.share > 1 ? `, of means of ${d.share} × ${d.share} px` : "";
+  const sign = d.kind === "brightness" ? `, ${signed(bias)} on the whole` : "";
+  const unit = SCALES[d.kind].unit;
+  return `mean ${fixed(mean, 2)}, 99 % within ${fixed(p99, 1)}${sign} ${unit}${of}`;
+});
+</script>
+
+<template>
+  <footer class="d-flex ga-4 px-3 small mono align-center overflow-hidden text-no-wrap">
+    <template v-if="difference">
+      <span class="part">{{ part }}</span>
+      <span v-if="difference.kind === 'de00'" class="end d-flex ga-1 align-center">
+        0 <i class="scale" :style="{ background: RAMP_CSS }" />
+        {{ DE_TOP / difference.gain }}
+      </span>
+    </template>
+    <template v-else-if="sample">
+      <span class="value">{{ told(sample, unit) }}</span>
+      <span v-if="unit !== 'CIELAB'" class="soft">L* {{ fixed(sample.lab[0], 1) }}</span>
+      <span v-if="sample.sd !== undefined" class="soft">σ {{ fixed(sample.sd, 1) }}</span>
+      <span v-if="reference" class="soft"
+        >L* {{ lighter(sample, reference) }} to {{ against }}</span
+      >
+    </template>
+    <span v-else class="soft">–</span>
+  </footer>
+</template>
+
+<style scoped>
+.scale {
+  display: inline-block;
+  width: 90px;
+  height: 10px;
+}
+</style>
