@@ -9,8 +9,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
+from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection, connections
+from django.test import Client
 from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from glenhail.server.accounts.actions.members import add_member
@@ -18,6 +20,8 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from tests.browser.chromium import opened
+from tests.server.base import upload
+from tests.server.test_hostile_calls import JSON
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
@@ -99,6 +103,24 @@ class BrowserTest(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="Studies")).to_be_visible()
         return page
+
+    def study_with_outputs(self, **tools: str) -> int:
+        """A study of one frame with its truth, and an output of each tool: its id."""
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        question = {"question": "Which is better?", "factor": "tool"}
+        study: int = client.post("/api/studies", question, JSON).json()["id"]
+        frame = client.post("/api/frames", upload("frame", "roofs.tif")).json()["id"]
+        client.post(f"/api/frames/{frame}/truth", upload("truth"))
+        client.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
+        for tool, kind in tools.items():
+            steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
+            entered = client.post(
+                f"/api/studies/{study}/contenders", {"steps": steps}, JSON
+            ).json()
+            client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", upload(kind))
+        self.idle()
+        return study
 
     def go_to_stage(self, name: str) -> None:
         """Along the ruler of a study."""

@@ -12,26 +12,12 @@ from playwright.sync_api import expect
 
 from glenhail.core.measures.catalogue import MEASURES
 from tests.browser.base import BrowserTest
-from tests.server.base import upload
 
 
 class FromPatchesToAnswers(BrowserTest):
     def setUp(self) -> None:
         super().setUp()
-        client = Client()
-        client.force_login(User.objects.get(username="owner"))
-        question = {"question": "Which is better?", "factor": "tool"}
-        self.study = client.post("/api/studies", question, "application/json").json()["id"]
-        frame = client.post("/api/frames", upload("frame", "roofs.tif")).json()["id"]
-        client.post(f"/api/frames/{frame}/truth", upload("truth"))
-        client.post(f"/api/studies/{self.study}/frames", {"frame": frame}, "application/json")
-        for tool, kind in (("Smooth", "smooth"), ("Large", "double")):
-            steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
-            entered = client.post(
-                f"/api/studies/{self.study}/contenders", {"steps": steps}, "application/json"
-            ).json()
-            client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", upload(kind))
-        self.idle()
+        self.study = self.study_with_outputs(Smooth="smooth", Large="double")
 
     def test_suggested_patches_are_taken_and_what_they_say_is_read(self) -> None:
         page = self.sign_in()

@@ -22,7 +22,7 @@ const part = computed(() => {
   const of = d.share > 1 ? `, of means of ${d.share} × ${d.share} px` : "";
   const sign = d.kind === "brightness" ? `, ${signed(bias)} on the whole` : "";
   const unit = SCALES[d.kind].unit;
-  return `mean ${fixed(mean, 2)}, 99 % within ${fixed(p99, 1)}${sign} ${unit}${of}`;
+  return `mean ${fixed(mean, 2)} ${unit}, 99 % within ${fixed(p99, 1)}${sign}${of}`;
 });
 </script>
 

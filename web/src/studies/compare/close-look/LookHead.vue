@@ -18,7 +18,7 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
 </script>
 
 <template>
-  <header class="in-grid align-content-center px-3 rule-below shrinks">
+  <header class="head in-grid align-content-center px-3 rule-below shrinks">
     <div class="d-flex align-center ga-1 overflow-x-auto" role="group" aria-label="Shows">
       <IconAction
         v-for="c in choices"
@@ -40,12 +40,17 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
         <template v-if="other">{{ joint }} {{ other.letter }}, {{ named(other) }}</template>
       </span>
       <span v-if="light" class="mono end text-no-wrap">{{ light }}</span>
-      <span class="mono soft text-no-wrap" :class="{ end: !light }">{{ magnification }}</span>
+      <span class="mono soft text-truncate shrinks" :class="{ end: !light }">{{
+        magnification
+      }}</span>
     </p>
   </header>
 </template>
 
 <style scoped>
+.head {
+  grid-template-columns: minmax(0, 1fr);
+}
 .chip {
   height: 26px;
   padding: 0 3px;

@@ -1,0 +1,209 @@
+"""Looking deeper than a display copy: light, planes, differences, one over the other;
+values read back from the canvas are held against the formulas and the core.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import numpy as np
+from playwright.sync_api import Page, expect
+
+from glenhail.core.colour import srgb
+from glenhail.core.looking.differences import Kind, difference
+from glenhail.core.looking.planes import finest_octave
+from glenhail.server.material.decoded import decoded
+from glenhail.server.outputs.models import Output
+from tests.browser.base import BrowserTest
+from tests.seeds import drawn
+
+#: 8-bit levels of one canvas at places of it.
+READ = """([label, places]) => {
+  const canvas = document.querySelector(`canvas[aria-label="${label}"]`);
+  const pen = canvas.getContext("2d");
+  return places.map(([x, y]) => [...pen.getImageData(x, y, 1, 1).data].slice(0, 3));
+}"""
+SIZE = """label => {
+  const canvas = document.querySelector(`canvas[aria-label="${label}"]`);
+  return [canvas.width, canvas.height];
+}"""
+CENTRE = (320, 213)
+
+
+def place(at: int, room: int, middle: float) -> int:
+    """The frame pixel under a canvas pixel at 200 %: pictures begin on whole ones."""
+    return int(np.floor((at + 0.5 - np.floor(room / 2 - 2 * middle + 0.5)) / 2))
+
+
+class Looking(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.study = self.study_with_outputs(Smooth="smooth", Large="double")
+        self.sign_in()
+
+    def look(self, query: str, panes: str = "A,U,T") -> Page:
+        """At the frame's middle at 200 %, or as `query` says, once all of it is drawn."""
+        x, y = CENTRE
+        frame = Output.objects.first()
+        assert frame is not None
+        self.page.goto(
+            f"{self.live_server_url}/studies/{self.study}/look"
+            f"?frame={frame.frame_id}&panes={panes}&x={x}&y={y}&zoom=2&{query}"
+        )
+        self.drawn()
+        return self.page
+
+    def drawn(self) -> None:
+        expect(self.page.locator("canvas").first).to_be_visible()
+        expect(self.page.locator("canvas:not([data-complete=true])")).to_have_count(0)
+
+    def encoded(self, kind: str) -> np.ndarray:
+        return srgb.encode(self.light(kind))
+
+    def light(self, kind: str) -> np.ndarray:
+        output = Output.objects.filter(contender__kind=kind).order_by("contender__order").first()
+        assert output is not None
+        return decoded(output.picture).pixels
+
+    def assert_shows(self, label: str, wanted: np.ndarray, within: float = 1) -> None:
+        """Twenty places of a canvas, drawn by chance, show `wanted` (frame px, 0..255)."""
+        width, height = self.page.evaluate(SIZE, label)
+        for name, rng in drawn(1):
+            places = rng.integers((4, 4), (width - 4, height - 4), (20, 2)).tolist()
+            shown = self.page.evaluate(READ, [label, places])
+            for (x, y), found in zip(places, shown, strict=True):
+                fx = place(x, width, CENTRE[0])
+                fy = place(y, height, CENTRE[1])
+                want = np.clip(wanted[fy, fx], 0, 255)
+                off = np.abs(np.asarray(found) - want).max()
+                self.assertLessEqual(off, within + 0.01, f"{name}: {label} at {fx}, {fy}")
+
+    def test_shadows_are_lifted_from_full_depth(self) -> None:
+        page = self.look("lift=4")
+        lifted = 255 * srgb.encode(self.light("unprocessed") * 16)
+        self.assert_shows("frame of U", lifted)
+        expect(page.get_by_label("Pane with U")).to_contain_text("+4 EV")
+        # By key, and in the address; the list tells it as well.
+        page.keyboard.press("<")
+        expect(page).to_have_url(re.compile("lift=3"))
+        self.drawn()
+        self.assert_shows("frame of T", 255 * srgb.encode(self.light("truth") * 8))
+        self.choose_option("Light", "as made")
+        expect(page).not_to_have_url(re.compile("lift="))
+        self.drawn()
+        self.assert_shows("frame of U", 255 * self.encoded("unprocessed"))
+        self.assertEqual(self.errors, [])
+
+    def test_planes_are_what_they_are_called(self) -> None:
+        page = self.look("plane=brightness")
+        encoded = self.encoded("treatment")
+        luma = (encoded @ srgb.LUMA)[..., None].repeat(3, axis=-1)
+        self.assert_shows("frame of A", 255 * luma)
+        page.keyboard.press(")")
+        self.drawn()
+        self.assert_shows("frame of A", 119 + 2 * 255 * (encoded - luma))
+        page.keyboard.press("*")
+        self.drawn()
+        self.assert_shows("frame of A", 119 + 4 * 255 * (encoded - luma))
+        self.choose_option("Plane", "finest octave")
+        self.drawn()
+        self.assert_shows("frame of A", 119 + 4 * 255 * finest_octave(encoded))
+        expect(page.get_by_label("Pane with A")).to_contain_text("finest octave, × 4")
+        self.assert_accessible("close look, finest octave")
+
+    def test_differences_and_their_numbers_are_the_cores(self) -> None:
+        page = self.look("as=difference&against=T&gain=8&kind=brightness", "A,T")
+        label = "Difference of A from T"
+        apart = difference(self.light("treatment"), self.light("truth"), Kind.BRIGHTNESS)
+        self.assert_shows(label, (119 + 8 * apart)[..., None].repeat(3, axis=-1))
+        self.assert_numbers(label, apart)
+        self.choose_option("Of", "colour, CIEDE2000")
+        self.drawn()
+        apart = difference(self.light("treatment"), self.light("truth"), Kind.DE00)
+        self.assert_numbers(label, apart)
+        self.choose_option("Of", "every channel, absolute")
+        self.drawn()
+        apart = difference(self.light("treatment"), self.light("truth"), Kind.ABSOLUTE)
+        self.assert_shows(label, 8 * apart)
+        # What it differs from is seen as it is.
+        self.assert_shows("frame of T", 255 * self.encoded("truth"))
+        page.get_by_label("Pane with A").press("/")
+        expect(page).to_have_url(re.compile("gain=4"))
+        self.assert_accessible("close look, difference")
+
+    def assert_numbers(self, label: str, apart: np.ndarray) -> None:
+        width, height = self.page.evaluate(SIZE, label)
+        left, top = (int(np.ceil(c - s / 4 - 0.5)) for c, s in zip(CENTRE, (width, height), strict=True))
+        right, bottom = (
+            int(np.ceil(c + s / 4 - 0.5)) for c, s in zip(CENTRE, (width, height), strict=True)
+        )
+        seen = np.abs(apart[max(0, top) : bottom, max(0, left) : right])
+        foot = self.page.get_by_label("Pane with A").locator("footer")
+        expect(foot).to_contain_text("99 % within")
+
+        def told() -> bool:
+            found = re.search(r"mean ([\d.]+) .*within ([\d.]+)", foot.inner_text())
+            if found is None:
+                return False
+            mean, p99 = (float(v) for v in found.groups())
+            return abs(mean - seen.mean()) < 0.1 and abs(p99 - np.percentile(seen, 99)) < 0.1
+
+        self.until(told)
+
+    def test_one_is_revealed_under_the_other_by_pointer_and_keys(self) -> None:
+        page = self.look("as=reveal&against=T", "A,U")
+        expect(page.locator("section.pane")).to_have_count(1)
+        self.assert_shows("frame of A", 255 * self.encoded("treatment"))
+        self.assert_shows("frame of T", 255 * self.encoded("truth"))
+        under = page.locator(".under")
+        box = page.locator(".ground").bounding_box()
+        assert box is not None
+        page.mouse.move(box["x"] + box["width"] / 4, box["y"] + 50)
+        expect(under).to_have_css("clip-path", "inset(0px 0px 0px 25%)")
+        page.keyboard.press("ArrowRight")
+        expect(under).to_have_css("clip-path", "inset(0px 0px 0px 27%)")
+        self.assert_accessible("close look, reveal")
+
+    def test_in_place_they_take_turns_without_moving_or_loading(self) -> None:
+        page = self.look("as=in-place", "A,B,T")
+        asked: list[str] = []
+        page.on("request", lambda request: asked.append(request.url))
+        self.assertEqual(self.in_sight(), ["A"])
+        page.keyboard.down(" ")
+        self.until(lambda: self.in_sight() == ["B"])
+        page.keyboard.up(" ")
+        self.until(lambda: self.in_sight() == ["A"])
+        page.keyboard.press("t")
+        self.until(lambda: self.in_sight() == ["T"])
+        boxes = page.locator("section.pane canvas").evaluate_all(
+            "all => all.map((c) => JSON.stringify(c.getBoundingClientRect()))"
+        )
+        self.assertEqual(len(set(boxes)), 1)
+        # At a rate they take turns by themselves.
+        page.get_by_role("button", name="More").click()
+        self.choose_option("In place, turns", "4 a second")
+        for letter in "ABT":
+            self.until(lambda letter=letter: self.in_sight() == [letter])
+        self.assertEqual([url for url in asked if "/pictures/" in url], [])
+
+    def in_sight(self) -> list[Any]:
+        return list(
+            self.page.locator("section.pane").evaluate_all(
+                """all => all.filter((p) => getComputedStyle(p).visibility === "visible")
+                             .map((p) => p.getAttribute("aria-label").slice(-1))"""
+            )
+        )
+
+    def test_the_read_out_tells_full_depth_values_of_every_pane(self) -> None:
+        page = self.look("", "A,T")
+        box = page.get_by_label("Pane with A").locator(".ground").bounding_box()
+        assert box is not None
+        x, y = box["width"] / 2 + 31, box["height"] / 2 - 21
+        page.mouse.move(box["x"] + x, box["y"] + y)
+        fx, fy = int(CENTRE[0] + 31 / 2), int(np.floor(CENTRE[1] - 21 / 2))
+        for letter, kind in (("A", "treatment"), ("T", "truth")):
+            square = self.light(kind)[fy - 2 : fy + 3, fx - 2 : fx + 3]
+            mean = 255 * srgb.encode(square.mean(axis=(0, 1), keepdims=True))[0, 0]
+            foot = page.get_by_label(f"Pane with {letter}").locator("footer .value")
+            expect(foot).to_have_text(" ".join(f"{v:.1f}" for v in mean))
