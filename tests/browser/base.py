@@ -115,9 +115,7 @@ class BrowserTest(StaticLiveServerTestCase):
         client.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
         for tool, kind in tools.items():
             steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]
-            entered = client.post(
-                f"/api/studies/{study}/contenders", {"steps": steps}, JSON
-            ).json()
+            entered = client.post(f"/api/studies/{study}/contenders", {"steps": steps}, JSON).json()
             client.post(f"/api/contenders/{entered['id']}/outputs/{frame}", upload(kind))
         self.idle()
         return study

@@ -134,7 +134,9 @@ class Looking(BrowserTest):
 
     def assert_numbers(self, label: str, apart: np.ndarray) -> None:
         width, height = self.page.evaluate(SIZE, label)
-        left, top = (int(np.ceil(c - s / 4 - 0.5)) for c, s in zip(CENTRE, (width, height), strict=True))
+        left, top = (
+            int(np.ceil(c - s / 4 - 0.5)) for c, s in zip(CENTRE, (width, height), strict=True)
+        )
         right, bottom = (
             int(np.ceil(c + s / 4 - 0.5)) for c, s in zip(CENTRE, (width, height), strict=True)
         )

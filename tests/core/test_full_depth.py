@@ -62,7 +62,8 @@ class Files(unittest.TestCase):
                     wide, high = layout.at(number)
                     self.assertEqual((high, wide), level.shape[:2])
                     whole = part_of(
-                        Rect(0, 0, wide, high), lambda c, r, n=number: self.tile(data, layout, n, c, r)
+                        Rect(0, 0, wide, high),
+                        lambda c, r, n=number: self.tile(data, layout, n, c, r),
                     )
                     np.testing.assert_array_equal(whole, steps_of(level))
                     level = halved(level)

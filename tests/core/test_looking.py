@@ -12,8 +12,8 @@ import skimage.color
 from glenhail.core.colour import srgb
 from glenhail.core.lineup.grids import to_frame_grid
 from glenhail.core.looking.differences import (
+    ComparedSide,
     Kind,
-    Side,
     common_part,
     difference,
     halved_mapping,
@@ -87,20 +87,22 @@ class Differences(unittest.TestCase):
 
     def test_colour_difference_is_another_librarys_ciede2000(self) -> None:
         one, two = (srgb.encode(p[:60, :60]).astype(np.float64) for p in (self.frame, self.other))
-        want = skimage.color.deltaE_ciede2000(skimage.color.rgb2lab(one), skimage.color.rgb2lab(two))
+        want = skimage.color.deltaE_ciede2000(
+            skimage.color.rgb2lab(one), skimage.color.rgb2lab(two)
+        )
         found = difference(self.frame[:60, :60], self.other[:60, :60], Kind.DE00)
         # The two libraries' matrices differ in the fourth place.
         np.testing.assert_allclose(found, want, atol=0.02)
 
 
-def side(pixels: Floats, mapping: Mapping) -> Side:
+def side(pixels: Floats, mapping: Mapping) -> ComparedSide:
     whole = Rect(0, 0, pixels.shape[1], pixels.shape[0])
 
     def read(r: Rect) -> Floats:
         assert r.is_whole() and r.inside(whole.w, whole.h), r
         return pixels[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)]
 
-    return Side(mapping, whole, whole, read)
+    return ComparedSide(mapping, whole, whole, read)
 
 
 class Sides(unittest.TestCase):
@@ -139,7 +141,9 @@ class Sides(unittest.TestCase):
                 rect = Rect(100 * share, 80 * share, 50 * share, 40 * share)
                 whole, half = mapping.rect(Rect(100, 80, 50, 40)), small.rect(rect)
                 for a, b in zip(
-                    (whole.x, whole.y, whole.w, whole.h), (half.x, half.y, half.w, half.h), strict=True
+                    (whole.x, whole.y, whole.w, whole.h),
+                    (half.x, half.y, half.w, half.h),
+                    strict=True,
                 ):
                     self.assertAlmostEqual(a * share, b, places=6)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import time
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -77,8 +78,8 @@ class Tiles(Looking):
 
     def test_a_damaged_copy_is_made_again(self) -> None:
         whole = self.steps(f"{self.base}/0/0_0", 427, 512)
-        path = storages["derived"].path(self.picture.full_depth)
-        with open(path, "r+b") as file:
+        path = Path(storages["derived"].path(self.picture.full_depth))
+        with path.open("r+b") as file:
             file.truncate(1000)
         np.testing.assert_array_equal(self.steps(f"{self.base}/0/0_0", 427, 512), whole)
 
@@ -148,9 +149,9 @@ class Differences(Looking):
     def test_a_brighter_output_differs_until_it_is_matched(self) -> None:
         from glenhail.core.files.encoding import write_tiff
 
-        path = storages["derived"].path("brighter.tif")
+        path = Path(storages["derived"].path("brighter.tif"))
         write_tiff(path, np.clip(self.light("treatment") * 1.25, 0, 1))
-        with open(path, "rb") as file:
+        with path.open("rb") as file:
             self.owner.post(
                 f"/api/contenders/{self.contender.pk}/outputs/{self.frame.pk}", {"file": file}
             )

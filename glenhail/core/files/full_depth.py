@@ -56,9 +56,7 @@ def steps_of(linear: Floats) -> Steps:
     """
     source = np.ascontiguousarray(linear, dtype=np.float32)
     out = np.empty(source.shape, dtype=np.uint16)
-    in_strips(
-        source.shape[0], lambda a, b: _stepped(source[a:b].reshape(-1), out[a:b].reshape(-1))
-    )
+    in_strips(source.shape[0], lambda a, b: _stepped(source[a:b].reshape(-1), out[a:b].reshape(-1)))
     return out
 
 

@@ -27,7 +27,7 @@ class Kind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Side:
+class ComparedSide:
     """One of two outputs: how it lies on its frame, and how its pixels are had.
 
     ``bounds`` is the whole of it and ``usable`` the part that is picture, output px;
@@ -61,26 +61,26 @@ def halved_mapping(mapping: Mapping, level: int) -> Mapping:
     return replace(mapping, dx=mapping.dx * share, dy=mapping.dy * share, bend=bend)
 
 
-def common_part(rect: Rect, one: Side, two: Side) -> Rect:
+def common_part(rect: Rect, one: ComparedSide, two: ComparedSide) -> Rect:
     """Whole frame pixels of `rect` that both outputs show.
 
     Parameters
     ----------
     rect : Rect
         Frame px.
-    one, two : Side
+    one, two : ComparedSide
         The outputs.
     """
     return shared_part(shared_part(rect, one.mapping, one.usable), two.mapping, two.usable)
 
 
-def on_frame(side: Side, rect: Rect) -> Floats:
-    """An output's linear light on its frame's pixels: `to_frame_grid`, of which only the
-    pixels it needs are read.
+def on_frame(side: ComparedSide, rect: Rect) -> Floats:
+    """An output's linear light on its frame's pixels, of which only those it needs are
+    read: `to_frame_grid`.
 
     Parameters
     ----------
-    side : Side
+    side : ComparedSide
         The output.
     rect : Rect
         Whole frame pixels that it shows.

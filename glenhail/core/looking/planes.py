@@ -1,6 +1,8 @@
-"""Planes of a picture that need a pixel's neighbours: its finest octave, and the noise left.
+"""Planes of a picture that need a pixel's neighbours: its finest octave, and the noise
+left.
 
-Both work on sRGB-encoded values, as the eye is shown them, and give differences about 0.
+Both work on sRGB-encoded values, as the eye is shown them, and give differences about
+0.
 """
 
 from __future__ import annotations

@@ -9,7 +9,6 @@ from glenhail.core.sensor import SensorSize
 from glenhail.server.accounts.models import Bench
 from glenhail.server.storage.models import StoredFile
 
-
 FULL_DEPTH_FOLDER = f"full-depth/v{full_depth.VERSION}"
 
 

@@ -12,8 +12,8 @@ from glenhail.core.files.full_depth import Layout, bytes_of
 from glenhail.core.files.pyramid import TILE
 from glenhail.core.lineup.border import Border
 from glenhail.core.looking.differences import (
+    ComparedSide,
     Kind,
-    Side,
     common_part,
     difference,
     halved_mapping,
@@ -42,13 +42,13 @@ class Compared:
     usable: Rect
     matched: Callable[[Floats], Floats]
 
-    def at(self, level: int) -> Side:
+    def at(self, level: int) -> ComparedSide:
         """Its side of a comparison at one level."""
         light, bounds = self.picture.light(level), self.picture.bounds(level)
         share, u = 0.5**level, self.usable
         # An odd last line, averaged with itself, is picture as well.
         small = Rect(u.x * share, u.y * share, u.w * share, u.h * share)
-        return Side(
+        return ComparedSide(
             halved_mapping(self.mapping, level),
             bounds,
             bounds if self.usable == self.picture.bounds(0) else small,
@@ -112,7 +112,8 @@ def difference_bytes(
     planes = 3 if kind == Kind.ABSOLUTE else 1
     out = np.full((place.height, place.width, planes), NONE, dtype=np.float32)
     if part.w >= 1 and part.h >= 1:
-        found = difference(*(on_frame(side, part) for side in sides), kind)
+        left_light, right_light = (on_frame(side, part) for side in sides)
+        found = difference(left_light, right_light, kind)
         zero, step = SCALES[kind]
         x, y = int(part.x) - left, int(part.y) - top
         out[y : y + int(part.h), x : x + int(part.w)] = np.atleast_3d(

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
+from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
-
-from django.http import HttpResponse
 
 from glenhail.core.files.full_depth import Layout
 from glenhail.core.looking.differences import Kind
@@ -20,6 +19,7 @@ from glenhail.server.viewing import deep, differences
 from glenhail.server.viewing.again import made_again
 from glenhail.server.viewing.api.views import FOR_EVER
 from glenhail.server.viewing.permissions import visible_copies, visible_picture
+from glenhail.server.viewing.tiles import NoDisplay
 
 STEPS = {(200, "application/octet-stream"): OpenApiTypes.BINARY}
 PLANES = OpenApiParameter("plane", enum=["all", *Plane], default="all")
@@ -54,8 +54,8 @@ class DeepTileView(APIView):
 class DifferenceView(APIView):
     """One tile of what differs between two outputs of a frame, on the frame's pixels.
 
-    Brightness, signed: 32,768 is 0 and 64 an 8-bit level; absolute: three planes, 128 an
-    8-bit level; de00: 256 is a CIEDE2000 of 1. 65,535 where one of them shows nothing.
+    Brightness, signed: 32,768 is 0 and 64 an 8-bit level; absolute: three planes, 128
+    an 8-bit level; de00: 256 is a CIEDE2000 of 1. 65,535 where one shows nothing.
     """
 
     @extend_schema(operation_id="difference_tile", parameters=[KINDS, MATCHES], responses=STEPS)
@@ -71,9 +71,10 @@ class DifferenceView(APIView):
             data = differences.difference_bytes(
                 Layout(frame.width, frame.height), one, two, kind, level, column, row
             )
-        except deep.NoDisplay:
+        except NoDisplay:
             for output in pair:
-                ask_for(output.frame.bench, output.picture, copy=FULL_DEPTH)
+                if output.picture is not None:
+                    ask_for(output.contender.study.bench, output.picture, copy=FULL_DEPTH)
             raise
         # Line-ups may be corrected by hand: the page keeps what it has, by how they lie.
         return _steps(data, "no-store")
