@@ -190,6 +190,7 @@ SPECTACULAR_SETTINGS = {
         "RoleEnum": "glenhail.core.measures.catalogue.ROLES",
         "DecidedEnum": "glenhail.server.audit.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
+        "RemarkKindEnum": "glenhail.server.judging.api.remarks.KINDS",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }

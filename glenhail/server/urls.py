@@ -11,6 +11,7 @@ from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.audit.api import views as audit
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
+from glenhail.server.judging.api.remarks import RemarksView, RemarkView
 from glenhail.server.judging.api.views import VerdictsView
 from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
@@ -121,6 +122,8 @@ urlpatterns = [
     path("api/frames/<int:frame_id>/suggestions", suggestions.SuggestionsView.as_view()),
     path("api/patches/<int:patch_id>/spread", studies.SpreadView.as_view()),
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
+    path("api/studies/<int:study_id>/remarks", RemarksView.as_view()),
+    path("api/remarks/<int:remark_id>", RemarkView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/folders", folders.FoldersView.as_view()),

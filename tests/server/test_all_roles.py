@@ -16,6 +16,7 @@ from django.test import Client
 from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import ORDER
 from glenhail.server.jobs.models import Job, State
+from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output
@@ -203,6 +204,11 @@ class EveryCall(ServerTest):
             "contender": contender,
             "other": contender,
             "output": output,
+            "one": output,
+            "two": output,
+            "remark": Remark.objects.create(
+                study=self.study, frame=frame, number=1, x=9, y=9, kind="halo", of_all=True
+            ),
             "tool": tool,
             "patch": self.study.patches.get(),
             "reading": Reading.objects.filter(output=output).first(),

@@ -20,6 +20,7 @@ from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
+from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
 
@@ -69,6 +70,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         ),
         "tools": tools_table(study),
         "costs": costs_table(study),
+        "remarks": remarks_table(study),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [
             {"number": e.number, "note": e.note, "published": e.published.isoformat()}

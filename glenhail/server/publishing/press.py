@@ -22,6 +22,7 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.originals import Published, published_copy, rendering
+from glenhail.server.publishing.remarks import cut_remark
 from glenhail.server.viewing.crops import crop_codes
 
 ASSETS = Path(__file__).parent / "assets"
@@ -45,6 +46,9 @@ def print_edition(
     for done, patch in enumerate(patches):
         tell(0.05 + 0.85 * done / max(1, len(patches)), f"cutting {patch['name']}")
         _cut(patch, done, document["contenders"], folder)
+    for remark in document["remarks"]:
+        tell(0.9, f"cutting remark {remark['number']}")
+        cut_remark(remark, folder)
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
     (folder / "readings.csv").write_text(csv, "utf-8")

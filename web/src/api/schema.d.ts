@@ -470,8 +470,8 @@ export interface paths {
         /**
          * @description One tile of what differs between two outputs of a frame, on the frame's pixels.
          *
-         *     Brightness, signed: 32,768 is 0 and 64 an 8-bit level; absolute: three planes, 128 an
-         *     8-bit level; de00: 256 is a CIEDE2000 of 1. 65,535 where one of them shows nothing.
+         *     Brightness, signed: 32,768 is 0 and 64 an 8-bit level; absolute: three planes, 128
+         *     an 8-bit level; de00: 256 is a CIEDE2000 of 1. 65,535 where one shows nothing.
          */
         get: operations["difference_tile"];
         put?: never;
@@ -786,6 +786,24 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/remarks/{remark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One remark. */
+        delete: operations["remark_remove"];
+        options?: never;
+        head?: never;
+        /** @description One remark. */
+        patch: operations["remark_change"];
         trace?: never;
     };
     "/api/reports": {
@@ -1373,6 +1391,24 @@ export interface paths {
         get: operations["readings_csv"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A study's remarks. */
+        get: operations["remarks_list"];
+        put?: never;
+        /** @description A study's remarks. */
+        post: operations["remark_place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2719,6 +2755,13 @@ export interface components {
             name?: string;
             scene?: number | null;
         };
+        /** @description What a remark says; no contender means all of them. */
+        PatchedRemarkSaidIn: {
+            kind?: components["schemas"]["RemarkKindEnum"];
+            /** @default  */
+            text: string;
+            contenders?: number[];
+        };
         PatchedRoleIn: {
             role?: components["schemas"]["MemberRoleEnum"];
         };
@@ -2920,6 +2963,39 @@ export interface components {
             method: string;
             runs: boolean;
             command: components["schemas"]["CommandShape"] | null;
+        };
+        /** @description Where it stands as well, frame px. */
+        RemarkIn: {
+            kind: components["schemas"]["RemarkKindEnum"];
+            /** @default  */
+            text: string;
+            contenders?: number[];
+            /** Format: int64 */
+            frame: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        /** @enum {string} */
+        RemarkKindEnum: "smeared" | "plastic" | "blotchy" | "halo" | "streak" | "fringe" | "false detail" | "noise left" | "colour shift" | "better" | "worse" | "own words";
+        RemarkOut: {
+            id: number;
+            number: number;
+            frame: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            kind: components["schemas"]["RemarkKindEnum"];
+            text: string;
+            of_all: boolean;
+            /** @description Ids, in the study's order. */
+            readonly contenders: number[];
+            /** @description Who placed it; nothing of an account that is gone. */
+            readonly author: string;
+            /** Format: date-time */
+            created: string;
         };
         /** @enum {string} */
         RemediesEnum: "place points by hand" | "match exposure" | "match exposure and tone" | "bring to a common size" | "make it again";
@@ -4842,6 +4918,52 @@ export interface operations {
             };
         };
     };
+    remark_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                remark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    remark_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                remark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedRemarkSaidIn"];
+                "multipart/form-data": components["schemas"]["PatchedRemarkSaidIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
+                };
+            };
+        };
+    };
     reports_list: {
         parameters: {
             query?: never;
@@ -5900,6 +6022,53 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    remarks_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"][];
+                };
+            };
+        };
+    };
+    remark_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkIn"];
+                "multipart/form-data": components["schemas"]["RemarkIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
                 };
             };
         };
