@@ -8,6 +8,7 @@ import re
 from typing import Any
 
 import numpy as np
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from glenhail.core.colour import srgb
@@ -36,7 +37,9 @@ def place(at: int, room: int, middle: float) -> int:
     return int(np.floor((at + 0.5 - np.floor(room / 2 - 2 * middle + 0.5)) / 2))
 
 
-class Looking(BrowserTest):
+class LookingTest(BrowserTest):
+    """A study that is looked at, and what its canvases show."""
+
     def setUp(self) -> None:
         super().setUp()
         self.study = self.study_with_outputs(Smooth="smooth", Large="double")
@@ -79,6 +82,8 @@ class Looking(BrowserTest):
                 off = np.abs(np.asarray(found) - want).max()
                 self.assertLessEqual(off, within + 0.01, f"{name}: {label} at {fx}, {fy}")
 
+
+class Looking(LookingTest):
     def test_shadows_are_lifted_from_full_depth(self) -> None:
         page = self.look("lift=4")
         lifted = 255 * srgb.encode(self.light("unprocessed") * 16)
@@ -209,3 +214,78 @@ class Looking(BrowserTest):
             mean = 255 * srgb.encode(square.mean(axis=(0, 1), keepdims=True))[0, 0]
             foot = page.get_by_label(f"Pane with {letter}").locator("footer .value")
             expect(foot).to_have_text(" ".join(f"{v:.1f}" for v in mean))
+
+
+class Remarking(LookingTest):
+    """A remark from the click to the list, and back by its address."""
+
+    def test_a_click_places_a_remark_that_is_listed_changed_and_linked(self) -> None:
+        page = self.look("", "A,U")
+        pane = page.get_by_label("Pane with A")
+        box = pane.locator(".ground").bounding_box()
+        assert box is not None
+        page.mouse.click(box["x"] + 200, box["y"] + 80)
+        dialog = page.get_by_role("dialog")
+        self.choose_option("What is seen", "plastic")
+        dialog.get_by_label("More, if you like").fill("the tiles")
+        self.assert_accessible("add remark")
+        dialog.get_by_role("button", name="Add", exact=True).click()
+        number = pane.get_by_role("button", name="Remark 1: plastic: the tiles")
+        expect(number).to_be_visible()
+        # It is of A alone; over the picture it stands only while it is asked for.
+        expect(page.get_by_label("Pane with U").get_by_label("Remark 1")).to_have_count(0)
+        expect(page.locator(".spot")).to_have_count(0)
+        page.keyboard.down("#")
+        spot = pane.locator(".spot").bounding_box()
+        page.keyboard.up("#")
+        assert spot is not None
+        self.assertAlmostEqual(spot["x"] + spot["width"] / 2, box["x"] + 200, delta=2)
+        self.assertAlmostEqual(spot["y"] + spot["height"] / 2, box["y"] + 80, delta=2)
+        # In the middle by key, for all; then in the list, where its words are changed.
+        page.mouse.move(5, 5)
+        page.reload()
+        self.drawn()
+        page.keyboard.press("Enter")
+        page.get_by_role("dialog").get_by_label("A, Smooth").press("Enter")
+        page.get_by_role("dialog").get_by_role("button", name="Add", exact=True).click()
+        expect(page.locator(".number", has_text="2")).to_have_count(2)
+        page.goto(f"{self.live_server_url}/studies/{self.study}/judge")
+        remarks = page.get_by_role("region", name="Remarks")
+        expect(remarks.get_by_role("row", name=re.compile("^2 smeared all"))).to_be_visible()
+        remarks.get_by_role("button", name="Edit remark 1").click()
+        page.get_by_role("dialog").get_by_label("More, if you like").fill("all tiles")
+        page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+        row = remarks.get_by_role("row", name=re.compile("^1 plastic: all tiles"))
+        expect(row).to_be_visible()
+        self.assert_accessible("judge, with remarks")
+        row.get_by_role("link").click()
+        # Its spot is in the middle of the pane.
+        expect(page.get_by_label("Pane with A").locator(".spot")).to_be_visible()
+        box = page.get_by_label("Pane with A").locator(".ground").bounding_box()
+        spot = page.get_by_label("Pane with A").locator(".spot").bounding_box()
+        assert box is not None and spot is not None
+        self.assertAlmostEqual(spot["x"] + 11, box["x"] + box["width"] / 2, delta=3)
+        # Removed, and had back.
+        page.get_by_role("button", name="Remark 2").first.click()
+        page.get_by_role("dialog").get_by_role("button", name="Remove").click()
+        expect(page.locator(".number", has_text="2")).to_have_count(0)
+        self.undo("Remark 2 removed")
+        expect(page.locator(".number", has_text="2").first).to_be_visible()
+        self.assertEqual(self.errors, [])
+
+    def test_a_view_is_taken_along_as_link_and_picture(self) -> None:
+        page = self.look("as=difference&against=T&gain=8", "A,T")
+        page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+        self.choose_from_menu("Take", "Copy link")
+        self.until(lambda: page.evaluate("navigator.clipboard.readText()") == page.url)
+        with page.expect_download() as saved:
+            self.choose_from_menu("Take", "Save as picture")
+        picture = Image.open(saved.value.path())
+        width, height = page.evaluate(SIZE, "frame of T")
+        self.assertEqual(picture.width, 16 + 2 * (width + 16))
+        self.assertEqual(picture.height, 16 + 40 + 30 + height + 16)
+        # The panes' own pixels: the middle of the second.
+        x, y = width // 2, height // 2
+        shown = page.evaluate(READ, ["frame of T", [[x, y]]])[0]
+        at = (16 + width + 16 + x, 16 + 40 + 30 + y)
+        self.assertEqual(list(picture.convert("RGB").getpixel(at)), shown)

@@ -48,7 +48,7 @@ class Remarks(ServerTest):
 
     def test_it_can_say_something_else_and_go_and_its_number_stays_its_own(self) -> None:
         one, two, three = (self.place(kind=k).json() for k in ("halo", "fringe", "streak"))
-        changed = self.owner.patch(
+        changed = self.owner.put(
             f"/api/remarks/{two['id']}",
             {"kind": "own words", "text": "odd", "contenders": [self.a]},
             JSON,

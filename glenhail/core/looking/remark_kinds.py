@@ -1,5 +1,5 @@
-"""What a reviewer says of a spot: the words of remarks, and of why one output was chosen
-over another. Common practice, no source.
+"""What a reviewer says of a spot: the words of remarks, and of why one output was
+chosen over another. Common practice, no source.
 """
 
 from __future__ import annotations

@@ -26,7 +26,8 @@ class Verdict(models.Model):
 
 
 class Remark(models.Model):
-    """What somebody saw at a spot of a frame, in the contenders it holds for, or in all.
+    """What somebody saw at a spot of a frame, in the contenders it holds for, or in
+    all.
 
     ``number`` is its own within the study, also after others are gone; ``x`` and ``y``
     are frame px.

@@ -22,6 +22,7 @@ describe("what a job that ended makes stale", () => {
   it("is nothing for files that only their asker waits for", () => {
     expect(heads("export", null)).toEqual([]);
     expect(heads("layers", 3)).toEqual([]);
+    expect(heads("full depth", null)).toEqual([]);
   });
 
   it.each([

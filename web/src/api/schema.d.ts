@@ -796,14 +796,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /** @description One remark. */
+        put: operations["remark_change"];
         post?: never;
         /** @description One remark. */
         delete: operations["remark_remove"];
         options?: never;
         head?: never;
-        /** @description One remark. */
-        patch: operations["remark_change"];
+        patch?: never;
         trace?: never;
     };
     "/api/reports": {
@@ -2755,13 +2755,6 @@ export interface components {
             name?: string;
             scene?: number | null;
         };
-        /** @description What a remark says; no contender means all of them. */
-        PatchedRemarkSaidIn: {
-            kind?: components["schemas"]["RemarkKindEnum"];
-            /** @default  */
-            text: string;
-            contenders?: number[];
-        };
         PatchedRoleIn: {
             role?: components["schemas"]["MemberRoleEnum"];
         };
@@ -2996,6 +2989,13 @@ export interface components {
             readonly author: string;
             /** Format: date-time */
             created: string;
+        };
+        /** @description What a remark says; no contender means all of them. */
+        RemarkSaidIn: {
+            kind: components["schemas"]["RemarkKindEnum"];
+            /** @default  */
+            text: string;
+            contenders?: number[];
         };
         /** @enum {string} */
         RemediesEnum: "place points by hand" | "match exposure" | "match exposure and tone" | "bring to a common size" | "make it again";
@@ -4918,6 +4918,32 @@ export interface operations {
             };
         };
     };
+    remark_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                remark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkSaidIn"];
+                "multipart/form-data": components["schemas"]["RemarkSaidIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
+                };
+            };
+        };
+    };
     remark_remove: {
         parameters: {
             query?: never;
@@ -4935,32 +4961,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    remark_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                remark_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["PatchedRemarkSaidIn"];
-                "multipart/form-data": components["schemas"]["PatchedRemarkSaidIn"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RemarkOut"];
-                };
             };
         };
     };

@@ -47,3 +47,4 @@ export type Summary = Shape["SummaryOut"];
 export type Trade = Shape["TradeOut"];
 export type MeasuredCurve = Shape["MeasuredCurveOut"];
 export type Suggestion = Shape["SuggestionOut"];
+export type Remark = Shape["RemarkOut"];

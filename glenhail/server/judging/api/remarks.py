@@ -88,7 +88,7 @@ class RemarkView(APIView):
     """One remark."""
 
     @extend_schema(operation_id="remark_change", request=RemarkSaidIn, responses=RemarkOut)
-    def patch(self, request: Request, remark_id: int) -> Response:
+    def put(self, request: Request, remark_id: int) -> Response:
         given = valid(RemarkSaidIn, request)
         remark = find_remark(request.user, remark_id)
         return Response(RemarkOut(remarks.change_remark(request.user, remark, _said(given))).data)

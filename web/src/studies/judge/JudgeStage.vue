@@ -8,6 +8,7 @@ import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
 import NextStep from "@/studies/shared/NextStep.vue";
 
 import { useSaveVerdicts } from "./mutations";
+import RemarksBlock from "./RemarksBlock.vue";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
@@ -96,6 +97,7 @@ async function save(): Promise<void> {
       </div>
     </v-form>
   </section>
+  <RemarksBlock />
   <NextStep />
 </template>
 

@@ -11,10 +11,12 @@ import { GAINED, GAINS, LIFTS, PLANE_WORDS, PLANES, signed } from "@/viewer/ligh
 
 import { ARRANGEMENT_WORDS, ARRANGEMENTS } from "./arrangements";
 import LookMore from "./LookMore.vue";
+import LookTaking from "./LookTaking.vue";
+import type { ShownPane } from "./viewPicture";
 import type { Look } from "./useLook";
 import type { Readout } from "./useReadout";
 
-const props = defineProps<{ look: Look; readout: Readout }>();
+const props = defineProps<{ look: Look; readout: Readout; shown: () => ShownPane[] }>();
 const { study, columns } = useStudyContext();
 const help = useHelp();
 const title = computed(() => {
@@ -96,6 +98,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
       :items="gains"
     />
     <LookMore :look="look" :readout="readout" />
+    <LookTaking :title="title" :shown="shown" />
     <IconAction class="end" aria-label="Keys and help" @click="help.open.value = true">
       ?
     </IconAction>

@@ -1,27 +1,34 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, useTemplateRef, watch } from "vue";
 
-import type { Contender } from "@/api/types";
+import type { Contender, Remark } from "@/api/types";
 import { differenceLayer, type Numbers, numbersInView } from "@/viewer/differences";
-import { atOwnPixels, IDENTITY, magnifications, type View } from "@/viewer/geometry";
+import { atOwnPixels, IDENTITY, magnifications, toFrame, type View } from "@/viewer/geometry";
 import { lightLayer, lightWords } from "@/viewer/light";
 import { matcherFor } from "@/viewer/matching";
 import TileCanvas from "@/viewer/TileCanvas.vue";
 import { steps } from "@/viewer/tiles";
 import { usePanZoom } from "@/viewer/usePanZoom";
+import { named } from "@/shared/lib/words";
+import type { ShownPane } from "./viewPicture";
 import LookFoot from "./LookFoot.vue";
 import LookHead from "./LookHead.vue";
 import type { Look, Pane } from "./useLook";
+import LookSpots from "./LookSpots.vue";
 import type { Readout } from "./useReadout";
+import type { Remarking } from "./useRemarking";
 
 const props = defineProps<{
   look: Look;
   readout: Readout;
   pane: Pane;
   index: number;
+  remarking: Remarking;
   choices: readonly Contender[];
 }>();
 const emit = defineEmits<{
+  remark: [remark: Remark];
+  spot: [id: number | undefined];
   point: [view: View, x: number, y: number, size: { width: number; height: number }];
 }>();
 const ground = useTemplateRef<HTMLElement>("ground");
@@ -70,6 +77,9 @@ const light = computed(() => {
   if (!difference.value) return lightWords(props.look.light, matched);
   return `× ${props.look.arranged.gain}${matched ? `, ${props.look.light.match} matched` : ""}`;
 });
+const magnification = computed(() =>
+  magnifications(difference.value ? view.value : seen.value, lies.value),
+);
 const why = computed(() => {
   const o = props.pane.output;
   if (!o)
@@ -109,6 +119,10 @@ const { canvas, wheel, on } = usePanZoom(ground, {
     const [cx, cy] = [canvas.value.width / 2, canvas.value.height / 2];
     props.look.zoom(direction, cx + (x - cx) * share(), cy + (y - cy) * share());
   },
+  click: (x, y) => {
+    const at = toFrame(difference.value ? view.value : seen.value, canvas.value, x, y);
+    props.remarking.place(at.x, at.y, props.pane.contender.id);
+  },
   hover: (x, y) => {
     if (under.value) props.look.divide(x / Math.max(1, canvas.value.width));
     emit("point", seen.value, x, y, canvas.value);
@@ -123,6 +137,24 @@ function show(letter: string): void {
   choose();
   props.look.show(letter);
 }
+/** What a picture of the view needs of this pane. */
+function shown(): ShownPane | undefined {
+  const box = ground.value?.getBoundingClientRect();
+  const canvases = [...(ground.value?.querySelectorAll("canvas") ?? [])];
+  if (!box || !canvases.length) return undefined;
+  const { letter } = props.pane.contender;
+  const joint = difference.value ? "less" : "|";
+  const { left, top } = box;
+  return {
+    letter,
+    title: `${named(props.pane.contender)}${other.value ? ` ${joint} ${other.value.contender.letter}` : ""}`,
+    line: [magnification.value, light.value].filter(Boolean).join(", "),
+    left,
+    top,
+    canvases: canvases.map((canvas, i) => ({ canvas, from: i ? props.look.boundary.value : 0 })),
+  };
+}
+defineExpose({ shown });
 </script>
 
 <template>
@@ -138,11 +170,19 @@ function show(letter: string): void {
       :other="other?.contender"
       :joint="difference ? 'less' : '|'"
       :choices="choices"
-      :magnification="magnifications(difference ? view : seen, lies)"
+      :magnification="magnification"
       :light="light"
       :pinned="look.pinned.value === index"
       @show="show"
       @pin="look.pin(index)"
+    />
+    <LookSpots
+      :remarks="remarking.of(pane.contender.id)"
+      :view="difference ? view : seen"
+      :canvas="canvas"
+      :shown="remarking.held.value ? 'all' : remarking.pointed.value"
+      @open="emit('remark', $event)"
+      @point="emit('spot', $event)"
     />
     <div
       ref="ground"
@@ -207,7 +247,7 @@ function show(letter: string): void {
 
 <style scoped>
 .pane {
-  grid-template-rows: 60px minmax(0, 1fr) 26px;
+  grid-template-rows: 60px 24px minmax(0, 1fr) 26px;
   border-right: 1px solid var(--ink);
   border-bottom: 1px solid var(--ink);
   min-height: 0;

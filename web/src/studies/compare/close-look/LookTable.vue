@@ -6,24 +6,40 @@ import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
 import { useLookKeys } from "./useLookKeys";
 import { useReadout } from "./useReadout";
+import { useRemarking } from "./useRemarking";
+import type { ShownPane } from "./viewPicture";
+import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
 import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
 
-const { columns } = useStudyContext();
+const { study, columns, canEdit } = useStudyContext();
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);
-/** Head, foot and rule of a pane, CSS px. */
-const REST = 60 + 26 + 1;
+/** Head, margin, foot and rule of a pane, CSS px. */
+const REST = 60 + 24 + 26 + 1;
 const look = useLook(
   () => ({ width: css.value.width * ratio, height: css.value.height * ratio }),
   REST * ratio,
 );
 const readout = useReadout();
-useLookKeys(look);
+const remarking = useRemarking(look);
+
+/** At the pointer, or in the middle of what is seen. */
+function remark(): void {
+  const { x, y } = readout.spot.value ?? look.view.value;
+  remarking.place(x, y, look.panes.value[look.active.value]?.contender.id);
+}
+const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
+/** Of those in sight: while they lie over each other, the one on top. */
+function shown(): ShownPane[] {
+  const seen = (panes.value ?? []).filter((_, i) => !stacked.value || i === look.inSight.value);
+  return seen.flatMap((p) => p.shown() ?? []);
+}
+useLookKeys(look, { remark, hold: (on) => (remarking.held.value = on) });
 
 const one = computed(() => look.inOneRoom.value);
 const grid = computed(() => gridOf(one.value ? 1 : look.letters.value.length));
@@ -47,7 +63,7 @@ watch(
 
 <template>
   <div class="look in-grid">
-    <LookBar :look="look" :readout="readout" />
+    <LookBar :look="look" :readout="readout" :shown="shown" />
     <div
       ref="stage"
       class="panes in-grid"
@@ -59,16 +75,27 @@ watch(
       <template v-for="(pane, i) in look.panes.value" :key="i">
         <LookPane
           v-if="stacked || !one || i === look.active.value"
+          ref="panes"
           :class="{ over: one, behind: stacked && i !== look.inSight.value }"
           :look="look"
           :readout="readout"
           :pane="pane"
           :index="i"
+          :remarking="remarking"
           :choices="columns"
           @point="point"
+          @remark="remarking.open.value = $event"
+          @spot="remarking.pointed.value = $event"
         />
       </template>
     </div>
+    <RemarkDialog
+      :study="study.id"
+      :of="remarking.open.value"
+      :columns="columns"
+      :can-edit="canEdit"
+      @close="remarking.open.value = undefined"
+    />
   </div>
 </template>
 

@@ -6,6 +6,7 @@ import type { Contender, Output, Patch } from "@/api/types";
 import { inside, type Size, type View } from "@/viewer/geometry";
 import { MATCHES } from "@/viewer/matching";
 import { useView } from "@/viewer/useView";
+import { patchAt } from "@/studies/shared/remarks/remarks";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { lightFrom, lightTold } from "@/studies/compare/lights";
 import { arrangedFrom, arrangedTold, isStacked } from "./arrangements";
@@ -20,7 +21,7 @@ export interface Pane {
 /** What a magnification is of: the subject, alike in all panes, or each output's own pixels. */
 export type Scale = "subject" | "own pixels";
 
-/** `stage` is the room of all panes, and `rest` what head and foot of each take: device px. */
+/** `stage` is the room of all panes, `rest` what head, margin and foot of each take: device px. */
 export function useLook(stage: () => Size, rest: number) {
   const { study, columns, outputOf } = useStudyContext();
   const route = useRoute();
@@ -107,6 +108,13 @@ export function useLook(stage: () => Size, rest: number) {
     aim.value = { ...aim.value, x: picture.width / 2, y: picture.height / 2 };
   }
 
+  /** A place of a frame into the middle, with the patch that it may lie on. */
+  function goToSpot(id: number, x: number, y: number): void {
+    patch.value = patchAt(study.value.patches, { frame: id, x, y });
+    frameId.value = id;
+    aim.value = { ...aim.value, x, y };
+  }
+
   function step(direction: 1 | -1): void {
     const all = study.value.patches;
     const at = all.findIndex((p) => p.id === patch.value?.id);
@@ -123,11 +131,6 @@ export function useLook(stage: () => Size, rest: number) {
   function zoom(direction: 1 | -1, x?: number, y?: number): void {
     aim.value = view.value;
     looked.zoom(direction, x, y);
-  }
-
-  /** A place of the frame into the middle. */
-  function centre(x: number, y: number): void {
-    aim.value = { ...aim.value, x, y };
   }
 
   function show(letter: string): void {
@@ -216,7 +219,7 @@ export function useLook(stage: () => Size, rest: number) {
     setScale,
     goTo,
     goToFrame,
-    centre,
+    goToSpot,
     step,
     zoom,
     zoomTo: looked.zoomTo,

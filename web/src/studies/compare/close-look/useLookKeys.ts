@@ -29,7 +29,14 @@ export function nextOf<T>(all: readonly T[], now: T, by: 1 | -1, round = false):
   return all[round ? (at + all.length) % all.length : held] ?? now;
 }
 
-export function lookKeys(look: Look, leave: () => void): readonly Key[] {
+export interface Acts {
+  /** Place a remark. */
+  remark: () => void;
+  /** Show where remarks are, for as long as it is held. */
+  hold: (on: boolean) => void;
+}
+
+export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Key[] {
   const { light, arranged } = look;
   const gain = (by: 1 | -1) => () => {
     if (arranged.arrangement === "difference") arranged.gain = nextOf(GAINS, arranged.gain, by);
@@ -101,16 +108,26 @@ export function lookKeys(look: Look, leave: () => void): readonly Key[] {
       does: "Pin the chosen pane: letters go to the others",
       on: { ";": () => look.pin(look.active.value) },
     },
+    {
+      keys: "enter",
+      does: "Add a remark at the pointer’s spot, like a click; the middle without one",
+      on: { Enter: acts.remark },
+    },
+    {
+      keys: "#",
+      does: "While held: where the remarks are, over the pictures",
+      on: { "#": () => acts.hold(true) },
+    },
     { keys: "]", does: "More panes; [ fewer", on: { "]": panes(1), "[": panes(-1) } },
     { keys: "esc", does: "Back to the wall", on: { Escape: leave } },
   ];
 }
 
-export function useLookKeys(look: Look): void {
+export function useLookKeys(look: Look, can: Acts): void {
   const help = useHelp();
   const { study } = useStudyContext();
   const router = useRouter();
-  const keys = lookKeys(look, () => void router.push(`/studies/${study.value.id}/compare`));
+  const keys = lookKeys(look, can, () => void router.push(`/studies/${study.value.id}/compare`));
   useKeyWords(keys);
   const acts = Object.assign({}, ...keys.map((k) => k.on)) as Record<string, () => void>;
 
@@ -128,7 +145,8 @@ export function useLookKeys(look: Look): void {
     if (event.ctrlKey || event.metaKey || target.matches("select, input, textarea")) return;
     if (target.matches("button, a") && (event.key === " " || event.key === "Enter")) return;
     // The help, or an open choice, has its own keys.
-    if (help.open.value || document.querySelector(".v-overlay--active")) return;
+    if (help.open.value || document.querySelector(".v-overlay--active :is(.v-list, .v-card)"))
+      return;
     const moves = ARROWS[event.key];
     const act = acts[event.key];
     if (moves) arrow(event, moves);
@@ -140,6 +158,8 @@ export function useLookKeys(look: Look): void {
 
   function up(event: KeyboardEvent): void {
     if (event.key === " ") look.flicking.value = false;
+    // Which key it is told to be depends on Shift, which may be gone before it.
+    can.hold(false);
   }
 
   onMounted(() => {
