@@ -15,6 +15,7 @@ from django.contrib.auth.models import User
 
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.core.measures.suggested_patches import suggest
 from glenhail.core.picture import Mapping, Rect
 from glenhail.core.treatments.step import Step, Treatment
@@ -33,6 +34,7 @@ from glenhail.server.accounts.models import Bench
 from glenhail.server.audit.actions import decisions
 from glenhail.server.audit.models import Decided
 from glenhail.server.audit.study_audit import OPEN, study_audit
+from glenhail.server.judging.actions import remarks
 from glenhail.server.judging.actions.verdicts import write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
@@ -66,8 +68,18 @@ class Filler:
         self._take(study, (LOOM_TABLE, GAUGE_WALL), KEYS)
         if not study.verdicts.exists():
             write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
+            self._remark(study)
             reports.write_report(self.actor, study, texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
         return study
+
+    def _remark(self, study: Study) -> None:
+        """What was seen while looking closely."""
+        letters = dict(study.contenders.values_list("letter", "pk"))
+        for name, across, down, kind, text, held in texts.REMARKS:
+            patch = study.patches.select_related("frame__picture").get(name=name)
+            spot = patch.x + across * patch.w, patch.y + down * patch.h
+            said = remarks.Said(RemarkKind(kind), text, [letters[one] for one in held])
+            remarks.place_remark(self.actor, study, patch.frame, *spot, said)
 
     def third_frame(self, study: Study) -> None:
         """What its second edition adds."""
