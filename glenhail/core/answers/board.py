@@ -69,6 +69,12 @@ class Board:
         """The letter of the frame as it is."""
         return next((c.letter for c in self.columns if c.unprocessed), None)
 
+    def of_role(self, role: str) -> Board:
+        """The same with the patches of one role alone."""
+        places = {key: place for key, place in self.places.items() if place.role == role}
+        cells = {key: row for key, row in self.cells.items() if key[1] in places}
+        return Board(self.columns, places, cells)
+
     def at(self, measure: str, letter: str, role: str | None = None) -> dict[str, Cell]:
         """One contender's readings of a measure by place, of one role if asked for."""
         found = {}

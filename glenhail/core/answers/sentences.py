@@ -32,7 +32,7 @@ LEAST_BLOTCH = (
 @dataclass(frozen=True)
 class Sentence:
     """One finding: whose, what, whether it speaks for or against (or neither), and the
-    readings behind it.
+    readings behind it; ``short`` says it without numbers and places.
     """
 
     letter: str
@@ -40,6 +40,7 @@ class Sentence:
     tone: str
     measure: str
     readings: tuple[int, ...]
+    short: str = ""
 
 
 @dataclass(frozen=True)
@@ -120,6 +121,14 @@ class Fault:
     margin: float | None = None
     tone: str = BAD
     also: Callable[[Board, str, str], bool] | None = None
+
+    @property
+    def short(self) -> str:
+        """What it says without its numbers."""
+        return re.split(r"[,:](?!\S)", BY_HOW_MUCH.sub("", self.words))[0]
+
+
+BY_HOW_MUCH = re.compile(r"(?: by)? \{[^}]*\}(?: (?:EV|px|%|CIEDE2000))?")
 
 
 def _coarse(board: Board, place: str, letter: str) -> float | None:
@@ -224,7 +233,7 @@ FAULTS = (
     Fault("fringe", "adds colour along edges, {v:.1f} C*", above=1.0),
     Fault("lateral", "moves red or blue beside green by {v:+.2f} px", above=0.2),
     Fault("lateral", "moves red or blue beside green by {v:+.2f} px", below=-0.2),
-    Fault("lights_long", "draws lights out to {v:.1f} times their shape", above=1.1),
+    Fault("lights_long", "draws lights long, out to {v:.1f} times their shape", above=1.1),
     Fault("colour_shift", "moves colours by {v:.1f} CIEDE2000", above=1.0),
     Fault("exposure", "is {v:.2f} EV brighter than the frame", above=0.05, tone=PLAIN),
     Fault("exposure", "is {down_ev:.2f} EV darker than the frame", below=-0.05, tone=PLAIN),
@@ -255,7 +264,20 @@ def findings(board: Board, letter: str) -> list[Sentence]:
         A contender's letter.
     """
     told = [_headline(board, h, letter) for h in HEADLINES]
-    told += [_fault(board, f, letter) for f in FAULTS]
+    return [sentence for sentence in told if sentence is not None] + faults(board, letter)
+
+
+def faults(board: Board, letter: str) -> list[Sentence]:
+    """What one contender does besides how it stands, by the rules `FAULTS`.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    letter : str
+        A contender's letter.
+    """
+    told = [_fault(board, f, letter) for f in FAULTS]
     return [sentence for sentence in told if sentence is not None]
 
 
@@ -366,6 +388,7 @@ def _fault(board: Board, rule: Fault, letter: str) -> Sentence | None:
         rule.tone,
         rule.measure,
         tuple(c.id for c in guilty.values()),
+        rule.short,
     )
 
 

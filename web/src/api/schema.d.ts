@@ -1947,6 +1947,7 @@ export interface components {
             bytes: number;
         };
         AnswersOut: {
+            paragraphs: components["schemas"]["ParagraphOut"][];
             findings: components["schemas"]["ContenderFindingsOut"][];
             measures: string[];
             thresholds: components["schemas"]["ThresholdOut"][];
@@ -2094,6 +2095,14 @@ export interface components {
         };
         /** @enum {string} */
         CfaEnum: "Bayer" | "6 x 6" | "2 x 2 of four each" | "stacked layers" | "none, monochrome";
+        /** @description Of which contenders, in words after their letters, and the readings behind it. */
+        ClauseOut: {
+            letters: string[];
+            text: string;
+            tone: components["schemas"]["ToneEnum"];
+            measure: string;
+            readings: number[];
+        };
         /**
          * @description A command template: {input}, {output}, {mode}, {strength} and settings' names in
          *     braces are filled in.
@@ -2691,6 +2700,18 @@ export interface components {
         };
         /** @enum {string} */
         OutputOutStateEnum: "absent" | "waiting" | "lining up" | "ready" | "refused";
+        /**
+         * @description The answer for one type of patch: contenders by rank, and what speaks against
+         *     whom.
+         */
+        ParagraphOut: {
+            role: string;
+            about: string;
+            measure: string;
+            places: number;
+            order: components["schemas"]["ClauseOut"][];
+            faults: components["schemas"]["ClauseOut"][];
+        };
         /** @description A number within bounds, or one of several words. */
         ParameterOut: {
             name: string;

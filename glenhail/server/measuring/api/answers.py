@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.answers.paragraphs import paragraphs
 from glenhail.core.answers.sentences import BAD, GOOD, PLAIN, findings
 from glenhail.core.answers.standings import GROUPED, pairs, summary
 from glenhail.core.answers.tradeoff import tradeoff
@@ -45,7 +46,31 @@ class ThresholdOut(serializers.Serializer[Any]):
     defined_by = serializers.CharField()
 
 
+class ClauseOut(serializers.Serializer[Any]):
+    """Of which contenders, in words after their letters, and the readings behind it."""
+
+    letters = serializers.ListField(child=serializers.CharField())
+    text = serializers.CharField()
+    tone = serializers.ChoiceField(choices=[GOOD, BAD, PLAIN])
+    measure = serializers.CharField()
+    readings = serializers.ListField(child=serializers.IntegerField())
+
+
+class ParagraphOut(serializers.Serializer[Any]):
+    """The answer for one type of patch: contenders by rank, and what speaks against
+    whom.
+    """
+
+    role = serializers.CharField()
+    about = serializers.CharField()
+    measure = serializers.CharField()
+    places = serializers.IntegerField()
+    order = ClauseOut(many=True)
+    faults = ClauseOut(many=True)
+
+
 class AnswersOut(serializers.Serializer[Any]):
+    paragraphs = ParagraphOut(many=True)
     findings = ContenderFindingsOut(many=True)
     measures = serializers.ListField(child=serializers.CharField())
     thresholds = ThresholdOut(many=True)
@@ -160,6 +185,7 @@ class AnswersView(APIView):
             for m in MEASURES
         ]
         whole = {
+            "paragraphs": paragraphs(board),
             "findings": told,
             "measures": [m for m in MEASURES if m in present],
             "thresholds": limits,

@@ -5,10 +5,10 @@ import { computed } from "vue";
 import { useAnswers, useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import LetterBox from "@/shared/ui/LetterBox.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import ParagraphsBlock from "./ParagraphsBlock.vue";
 import SentencesBlock from "./SentencesBlock.vue";
 import StandingsBlock from "./StandingsBlock.vue";
 import TradeBlock from "./TradeBlock.vue";
@@ -20,13 +20,6 @@ const basis = computed(() => (study.value.matched ? chosen.value : ""));
 const { data: readings } = useReadings(() => study.value.id);
 const { data, error } = useAnswers(() => study.value.id, basis);
 const missing = computed(() => (readings.value ? readings.value.wanted - readings.value.there : 0));
-/** The page's answer in a sentence: what each is best at. */
-const answer = computed(() =>
-  (data.value?.findings ?? []).flatMap((f) => {
-    const best = f.sentences.find((s) => s.tone === "good");
-    return best ? [{ letter: f.letter, text: best.text }] : [];
-  }),
-);
 const measures = computed(() => {
   const there = new Set(data.value?.measures);
   return (readings.value?.measures ?? []).filter((m) => there.has(m.id));
@@ -41,11 +34,12 @@ const measures = computed(() => {
       <span v-if="missing > 0" class="soft">{{ missing }} readings to come</span>
     </span>
   </div>
-  <p v-if="answer.length" class="answer">
-    <template v-for="(one, i) in answer" :key="one.letter"
-      ><template v-if="i">; </template><LetterBox :letter="one.letter" /> {{ one.text }}</template
-    >.
-  </p>
+  <ParagraphsBlock
+    v-if="data?.paragraphs.length && readings"
+    :paragraphs="data.paragraphs"
+    :readings="readings.readings"
+    :measures="readings.measures"
+  />
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <template v-if="data && readings">
@@ -65,12 +59,3 @@ const measures = computed(() => {
     </template>
   </template>
 </template>
-
-<style scoped>
-.answer {
-  padding: 14px 0 4px;
-  max-width: 96ch;
-  font-size: 17px;
-  line-height: 1.5;
-}
-</style>

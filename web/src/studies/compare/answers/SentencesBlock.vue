@@ -2,11 +2,11 @@
 // Findings by contender; each opens the readings it was made from.
 import { computed, ref } from "vue";
 
-import type { Answers, Measure, Reading, Sentence } from "@/api/types";
+import type { Answers, Measure, Reading } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { capital, fixed, half, named } from "@/shared/lib/words";
+import { capital, named } from "@/shared/lib/words";
+import BehindList from "./BehindList.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
-import ReadingDialog from "@/studies/shared/ReadingDialog.vue";
 
 const props = defineProps<{
   found: Answers["findings"];
@@ -17,11 +17,6 @@ const { study } = useStudyContext();
 const MARKS = { good: "+", bad: "−", plain: "·" } as const;
 const SPOKEN = { good: "advantage: ", bad: "drawback: ", plain: "" } as const;
 const opened = ref("");
-const shown = ref<Reading>();
-const byId = computed(() => new Map(props.readings.map((r) => [r.id, r])));
-const patchNames = computed(() => new Map(study.value.patches.map((p) => [p.id, p.name])));
-const frameNames = computed(() => new Map(study.value.frames.map((f) => [f.id, f.name])));
-const digits = computed(() => new Map(props.measures.map((m) => [m.id, m.digits])));
 const rows = computed(() =>
   props.found.map((f) => ({
     ...f,
@@ -29,15 +24,8 @@ const rows = computed(() =>
   })),
 );
 
-const behind = (sentence: Sentence): Reading[] =>
-  sentence.readings.map((id) => byId.value.get(id)).filter((r): r is Reading => r !== undefined);
 const measured = (id: number | undefined) =>
   props.readings.some((r) => r.contender === id && r.value !== null);
-const place = (r: Reading): string =>
-  [r.patch ? patchNames.value.get(r.patch) : "whole frame", frameNames.value.get(r.frame)]
-    .filter(Boolean)
-    .join(", ");
-
 function toggle(key: string): void {
   opened.value = opened.value === key ? "" : key;
 }
@@ -88,33 +76,17 @@ function toggle(key: string): void {
                 {{ sentence.readings.length }}
                 {{ sentence.readings.length === 1 ? "reading" : "readings" }}
               </TextAction>
-              <span v-if="opened === `${row.letter}${i}`" class="d-block margin-rule my-1">
-                <span
-                  v-for="r in behind(sentence)"
-                  :key="r.id"
-                  class="reading small d-flex justify-space-between ga-4 py-1 pl-2"
-                >
-                  <TextAction @click="shown = r">{{ place(r) }}</TextAction>
-                  <span class="mono">
-                    {{ fixed(r.value ?? 0, digits.get(r.measure) ?? 2) }}
-                    <span class="soft"
-                      >±{{ fixed(half(r), digits.get(r.measure) ?? 2) }} {{ r.unit }}</span
-                    >
-                  </span>
-                </span>
-              </span>
+              <BehindList
+                v-if="opened === `${row.letter}${i}`"
+                :ids="sentence.readings"
+                :readings="readings"
+                :measures="measures"
+              />
             </span>
           </li>
         </ul>
       </section>
     </div>
-    <ReadingDialog
-      v-if="shown"
-      :key="shown.id"
-      :reading="shown"
-      :measures="measures"
-      @close="shown = undefined"
-    />
   </section>
 </template>
 

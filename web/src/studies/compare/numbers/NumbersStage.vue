@@ -4,7 +4,7 @@
 import { computed, ref } from "vue";
 
 import type { Reading } from "@/api/types";
-import { useReadings, useSummary } from "@/studies/compare/queries";
+import { useAnswers, useReadings, useSummary } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { fromReadings, fromSummary } from "@/shared/lib/numbers";
@@ -13,6 +13,7 @@ import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import { foundIn, matches } from "./few";
 import NumbersTable from "./NumbersTable.vue";
 import ReadingDialog from "@/studies/shared/ReadingDialog.vue";
 
@@ -35,6 +36,13 @@ const family = inAddress("measures");
 const by = inAddress("together");
 const pinned = inAddress("pin");
 const sort = inAddress("sort");
+const apart = inAddress("as");
+const place = inAddress("place");
+const looked = ref("");
+const AS = [
+  { value: "", title: "values" },
+  { value: "differences", title: "differences from it" },
+];
 const frames = computed(() => [
   { value: "", title: `all ${study.value.frames.length}` },
   ...study.value.frames.map((f) => ({ value: String(f.id), title: f.name })),
@@ -48,8 +56,14 @@ const { data, error } = useReadings(() => study.value.id);
 const { data: summary, error: summaryError } = useSummary(() => study.value.id, by, basis);
 const opened = ref<Reading>();
 const measures = computed(() =>
-  (data.value?.measures ?? []).filter((m) => !family.value || m.family === family.value),
+  (data.value?.measures ?? []).filter(
+    (m) => (!family.value || m.family === family.value) && matches(m, looked.value),
+  ),
 );
+/** Asked for by family or words: shown whole, and only where there is any of it. */
+const narrowed = computed(() => !!family.value || !!looked.value.trim());
+const { data: answers } = useAnswers(() => study.value.id, basis);
+const found = computed(() => foundIn(answers.value?.findings ?? []));
 const missing = computed(() => (data.value ? data.value.wanted - data.value.there : 0));
 
 const places = computed(() =>
@@ -66,13 +80,20 @@ const places = computed(() =>
           kind: p.role,
         })),
       { key: `f${f.id}`, frame: f, patch: null, title: "Whole frame", kind: "" },
-    ]),
+    ])
+    .filter((p) => !place.value || p.key === place.value),
 );
+const choices = computed(() => [
+  { value: "", title: "all" },
+  ...study.value.patches.map((p) => ({ value: `p${p.id}`, title: p.name })),
+  ...study.value.frames.map((f) => ({ value: `f${f.id}`, title: `${f.name}, whole` })),
+]);
 const every = computed(() => {
   if (by.value) {
     const groups = [...new Set((summary.value ?? []).map((s) => s.group))];
     return groups.map((group) => ({
       key: group,
+      role: by.value === "role" ? group : "",
       title: capital(group),
       subtitle: "medians over its patches",
       rows: fromSummary(
@@ -84,6 +105,7 @@ const every = computed(() => {
   }
   return places.value.map((place) => ({
     key: place.key,
+    role: place.kind,
     title: place.title,
     subtitle: [place.kind, place.frame.name].filter(Boolean).join(", "),
     rows: fromReadings(
@@ -98,7 +120,7 @@ const every = computed(() => {
   }));
 });
 /** Where only some measures are asked for, places that have none of them are left out. */
-const tables = computed(() => every.value.filter((t) => !family.value || t.rows.length));
+const tables = computed(() => every.value.filter((t) => !narrowed.value || t.rows.length));
 </script>
 
 <template>
@@ -112,8 +134,18 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
         label="Frames"
         :items="frames"
       />
+      <QuietSelect v-if="!by" v-model="place" label="Place" :items="choices" />
       <QuietSelect v-model="family" label="Measures" :items="FAMILIES" />
+      <v-text-field
+        v-model="looked"
+        class="quiet looked"
+        label="Search measures"
+        hide-details
+        clearable
+        single-line
+      />
       <QuietSelect v-model="pinned" label="Pinned" :items="pins" />
+      <QuietSelect v-if="pinned" v-model="apart" label="As" :items="AS" />
       <BasisSelect v-model="chosen" />
       <span v-if="missing > 0" class="soft">{{ missing }} readings to come</span>
     </span>
@@ -129,6 +161,9 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       truth are not ranked.</template
     >
     Click a measure to sort the columns by it.
+    <template v-if="apart === 'differences'"
+      >A difference’s interval follows from both readings’ as if they were independent.</template
+    >
     <a class="end" :href="`/api/studies/${study.id}/readings.csv`">All readings as CSV</a>
   </p>
   <p v-if="error || summaryError" class="rowan">{{ (error ?? summaryError)?.message }}</p>
@@ -140,7 +175,11 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
       :title="table.title"
       :subtitle="table.subtitle"
       :columns="columns"
+      :role="table.role"
       :rows="table.rows"
+      :apart="apart === 'differences'"
+      :found="found"
+      :whole="narrowed"
       :pinned="pinned"
       @open="(reading) => (opened = reading)"
     />
@@ -166,3 +205,9 @@ const tables = computed(() => every.value.filter((t) => !family.value || t.rows.
     @close="opened = undefined"
   />
 </template>
+
+<style scoped>
+.looked {
+  width: 170px;
+}
+</style>

@@ -1,21 +1,48 @@
 <script setup lang="ts">
 // One place or group of places: a row a measure, a column a contender, a thin bar for the size of
 // each number.
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
 import type { Contender, Reading } from "@/api/types";
 import { share } from "@/shared/lib/medians";
 import { type NumberRow, ordered } from "@/shared/lib/numbers";
+import { save } from "@/shared/lib/saving";
+import { useNotices } from "@/shared/lib/useNotices";
+import { named } from "@/shared/lib/words";
 import HintedText from "@/shared/ui/HintedText.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+
+import { apartOf, fromCell, NO_DIFFERENCE } from "./apart";
+import { asCsv, asMarkdown, asTabs, linesOf } from "./copying";
+import { split } from "./few";
 
 const props = defineProps<{
   title: string;
   subtitle: string;
+  /** The patch's type; empty of whole frames and medians. */
+  role: string;
   columns: readonly Contender[];
   rows: readonly NumberRow[];
   pinned: string;
+  /** Numbers as differences from the pinned one. */
+  apart: boolean;
+  /** Readings in which something was found. */
+  found: ReadonlySet<number>;
+  /** All rows at once: they were chosen already. */
+  whole: boolean;
 }>();
+const notices = useNotices();
+const open = ref(false);
+const parts = computed(() => split(props.rows, props.role, props.found));
+const unfolded = computed(() => open.value || props.whole);
+const listed = computed(() =>
+  props.whole
+    ? props.rows
+    : open.value
+      ? [...parts.value.first, ...parts.value.rest]
+      : parts.value.first,
+);
+const from = computed(() => props.columns.find((c) => c.letter === props.pinned)?.id);
 const sort = defineModel<string>("sort", { required: true });
 const emit = defineEmits<{ open: [reading: Reading] }>();
 
@@ -29,11 +56,27 @@ const shown = computed(() =>
 const values = (row: NumberRow): number[] =>
   [...row.cells.values()].map((c) => c.value).filter((v): v is number => v !== null);
 const cellsOf = (row: NumberRow) =>
-  shown.value.map((c) => ({ id: c.id, cell: row.cells.get(c.id) }));
+  shown.value.map((c) => {
+    const cell = row.cells.get(c.id);
+    const differs = props.apart && c.id !== from.value;
+    const by = differs ? apartOf(cell, fromCell(row, from.value), row.measure.digits) : undefined;
+    return { id: c.id, cell, by };
+  });
+const lines = () => linesOf(shown.value, listed.value);
+
+async function copy(text: string): Promise<void> {
+  await navigator.clipboard.writeText(text);
+  notices.tell("Table copied.");
+}
+
+function saveCsv(): void {
+  const name = `${props.title}, ${props.subtitle}.csv`;
+  save(new Blob([asCsv(lines())], { type: "text/csv;charset=utf-8" }), name);
+}
 /** Each reason once, with the letters it holds for, and the measures it keeps away. */
 const reasons = computed(() => {
   const found = new Map<string, { letters: Set<string>; measures: Set<string> }>();
-  for (const row of props.rows) {
+  for (const row of listed.value) {
     for (const c of props.columns) {
       const reason = row.cells.get(c.id)?.reason;
       if (!reason) continue;
@@ -50,10 +93,22 @@ const reasons = computed(() => {
 </script>
 
 <template>
-  <section class="pt-5" :aria-label="`${title}, ${subtitle}`">
-    <h3>
-      {{ title }} <span class="soft sub">{{ subtitle }}</span>
-    </h3>
+  <section class="place pt-5" :aria-label="`${title}, ${subtitle}`">
+    <div class="d-flex ga-3 align-center">
+      <h3>
+        {{ title }} <span class="soft sub">{{ subtitle }}</span>
+      </h3>
+      <v-menu v-if="rows.length">
+        <template #activator="{ props: opens }">
+          <TextAction class="end small" v-bind="opens">Copy</TextAction>
+        </template>
+        <v-list>
+          <v-list-item title="As a table, for a spreadsheet" @click="copy(asTabs(lines()))" />
+          <v-list-item title="As Markdown" @click="copy(asMarkdown(lines()))" />
+          <v-list-item title="Save as CSV" @click="saveCsv" />
+        </v-list>
+      </v-menu>
+    </div>
     <p v-if="!rows.length" class="soft">No reading yet.</p>
     <div v-else class="scroll">
       <v-table>
@@ -61,12 +116,15 @@ const reasons = computed(() => {
           <tr>
             <th scope="col" class="measure font-weight-medium">Measure</th>
             <th v-for="c in shown" :key="c.id" scope="col" class="number">
-              <LetterBox :letter="c.letter" />
+              <span class="d-flex ga-2 justify-end align-center">
+                <span class="soft small text-truncate called">{{ named(c) }}</span>
+                <LetterBox :letter="c.letter" />
+              </span>
             </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="row.measure.id">
+          <tr v-for="row in listed" :key="row.measure.id">
             <th scope="row" class="measure font-weight-medium">
               <TextAction
                 class="sorter quiet-act"
@@ -80,8 +138,12 @@ const reasons = computed(() => {
                 >{{ row.measure.best }} is best</span
               >
             </th>
-            <td v-for="{ id, cell } in cellsOf(row)" :key="id" class="number">
-              <div v-if="cell && cell.value !== null" class="cell mono d-inline-block">
+            <td v-for="{ id, cell, by } in cellsOf(row)" :key="id" class="number">
+              <div v-if="by" class="cell mono d-inline-block" :class="{ soft: by.none }">
+                {{ by.text }} <span class="soft">{{ by.spread }}</span>
+                <span v-if="by.none" class="soft rank d-block">{{ NO_DIFFERENCE }}</span>
+              </div>
+              <div v-else-if="cell && cell.value !== null" class="cell mono d-inline-block">
                 <TextAction
                   v-if="cell.reading"
                   class="value quiet-act"
@@ -102,11 +164,27 @@ const reasons = computed(() => {
         </tbody>
       </v-table>
     </div>
+    <TextAction
+      v-if="parts.rest.length && !whole"
+      class="small"
+      :aria-expanded="unfolded"
+      @click="open = !open"
+    >
+      {{ open ? "Show fewer" : `${parts.rest.length} more` }}
+    </TextAction>
     <p v-for="reason in reasons" :key="reason" class="soft small pt-1">{{ reason }}</p>
   </section>
 </template>
 
 <style scoped>
+/* What is out of sight is neither laid out nor painted. */
+.place {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 360px;
+}
+.called {
+  max-width: 150px;
+}
 .measure {
   width: 230px;
 }
