@@ -8,6 +8,8 @@ import re
 from typing import Any
 
 import numpy as np
+from django.contrib.auth.models import User
+from django.test import Client
 from PIL import Image
 from playwright.sync_api import Page, expect
 
@@ -123,11 +125,11 @@ class Looking(LookingTest):
         apart = difference(self.light("treatment"), self.light("truth"), Kind.BRIGHTNESS)
         self.assert_shows(label, (119 + 8 * apart)[..., None].repeat(3, axis=-1))
         self.assert_numbers(label, apart)
-        self.choose_option("Of", "colour, CIEDE2000")
+        self.choose_option("Of", "CIEDE2000")
         self.drawn()
         apart = difference(self.light("treatment"), self.light("truth"), Kind.DE00)
         self.assert_numbers(label, apart)
-        self.choose_option("Of", "every channel, absolute")
+        self.choose_option("Of", "channels")
         self.drawn()
         apart = difference(self.light("treatment"), self.light("truth"), Kind.ABSOLUTE)
         self.assert_shows(label, 8 * apart)
@@ -289,3 +291,91 @@ class Remarking(LookingTest):
         shown = page.evaluate(READ, ["frame of T", [[x, y]]])[0]
         at = (16 + width + 16 + x, 16 + 40 + 30 + y)
         self.assertEqual(list(picture.convert("RGB").getpixel(at)), shown)
+
+
+class Wall(LookingTest):
+    """Columns and rows arranged, crops chosen and looked at; what is out of sight is not drawn."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        frame = client.get(f"/api/studies/{self.study}").json()["frames"][0]["id"]
+        for i in range(16):
+            patch = {"frame": frame, "name": f"Spot {i}", "role": "flat" if i % 2 else "texture"}
+            box = {"x": 10 + 36 * i, "y": 20 + 18 * i, "w": 60, "h": 60}
+            client.post(f"/api/studies/{self.study}/patches", patch | box, "application/json")
+        self.idle()
+        self.page.goto(f"{self.live_server_url}/studies/{self.study}/compare")
+        expect(self.page.locator(".wall canvas").first).to_be_visible()
+
+    def heads(self) -> str:
+        return "".join(self.page.locator(".column .letter").all_inner_texts())
+
+    def test_columns_are_held_moved_hidden_and_sorted(self) -> None:
+        page = self.page
+        self.assertEqual(self.heads(), "TUAB")
+        self.choose_from_menu("Column A, Smooth 1", "Move left")
+        self.until(lambda: self.heads() == "TAUB")
+        self.choose_from_menu("Column B, Large 1", "Hold at the left")
+        self.until(lambda: self.heads() == "BTAU")
+        self.choose_from_menu("Column T, Truth", "Hide")
+        self.until(lambda: self.heads() == "BAU")
+        # All of it in the address, and undone from the menu.
+        page.reload()
+        expect(page.locator(".wall canvas").first).to_be_visible()
+        self.assertEqual(self.heads(), "BAU")
+        page.get_by_role("button", name=re.compile("^Arrange")).click()
+        page.get_by_role("button", name="Show column T", exact=True).click()
+        self.until(lambda: self.heads() == "BTAU")
+        self.assert_accessible("wall, arranging")
+        page.get_by_role("button", name="Reset").click()
+        page.keyboard.press("Escape")
+        # By hand: one head dropped on another.
+        heads = page.locator(".column .head")
+        heads.nth(3).drag_to(heads.nth(0))
+        self.until(lambda: self.heads() == "BTUA")
+
+    def test_rows_are_filtered_and_turned_and_lit(self) -> None:
+        page = self.page
+        page.get_by_role("button", name=re.compile("^Arrange")).click()
+        self.choose_option("Patch types", "texture")
+        expect(page.locator(".what")).to_have_count(8)
+        self.choose_option("Light of crops", "+3 EV")
+        page.get_by_label("Contenders in rows").check()
+        expect(page.locator(".what")).to_have_count(4)
+        page.keyboard.press("Escape")
+        self.assert_accessible("wall, turned")
+        expect(page).to_have_url(re.compile(r"role=texture.*"))
+        crop = page.locator('canvas[aria-label="Spot 0 of U"]')
+        expect(crop).to_have_attribute("data-complete", "true")
+        width, height = page.evaluate(SIZE, "Spot 0 of U")
+        lifted = 255 * srgb.encode(self.light("unprocessed") * 8)
+        # The patch's middle is 40, 50.
+        x, y = place(width // 2, width, 40), place(height // 2, height, 50)
+        shown = page.evaluate(READ, ["Spot 0 of U", [[width // 2, height // 2]]])[0]
+        self.assertLessEqual(np.abs(np.clip(lifted[y, x], 0, 255) - shown).max(), 1.01)
+        page.get_by_role("link", name="Look closer: Spot 0, A").press("Enter")
+        expect(page).to_have_url(re.compile("lift=3"))
+
+    def test_crops_are_chosen_by_key_and_opened_side_by_side(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Look closer: Spot 0, B").press(" ")
+        page.get_by_role("link", name="Look closer: Spot 0, T").click(modifiers=["Shift"])
+        expect(page.get_by_role("link", name="Look closer: Spot 0, T, chosen")).to_be_visible()
+        # Another spot's crop begins anew.
+        page.get_by_role("link", name="Look closer: Spot 1, A").press(" ")
+        expect(page.get_by_role("link", name="Look at 1")).to_be_visible()
+        page.get_by_role("link", name="Look closer: Spot 1, B").press(" ")
+        page.get_by_role("link", name="Look at 2").click()
+        letters = page.locator("section.pane")
+        expect(letters).to_have_count(2)
+        expect(page).to_have_url(re.compile("panes=A,B|panes=A%2CB"))
+
+    def test_only_what_is_in_sight_is_drawn(self) -> None:
+        page = self.page
+        self.assertLess(page.locator(".wall canvas").count(), 16 * 4)
+        page.locator(".wall-scroll").evaluate("e => e.scrollTo(0, e.scrollHeight)")
+        expect(page.locator('canvas[aria-label="Spot 15 of A"]')).to_have_attribute(
+            "data-complete", "true"
+        )

@@ -111,6 +111,13 @@ class Paragraphs(unittest.TestCase):
             [("detail_kept", "A"), ("detail_kept", "B")],
         )
 
+    def test_what_is_said_of_several_is_said_once(self) -> None:
+        made = board(
+            {"detail_kept": {"A": [80], "B": [60]}, "overshoot": {"A": [9], "B": [12], "U": [0]}}
+        )
+        [one] = self.only(made).faults
+        self.assertEqual((one.letters, len(one.readings)), (("A", "B"), 2))
+
     def test_what_was_seen_at_another_type_of_patch_is_not_said_here(self) -> None:
         made = board({"detail_kept": {"A": [80], "B": [60]}})
         made.places["e"] = Place("e", "edge", "Edge", "frame")

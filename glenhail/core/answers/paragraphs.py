@@ -83,9 +83,22 @@ def _paragraph(board: Board, role: str) -> Paragraph | None:
         )
         for letters in ranks
     )
+    return Paragraph(role, ABOUT[role], measure, len(places), order, _against(board))
+
+
+def _against(board: Board) -> tuple[Clause, ...]:
+    """What speaks against whom: each thing once, with all that it is said of."""
     told = [s for letter in board.contenders for s in faults(board, letter) if s.tone == BAD]
-    against = tuple(Clause((s.letter,), s.short, s.tone, s.measure, s.readings) for s in told)
-    return Paragraph(role, ABOUT[role], measure, len(places), order, against)
+    return tuple(
+        Clause(
+            tuple(s.letter for s in told if s.short == short),
+            short,
+            BAD,
+            next(s.measure for s in told if s.short == short),
+            tuple(pk for s in told if s.short == short for pk in s.readings),
+        )
+        for short in dict.fromkeys(s.short for s in told)
+    )
 
 
 def _measured(board: Board, measure: str) -> list[str]:

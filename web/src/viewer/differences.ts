@@ -10,9 +10,9 @@ import { ramp } from "./ramp";
 export const KINDS = ["brightness", "absolute", "de00"] as const;
 export type Kind = (typeof KINDS)[number];
 export const KIND_WORDS: Record<Kind, string> = {
-  brightness: "brightness, signed",
-  absolute: "every channel, absolute",
-  de00: "colour, CIEDE2000",
+  brightness: "brightness",
+  absolute: "channels",
+  de00: "CIEDE2000",
 };
 /** Where each kind has its 0, and how many steps a unit of it takes. */
 export const SCALES: Record<Kind, { zero: number; step: number; unit: string }> = {

@@ -14,7 +14,12 @@ const clause = (letters: string[], text = "", readings = [1]) => ({
 
 const text = (p: Pick<Paragraph, "order" | "faults">) =>
   clausesOf(p as Paragraph)
-    .map((c) => `${c.joint}${c.letters.join("+")}${c.text ? ` ${c.text}` : ""}`)
+    .map((c) =>
+      `${c.joint}${c.before} ${c.letters.join("+")} ${c.after}`.replace(
+        / +$/,
+        "",
+      ),
+    )
     .join("");
 
 describe("a paragraph of the answer", () => {
@@ -32,12 +37,12 @@ describe("a paragraph of the answer", () => {
         ],
       }),
     ).toBe(
-      "D, then A, then B+C (no measurable difference); B draws bright halos; C leaves noise in patches",
+      " D, then  A, then  B+C (no measurable difference); draws bright halos: B; leaves noise in patches: C",
     ));
   it("says nothing beside a rank of one", () =>
     expect(
       text({ order: [clause(["A"], "no measurable difference")], faults: [] }),
-    ).toBe("A"));
+    ).toBe(" A"));
   it.each([
     [1, "on one patch"],
     [7, "over 7 patches"],

@@ -30,12 +30,12 @@ function toggle(key: string): void {
           }}<TextAction
             class="clause"
             :aria-expanded="opened === `${p.role}${i}`"
-            :aria-label="`${c.letters.join(', ')} ${c.text}`.trim()"
+            :aria-label="`${c.before} ${c.letters.join(', ')} ${c.after}`.trim()"
             @click="toggle(`${p.role}${i}`)"
-            ><template v-for="(l, j) in c.letters" :key="l"
-              ><template v-if="j">{{ j === c.letters.length - 1 ? " and " : ", " }}</template
-              ><LetterBox :letter="l" /></template
-            >{{ c.text ? ` ${c.text}` : "" }}</TextAction
+            >{{ c.before }}<LetterBox v-for="l in c.letters" :key="l" :letter="l" /><span
+              v-if="c.after"
+              >{{ c.after }}</span
+            ></TextAction
           ></template
         >. <span class="soft over">{{ nameOf(p.measure) }}, {{ overWords(p.places) }}</span>
       </p>
@@ -60,7 +60,13 @@ function toggle(key: string): void {
   line-height: 1.55;
 }
 .clause {
-  text-decoration-color: var(--rule);
+  color: var(--ink);
+  text-decoration: none;
+}
+.clause :deep(.v-btn__content) {
+  gap: 4px;
+  align-items: center;
+  border-bottom: 1px solid var(--spruce);
 }
 .over {
   font-size: 14px;

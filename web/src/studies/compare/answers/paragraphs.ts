@@ -4,10 +4,11 @@ import type { Answers } from "@/api/types";
 export type Paragraph = Answers["paragraphs"][number];
 
 export interface Joined {
-  /** What stands before it: ", then " between ranks, "; " before what speaks against. */
+  /** What stands before it: ", then " between ranks, ";" before what speaks against. */
   joint: string;
+  before: string;
   letters: readonly string[];
-  text: string;
+  after: string;
   readings: readonly number[];
 }
 
@@ -15,11 +16,18 @@ export interface Joined {
 export function clausesOf(p: Paragraph): Joined[] {
   const order = p.order.map((c, i) => ({
     joint: i ? ", then " : "",
+    before: "",
     letters: c.letters,
-    text: c.text && c.letters.length > 1 ? `(${c.text})` : "",
+    after: c.text && c.letters.length > 1 ? `(${c.text})` : "",
     readings: c.readings,
   }));
-  const against = p.faults.map((c) => ({ ...c, joint: "; " }));
+  const against = p.faults.map((c) => ({
+    joint: "; ",
+    before: `${c.text}:`,
+    letters: c.letters,
+    after: "",
+    readings: c.readings,
+  }));
   return [...order, ...against];
 }
 

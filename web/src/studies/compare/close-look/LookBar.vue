@@ -112,6 +112,6 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
   border-bottom: 1px solid var(--ink);
 }
 .place {
-  max-width: 210px;
+  max-width: 190px;
 }
 </style>

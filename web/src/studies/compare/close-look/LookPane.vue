@@ -177,6 +177,7 @@ defineExpose({ shown });
       @pin="look.pin(index)"
     />
     <LookSpots
+      v-if="remarking.ofFrame.value.length"
       :remarks="remarking.of(pane.contender.id)"
       :view="difference ? view : seen"
       :canvas="canvas"
@@ -247,11 +248,18 @@ defineExpose({ shown });
 
 <style scoped>
 .pane {
-  grid-template-rows: 60px 24px minmax(0, 1fr) 26px;
+  grid-template-rows: 60px auto minmax(0, 1fr) 26px;
   border-right: 1px solid var(--ink);
   border-bottom: 1px solid var(--ink);
   min-height: 0;
   background: var(--paper);
+}
+/* Whether there is a margin or not. */
+.pane > .ground {
+  grid-row: 3;
+}
+.pane > footer {
+  grid-row: 4;
 }
 .active > :first-child {
   box-shadow: inset 0 2px 0 var(--ink);

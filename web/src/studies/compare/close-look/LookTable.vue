@@ -6,7 +6,7 @@ import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
 import { useLookKeys } from "./useLookKeys";
 import { useReadout } from "./useReadout";
-import { useRemarking } from "./useRemarking";
+import { type Remarking, useRemarking } from "./useRemarking";
 import type { ShownPane } from "./viewPicture";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
@@ -19,14 +19,15 @@ const { study, columns, canEdit } = useStudyContext();
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);
-/** Head, margin, foot and rule of a pane, CSS px. */
-const REST = 60 + 24 + 26 + 1;
+/** Head, foot and rule of a pane, and the margin that remarks take where there are any: CSS px. */
+const REST = 60 + 26 + 1;
+const MARGIN = 24;
 const look = useLook(
   () => ({ width: css.value.width * ratio, height: css.value.height * ratio }),
-  REST * ratio,
+  () => (REST + (remarking.ofFrame.value.length ? MARGIN : 0)) * ratio,
 );
 const readout = useReadout();
-const remarking = useRemarking(look);
+const remarking: Remarking = useRemarking(look);
 
 /** At the pointer, or in the middle of what is seen. */
 function remark(): void {

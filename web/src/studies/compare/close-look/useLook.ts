@@ -22,7 +22,7 @@ export interface Pane {
 export type Scale = "subject" | "own pixels";
 
 /** `stage` is the room of all panes, `rest` what head, margin and foot of each take: device px. */
-export function useLook(stage: () => Size, rest: number) {
+export function useLook(stage: () => Size, rest: () => number) {
   const { study, columns, outputOf } = useStudyContext();
   const route = useRoute();
   const query = (name: string): string => String(route.query[name] ?? "");
@@ -49,7 +49,7 @@ export function useLook(stage: () => Size, rest: number) {
   );
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
   const inOneRoom = computed(() => isStacked(arranged.arrangement));
-  const paneSize = (): Size => roomOf(stage(), inOneRoom.value ? 1 : letters.value.length, rest);
+  const paneSize = (): Size => roomOf(stage(), inOneRoom.value ? 1 : letters.value.length, rest());
   const looked = useView(() => frame.value?.picture, paneSize, startingView());
   const aim = looked.view;
   /** What is seen: panes show picture up to their edges, wherever one aims. */

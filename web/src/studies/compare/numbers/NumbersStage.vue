@@ -30,7 +30,6 @@ const TOGETHER = [
 
 const { study, columns } = useStudyContext();
 const { inAddress } = useAddress();
-const frame = inAddress("frame");
 const chosen = inAddress("readings");
 const family = inAddress("measures");
 const by = inAddress("together");
@@ -43,10 +42,6 @@ const AS = [
   { value: "", title: "values" },
   { value: "differences", title: "differences from it" },
 ];
-const frames = computed(() => [
-  { value: "", title: `all ${study.value.frames.length}` },
-  ...study.value.frames.map((f) => ({ value: String(f.id), title: f.name })),
-]);
 const pins = computed(() => [
   { value: "", title: "none" },
   ...columns.value.map((c) => ({ value: c.letter, title: `${c.letter} ${titled(c)}` })),
@@ -68,7 +63,6 @@ const missing = computed(() => (data.value ? data.value.wanted - data.value.ther
 
 const places = computed(() =>
   study.value.frames
-    .filter((f) => !frame.value || f.id === Number(frame.value))
     .flatMap((f) => [
       ...study.value.patches
         .filter((p) => p.frame === f.id)
@@ -81,12 +75,15 @@ const places = computed(() =>
         })),
       { key: `f${f.id}`, frame: f, patch: null, title: "Whole frame", kind: "" },
     ])
-    .filter((p) => !place.value || p.key === place.value),
+    .filter((p) => !place.value || [p.key, `all${p.frame.id}`].includes(place.value)),
 );
 const choices = computed(() => [
   { value: "", title: "all" },
   ...study.value.patches.map((p) => ({ value: `p${p.id}`, title: p.name })),
-  ...study.value.frames.map((f) => ({ value: `f${f.id}`, title: `${f.name}, whole` })),
+  ...study.value.frames.flatMap((f) => [
+    { value: `all${f.id}`, title: `${f.name}, all of it` },
+    { value: `f${f.id}`, title: `${f.name}, whole frame` },
+  ]),
 ]);
 const every = computed(() => {
   if (by.value) {
@@ -128,21 +125,14 @@ const tables = computed(() => every.value.filter((t) => !narrowed.value || t.row
     <CompareTabs />
     <span class="end row middle">
       <QuietSelect v-model="by" label="Show" :items="TOGETHER" />
-      <QuietSelect
-        v-if="study.frames.length > 1 && !by"
-        v-model="frame"
-        label="Frames"
-        :items="frames"
-      />
       <QuietSelect v-if="!by" v-model="place" label="Place" :items="choices" />
       <QuietSelect v-model="family" label="Measures" :items="FAMILIES" />
       <v-text-field
         v-model="looked"
         class="quiet looked"
-        label="Search measures"
+        aria-label="Search measures"
+        placeholder="Search"
         hide-details
-        clearable
-        single-line
       />
       <QuietSelect v-model="pinned" label="Pinned" :items="pins" />
       <QuietSelect v-if="pinned" v-model="apart" label="As" :items="AS" />
@@ -208,6 +198,6 @@ const tables = computed(() => every.value.filter((t) => !narrowed.value || t.row
 
 <style scoped>
 .looked {
-  width: 170px;
+  width: 120px;
 }
 </style>

@@ -1,103 +1,140 @@
 <script setup lang="ts">
-// One crop of the wall with its reading; a link into the close look at that spot.
-import { computed } from "vue";
+// One crop of the wall with its letter and reading; a link into the close look at that spot. Only
+// what is in sight, or nearly, is drawn.
+import { computed, useTemplateRef } from "vue";
 
-import type { Contender, Measure, Output, Patch, Reading } from "@/api/types";
+import type { Contender, Output } from "@/api/types";
+import { lightTold } from "@/studies/compare/lights";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Light, lightLayer } from "@/viewer/light";
 import TileCanvas from "@/viewer/TileCanvas.vue";
-import { lightTold } from "@/studies/compare/lights";
+import LetterBox from "@/shared/ui/LetterBox.vue";
 import { fixed, half, placed } from "@/shared/lib/words";
 
+import type { Spot } from "./spots";
+import { useNear } from "./useNear";
+import type { Told } from "./useWall";
+
 const props = defineProps<{
-  patch: Patch;
+  spot: Spot;
   contender: Contender;
   output: Output | undefined;
-  reading: Reading | undefined;
-  measure: Measure | undefined;
+  told: Told;
   zoom: number;
   light: Light;
+  chosen: boolean;
 }>();
+const emit = defineEmits<{ choose: [] }>();
+const cell = useTemplateRef<HTMLElement>("cell");
+const near = useNear(cell);
 const layer = computed(() => {
   const o = props.output;
   return o?.picture ? lightLayer(o.picture.id, props.light, o.tone) : null;
 });
 const { study } = useStudyContext();
 const view = computed(() => ({
-  x: props.patch.x + props.patch.w / 2,
-  y: props.patch.y + props.patch.h / 2,
+  x: props.spot.x + props.spot.w / 2,
+  y: props.spot.y + props.spot.h / 2,
   zoom: props.zoom,
 }));
 // No larger than the patch itself, whatever room there is.
 const size = computed(() => {
   const ratio = props.zoom / (window.devicePixelRatio || 1);
   return {
-    width: `min(100%, ${Math.round(props.patch.w * ratio)}px)`,
-    height: `min(100%, ${Math.round(props.patch.h * ratio)}px)`,
+    width: `min(100%, ${Math.round(props.spot.w * ratio)}px)`,
+    height: `min(100%, ${Math.round(props.spot.h * ratio)}px)`,
   };
 });
 const to = computed(() => ({
   path: `/studies/${study.value.id}/look`,
   query: {
-    patch: props.patch.id,
+    ...(props.spot.patch === undefined
+      ? { frame: props.spot.frame, x: view.value.x, y: view.value.y }
+      : { patch: props.spot.patch }),
     panes: props.contender.letter,
     zoom: props.zoom,
     ...lightTold(props.light),
   },
 }));
+const reading = computed(() => props.told.readings.find((r) => r.contender === props.contender.id));
 const value = computed(() => {
-  const r = props.reading;
-  if (!r || r.value === null || !props.measure) return null;
-  const digits = props.measure.digits;
-  return { text: fixed(r.value, digits), half: fixed(half(r), digits), rank: placed(r) };
+  const r = reading.value;
+  const { measure } = props.told;
+  if (!r || r.value === null || !measure) return null;
+  return {
+    text: fixed(r.value, measure.digits),
+    half: fixed(half(r), measure.digits),
+    rank: placed(r),
+  };
 });
 const why = computed(() => {
   const o = props.output;
   if (!o) return props.contender.kind === "truth" ? "no truth for this frame" : "no output yet";
   if (o.state !== "ready") return o.problem || (o.state === "waiting" ? "being taken in" : o.state);
-  return props.reading ? props.reading.reason : "being measured";
+  if (props.spot.patch === undefined) return "";
+  return reading.value ? reading.value.reason : "being measured";
 });
+
+/** A click with a key held, or a space, chooses instead of leading on. */
+function clicked(event: MouseEvent): void {
+  if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
+  event.preventDefault();
+  event.stopPropagation();
+  emit("choose");
+}
 </script>
 
 <template>
-  <div class="cell hair-below shrinks py-2">
+  <div ref="cell" class="cell hair-below shrinks py-2">
     <router-link
       v-if="output?.state === 'ready' && output.picture"
       :to="to"
       class="ground in-grid pa-2 on-surround"
-      :aria-label="`Look closer: ${patch.name}, ${contender.letter}`"
+      :aria-label="`Look closer: ${spot.title}, ${contender.letter}${chosen ? ', chosen' : ''}`"
+      @click.capture="clicked"
+      @keydown.space.prevent="emit('choose')"
     >
-      <span class="crop d-block" :style="size">
+      <span v-if="near" class="crop d-block" :style="size">
         <TileCanvas
           :picture="output.picture"
           :mapping="output.lineup"
           :view="view"
           :layer="layer"
-          :label="`${patch.name} of ${contender.letter}`"
+          :label="`${spot.title} of ${contender.letter}`"
         />
       </span>
     </router-link>
     <div v-else class="ground none in-grid pa-2 on-surround soft small text-center">{{ why }}</div>
-    <div v-if="value" class="reading d-flex justify-space-between ga-2 pt-1 small text-no-wrap">
-      <span class="mono"
-        >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
-      >
-      <span class="soft">{{ value.rank }}</span>
+    <div class="reading d-flex ga-2 pt-1 small text-no-wrap align-center" :class="{ chosen }">
+      <LetterBox class="mini" :letter="contender.letter" />
+      <template v-if="value">
+        <span class="mono"
+          >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
+        >
+        <span class="soft end">{{ value.rank }}</span>
+      </template>
+      <span v-else-if="output?.state === 'ready'" class="soft reason text-truncate">{{ why }}</span>
     </div>
-    <p v-else-if="output?.state === 'ready'" class="soft reason small pt-1">{{ why }}</p>
   </div>
 </template>
 
 <style scoped>
 .ground {
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
   place-items: center;
-  height: clamp(150px, 18.6vh, 420px);
+  height: var(--crop, clamp(150px, 18.6vh, 420px));
 }
 .none {
   background: none;
   border: 1px solid var(--hair);
 }
 .reading {
-  height: 22px;
+  height: 24px;
+}
+.mini {
+  transform: scale(0.85);
+}
+.chosen {
+  box-shadow: inset 0 -2px 0 var(--ink);
 }
 </style>

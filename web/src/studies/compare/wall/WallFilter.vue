@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Which rows the wall has, and how its crops are shown.
+// Which rows and columns the wall has, in which order, and how its crops are shown.
 import { computed } from "vue";
 
 import { useStudyContext } from "@/studies/shared/useStudyContext";
@@ -15,9 +15,13 @@ import {
 } from "@/viewer/light";
 import { MATCHES } from "@/viewer/matching";
 
-const { study } = useStudyContext();
-const frame = defineModel<string>("frame", { required: true });
-const role = defineModel<string>("role", { required: true });
+import { lettersIn, ORDER_WORDS, ORDERS } from "./columns";
+import type { Wall } from "./useWall";
+
+const { study, columns } = useStudyContext();
+const props = defineProps<{ wall: Wall }>();
+const { frame, role, kind, rowOrder, spot, turned, order, moved, held, hidden } = props.wall;
+const crops = defineModel<string>("crops", { required: true });
 const light = defineModel<Light>("light", { required: true });
 const roles = computed(() => [...new Set(study.value.patches.map((p) => p.role))]);
 const frames = computed(() => [
@@ -33,7 +37,35 @@ const changed = computed(() =>
     (name) => light.value[name] !== AS_MADE[name],
   ),
 );
-const set = computed(() => [frame.value, role.value].filter(Boolean).length + changed.value.length);
+const set = computed(
+  () =>
+    [frame, role, kind, rowOrder, spot, turned, order, moved, held, hidden].filter((r) => r.value)
+      .length + changed.value.length,
+);
+const scenes = computed(() => [
+  { value: "", title: "all" },
+  ...[...new Set(study.value.frames.flatMap((f) => f.scene?.kinds ?? []))].map((k) => ({
+    value: k as string,
+    title: k as string,
+  })),
+]);
+const spots = computed(() => [
+  { value: "", title: "patches" },
+  ...study.value.patches.map((p) => ({
+    value: String(p.id),
+    title: `every frame at ${p.name}`,
+  })),
+]);
+const ROWS = [
+  { value: "", title: "own order" },
+  { value: "differ", title: "where contenders differ most first" },
+];
+const orders = ORDERS.map((value) => ({ value: value as string, title: ORDER_WORDS[value] }));
+const CROPS = [
+  { value: "", title: "small" },
+  { value: "large", title: "large" },
+];
+const gone = computed(() => lettersIn(hidden.value));
 const matches = MATCHES.map((value) => ({
   value,
   title: value === "none" ? "as made" : `${value} matched`,
@@ -47,20 +79,43 @@ function change(to: Partial<Light>): void {
 }
 
 function clear(): void {
-  frame.value = "";
-  role.value = "";
+  for (const one of [frame, role, kind, rowOrder, spot, turned, order, moved, held, hidden])
+    one.value = "";
   light.value = AS_MADE;
 }
 </script>
 
 <template>
   <v-menu :close-on-content-click="false" location="bottom end">
-    <template #activator="{ props }">
-      <v-btn v-bind="props" height="30">Filter{{ set ? ` ${set}` : "" }}</v-btn>
+    <template #activator="{ props: opens }">
+      <v-btn v-bind="opens" height="30">Arrange{{ set ? ` ${set}` : "" }}</v-btn>
     </template>
     <v-card class="stack filter">
-      <v-select v-model="frame" label="Frames" :items="frames" />
-      <v-select v-model="role" label="Patch types" :items="kinds" />
+      <v-select v-model="spot" label="Rows are" :items="spots" />
+      <template v-if="!spot">
+        <v-select v-model="frame" label="Frames" :items="frames" />
+        <v-select v-model="role" label="Patch types" :items="kinds" />
+        <v-select v-if="scenes.length > 1" v-model="kind" label="Kinds of scene" :items="scenes" />
+      </template>
+      <v-select v-model="rowOrder" label="Order of rows" :items="ROWS" />
+      <v-select v-model="order" label="Order of columns" :items="orders" />
+      <v-checkbox
+        :model-value="turned === '1'"
+        label="Contenders in rows"
+        @update:model-value="turned = $event ? '1' : ''"
+      />
+      <v-select v-model="crops" label="Size of crops" :items="CROPS" />
+      <div v-if="gone.length" class="small">
+        Hidden:
+        <TextAction
+          v-for="l in gone"
+          :key="l"
+          class="mr-2"
+          :aria-label="`Show column ${l}`"
+          @click="wall.hide(l)"
+          >{{ l }} {{ columns.find((c) => c.letter === l)?.title }}</TextAction
+        >
+      </div>
       <v-select
         :model-value="light.match"
         label="Brightness of crops"
@@ -93,13 +148,15 @@ function clear(): void {
         label="Mark what is cut off"
         @update:model-value="change({ clipped: $event === true })"
       />
-      <TextAction v-if="set" @click="clear">Show all as made</TextAction>
+      <TextAction v-if="set" @click="clear">Reset</TextAction>
     </v-card>
   </v-menu>
 </template>
 
 <style scoped>
 .filter {
-  width: 300px;
+  width: 320px;
+  max-height: 80vh;
+  overflow-y: auto;
 }
 </style>
