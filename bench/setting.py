@@ -5,13 +5,21 @@ from __future__ import annotations
 import atexit
 import os
 import shutil
+import subprocess
+import sys
 import tempfile
 import time
 import tracemalloc
-from collections.abc import Callable
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
+
+if TYPE_CHECKING:
+    from django.contrib.auth.models import User
 
 WIDTH, HEIGHT = 6000, 4000  # 24 MP
 
@@ -74,3 +82,52 @@ def most_held(work: Callable[[], object]) -> int:
     most = tracemalloc.get_traced_memory()[1]
     tracemalloc.stop()
     return most
+
+
+@contextmanager
+def served(port: int, servers: int = 1) -> Iterator[str]:
+    """The application answering at an address of this machine, and ended afterwards."""
+    command = [sys.executable, "-m", "glenhail.launch.front", "127.0.0.1", str(port)]
+    started = [
+        subprocess.Popen(command, env=os.environ, stderr=subprocess.DEVNULL) for _ in range(servers)
+    ]
+    address = f"http://127.0.0.1:{port}"
+    try:
+        _wait(address)
+        yield address
+    finally:
+        for server in started:
+            server.terminate()
+            server.wait()
+
+
+def _wait(address: str) -> None:
+    for _ in range(200):
+        try:
+            urllib.request.urlopen(f"{address}/healthy", timeout=1)
+        except OSError:
+            time.sleep(0.1)
+        else:
+            return
+    raise SystemExit("the server does not answer")
+
+
+def signed_in(user: User) -> str:
+    """The cookie of a session of theirs."""
+    from django.contrib.sessions.backends.db import SessionStore
+
+    session = SessionStore()
+    session["_auth_user_id"] = str(user.pk)
+    session["_auth_user_backend"] = "django.contrib.auth.backends.ModelBackend"
+    session["_auth_user_hash"] = user.get_session_auth_hash()
+    session.save()
+    return str(session.session_key)
+
+
+def work_off() -> None:
+    """Do all that is queued, one job after the other."""
+    from glenhail.server.jobs.models import Job, State
+    from glenhail.server.jobs.tasks import run_job
+
+    while (job := Job.objects.filter(state=State.QUEUED).order_by("pk").first()) is not None:
+        run_job(job.pk)

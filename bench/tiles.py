@@ -5,16 +5,22 @@ Wanted: under 60 ms at the 95th percentile, warm.
 
 from __future__ import annotations
 
-import os
-import subprocess
-import sys
 import time
 import urllib.request
 from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 
-from bench.setting import HEIGHT, WIDTH, large_scene, noisy, set_up_server
+from bench.setting import (
+    HEIGHT,
+    WIDTH,
+    large_scene,
+    noisy,
+    served,
+    set_up_server,
+    signed_in,
+    work_off,
+)
 
 PANES, STEPS, PORT = 4, 60, 8477
 
@@ -22,18 +28,9 @@ PANES, STEPS, PORT = 4, 60, 8477
 def main() -> None:
     """Print percentiles over all tiles."""
     pictures, cookie = _prepare()
-    command = [sys.executable, "-m", "glenhail.launch.front", "127.0.0.1", str(PORT)]
-    servers = [
-        subprocess.Popen(command, env=os.environ, stderr=subprocess.DEVNULL) for _ in range(2)
-    ]
-    try:
-        _wait()
+    with served(PORT, 2):
         for _ in range(2):  # the first round warms
             times = _pan(pictures, cookie)
-    finally:
-        for server in servers:
-            server.terminate()
-            server.wait()
     p50, p95, worst = (1000 * float(np.quantile(times, q)) for q in (0.5, 0.95, 1.0))
     print(
         f"{len(times)} tiles of {PANES} panes panning: median {p50:.1f} ms, 95th percentile"
@@ -43,13 +40,9 @@ def main() -> None:
 
 def _prepare() -> tuple[list[int], str]:
     folder = set_up_server()
-    from django.contrib.sessions.backends.db import SessionStore
-
     from glenhail.core.files.encoding import write_tiff
     from glenhail.server.accounts.actions.members import add_member
     from glenhail.server.accounts.models import Bench, Role
-    from glenhail.server.jobs.models import Job, State
-    from glenhail.server.jobs.tasks import run_job
     from glenhail.server.material.actions.frames import add_frame
 
     bench = Bench.objects.create(name="Bench")
@@ -61,25 +54,8 @@ def _prepare() -> tuple[list[int], str]:
         write_tiff(path, noisy(scene, 1000, i))
         with path.open("rb") as file:
             pictures.append(add_frame(owner, bench, file, path.name)[0].picture_id)
-    while (job := Job.objects.filter(state=State.QUEUED).first()) is not None:
-        run_job(job.pk)
-    session = SessionStore()
-    session["_auth_user_id"] = str(owner.pk)
-    session["_auth_user_backend"] = "django.contrib.auth.backends.ModelBackend"
-    session["_auth_user_hash"] = owner.get_session_auth_hash()
-    session.save()
-    return pictures, str(session.session_key)
-
-
-def _wait() -> None:
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/healthy", timeout=1)
-        except OSError:
-            time.sleep(0.1)
-        else:
-            return
-    raise SystemExit("the server does not answer")
+    work_off()
+    return pictures, signed_in(owner)
 
 
 def _pan(pictures: list[int], cookie: str) -> list[float]:

@@ -329,7 +329,7 @@ class Wall(LookingTest):
         page.get_by_role("button", name="Show column T", exact=True).click()
         self.until(lambda: self.heads() == "BTAU")
         self.assert_accessible("wall, arranging")
-        page.get_by_role("button", name="Reset").click()
+        page.get_by_role("button", name="Reset", exact=True).click()
         page.keyboard.press("Escape")
         # By hand: one head dropped on another.
         heads = page.locator(".column .head")
