@@ -91,10 +91,9 @@ def _prepare(folder: Path) -> tuple[int, str]:
     frame = sent("/api/frames", "frame.tif", 0)
     client.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
     for i in range(1, OUTPUTS):
-        steps = [
-            {"tool": f"Tool {i}", "release": "1", "mode": "", "strength": None, "settings": []}
-        ]
-        entered = client.post(f"/api/studies/{study}/contenders", {"steps": steps}, JSON).json()
+        step = {"tool": f"Tool {i}", "release": "1", "mode": "", "strength": 50}
+        body = {"steps": [step | {"settings": []}]}
+        entered = client.post(f"/api/studies/{study}/contenders", body, JSON).json()
         sent(f"/api/contenders/{entered['id']}/outputs/{frame}", f"{i}.tif", i)
     work_off()
     for picture in Picture.objects.all():

@@ -13,7 +13,7 @@ from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection, connections
 from django.test import Client
-from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, Playwright, expect, sync_playwright
 
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
@@ -93,7 +93,13 @@ class BrowserTest(StaticLiveServerTestCase):
         expect.set_options(timeout=30_000)
         self.errors: list[str] = []
         page.on("pageerror", lambda error: self.errors.append(str(error)))
+        page.on("console", self._heard)
         return page
+
+    def _heard(self, message: ConsoleMessage) -> None:
+        """What goes wrong while a page is drawn is caught, and told on the console."""
+        if message.type == "error" and "Error: " in message.text:
+            self.errors.append(message.text)
 
     def sign_in(self, name: str = "owner", page: Page | None = None) -> Page:
         page = page or self.page

@@ -177,7 +177,7 @@ defineExpose({ shown });
       @pin="look.pin(index)"
     />
     <LookSpots
-      v-if="remarking.ofFrame.value.length"
+      v-if="remarking.any.value"
       :remarks="remarking.of(pane.contender.id)"
       :view="difference ? view : seen"
       :canvas="canvas"

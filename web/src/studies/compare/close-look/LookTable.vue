@@ -6,8 +6,9 @@ import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
 import { useLookKeys } from "./useLookKeys";
 import { useReadout } from "./useReadout";
-import { type Remarking, useRemarking } from "./useRemarking";
+import { useRemarking } from "./useRemarking";
 import type { ShownPane } from "./viewPicture";
+import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
@@ -15,19 +16,22 @@ import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
 
-const { study, columns, canEdit } = useStudyContext();
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);
 /** Head, foot and rule of a pane, and the margin that remarks take where there are any: CSS px. */
 const REST = 60 + 26 + 1;
 const MARGIN = 24;
+const { study, columns, canEdit } = useStudyContext();
+const remarks = useRemarks(() => study.value.id);
+/** Every frame's panes have a margin where any of the study's has remarks. */
+const margin = computed(() => (remarks.value.length ? MARGIN : 0));
 const look = useLook(
   () => ({ width: css.value.width * ratio, height: css.value.height * ratio }),
-  () => (REST + (remarking.ofFrame.value.length ? MARGIN : 0)) * ratio,
+  () => (REST + margin.value) * ratio,
 );
 const readout = useReadout();
-const remarking: Remarking = useRemarking(look);
+const remarking = useRemarking(look, remarks);
 
 /** At the pointer, or in the middle of what is seen. */
 function remark(): void {

@@ -1,18 +1,16 @@
 // Remarks in the close look: those of the frame, the one that is placed or opened, what is shown.
-import { computed, ref, shallowRef, watch } from "vue";
+import { computed, type Ref, ref, shallowRef, watch } from "vue";
 import { useRoute } from "vue-router";
 
 import type { Remark } from "@/api/types";
 import type { Placing } from "@/studies/shared/remarks/RemarkDialog.vue";
-import { useRemarks } from "@/studies/shared/remarks/queries";
 import { concerns, lettersOf } from "@/studies/shared/remarks/remarks";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import type { Look } from "./useLook";
 
-export function useRemarking(look: Look) {
-  const { study, columns, canEdit } = useStudyContext();
+export function useRemarking(look: Look, all: Readonly<Ref<readonly Remark[]>>) {
+  const { columns, canEdit } = useStudyContext();
   const route = useRoute();
-  const all = useRemarks(() => study.value.id);
   const ofFrame = computed(() => all.value.filter((r) => r.frame === look.frameId.value));
   const open = shallowRef<Placing | Remark>();
   /** While a key is held: where all of them are. */
@@ -41,7 +39,7 @@ export function useRemarking(look: Look) {
     { immediate: true },
   );
 
-  return { ofFrame, of, open, held, pointed, place };
+  return { any: computed(() => all.value.length > 0), of, open, held, pointed, place };
 }
 
 export type Remarking = ReturnType<typeof useRemarking>;
