@@ -30,7 +30,13 @@ from glenhail.server.tools.api import views as tools
 from glenhail.server.viewing.api.deep import DeepTileView, DifferenceView
 from glenhail.server.viewing.api.layers import LayersView
 from glenhail.server.viewing.api.study import StudiesView, StudyView
-from glenhail.server.viewing.api.views import ExportView, OriginalView, PreviewView, TileView
+from glenhail.server.viewing.api.views import (
+    ExportView,
+    OriginalView,
+    PreviewView,
+    ThumbView,
+    TileView,
+)
 
 
 def no_such_call(request: HttpRequest) -> HttpResponse:
@@ -171,6 +177,7 @@ urlpatterns = [
         "api/outputs/<int:one_id>/less/<int:two_id>/<int:level>/<int:column>_<int:row>",
         DifferenceView.as_view(),
     ),
+    path("api/pictures/<int:picture_id>/thumb.webp", ThumbView.as_view()),
     path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),
     path("api/pictures/<int:picture_id>/as/<str:ending>", ExportView.as_view()),
     path("api/reports", ReportsView.as_view()),

@@ -13,7 +13,15 @@ from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection, connections
 from django.test import Client
-from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    ConsoleMessage,
+    Locator,
+    Page,
+    Playwright,
+    expect,
+    sync_playwright,
+)
 
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role

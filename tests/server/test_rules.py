@@ -24,7 +24,7 @@ from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage import durable
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.viewing.crops import crop_codes
+from glenhail.server.viewing.crops import crop_codes, thumb_codes
 from glenhail.server.viewing.tiles import tile
 from tests.pictures import photograph
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
@@ -323,6 +323,23 @@ class Viewing(ServerTest):
         self.assertIn("immutable", answer.headers["Cache-Control"])
         for path in ("/0/9_9.png", "/7/0_0.png"):
             self.assertEqual(self.owner.get(base + path).status_code, 404)
+
+    def test_a_thumb_shows_the_whole_picture_in_few_bytes(self) -> None:
+        answer = self.owner.get(f"/api/pictures/{self.picture.pk}/thumb.webp")
+        self.assertEqual(answer.headers["Content-Type"], "image/webp")
+        self.assertIn("immutable", answer.headers["Cache-Control"])
+        self.assertLess(len(answer.content), 40_000)
+        shown = np.asarray(Image.open(io.BytesIO(answer.content)), dtype=np.float64)
+        # The coarsest level of 640 x 427 px is half of it.
+        self.assertEqual(shown.shape, (214, 320, 3))
+        want = thumb_codes(self.picture.pyramid, self.picture.levels)
+        self.assertLess(np.abs(shown - want).mean(), 6)
+        self.assertEqual(
+            self.client_of("stranger")
+            .get(f"/api/pictures/{self.picture.pk}/thumb.webp")
+            .status_code,
+            404,
+        )
 
     def test_a_crop_across_tiles_is_what_the_file_shows(self) -> None:
         from glenhail.core.colour import srgb

@@ -153,6 +153,21 @@ def write_png(path: Path, linear: Floats, bits: int = 16) -> None:
     path.write_bytes(png_bytes(encoded_codes(linear, bits)))
 
 
+THUMB_QUALITY = 82
+
+
+def webp_bytes(codes: np.ndarray) -> bytes:
+    """A lossy WebP of uint8 sRGB codes, shape (h, w, 3), for lists: never for looking
+    closely.
+
+    Parameters
+    ----------
+    codes : ndarray, shape (h, w, 3), uint8
+        Codes.
+    """
+    return bytes(imagecodecs.webp_encode(np.ascontiguousarray(codes), level=THUMB_QUALITY))
+
+
 def png_bytes(codes: np.ndarray, level: int = 1) -> bytes:
     """A PNG of uint8 or uint16 codes, shape (h, w, 3), quickly packed.
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import imagecodecs
+import numpy as np
 
 from glenhail.core.files.pyramid import Codes, part_of
 from glenhail.core.picture import Rect
@@ -24,6 +25,17 @@ def crop_codes(picture: Picture, rect: Rect) -> Codes:
         If the picture's display copy is gone.
     """
     return part_of(rect, lambda column, row: _codes(picture.pyramid, column, row))
+
+
+def thumb_codes(pyramid: str, levels: int) -> Codes:
+    """The whole of a picture as its coarsest level shows it, at most 512 px a side.
+
+    Raises
+    ------
+    NoDisplay
+        If the picture's display copy is gone.
+    """
+    return np.asarray(imagecodecs.png_decode(tile(pyramid, levels - 1, 0, 0)))
 
 
 @lru_cache(maxsize=64)

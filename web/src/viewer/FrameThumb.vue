@@ -1,22 +1,28 @@
 <script setup lang="ts">
-import { computed } from "vue";
+// A picture small, in a list: lossy, a few kB; looking closely is done elsewhere.
+import { computed, onBeforeUnmount, ref } from "vue";
 
 import type { Picture } from "@/api/types";
-import { wholeView } from "./geometry";
-import TileCanvas from "./TileCanvas.vue";
 
 const props = defineProps<{ picture: Picture; label: string; width?: number }>();
 const size = computed(() => {
   const width = props.width ?? 150;
   return { width, height: Math.round(width * 0.66) };
 });
-const view = computed(() => {
-  const ratio = window.devicePixelRatio || 1;
-  return wholeView(props.picture, {
-    width: size.value.width * ratio,
-    height: size.value.height * ratio,
-  });
+/** Seconds until it is asked for again: it may be being made. */
+const PAUSES = [2, 4, 8, 15];
+const tries = ref(0);
+const address = computed(() => {
+  const again = tries.value ? `?again=${tries.value}` : "";
+  return `/api/pictures/${props.picture.id}/thumb.webp${again}`;
 });
+let timer = 0;
+
+function later(): void {
+  const pause = PAUSES[Math.min(tries.value, PAUSES.length - 1)] ?? 15;
+  timer = window.setTimeout(() => tries.value++, 1000 * pause);
+}
+onBeforeUnmount(() => window.clearTimeout(timer));
 </script>
 
 <template>
@@ -24,7 +30,15 @@ const view = computed(() => {
     class="thumb on-surround flex-0-0"
     :style="{ width: `${size.width}px`, height: `${size.height}px` }"
   >
-    <TileCanvas v-if="picture.state === 'ready'" :picture="picture" :view="view" :label="label" />
+    <img
+      v-if="picture.state === 'ready'"
+      class="d-block w-100 h-100"
+      :src="address"
+      :alt="label"
+      loading="lazy"
+      decoding="async"
+      @error="later"
+    />
     <span v-else class="note pa-2 d-block small">{{
       picture.state === "refused" ? "refused" : "being read"
     }}</span>
@@ -32,6 +46,9 @@ const view = computed(() => {
 </template>
 
 <style scoped>
+img {
+  object-fit: contain;
+}
 .note {
   color: var(--ink);
   background: var(--sheet);

@@ -17,6 +17,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
+from glenhail.core.files.encoding import webp_bytes
+from glenhail.core.files.pyramid import level_count
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.material import exports
@@ -24,6 +26,7 @@ from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.models import PictureState
 from glenhail.server.material.queries import find_frame
 from glenhail.server.viewing.again import made_again
+from glenhail.server.viewing.crops import thumb_codes
 from glenhail.server.viewing.permissions import name_at, visible_copies, visible_picture
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
@@ -42,6 +45,21 @@ class TileView(APIView):
         with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
             data = tile(path, level, column, row)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
+
+
+class ThumbView(APIView):
+    """The whole picture small, for lists."""
+
+    @extend_schema(operation_id="thumb", responses={(200, "image/webp"): OpenApiTypes.BINARY})
+    def get(self, request: Request, picture_id: int) -> HttpResponse:
+        copies = visible_copies(request.user, picture_id)
+        if not copies.width:
+            raise Missing("This picture is not taken in yet.")
+        with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
+            codes = thumb_codes(copies.pyramid, level_count(copies.width, copies.height))
+        return HttpResponse(
+            webp_bytes(codes), content_type="image/webp", headers={"Cache-Control": FOR_EVER}
+        )
 
 
 class OriginalView(APIView):
