@@ -44,6 +44,9 @@ const OPAQUE: CanvasRenderingContext2DSettings = {
   willReadFrequently: true,
   colorSpace: "srgb",
 };
+/** Painted tiles of what is shown, and of what is being drawn. */
+let held = new Map<string, CanvasImageSource>();
+let wanted = new Map<string, CanvasImageSource>();
 let frame = 0;
 let observer: ResizeObserver | undefined;
 let sight: IntersectionObserver | undefined;
@@ -68,18 +71,25 @@ function draw(): void {
   const level = levelFor(kx, props.picture.levels);
   pen.imageSmoothingEnabled = kx * 2 ** level < 1;
   pen.imageSmoothingQuality = "high";
-  const wanted = tilesInView(props.view, mapping.value, props.picture, room, level);
-  const found = wanted.map((t) => [t, drawable(t)] as const);
+  const tiles = tilesInView(props.view, mapping.value, props.picture, room, level);
+  const found = tiles.map((t) => [t, drawable(t)] as const);
   complete.value = found.every(([, image]) => image);
   // While finer tiles are on their way, the one coarsest tile stands in.
   if (!complete.value) standIn(pen, room);
   for (const [t, image] of found) if (image) put(pen, t, image);
   pen.resetTransform();
+  [held, wanted] = [wanted, new Map()];
   if (complete.value) emit("drawn", level);
 }
 
 function drawable(t: Tile): CanvasImageSource | undefined {
-  return props.layer ? layerTile(props.layer, props.picture, t, schedule) : asMade(t);
+  const { layer } = props;
+  if (!layer) return asMade(t);
+  // What this canvas shows stays with it: many canvases together may show more than is kept.
+  const key = `${layer.address(t.level, t.column, t.row)} ${layer.key}`;
+  const image = held.get(key) ?? layerTile(layer, props.picture, t, schedule);
+  if (image) wanted.set(key, image);
+  return image;
 }
 
 const asMade = (t: Tile): ImageBitmap | undefined =>

@@ -1,0 +1,1 @@
+"""Where a picture will be seen, and what it looks like there."""
