@@ -34,14 +34,9 @@ export function arranged<C extends Column>(
   );
   const key = (c: C): number => rankOf(c.letter) ?? -1;
   const tools = [...new Set(columns.map((c) => toolOf(c)))];
-  const sorted =
-    order === "rank"
-      ? byHand.sort((a, b) => key(a) - key(b))
-      : order === "tool"
-        ? byHand.sort((a, b) => tools.indexOf(toolOf(a)) - tools.indexOf(toolOf(b)))
-        : moved.length
-          ? byHand
-          : [...columns];
+  const sorted = [...byHand];
+  if (order === "rank") sorted.sort((a, b) => key(a) - key(b));
+  if (order === "tool") sorted.sort((a, b) => tools.indexOf(toolOf(a)) - tools.indexOf(toolOf(b)));
   const shown = sorted.filter((c) => !hidden.includes(c.letter));
   return [
     ...shown.filter((c) => held.includes(c.letter)),

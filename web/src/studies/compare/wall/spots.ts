@@ -15,8 +15,6 @@ export interface Spot {
   h: number;
 }
 
-export const ROW_ORDERS = ["", "differ"] as const;
-
 type Filter = { frame: string; role: string; kind: string };
 
 /** Patches that a filter lets pass, as rows. */
