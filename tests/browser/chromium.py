@@ -18,7 +18,7 @@ FLAGS = [
 ]
 
 
-def opened(playwright: Playwright) -> Browser:
-    """Headless Chromium, the system's own; another one by CHROMIUM."""
+def opened(playwright: Playwright, *flags: str) -> Browser:
+    """Headless Chromium, the system's own, with further flags; another one by CHROMIUM."""
     path = os.environ.get("CHROMIUM", "/usr/bin/chromium")
-    return playwright.chromium.launch(executable_path=path, args=FLAGS)
+    return playwright.chromium.launch(executable_path=path, args=[*FLAGS, *flags])

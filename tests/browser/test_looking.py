@@ -19,6 +19,7 @@ from glenhail.core.looking.planes import finest_octave
 from glenhail.server.material.decoded import decoded
 from glenhail.server.outputs.models import Output
 from tests.browser.base import BrowserTest
+from tests.browser.chromium import opened
 from tests.seeds import drawn
 
 #: 8-bit levels of one canvas at places of it.
@@ -34,9 +35,9 @@ SIZE = """label => {
 CENTRE = (320, 213)
 
 
-def place(at: int, room: int, middle: float) -> int:
-    """The frame pixel under a canvas pixel at 200 %: pictures begin on whole ones."""
-    return int(np.floor((at + 0.5 - np.floor(room / 2 - 2 * middle + 0.5)) / 2))
+def place(at: int, room: int, middle: float, zoom: int = 2) -> int:
+    """The frame pixel under a canvas pixel: pictures begin on whole ones."""
+    return int(np.floor((at + 0.5 - np.floor(room / 2 - zoom * middle + 0.5)) / zoom))
 
 
 class LookingTest(BrowserTest):
@@ -47,14 +48,14 @@ class LookingTest(BrowserTest):
         self.study = self.study_with_outputs(Smooth="smooth", Large="double")
         self.sign_in()
 
-    def look(self, query: str, panes: str = "A,U,T") -> Page:
-        """At the frame's middle at 200 %, or as `query` says, once all of it is drawn."""
+    def look(self, query: str, panes: str = "A,U,T", zoom: int = 2) -> Page:
+        """At the frame's middle, under what `query` says, once all of it is drawn."""
         x, y = CENTRE
         frame = Output.objects.first()
         assert frame is not None
         self.page.goto(
             f"{self.live_server_url}/studies/{self.study}/look"
-            f"?frame={frame.frame_id}&panes={panes}&x={x}&y={y}&zoom=2&{query}"
+            f"?frame={frame.frame_id}&panes={panes}&x={x}&y={y}&zoom={zoom}&{query}"
         )
         self.drawn()
         return self.page
@@ -71,18 +72,18 @@ class LookingTest(BrowserTest):
         assert output is not None
         return decoded(output.picture).pixels
 
-    def assert_shows(self, label: str, wanted: np.ndarray, within: float = 1) -> None:
+    def assert_shows(self, label: str, wanted: np.ndarray, zoom: int = 2) -> None:
         """Twenty places of a canvas, drawn by chance, show `wanted` (frame px, 0..255)."""
         width, height = self.page.evaluate(SIZE, label)
         for name, rng in drawn(1):
             places = rng.integers((4, 4), (width - 4, height - 4), (20, 2)).tolist()
             shown = self.page.evaluate(READ, [label, places])
             for (x, y), found in zip(places, shown, strict=True):
-                fx = place(x, width, CENTRE[0])
-                fy = place(y, height, CENTRE[1])
+                fx = place(x, width, CENTRE[0], zoom)
+                fy = place(y, height, CENTRE[1], zoom)
                 want = np.clip(wanted[fy, fx], 0, 255)
                 off = np.abs(np.asarray(found) - want).max()
-                self.assertLessEqual(off, within + 0.01, f"{name}: {label} at {fx}, {fy}")
+                self.assertLessEqual(off, 1.01, f"{name}: {label} at {fx}, {fy}")
 
 
 class Looking(LookingTest):
@@ -101,6 +102,26 @@ class Looking(LookingTest):
         self.drawn()
         self.assert_shows("frame of U", 255 * self.encoded("unprocessed"))
         self.assertEqual(self.errors, [])
+
+    def test_dense_and_wide_screens_show_the_same_values(self) -> None:
+        lifted = 255 * srgb.encode(self.light("unprocessed") * 8)
+        for ratio, profile in ((1.5, "srgb"), (3, "srgb"), (1, "display-p3-d65")):
+            with self.subTest(ratio=ratio, profile=profile):
+                browser = opened(self.playwright, f"--force-color-profile={profile}")
+                self.addCleanup(browser.close)
+                context = browser.new_context(
+                    viewport={"width": 1280, "height": 800}, device_scale_factor=ratio
+                )
+                self.page = context.new_page()
+                self.page.set_default_timeout(30_000)
+                self.sign_in(page=self.page)
+                # Pixels stay pixels: one of the frame is eight by eight of the screen's own.
+                self.look("lift=3", "U", zoom=8)
+                self.assert_shows("frame of U", lifted, zoom=8)
+                space = 'label => document.querySelector(`canvas[aria-label="${label}"]`)'
+                space += ".getContext('2d').getContextAttributes().colorSpace"
+                self.assertEqual(self.page.evaluate(space, "frame of U"), "srgb")
+                browser.close()
 
     def test_planes_are_what_they_are_called(self) -> None:
         page = self.look("plane=brightness")

@@ -71,15 +71,15 @@ const difference = computed(() => {
   const { match } = props.look.light;
   return differenceLayer({ one: one.id, two: two.id, kind, gain, match, lie });
 });
+/** The view that is drawn: a difference lies on the frame's pixels. */
+const drawnView = computed(() => (difference.value ? view.value : seen.value));
 const frame = computed(() => props.look.frame.value?.picture);
 const light = computed(() => {
   const matched = matcherFor(props.look.light.match, output.value?.tone) !== null;
   if (!difference.value) return lightWords(props.look.light, matched);
   return `× ${props.look.arranged.gain}${matched ? `, ${props.look.light.match} matched` : ""}`;
 });
-const magnification = computed(() =>
-  magnifications(difference.value ? view.value : seen.value, lies.value),
-);
+const magnification = computed(() => magnifications(drawnView.value, lies.value));
 const why = computed(() => {
   const o = props.pane.output;
   if (!o)
@@ -111,7 +111,7 @@ watch(
 );
 
 /** Device pixels of the shared view for one of this pane's. */
-const share = (): number => view.value.zoom / seen.value.zoom;
+const share = (): number => view.value.zoom / drawnView.value.zoom;
 const { canvas, wheel, on } = usePanZoom(ground, {
   pan: (dx, dy) => props.look.pan(dx * share(), dy * share()),
   // The place under the pointer stays there in this pane, whatever it is magnified by.
@@ -120,12 +120,12 @@ const { canvas, wheel, on } = usePanZoom(ground, {
     props.look.zoom(direction, cx + (x - cx) * share(), cy + (y - cy) * share());
   },
   click: (x, y) => {
-    const at = toFrame(difference.value ? view.value : seen.value, canvas.value, x, y);
+    const at = toFrame(drawnView.value, canvas.value, x, y);
     props.remarking.place(at.x, at.y, props.pane.contender.id);
   },
   hover: (x, y) => {
     if (under.value) props.look.divide(x / Math.max(1, canvas.value.width));
-    emit("point", seen.value, x, y, canvas.value);
+    emit("point", drawnView.value, x, y, canvas.value);
   },
 });
 
@@ -137,6 +137,7 @@ function show(letter: string): void {
   choose();
   props.look.show(letter);
 }
+
 /** What a picture of the view needs of this pane. */
 function shown(): ShownPane | undefined {
   const box = ground.value?.getBoundingClientRect();
@@ -179,7 +180,7 @@ defineExpose({ shown });
     <LookSpots
       v-if="remarking.any.value"
       :remarks="remarking.of(pane.contender.id)"
-      :view="difference ? view : seen"
+      :view="drawnView"
       :canvas="canvas"
       :shown="remarking.held.value ? 'all' : remarking.pointed.value"
       @open="emit('remark', $event)"
