@@ -165,7 +165,9 @@ def webp_bytes(codes: np.ndarray) -> bytes:
     codes : ndarray, shape (h, w, 3), uint8
         Codes.
     """
-    return bytes(imagecodecs.webp_encode(np.ascontiguousarray(codes), level=THUMB_QUALITY))
+    return bytes(
+        imagecodecs.webp_encode(np.ascontiguousarray(codes), level=THUMB_QUALITY, lossless=False)
+    )
 
 
 def png_bytes(codes: np.ndarray, level: int = 1) -> bytes:
