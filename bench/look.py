@@ -75,7 +75,7 @@ def _prepare(folder: Path) -> tuple[int, str]:
     from glenhail.server.material.models import Picture
 
     owner = add_member(Bench.objects.create(name="Bench"), "owner", "secret-words", Role.OWNER)
-    client = Client()
+    client = Client(SERVER_NAME="localhost")
     client.force_login(owner)
     study: int = client.post("/api/studies", {"question": "Q?", "factor": "tool"}, JSON).json()[
         "id"
