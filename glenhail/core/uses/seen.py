@@ -22,8 +22,8 @@ class SeenPicture:
     """What is left of a picture in a use.
 
     ``codes`` are 8-bit sRGB codes, shape (h, w, 3); ``part`` is what of the picture
-    they show, px; ``scale`` pixels in use for each of the picture's; ``size_bytes`` what the
-    JPEG takes, None without one.
+    they show, px; ``scale`` pixels in use for each of the picture's; ``size_bytes``
+    what the JPEG takes, None without one.
     """
 
     codes: npt.NDArray[np.uint8]
