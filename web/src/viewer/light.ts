@@ -77,6 +77,20 @@ export function curveOf(light: Light, tone: Tone | null | undefined): Float32Arr
   return curve;
 }
 
+const MOST_CURVES = 32; // of 256 kB each
+const curves = new Map<string, Float32Array>();
+
+/** Worked out once for all that stands under one light: a wall has hundreds of crops. */
+function keptCurve(light: Light, tone: Tone | null | undefined): Float32Array {
+  const key = JSON.stringify([light.lift, light.shadows, tone ? [light.match, tone] : null]);
+  const curve = curves.get(key) ?? curveOf(light, tone);
+  curves.delete(key);
+  curves.set(key, curve);
+  const oldest = curves.keys().next().value;
+  if (curves.size > MOST_CURVES && oldest !== undefined) curves.delete(oldest);
+  return curve;
+}
+
 /** The layer that shows a picture under a light; none where that is the picture as made. */
 export function lightLayer(
   picture: number,
@@ -88,8 +102,7 @@ export function lightLayer(
     !light.lift && light.shadows === 1 && light.plane === "all" && !light.clipped && !light.beyond;
   if (asMade && !matched) return null;
   const byNeighbours = OF_NEIGHBOURS.includes(light.plane);
-  let curve: Float32Array | undefined;
-  const lit = (): Float32Array => (curve ??= curveOf(light, tone));
+  const lit = (): Float32Array => keptCurve(light, matched ? tone : null);
   return {
     key: JSON.stringify([light, matched ? tone : null]),
     planes: 3,
