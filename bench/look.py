@@ -8,6 +8,7 @@ median and 120 ms at the 95th percentile after a pan, a flick or a change of lig
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
@@ -82,13 +83,13 @@ def _prepare(folder: Path) -> tuple[int, str]:
     ]
     scene = large_scene()
 
-    def sent(address: str, name: str, seed: int) -> int:
+    def sent(address: str, name: str, seed: int) -> Any:
         path = folder / name
         write_tiff(path, noisy(scene, 1000, seed))
         with path.open("rb") as file:
-            return int(client.post(address, {"file": file}).json().get("id", 0))
+            return client.post(address, {"file": file})
 
-    frame = sent("/api/frames", "frame.tif", 0)
+    frame: int = sent("/api/frames", "frame.tif", 0).json()["id"]
     client.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
     for i in range(1, OUTPUTS):
         step = {"tool": f"Tool {i}", "release": "1", "mode": "", "strength": 50}

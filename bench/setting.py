@@ -10,6 +10,7 @@ import sys
 import tempfile
 import time
 import tracemalloc
+import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -105,6 +106,8 @@ def _wait(address: str) -> None:
     for _ in range(200):
         try:
             urllib.request.urlopen(f"{address}/healthy", timeout=1)
+        except urllib.error.HTTPError:
+            return  # it misses workers, and says so
         except OSError:
             time.sleep(0.1)
         else:

@@ -151,6 +151,8 @@ FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHand
 MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", "4294967296"))
 # Full-depth copies are eight bytes a pixel; those of a hundred pictures of 24 MP.
 FULL_DEPTH_BYTES = int(os.environ.get("GLENHAIL_FULL_DEPTH_BYTES", "20000000000"))
+# Pictures as they are seen in uses, three bytes a pixel and less.
+SEEN_BYTES = int(os.environ.get("GLENHAIL_SEEN_BYTES", "4000000000"))
 
 # Programs that a release may be run by: an owner of the machine puts them, or links to them, here.
 TOOLS_DIR = Path(os.environ.get("GLENHAIL_TOOLS", VAR / "tools"))

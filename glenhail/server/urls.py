@@ -25,10 +25,12 @@ from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
 from glenhail.server.storage.api import tus, uploads
+from glenhail.server.studies.api import uses
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api import views as tools
 from glenhail.server.viewing.api.deep import DeepTileView, DifferenceView
 from glenhail.server.viewing.api.layers import LayersView
+from glenhail.server.viewing.api.seen import SeenTileView, SeenView
 from glenhail.server.viewing.api.study import StudiesView, StudyView
 from glenhail.server.viewing.api.views import (
     ExportView,
@@ -105,6 +107,8 @@ urlpatterns = [
     path("api/methods", tools.MethodsView.as_view()),
     path("api/treatments", tools.TreatmentsView.as_view()),
     path("api/treatments/<int:treatment_id>", tools.TreatmentView.as_view()),
+    path("api/uses", uses.UsesView.as_view()),
+    path("api/uses/<int:use_id>", uses.UseView.as_view()),
     path("api/studies", StudiesView.as_view()),
     path("api/studies/<int:study_id>", StudyView.as_view()),
     path("api/studies/<int:study_id>/copies", studies.StudyCopiesView.as_view()),
@@ -176,6 +180,11 @@ urlpatterns = [
     path(
         "api/outputs/<int:one_id>/less/<int:two_id>/<int:level>/<int:column>_<int:row>",
         DifferenceView.as_view(),
+    ),
+    path("api/outputs/<int:output_id>/seen", SeenView.as_view()),
+    path(
+        "api/outputs/<int:output_id>/seen/<slug:key>/<int:level>/<int:column>_<int:row>.png",
+        SeenTileView.as_view(),
     ),
     path("api/pictures/<int:picture_id>/thumb.webp", ThumbView.as_view()),
     path("api/pictures/<int:picture_id>/original", OriginalView.as_view()),

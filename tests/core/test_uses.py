@@ -6,9 +6,12 @@ import contextlib
 import io
 import json
 import math
+import os
+import subprocess
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import colour
 import imagecodecs
@@ -17,8 +20,12 @@ from PIL import Image
 
 from glenhail.core.__main__ import main
 from glenhail.core.colour import srgb
+from glenhail.core.errors import BadRequest
 from glenhail.core.files.encoding import write_tiff
+from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
+from glenhail.core.uses import video
+from glenhail.core.uses.own import own_use
 from glenhail.core.uses.seen import as_seen, shown_part
 from glenhail.core.uses.table import USES, Use, print_of
 from tests.pictures import photograph
@@ -109,6 +116,101 @@ class Seen(unittest.TestCase):
             with self.subTest(centre=centre):
                 self.assertEqual(shown_part(100, 100, 0.2, centre), want)
         self.assertEqual(shown_part(3, 2, 0.01, (0.5, 0.5)), Rect(1, 0, 1, 1))
+
+
+class Video(unittest.TestCase):
+    """Against frames, encoded and decoded in other calls of the same program (H.264 is
+    ITU-T H.264; 4:2:0 and the matrix are ITU-R BT.709-6).
+    """
+
+    def test_the_middle_frame_is_that_of_a_pan_encoded_elsewhere(self) -> None:
+        picture = photograph("china")
+        seen = as_seen(picture, USES["video-8"], (0.4, 0.6))
+        scale = video.HEIGHT / 427 if video.HEIGHT / 427 > video.STRIP / 640 else video.STRIP / 640
+        self.assertAlmostEqual(seen.scale, scale, delta=1e-9)
+        strip = srgb.to_display(
+            resample(
+                picture, video.pan_part(640, 427, (0.4, 0.6)), video.STRIP, video.HEIGHT, "lanczos"
+            )
+        )
+        want = self.panned(strip, 8)
+        off = np.abs(seen.codes.astype(int) - want.astype(int))
+        self.assertLessEqual(off.max(), 1)
+        # It is no copy of the picture: the rate leaves less.
+        before = strip[:, video.STEP * video.MIDDLE :][:, : video.WIDTH].astype(int)
+        self.assertGreater(np.abs(seen.codes.astype(int) - before).mean(), 0.3)
+        self.assertLess(seen.size_bytes or 0, 8e6 / 8 * video.FRAMES / video.RATE * 1.1)
+
+    def panned(self, strip: np.ndarray, mbit: int) -> np.ndarray:
+        """Frame after frame as files, there and back through yuv420p."""
+        scale = "flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp+bitexact"
+        there = f"scale=out_color_matrix=bt709:out_range=tv:{scale}"
+        back = f"scale=in_color_matrix=bt709:in_range=tv:{scale}"
+        rate = f"-b:v {mbit}M -maxrate {mbit}M -bufsize {mbit}M"
+        coder = "-c:v libx264 -preset medium -threads 4 -pix_fmt yuv420p"
+        with tempfile.TemporaryDirectory() as folder:
+            for i in range(video.FRAMES):
+                part = np.ascontiguousarray(strip[:, 2 * i : 2 * i + video.WIDTH])
+                Image.fromarray(part).save(f"{folder}/{i:03}.bmp")
+            for line in (
+                f"-framerate 30 -i %03d.bmp -vf {there} {coder} {rate} all.mkv",
+                f"-i all.mkv -vf {back} -pix_fmt rgb24 -start_number 0 back%03d.bmp",
+            ):
+                command = ["ffmpeg", "-loglevel", "error", *line.split()]
+                subprocess.run(command, cwd=folder, check=True)
+            return np.asarray(Image.open(f"{folder}/back{video.MIDDLE:03}.bmp").convert("RGB"))
+
+    def test_where_the_program_is_absent_it_is_said(self) -> None:
+        with mock.patch.dict(os.environ, {"PATH": "/nowhere"}):
+            self.assertIn("not on this machine", video.why_no_video())
+            with self.assertRaisesRegex(BadRequest, "ffmpeg.*Install it"):
+                as_seen(photograph("china"), USES["video-16"])
+        self.assertEqual(video.why_no_video(), "")
+
+    def test_a_program_that_gives_up_is_quoted(self) -> None:
+        strip = np.zeros((video.HEIGHT, video.STRIP, 3), np.uint8)
+        with self.assertRaisesRegex(BadRequest, "ffmpeg gave up: "):
+            video.middle_frame(strip, -1)
+        with self.assertRaisesRegex(BadRequest, "2158 × 1080"):
+            video.middle_frame(strip[:9], 8)
+
+    def test_what_a_pan_passes_over_fits_and_stays_within(self) -> None:
+        for width, height, centre in (
+            (6000, 4000, (0.5, 0.5)),
+            (300, 4000, (0, 1)),
+            (9, 9, (1, 0)),
+        ):
+            with self.subTest(width=width, height=height):
+                part = video.pan_part(width, height, centre)
+                self.assertAlmostEqual(part.w / part.h, video.STRIP / video.HEIGHT, delta=1e-9)
+                self.assertGreaterEqual(min(part.x, part.y), 0)
+                self.assertLessEqual(part.x + part.w, width + 1e-9)
+                self.assertLessEqual(part.y + part.h, height + 1e-9)
+
+
+class OwnUses(unittest.TestCase):
+    PRINT = {"name": "Poster", "width": 7087, "height": 4724, "ppi": 240, "distance_cm": 100}
+
+    def test_what_is_entered_is_kept(self) -> None:
+        use = own_use("own-3", self.PRINT | {"enlarge": True, "jpeg": None, "part": 0.5})
+        self.assertEqual((use.id, use.name, use.width, use.part), ("own-3", "Poster", 7087, 0.5))
+        self.assertIsNone(own_use("x", self.PRINT | {"part": 1}).jpeg)
+
+    def test_what_makes_no_sense_is_refused_with_its_bounds(self) -> None:
+        for told, words in (
+            ({"name": "  "}, "needs a name"),
+            ({"width": 3}, "width is 16 to 16000 px"),
+            ({"height": 20.5}, "height is a whole number"),
+            ({"jpeg": 0}, "jpeg is 1 to 100"),
+            ({"jpeg": 101}, "jpeg is 1 to 100"),
+            ({"ppi": float("nan")}, "ppi is 20 to 2400"),
+            ({"distance_cm": True}, "distance is 5 to 2000 cm"),
+            ({"part": 0}, "part is 0.02 to 1"),
+            ({"part": None}, "part is 0.02 to 1"),
+            ({"width": 16000, "height": 16000}, "more than 120 MP"),
+        ):
+            with self.subTest(told=told), self.assertRaisesRegex(BadRequest, words):
+                own_use("x", self.PRINT | {"part": 1} | told)
 
 
 class CommandLine(unittest.TestCase):

@@ -21,6 +21,7 @@ from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output
 from glenhail.server.storage.models import Upload
+from glenhail.server.studies.models import OwnUse
 from glenhail.server.tools.models import Tool, Treatment
 from tests.server.base import ServerTest, tiff, work
 from tests.server.test_hostile_calls import DOCUMENT, JSON, operations
@@ -209,6 +210,9 @@ class EveryCall(ServerTest):
             "remark": Remark.objects.create(
                 study=self.study, frame=frame, number=1, x=9, y=9, kind="halo", of_all=True
             ),
+            "use": OwnUse.objects.create(
+                bench=self.bench, name="Poster", width=99, height=99, ppi=99, distance_cm=99
+            ),
             "tool": tool,
             "patch": self.study.patches.get(),
             "reading": Reading.objects.filter(output=output).first(),
@@ -242,6 +246,7 @@ class EveryCall(ServerTest):
         return {
             **ids,
             "session_id": "none",
+            "key": "0" * 20,
             "level": 0,
             "column": 0,
             "row": 0,

@@ -12,6 +12,7 @@ import zipfile
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import IO, Any
 
 import numba
 import numpy as np
@@ -26,6 +27,7 @@ Codes = npt.NDArray[np.uint8]
 
 VERSION = "1"
 TILE = 512
+TOLD = "pyramid.json"
 
 
 @numba.njit(cache=True, nogil=True)
@@ -96,11 +98,26 @@ def write_pyramid(picture: Picture, path: Path) -> None:
     path : Path
         The file.
     """
+    write_tiles(picture.pixels, path)
+
+
+def write_tiles(pixels: Floats, path: Path, **told: Any) -> None:
+    """Write the pyramid of pixels, with more that is told of them.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    path : Path
+        The file.
+    **told
+        What JSON can hold; `told_of` gives it back.
+    """
     with (
         zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as pack,
         ThreadPoolExecutor(max_workers=os.cpu_count()) as pool,
     ):
-        for level, codes in enumerate(levels(picture.pixels)):
+        for level, codes in enumerate(levels(pixels)):
             places = [
                 (column, row)
                 for row in range(-(-codes.shape[0] // TILE))
@@ -109,12 +126,27 @@ def write_pyramid(picture: Picture, path: Path) -> None:
             tiles = pool.map(lambda p, c=codes: png_bytes(_tile(c, *p)), places)
             for (column, row), data in zip(places, tiles, strict=True):
                 pack.writestr(tile_name(level, column, row), data)
-        pack.writestr(
-            "pyramid.json",
-            json.dumps(
-                {"version": VERSION, "tile": TILE, "width": picture.width, "height": picture.height}
-            ),
-        )
+        height, width = pixels.shape[:2]
+        size = {"width": width, "height": height}
+        pack.writestr(TOLD, json.dumps({"version": VERSION, "tile": TILE, **size, **told}))
+
+
+def told_of(pack: IO[bytes]) -> dict[str, Any]:
+    """What a pyramid's file tells of itself: its size, px, and what came with it.
+
+    Parameters
+    ----------
+    pack : binary file
+        As `write_tiles` wrote it.
+
+    Raises
+    ------
+    zipfile.BadZipFile
+        If it is damaged.
+    """
+    with zipfile.ZipFile(pack) as members:
+        told: dict[str, Any] = json.loads(members.read(TOLD))
+    return told
 
 
 def tile_name(level: int, column: int, row: int) -> str:

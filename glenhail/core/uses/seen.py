@@ -12,6 +12,7 @@ from PIL import Image
 from glenhail.core.colour import srgb
 from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.uses import video
 from glenhail.core.uses.table import Use
 
 CHROMA = "4:2:0"  # what JPEGs of posts and pages have
@@ -23,7 +24,7 @@ class SeenPicture:
 
     ``codes`` are 8-bit sRGB codes, shape (h, w, 3); ``part`` is what of the picture
     they show, px; ``scale`` pixels in use for each of the picture's; ``size_bytes``
-    what the JPEG takes, None without one.
+    what the JPEG or the video takes, None without one.
     """
 
     codes: npt.NDArray[np.uint8]
@@ -48,7 +49,14 @@ def as_seen(pixels: Floats, use: Use, centre: tuple[float, float] = (0.5, 0.5)) 
     -------
     SeenPicture
         Resampled in linear light, then encoded, rounded and compressed.
+
+    Raises
+    ------
+    BadRequest
+        If it is a video, and those can not be made here.
     """
+    if use.video_mbit is not None:
+        return _in_video(pixels, use.video_mbit, use.resampling, centre)
     part = shown_part(pixels.shape[1], pixels.shape[0], use.part, centre)
     fits = min(use.width / part.w, use.height / part.h)
     scale = fits if use.enlarge else min(1.0, fits)
@@ -64,6 +72,18 @@ def as_seen(pixels: Floats, use: Use, centre: tuple[float, float] = (0.5, 0.5)) 
     data = _jpeg(codes, use.jpeg)
     back = np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), dtype=np.uint8)
     return SeenPicture(back, part, scale, len(data))
+
+
+def _in_video(
+    pixels: Floats, mbit: float, resampling: str, centre: tuple[float, float]
+) -> SeenPicture:
+    part = video.pan_part(pixels.shape[1], pixels.shape[0], centre)
+    strip = srgb.to_display(resample(pixels, part, video.STRIP, video.HEIGHT, resampling))
+    codes, size = video.middle_frame(strip, mbit)
+    scale = video.STRIP / part.w
+    first = part.x + video.STEP * video.MIDDLE / scale
+    shown = Rect(first, part.y, video.WIDTH / scale, part.h)
+    return SeenPicture(codes, shown, scale, size)
 
 
 def shown_part(width: int, height: int, share: float, centre: tuple[float, float]) -> Rect:

@@ -19,6 +19,8 @@ class Use:
     it is made to fill it where it has fewer pixels. ``jpeg`` is the quality, 1 to 100,
     or None without compression; ``ppi`` what it is shown or printed at, ``distance_cm``
     from where it is looked at, ``part`` the share of the picture's sides that is shown.
+    ``video_mbit`` is the rate of a video, Mbit/s, of which it is the middle frame
+    (core.uses.video); None where it is no video.
     """
 
     id: str
@@ -31,6 +33,7 @@ class Use:
     distance_cm: float
     part: float = 1.0
     resampling: str = "lanczos"
+    video_mbit: float | None = None
 
     @property
     def pixels_per_degree(self) -> float:
@@ -67,6 +70,18 @@ def print_of(width_cm: float, height_cm: float, ppi: float, distance_cm: float) 
     return Use(key, name, width, height, True, None, ppi, distance_cm)
 
 
+def video_at(mbit: float) -> Use:
+    """Video at 1080p, 30 frames a second.
+
+    Parameters
+    ----------
+    mbit : float
+        Its rate, Mbit/s.
+    """
+    name = f"video, 1080p at 30/s, H.264 at {mbit:g} Mbit/s, 4:2:0"
+    return Use(f"video-{mbit:g}", name, 1920, 1080, True, None, 92, 60, video_mbit=mbit)
+
+
 USES = {
     use.id: use
     for use in (
@@ -76,5 +91,6 @@ USES = {
         print_of(30, 20, 300, 40),
         print_of(60, 40, 240, 80),
         Use("fifth", "crop to a fifth, 2048 px, JPEG 85", 2048, 2048, True, 85, 110, 60, 0.2),
+        *(video_at(mbit) for mbit in (8, 16, 40)),
     )
 }

@@ -165,3 +165,26 @@ class Patch(models.Model):
     def rect(self) -> Rect:
         """As the core speaks of it."""
         return Rect(self.x, self.y, self.w, self.h)
+
+
+class OwnUse(models.Model):
+    """A bench's own use of pictures (core.uses.own has what the fields mean)."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="own_uses")
+    name = models.CharField(max_length=80)
+    width = models.IntegerField()
+    height = models.IntegerField()
+    enlarge = models.BooleanField(default=False)
+    jpeg = models.IntegerField(null=True)
+    ppi = models.FloatField()
+    distance_cm = models.FloatField()
+    part = models.FloatField(default=1)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [
+            models.UniqueConstraint(fields=["bench", "name"], name="one_use_of_a_name_per_bench")
+        ]
+
+    def __str__(self) -> str:
+        return self.name

@@ -6,4 +6,4 @@ class ViewingConfig(AppConfig):
     label = "viewing"
 
     def ready(self) -> None:
-        from glenhail.server.viewing import layers  # noqa: F401  (it registers itself)
+        from glenhail.server.viewing import layers, seen  # noqa: F401  (they register themselves)

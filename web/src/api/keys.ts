@@ -11,6 +11,7 @@ export const keys = {
   frames: ["frames"],
   tools: ["tools"],
   queue: ["queue"],
+  uses: ["uses"],
   /** All that is read of a study. */
   study: (id: number): Key => ["study", id],
   /** What its stages share: frames, contenders, outputs, patches. */

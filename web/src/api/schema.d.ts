@@ -516,6 +516,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outputs/{output_id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description An output as it is seen in a use; asking has it made. */
+        get: operations["seen_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outputs/{output_id}/seen/{key}/{level}/{column}_{row}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One lossless tile of it. */
+        get: operations["seen_tile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -1931,6 +1965,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that the bench chooses from. */
+        get: operations["uses_list"];
+        put?: never;
+        /** @description All that the bench chooses from. */
+        post: operations["use_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/{use_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One of a bench's own. */
+        delete: operations["use_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1971,6 +2040,15 @@ export interface components {
         };
         ArchivedIn: {
             archived: boolean;
+        };
+        /** @description How large it is, px, and which part of the output's pixels it shows: x, y, w, h. */
+        AsSeenOut: {
+            key: string;
+            width: number;
+            height: number;
+            levels: number;
+            part: number[];
+            size_bytes: number | null;
         };
         /**
          * @description How many outputs were queued; which can not be made, and which not here, with the
@@ -2717,6 +2795,24 @@ export interface components {
         };
         /** @enum {string} */
         OutputOutStateEnum: "absent" | "waiting" | "lining up" | "ready" | "refused";
+        /** @description A use of one's own; ``part`` is the share of the sides that is shown. */
+        OwnUseIn: {
+            name: string;
+            width: number;
+            height: number;
+            /** @default false */
+            enlarge: boolean;
+            jpeg?: number | null;
+            /** Format: double */
+            ppi: number;
+            /** Format: double */
+            distance_cm: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            part: number;
+        };
         /**
          * @description The answer for one type of patch: contenders by rank, and what speaks against
          *     whom.
@@ -3130,6 +3226,10 @@ export interface components {
             readonly lights: number;
             readonly edges: number;
         };
+        /** @description What there is to be seen; nothing while it is being made. */
+        SeenOut: {
+            seen: components["schemas"]["AsSeenOut"] | null;
+        };
         /** @description One finding about a contender, and the readings it was made from. */
         SentenceOut: {
             text: string;
@@ -3514,6 +3614,36 @@ export interface components {
         };
         VerdictsIn: {
             verdicts: components["schemas"]["VerdictShape"][];
+        };
+        /**
+         * @description A use; ``row`` is what an own one is taken away by, ``why_not`` why it can not be
+         *     had on this machine.
+         */
+        ViewingUse: {
+            name: string;
+            width: number;
+            height: number;
+            /** @default false */
+            enlarge: boolean;
+            jpeg?: number | null;
+            /** Format: double */
+            ppi: number;
+            /** Format: double */
+            distance_cm: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            part: number;
+            id: string;
+            /** @description The row's id. */
+            readonly row: number | null;
+            /** Format: double */
+            video_mbit: number | null;
+            /** Format: double */
+            pixels_per_degree: number;
+            /** @description A sentence with the remedy; nothing where it can be had. */
+            readonly why_not: string;
         };
         /** @enum {string} */
         WaysEnum: "alone" | "from another program" | "command line" | "web page";
@@ -4503,6 +4633,58 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    seen_read: {
+        parameters: {
+            query: {
+                use: string;
+                /** @description of the part that a use shows, a share of the side */
+                x?: number;
+                /** @description of the part that a use shows, a share of the side */
+                y?: number;
+            };
+            header?: never;
+            path: {
+                output_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenOut"];
+                };
+            };
+        };
+    };
+    seen_tile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                column: number;
+                key: string;
+                level: number;
+                output_id: number;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
             };
         };
     };
@@ -6995,6 +7177,69 @@ export interface operations {
         responses: {
             /** @description No response body */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    uses_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewingUse"][];
+                };
+            };
+        };
+    };
+    use_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnUseIn"];
+                "multipart/form-data": components["schemas"]["OwnUseIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewingUse"];
+                };
+            };
+        };
+    };
+    use_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                use_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

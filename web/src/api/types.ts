@@ -48,3 +48,4 @@ export type Trade = Shape["TradeOut"];
 export type MeasuredCurve = Shape["MeasuredCurveOut"];
 export type Suggestion = Shape["SuggestionOut"];
 export type Remark = Shape["RemarkOut"];
+export type ViewingUse = Shape["ViewingUse"];

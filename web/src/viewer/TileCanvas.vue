@@ -17,9 +17,11 @@ import {
 import { type Layer, layerTile } from "./layers";
 import { tile } from "./tiles";
 
-interface Shown extends Size {
+export interface Shown extends Size {
   id: number;
   levels: number;
+  /** Where its tiles are, if not among the pictures'. */
+  tiles?: string;
 }
 
 const props = defineProps<{
@@ -35,6 +37,7 @@ const emit = defineEmits<{ drawn: [level: number] }>();
 
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const complete = ref(false);
+const place = computed(() => props.picture.tiles ?? `/api/pictures/${props.picture.id}/tiles`);
 const whole = computed(() => props.mapping ?? IDENTITY);
 // Exact at the middle of the view: a bent output shows the same detail there, and a turned one
 // upright.
@@ -93,7 +96,7 @@ function drawable(t: Tile): CanvasImageSource | undefined {
 }
 
 const asMade = (t: Tile): ImageBitmap | undefined =>
-  tile(`/api/pictures/${props.picture.id}/tiles/${t.level}/${t.column}_${t.row}.png`, schedule);
+  tile(`${place.value}/${t.level}/${t.column}_${t.row}.png`, schedule);
 
 function put(pen: CanvasRenderingContext2D, t: Tile, image: CanvasImageSource): void {
   pen.drawImage(image, t.left, t.top, t.right - t.left, t.bottom - t.top);
@@ -154,7 +157,7 @@ function codesAt(x: number, y: number, side = 5): [number, number, number] | nul
 defineExpose({ codesAt });
 watch(
   () => [
-    props.picture.id,
+    place.value,
     props.layer?.key,
     props.layer?.address(0, 0, 0),
     props.mapping,

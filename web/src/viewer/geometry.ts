@@ -182,9 +182,9 @@ export function percent(share: number): string {
 }
 
 /** Both magnifications in words, told once where they are the same. */
-export function magnifications(view: View, mapping: Mapping): string {
+export function magnifications(view: View, mapping: Mapping, of = "output"): string {
   const { kx } = outputScale(view, mapping);
-  return `${percent(kx)} of output = ${percent(view.zoom)} of frame`;
+  return `${percent(kx)} of ${of} = ${percent(view.zoom)} of frame`;
 }
 
 /** A view moved as little as it takes for a canvas to show picture up to its edges; in the middle

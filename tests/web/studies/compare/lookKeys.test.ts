@@ -11,7 +11,12 @@ function keysOf() {
     letters: { value: ["A", "B"] },
     resize: vi.fn(),
   };
-  const acts = { remark: vi.fn(), hold: vi.fn() };
+  const acts = {
+    remark: vi.fn(),
+    hold: vi.fn(),
+    use: vi.fn(),
+    lifeSize: vi.fn(),
+  };
   const leave = vi.fn();
   const keys = lookKeys(look as unknown as Look, acts, leave);
   const on = Object.assign({}, ...keys.map((k) => k.on)) as Record<

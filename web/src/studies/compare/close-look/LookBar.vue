@@ -15,8 +15,15 @@ import LookTaking from "./LookTaking.vue";
 import type { ShownPane } from "./viewPicture";
 import type { Look } from "./useLook";
 import type { Readout } from "./useReadout";
+import type { LookSeeing } from "./useSeeing";
 
-const props = defineProps<{ look: Look; readout: Readout; shown: () => ShownPane[] }>();
+const props = defineProps<{
+  look: Look;
+  readout: Readout;
+  seeing: LookSeeing;
+  shown: () => ShownPane[];
+}>();
+const emit = defineEmits<{ life: []; uses: []; screen: [] }>();
 const { study, columns } = useStudyContext();
 const help = useHelp();
 const title = computed(() => {
@@ -56,7 +63,17 @@ const gain = computed({
     else light.value.gain = to;
   },
 });
-const steps = STEPS.map((step) => ({ value: step, title: percent(step) }));
+/** The steps, and what it is now where that is none of them. */
+const steps = computed(() =>
+  [...new Set([...STEPS, zoom.value])]
+    .sort((a, b) => a - b)
+    .map((step) => ({ value: step, title: percent(step) })),
+);
+const use = computed({ get: () => props.look.use.value, set: props.look.setUse });
+const uses = computed(() => [
+  { value: "", title: "as made" },
+  ...props.seeing.uses.value.map((u) => ({ value: u.id, title: u.name })),
+]);
 const arrangements = ARRANGEMENTS.map((value) => ({ value, title: ARRANGEMENT_WORDS[value] }));
 const lifts = LIFTS.map((value) => ({
   value,
@@ -87,17 +104,19 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
     />
     <QuietSelect v-model="zoom" label="At" :items="steps" />
     <QuietSelect v-if="differs" v-model="arranged.kind" label="Of" :items="kinds" />
-    <template v-else>
+    <QuietSelect v-else v-model="use" class="use" label="Seen as" :items="uses" />
+    <v-btn v-if="seeing.use.value" height="30" @click="emit('life')">Life size</v-btn>
+    <template v-else-if="!differs">
       <QuietSelect v-model="light.lift" label="Light" :items="lifts" />
       <QuietSelect v-model="light.plane" label="Plane" :items="planes" />
     </template>
     <QuietSelect
-      v-if="differs || GAINED.includes(light.plane)"
+      v-if="differs || (!seeing.use.value && GAINED.includes(light.plane))"
       v-model="gain"
       label="Gain"
       :items="gains"
     />
-    <LookMore :look="look" :readout="readout" />
+    <LookMore :look="look" :readout="readout" @uses="emit('uses')" @screen="emit('screen')" />
     <LookTaking :title="title" :shown="shown" />
     <IconAction class="end" aria-label="Keys and help" @click="help.open.value = true">
       ?
@@ -111,7 +130,8 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
   padding: 5px var(--margin);
   border-bottom: 1px solid var(--ink);
 }
-.place {
+.place,
+.use {
   max-width: 190px;
 }
 </style>

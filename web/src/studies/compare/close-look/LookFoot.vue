@@ -11,6 +11,8 @@ const props = defineProps<{
   reference: Sample | undefined;
   against: string;
   unit: Unit;
+  /** Of what is seen in a use, whose pixels are not those of the read-out. */
+  ofUse: string;
   difference: { kind: Kind; gain: number; numbers: Numbers | undefined; share: number } | undefined;
 }>();
 const signed = (v: number): string => (v < 0 ? fixed(v, 2) : `+${fixed(v, 2)}`);
@@ -35,6 +37,7 @@ const part = computed(() => {
         {{ DE_TOP / difference.gain }}
       </span>
     </template>
+    <span v-else-if="ofUse" class="value">{{ ofUse }}</span>
     <template v-else-if="sample">
       <span class="value">{{ told(sample, unit) }}</span>
       <span v-if="unit !== 'CIELAB'" class="soft">L* {{ fixed(sample.lab[0], 1) }}</span>

@@ -14,6 +14,7 @@ import type { Look } from "./useLook";
 import type { Readout } from "./useReadout";
 
 const props = defineProps<{ look: Look; readout: Readout }>();
+const emit = defineEmits<{ uses: []; screen: [] }>();
 const { columns } = useStudyContext();
 const light = computed(() => props.look.light);
 const arranged = computed(() => props.look.arranged);
@@ -61,6 +62,10 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
       <QuietSelect v-model="asked.side" label="Read-out of" :items="sides" />
       <QuietSelect v-model="asked.unit" label="Read-out in" :items="units" />
       <QuietSelect v-model="arranged.against" label="Reference" :items="letters" />
+      <div class="d-flex ga-4">
+        <TextAction @click="emit('uses')">Uses of your own</TextAction>
+        <TextAction @click="emit('screen')">This screen’s pixels</TextAction>
+      </div>
     </v-card>
   </v-menu>
 </template>

@@ -2,10 +2,8 @@
 import { computed, ref, shallowRef, useTemplateRef, watch } from "vue";
 
 import type { Contender, Remark } from "@/api/types";
-import { differenceLayer, type Numbers, numbersInView } from "@/viewer/differences";
-import { atOwnPixels, IDENTITY, magnifications, toFrame, type View } from "@/viewer/geometry";
-import { lightLayer, lightWords } from "@/viewer/light";
-import { matcherFor } from "@/viewer/matching";
+import { type Numbers, numbersInView } from "@/viewer/differences";
+import { toFrame, type View } from "@/viewer/geometry";
 import TileCanvas from "@/viewer/TileCanvas.vue";
 import { steps } from "@/viewer/tiles";
 import { usePanZoom } from "@/viewer/usePanZoom";
@@ -15,12 +13,15 @@ import LookFoot from "./LookFoot.vue";
 import LookHead from "./LookHead.vue";
 import type { Look, Pane } from "./useLook";
 import LookSpots from "./LookSpots.vue";
+import { usePane } from "./usePane";
 import type { Readout } from "./useReadout";
 import type { Remarking } from "./useRemarking";
+import type { LookSeeing } from "./useSeeing";
 
 const props = defineProps<{
   look: Look;
   readout: Readout;
+  seeing: LookSeeing;
   pane: Pane;
   index: number;
   remarking: Remarking;
@@ -32,62 +33,13 @@ const emit = defineEmits<{
   point: [view: View, x: number, y: number, size: { width: number; height: number }];
 }>();
 const ground = useTemplateRef<HTMLElement>("ground");
-const ready = (pane: Pane | undefined) =>
-  pane?.output?.state === "ready" && pane.output.picture ? pane.output : undefined;
-
-const output = computed(() => ready(props.pane));
-const other = computed(() => {
-  const { arrangement, against } = props.look.arranged;
-  const joined = arrangement === "reveal" || arrangement === "difference";
-  const differs = joined && against !== props.pane.contender.letter;
-  return differs ? props.look.against.value : undefined;
-});
-const under = computed(() =>
-  props.look.arranged.arrangement === "reveal" ? ready(other.value) : undefined,
+const { other, drawn, under, difference, drawnView, light, magnification, told, why } = usePane(
+  props.look,
+  props.seeing,
+  () => props.pane,
 );
-const lies = computed(() => output.value?.lineup ?? IDENTITY);
 const view = computed(() => props.look.view.value);
-const seen = computed(() =>
-  props.look.scale.value === "subject" ? view.value : atOwnPixels(view.value, lies.value),
-);
-const layer = computed(() =>
-  output.value?.picture
-    ? lightLayer(output.value.picture.id, props.look.light, output.value.tone)
-    : null,
-);
-const underLayer = computed(() =>
-  under.value?.picture
-    ? lightLayer(under.value.picture.id, props.look.light, under.value.tone)
-    : null,
-);
-/** What it differs by, where that is what is shown. */
-const difference = computed(() => {
-  const [one, two] = [output.value, ready(other.value)];
-  const { arrangement, kind, gain } = props.look.arranged;
-  if (arrangement !== "difference" || !one || !two) return undefined;
-  const lie = JSON.stringify(
-    [one.lineup, two.lineup].map((l) => [l?.sx, l?.dx, l?.dy, l?.residual]),
-  );
-  const { match } = props.look.light;
-  return differenceLayer({ one: one.id, two: two.id, kind, gain, match, lie });
-});
-/** The view that is drawn: a difference lies on the frame's pixels. */
-const drawnView = computed(() => (difference.value ? view.value : seen.value));
 const frame = computed(() => props.look.frame.value?.picture);
-const light = computed(() => {
-  const matched = matcherFor(props.look.light.match, output.value?.tone) !== null;
-  if (!difference.value) return lightWords(props.look.light, matched);
-  return `× ${props.look.arranged.gain}${matched ? `, ${props.look.light.match} matched` : ""}`;
-});
-const magnification = computed(() => magnifications(drawnView.value, lies.value));
-const why = computed(() => {
-  const o = props.pane.output;
-  if (!o)
-    return props.pane.contender.kind === "truth"
-      ? "This frame has no truth."
-      : "No output of this frame yet.";
-  return o.problem || "It is still being taken in and lined up.";
-});
 
 const numbers = shallowRef<Numbers>();
 const level = ref(0);
@@ -202,26 +154,18 @@ defineExpose({ shown });
         @drawn="tell"
       />
       <TileCanvas
-        v-else-if="output?.picture"
-        :picture="output.picture"
-        :mapping="output.lineup"
-        :view="seen"
-        :layer="layer"
+        v-else-if="drawn"
+        v-bind="drawn"
         :label="`${look.patch.value?.name ?? 'frame'} of ${pane.contender.letter}`"
       />
       <p v-else class="none text-center">{{ why }}</p>
       <div
-        v-if="under?.picture"
+        v-if="under"
         class="under position-absolute"
         :style="{ clipPath: `inset(0 0 0 ${100 * look.boundary.value}%)` }"
       >
         <TileCanvas
-          :picture="under.picture"
-          :mapping="under.lineup"
-          :view="
-            look.scale.value === 'subject' ? view : atOwnPixels(view, under.lineup ?? IDENTITY)
-          "
-          :layer="underLayer"
+          v-bind="under"
           :label="`${look.patch.value?.name ?? 'frame'} of ${look.arranged.against}`"
         />
       </div>
@@ -235,6 +179,7 @@ defineExpose({ shown });
       "
       :against="look.arranged.against"
       :unit="readout.asked.unit"
+      :of-use="told"
       :difference="
         difference && {
           kind: look.arranged.kind,

@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import { useIntervalFn } from "@vueuse/core";
-import { computed, useTemplateRef, watch } from "vue";
+import { computed, ref, useTemplateRef, watch } from "vue";
 
 import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
-import { useLookKeys } from "./useLookKeys";
+import { nextOf, useLookKeys } from "./useLookKeys";
 import { useReadout } from "./useReadout";
 import { useRemarking } from "./useRemarking";
+import { useSeeing } from "./useSeeing";
 import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
+import UsesDialog from "@/studies/shared/uses/UsesDialog.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
+import ScreenDialog from "@/viewer/ScreenDialog.vue";
 import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
@@ -31,6 +34,7 @@ const look = useLook(
   () => (REST + margin.value) * ratio,
 );
 const readout = useReadout();
+const seeing = useSeeing(look);
 const remarking = useRemarking(look, remarks);
 
 /** At the pointer, or in the middle of what is seen. */
@@ -38,13 +42,32 @@ function remark(): void {
   const { x, y } = readout.spot.value ?? look.view.value;
   remarking.place(x, y, look.panes.value[look.active.value]?.contender.id);
 }
+/** The dialog that is open. */
+const asking = ref<"uses" | "screen">();
+const asked = computed({
+  get: () => asking.value !== undefined,
+  set: (to) => {
+    if (!to) asking.value = undefined;
+  },
+});
+function lifeSize(): void {
+  if (!seeing.toLifeSize()) asking.value = "screen";
+}
 const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
 /** Of those in sight: while they lie over each other, the one on top. */
 function shown(): ShownPane[] {
   const seen = (panes.value ?? []).filter((_, i) => !stacked.value || i === look.inSight.value);
   return seen.flatMap((p) => p.shown() ?? []);
 }
-useLookKeys(look, { remark, hold: (on) => (remarking.held.value = on) });
+useLookKeys(look, {
+  remark,
+  hold: (on) => (remarking.held.value = on),
+  use: (by) => {
+    const ids = ["", ...seeing.uses.value.filter((u) => !u.why_not).map((u) => u.id)];
+    look.setUse(nextOf(ids, look.use.value, by, true));
+  },
+  lifeSize,
+});
 
 const one = computed(() => look.inOneRoom.value);
 const grid = computed(() => gridOf(one.value ? 1 : look.letters.value.length));
@@ -68,7 +91,15 @@ watch(
 
 <template>
   <div class="look in-grid">
-    <LookBar :look="look" :readout="readout" :shown="shown" />
+    <LookBar
+      :look="look"
+      :readout="readout"
+      :seeing="seeing"
+      :shown="shown"
+      @life="lifeSize"
+      @screen="asking = 'screen'"
+      @uses="asking = 'uses'"
+    />
     <div
       ref="stage"
       class="panes in-grid"
@@ -84,6 +115,7 @@ watch(
           :class="{ over: one, behind: stacked && i !== look.inSight.value }"
           :look="look"
           :readout="readout"
+          :seeing="seeing"
           :pane="pane"
           :index="i"
           :remarking="remarking"
@@ -94,6 +126,8 @@ watch(
         />
       </template>
     </div>
+    <UsesDialog v-if="asking === 'uses'" v-model="asked" />
+    <ScreenDialog v-if="asking === 'screen'" v-model="asked" @told="seeing.toLifeSize()" />
     <RemarkDialog
       :study="study.id"
       :of="remarking.open.value"

@@ -41,6 +41,8 @@ export function useLook(stage: () => Size, rest: () => number) {
   const boundary = ref(0.5);
   const scale = ref<Scale>(query("scale") === "own" ? "own pixels" : "subject");
   const light = reactive(lightFrom(query));
+  /** The use in which outputs are seen, by its id; empty as made. */
+  const use = ref(query("use"));
   const arranged = reactive(
     arrangedFrom(
       query,
@@ -170,6 +172,10 @@ export function useLook(stage: () => Size, rest: () => number) {
     boundary.value = Math.min(1, Math.max(0, share));
   }
 
+  function setUse(to: string): void {
+    use.value = to;
+  }
+
   function setScale(to: Scale): void {
     scale.value = to;
   }
@@ -189,6 +195,7 @@ export function useLook(stage: () => Size, rest: () => number) {
       ...lightTold(light),
       ...arrangedTold(arranged),
       ...(scale.value === "subject" ? {} : { scale: "own" }),
+      ...(use.value ? { use: use.value } : {}),
       ...(pinned.value === undefined ? {} : { pinned: pinned.value }),
     };
   });
@@ -211,12 +218,14 @@ export function useLook(stage: () => Size, rest: () => number) {
     view,
     flicking,
     light,
+    use,
     scale,
     paneSize,
     choose,
     divide,
     nextMatch,
     setScale,
+    setUse,
     goTo,
     goToFrame,
     goToSpot,

@@ -34,6 +34,9 @@ export interface Acts {
   remark: () => void;
   /** Show where remarks are, for as long as it is held. */
   hold: (on: boolean) => void;
+  /** The next use, or the one before. */
+  use: (by: 1 | -1) => void;
+  lifeSize: () => void;
 }
 
 export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Key[] {
@@ -108,6 +111,12 @@ export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Ke
       does: "Pin the chosen pane: letters go to the others",
       on: { ";": () => look.pin(look.active.value) },
     },
+    {
+      keys: "%",
+      does: "As it is seen in the next use: post, web, print, video; $ the one before",
+      on: { "%": () => acts.use(1), $: () => acts.use(-1) },
+    },
+    { keys: "'", does: "As large as in use, on this screen", on: { "'": acts.lifeSize } },
     {
       keys: "enter",
       does: "Add a remark at the pointer’s spot, like a click; the middle without one",
