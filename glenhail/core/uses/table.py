@@ -78,7 +78,7 @@ def video_at(mbit: float) -> Use:
     mbit : float
         Its rate, Mbit/s.
     """
-    name = f"video, 1080p at 30/s, H.264 at {mbit:g} Mbit/s, 4:2:0"
+    name = f"video at {mbit:g} Mbit/s, 1080p, 30/s, H.264, 4:2:0"
     return Use(f"video-{mbit:g}", name, 1920, 1080, True, None, 92, 60, video_mbit=mbit)
 
 

@@ -49,6 +49,25 @@ export function deepAddress(
   return `/api/pictures/${picture}/full-depth/${level}/${column}_${row}${asked}`;
 }
 
+/** Gives a full-size tile's steps, if they are there. */
+export type Reader = (column: number, row: number) => Uint16Array | undefined;
+
+/** One full-size pixel's steps; nothing while its tile is not there. */
+export function pixelAt(
+  picture: Size,
+  x: number,
+  y: number,
+  read: Reader,
+): [number, number, number] | undefined {
+  const [column, row] = [Math.floor(x / TILE), Math.floor(y / TILE)];
+  const steps = read(column, row);
+  if (!steps) return undefined;
+  const { width, height } = tileSize(picture, 0, column, row);
+  const at = (y - row * TILE) * width + x - column * TILE;
+  const of = (plane: number) => steps[at + plane * width * height] ?? BLACK;
+  return [of(0), of(1), of(2)];
+}
+
 /** A square of full-size pixels, as far as it lies within the picture. */
 export interface Square {
   /** Plane after plane, encoded 0..1. */
@@ -64,7 +83,7 @@ export function squareAt(
   x: number,
   y: number,
   side: number,
-  read: (column: number, row: number) => Uint16Array | undefined,
+  read: Reader,
 ): Square | undefined {
   const [cx, cy] = [Math.floor(x), Math.floor(y)];
   if (cx < 0 || cy < 0 || cx >= picture.width || cy >= picture.height) return undefined;
@@ -72,13 +91,9 @@ export function squareAt(
   const planes: Square["planes"] = [[], [], []];
   for (let py = Math.max(0, cy - reach); py <= Math.min(picture.height - 1, cy + reach); py++)
     for (let px = Math.max(0, cx - reach); px <= Math.min(picture.width - 1, cx + reach); px++) {
-      const [column, row] = [Math.floor(px / TILE), Math.floor(py / TILE)];
-      const steps = read(column, row);
-      if (!steps) return undefined;
-      const { width, height } = tileSize(picture, 0, column, row);
-      const at = (py - row * TILE) * width + px - column * TILE;
-      for (const c of [0, 1, 2] as const)
-        planes[c].push(encodedOf(steps[at + c * width * height] ?? BLACK));
+      const pixel = pixelAt(picture, px, py, read);
+      if (!pixel) return undefined;
+      for (const c of [0, 1, 2] as const) planes[c].push(encodedOf(pixel[c]));
     }
   return { planes };
 }

@@ -10,6 +10,9 @@ export interface Moves {
   whole?: () => void;
   /** A press that did not become a drag. */
   click?: (x: number, y: number, event: PointerEvent) => void;
+  /** Whether a drag from here draws instead of moving; then where it has come to. */
+  draws?: (x: number, y: number) => boolean;
+  drawn?: (x: number, y: number) => void;
   /** Wherever the pointer is. */
   hover?: (x: number, y: number) => void;
 }
@@ -35,7 +38,7 @@ export function usePanZoom(ground: Readonly<Ref<HTMLElement | null>>, moves: Mov
     width: css.value.width * ratio(),
     height: css.value.height * ratio(),
   }));
-  let held: { at: [number, number]; dragged: boolean } | undefined;
+  let held: { at: [number, number]; dragged: boolean; draws: boolean } | undefined;
   let turned = 0;
 
   /** A pointer's place on the canvas, device pixels. */
@@ -49,7 +52,8 @@ export function usePanZoom(ground: Readonly<Ref<HTMLElement | null>>, moves: Mov
 
   function down(event: PointerEvent): void {
     if (event.button !== 0) return;
-    held = { at: local(event), dragged: false };
+    const at = local(event);
+    held = { at, dragged: false, draws: moves.draws?.(...at) ?? false };
     ground.value?.setPointerCapture(event.pointerId);
     ground.value?.focus({ preventScroll: true });
   }
@@ -59,8 +63,9 @@ export function usePanZoom(ground: Readonly<Ref<HTMLElement | null>>, moves: Mov
     if (held) {
       const [dx, dy] = [now[0] - held.at[0], now[1] - held.at[1]];
       if (held.dragged || Math.hypot(dx, dy) >= STILL) {
-        moves.pan(dx, dy);
-        held = { at: now, dragged: true };
+        if (held.draws) moves.drawn?.(...now);
+        else moves.pan(dx, dy);
+        held = { ...held, at: now, dragged: true };
       }
     }
     moves.hover?.(...now);

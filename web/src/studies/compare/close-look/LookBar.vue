@@ -86,7 +86,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
 </script>
 
 <template>
-  <header class="bar d-flex flex-wrap ga-2 align-center">
+  <header class="bar d-flex flex-wrap align-center">
     <v-btn height="30" :to="`/studies/${study.id}/compare`">Wall</v-btn>
     <h1 class="visually-hidden">{{ title }}</h1>
     <QuietSelect v-model="place" class="place" label="Place" :items="places" />
@@ -127,10 +127,13 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
 <style scoped>
 .bar {
   min-height: var(--bar);
+  gap: 5px;
   padding: 5px var(--margin);
   border-bottom: 1px solid var(--ink);
 }
-.place,
+.place {
+  max-width: 176px;
+}
 .use {
   max-width: 190px;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What is changed seldom: panes, what magnification is of, matching, marks, the read-out.
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
@@ -14,8 +14,20 @@ import type { Look } from "./useLook";
 import type { Readout } from "./useReadout";
 
 const props = defineProps<{ look: Look; readout: Readout }>();
+const open = ref(false);
 const emit = defineEmits<{ uses: []; screen: [] }>();
 const { columns } = useStudyContext();
+/** To a dialog of its own. */
+function leave(to: "uses" | "screen"): void {
+  open.value = false;
+  if (to === "uses") emit("uses");
+  else emit("screen");
+}
+const line = computed({
+  get: () => props.look.line.value !== undefined,
+  set: props.look.setLine,
+});
+const loupe = computed({ get: () => props.look.loupe.value, set: props.look.setLoupe });
 const light = computed(() => props.look.light);
 const arranged = computed(() => props.look.arranged);
 const asked = computed(() => props.readout.asked);
@@ -44,7 +56,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
 </script>
 
 <template>
-  <v-menu :close-on-content-click="false">
+  <v-menu v-model="open" :close-on-content-click="false">
     <template #activator="{ props: opens }">
       <v-btn height="30" v-bind="opens">More</v-btn>
     </template>
@@ -58,13 +70,15 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
         label="Mark what is cut off: red at the top, blue at the bottom"
       />
       <v-checkbox v-model="light.beyond" label="Mark colours beyond sRGB" />
+      <v-checkbox v-model="line" label="Measure along a line; a drag draws it" />
+      <v-checkbox v-model="loupe" label="Loupe at 800 %, where the pointer is" />
       <QuietSelect v-model="arranged.rate" label="In place, turns" :items="rates" />
       <QuietSelect v-model="asked.side" label="Read-out of" :items="sides" />
       <QuietSelect v-model="asked.unit" label="Read-out in" :items="units" />
       <QuietSelect v-model="arranged.against" label="Reference" :items="letters" />
       <div class="d-flex ga-4">
-        <TextAction @click="emit('uses')">Uses of your own</TextAction>
-        <TextAction @click="emit('screen')">This screen’s pixels</TextAction>
+        <TextAction @click="leave('uses')">Uses of your own</TextAction>
+        <TextAction @click="leave('screen')">This screen’s pixels</TextAction>
       </div>
     </v-card>
   </v-menu>

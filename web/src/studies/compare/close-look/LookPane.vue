@@ -11,6 +11,8 @@ import { named } from "@/shared/lib/words";
 import type { ShownPane } from "./viewPicture";
 import LookFoot from "./LookFoot.vue";
 import LookHead from "./LookHead.vue";
+import LookLine from "./LookLine.vue";
+import LookLoupe from "./LookLoupe.vue";
 import type { Look, Pane } from "./useLook";
 import LookSpots from "./LookSpots.vue";
 import { usePane } from "./usePane";
@@ -33,11 +35,8 @@ const emit = defineEmits<{
   point: [view: View, x: number, y: number, size: { width: number; height: number }];
 }>();
 const ground = useTemplateRef<HTMLElement>("ground");
-const { other, drawn, under, difference, drawnView, light, magnification, told, why } = usePane(
-  props.look,
-  props.seeing,
-  () => props.pane,
-);
+const { other, drawn, under, difference, drawnView, light, magnification, inUse, told, why } =
+  usePane(props.look, props.seeing, () => props.pane);
 const view = computed(() => props.look.view.value);
 const frame = computed(() => props.look.frame.value?.picture);
 
@@ -64,6 +63,8 @@ watch(
 
 /** Device pixels of the shared view for one of this pane's. */
 const share = (): number => view.value.zoom / drawnView.value.zoom;
+/** Where a line that is drawn begins, frame px. */
+let begun = { x: 0, y: 0 };
 const { canvas, wheel, on } = usePanZoom(ground, {
   pan: (dx, dy) => props.look.pan(dx * share(), dy * share()),
   // The place under the pointer stays there in this pane, whatever it is magnified by.
@@ -71,6 +72,11 @@ const { canvas, wheel, on } = usePanZoom(ground, {
     const [cx, cy] = [canvas.value.width / 2, canvas.value.height / 2];
     props.look.zoom(direction, cx + (x - cx) * share(), cy + (y - cy) * share());
   },
+  draws: (x, y) => {
+    begun = toFrame(drawnView.value, canvas.value, x, y);
+    return props.look.line.value !== undefined;
+  },
+  drawn: (x, y) => props.look.drawLine(begun, toFrame(drawnView.value, canvas.value, x, y)),
   click: (x, y) => {
     const at = toFrame(drawnView.value, canvas.value, x, y);
     props.remarking.place(at.x, at.y, props.pane.contender.id);
@@ -101,7 +107,7 @@ function shown(): ShownPane | undefined {
   return {
     letter,
     title: `${named(props.pane.contender)}${other.value ? ` ${joint} ${other.value.contender.letter}` : ""}`,
-    line: [magnification.value, light.value].filter(Boolean).join(", "),
+    line: [magnification.value, light.value, inUse.value].filter(Boolean).join(", "),
     left,
     top,
     canvases: canvases.map((canvas, i) => ({ canvas, from: i ? props.look.boundary.value : 0 })),
@@ -169,6 +175,13 @@ defineExpose({ shown });
           :label="`${look.patch.value?.name ?? 'frame'} of ${look.arranged.against}`"
         />
       </div>
+      <LookLine v-if="look.line.value" :line="look.line.value" :view="drawnView" :canvas="canvas" />
+      <LookLoupe
+        v-if="look.loupe.value && drawn && readout.spot.value"
+        :drawn="drawn"
+        :spot="readout.spot.value"
+        :letter="pane.contender.letter"
+      />
     </div>
     <LookFoot
       :sample="readout.sample(pane)"

@@ -18,6 +18,7 @@ import ScreenDialog from "@/viewer/ScreenDialog.vue";
 import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
+import LookProfile from "./LookProfile.vue";
 
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
@@ -126,6 +127,7 @@ watch(
         />
       </template>
     </div>
+    <LookProfile v-if="look.line.value" :look="look" :readout="readout" :line="look.line.value" />
     <UsesDialog v-if="asking === 'uses'" v-model="asked" />
     <ScreenDialog v-if="asking === 'screen'" v-model="asked" @told="seeing.toLifeSize()" />
     <RemarkDialog
@@ -140,7 +142,7 @@ watch(
 
 <style scoped>
 .look {
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-rows: auto minmax(0, 1fr) auto;
   height: 100dvh;
 }
 .panes {

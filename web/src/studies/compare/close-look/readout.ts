@@ -17,6 +17,18 @@ export interface Sample {
   sd: number | undefined;
 }
 
+/** One number of an encoded value, as a unit has brightness. */
+export function brightness(encoded: Triple, unit: Unit): number {
+  if (unit === "CIELAB") return labOf(encoded)[0];
+  const of = unit === "linear" ? decode : (v: number) => 255 * v;
+  return encoded.reduce((sum, v, c) => sum + (LUMA[c] ?? 0) * of(v), 0);
+}
+export const BRIGHTNESS: Record<Unit, string> = {
+  "8-bit levels": "luma, 8-bit levels",
+  linear: "luminance, 1 is white",
+  CIELAB: "L*",
+};
+
 /** Light is averaged, as a lens that sees less would; noise is told of what the eye sees. */
 export function sampleOf({ planes }: Square): Sample {
   const count = planes[0].length;

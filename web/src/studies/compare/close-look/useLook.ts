@@ -5,6 +5,7 @@ import { useRoute } from "vue-router";
 import type { Contender, Output, Patch } from "@/api/types";
 import { inside, type Size, type View } from "@/viewer/geometry";
 import { MATCHES } from "@/viewer/matching";
+import { held, type Line, lineFrom, lineTold } from "@/viewer/profile";
 import { useView } from "@/viewer/useView";
 import { patchAt } from "@/studies/shared/remarks/remarks";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
@@ -43,6 +44,9 @@ export function useLook(stage: () => Size, rest: () => number) {
   const light = reactive(lightFrom(query));
   /** The use in which outputs are seen, by its id; empty as made. */
   const use = ref(query("use"));
+  /** What is measured along, in every pane. */
+  const line = ref<Line | undefined>(lineFrom(query("line")));
+  const loupe = ref(query("loupe") === "on");
   const arranged = reactive(
     arrangedFrom(
       query,
@@ -172,6 +176,22 @@ export function useLook(stage: () => Size, rest: () => number) {
     boundary.value = Math.min(1, Math.max(0, share));
   }
 
+  /** A line across the middle of what is seen, or none. */
+  function setLine(on: boolean): void {
+    const { x, y, zoom: z } = view.value;
+    const half = paneSize().width / 4 / z;
+    line.value = on ? held({ x0: x - half, y0: y, x1: x + half, y1: y }) : undefined;
+  }
+
+  /** One end stays, the other is here. */
+  function drawLine(from: { x: number; y: number }, to: { x: number; y: number }): void {
+    line.value = held({ x0: from.x, y0: from.y, x1: to.x, y1: to.y });
+  }
+
+  function setLoupe(on: boolean): void {
+    loupe.value = on;
+  }
+
   function setUse(to: string): void {
     use.value = to;
   }
@@ -189,12 +209,14 @@ export function useLook(stage: () => Size, rest: () => number) {
     return {
       ...(patch.value ? { patch: patch.value.id } : { frame: frameId.value }),
       panes: letters.value.join(","),
-      zoom: z,
+      zoom: Number(z.toFixed(4)),
       x: x.toFixed(1),
       y: y.toFixed(1),
       ...lightTold(light),
       ...arrangedTold(arranged),
       ...(scale.value === "subject" ? {} : { scale: "own" }),
+      ...(line.value ? { line: lineTold(line.value) } : {}),
+      ...(loupe.value ? { loupe: "on" } : {}),
       ...(use.value ? { use: use.value } : {}),
       ...(pinned.value === undefined ? {} : { pinned: pinned.value }),
     };
@@ -219,6 +241,8 @@ export function useLook(stage: () => Size, rest: () => number) {
     flicking,
     light,
     use,
+    line,
+    loupe,
     scale,
     paneSize,
     choose,
@@ -226,6 +250,9 @@ export function useLook(stage: () => Size, rest: () => number) {
     nextMatch,
     setScale,
     setUse,
+    setLine,
+    setLoupe,
+    drawLine,
     goTo,
     goToFrame,
     goToSpot,

@@ -29,6 +29,15 @@ export function nextOf<T>(all: readonly T[], now: T, by: 1 | -1, round = false):
   return all[round ? (at + all.length) % all.length : held] ?? now;
 }
 
+/** Keys that a closed choice takes for itself; letters are among them. */
+const OF_CHOICES = /^([a-z0-9 ]|Enter|Escape|Tab|Home|End|Page.*|Arrow.*)$/i;
+
+/** Whether a key is meant for the field that has the focus. */
+function isTyped(target: HTMLElement, key: string): boolean {
+  if (!target.matches("select, input, textarea")) return false;
+  return target.getAttribute("role") !== "combobox" || OF_CHOICES.test(key);
+}
+
 export interface Acts {
   /** Place a remark. */
   remark: () => void;
@@ -118,6 +127,16 @@ export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Ke
     },
     { keys: "'", does: "As large as in use, on this screen", on: { "'": acts.lifeSize } },
     {
+      keys: "_",
+      does: "Measure along a line; a drag in a pane draws it anew",
+      on: { _: () => look.setLine(look.line.value === undefined) },
+    },
+    {
+      keys: "&",
+      does: "Loupe at 800 %, in every pane, where the pointer is",
+      on: { "&": () => look.setLoupe(!look.loupe.value) },
+    },
+    {
       keys: "enter",
       does: "Add a remark at the pointer’s spot, like a click; the middle without one",
       on: { Enter: acts.remark },
@@ -151,7 +170,7 @@ export function useLookKeys(look: Look, can: Acts): void {
 
   function down(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (event.ctrlKey || event.metaKey || target.matches("select, input, textarea")) return;
+    if (event.ctrlKey || event.metaKey || isTyped(target, event.key)) return;
     if (target.matches("button, a") && (event.key === " " || event.key === "Enter")) return;
     // The help, or an open choice, has its own keys.
     if (help.open.value || document.querySelector(".v-overlay--active :is(.v-list, .v-card)"))

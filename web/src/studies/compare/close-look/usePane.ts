@@ -82,8 +82,9 @@ export function usePane(look: Look, seeing: LookSeeing, pane: () => Pane) {
     const matched = matcherFor(look.light.match, output.value?.tone) !== null;
     if (difference.value)
       return `× ${look.arranged.gain}${matched ? `, ${look.light.match} matched` : ""}`;
-    return seeing.use.value?.name ?? lightWords(look.light, matched);
+    return seeing.use.value ? "" : lightWords(look.light, matched);
   });
+  const inUse = computed(() => seeing.use.value?.name ?? "");
   const magnification = computed(() =>
     magnifications(
       drawnView.value,
@@ -108,5 +109,17 @@ export function usePane(look: Look, seeing: LookSeeing, pane: () => Pane) {
     return o.problem || "It is still being taken in and lined up.";
   });
 
-  return { output, other, drawn, under, difference, drawnView, light, magnification, told, why };
+  return {
+    output,
+    other,
+    drawn,
+    under,
+    difference,
+    drawnView,
+    light,
+    magnification,
+    inUse,
+    told,
+    why,
+  };
 }

@@ -1,0 +1,146 @@
+"""Outputs as they are seen in uses, and along a line: what the close look shows is held
+against encoders and pixels.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+from urllib.parse import unquote
+
+import numpy as np
+from PIL import Image
+from playwright.sync_api import expect
+
+from glenhail.core.colour import srgb
+from glenhail.core.uses.seen import as_seen
+from glenhail.core.uses.table import USES
+from tests.browser.test_looking import CENTRE, READ, SIZE, LookingTest
+from tests.seeds import drawn
+
+LABEL = "frame of A"
+
+
+class Seen(LookingTest):
+    def test_a_post_is_what_its_jpeg_leaves(self) -> None:
+        page = self.look("", "A,U")
+        self.choose_option("Seen as", USES["post"].name)
+        expect(page.get_by_label("Pane with U").locator("footer")).to_contain_text("640 × 427 px")
+        self.drawn()
+        for letter, kind in (("A", "treatment"), ("U", "unprocessed")):
+            held = io.BytesIO()
+            codes = Image.fromarray(srgb.to_display(self.light(kind)))
+            codes.save(held, "JPEG", quality=80, subsampling="4:2:0")
+            size = f"{len(held.getvalue()) / 1000:.1f}"
+            self.assert_shows(f"frame of {letter}", np.asarray(Image.open(held)).astype(float))
+            foot = page.get_by_label(f"Pane with {letter}").locator("footer")
+            expect(foot).to_contain_text(f"{size} kB")
+        self.assert_accessible("close look, in a use")
+        # In the address, and gone where a difference is shown; by key to the next and back.
+        expect(page).to_have_url(re.compile("use=post"))
+        page.keyboard.press("$")
+        expect(page).not_to_have_url(re.compile("use="))
+        self.drawn()
+        self.assert_shows(LABEL, 255 * self.encoded("treatment"))
+        self.assertEqual(self.errors, [])
+
+    def test_video_is_the_middle_frame_of_its_pan(self) -> None:
+        page = self.look("use=video-8&scale=own", "A", zoom=1)
+        expect(page.get_by_label("Pane with A").locator("footer")).to_contain_text("1920 × 1080 px")
+        self.drawn()
+        want = as_seen(self.light("treatment"), USES["video-8"])
+        # Pixel for pixel: one of the video is one of the screen.
+        width, height = page.evaluate(SIZE, LABEL)
+        # The frame is smaller than the pane, and stands in its middle.
+        left = round(width / 2 - (320 - want.part.x) * want.scale)
+        top = round(height / 2 - (213.5 - want.part.y) * want.scale)
+        for _, rng in drawn(1):
+            places = rng.integers((4, 4), (width - 4, height - 4), (20, 2)).tolist()
+            shown = np.asarray(page.evaluate(READ, [LABEL, places]), dtype=int)
+            codes = np.asarray([want.codes[y - top, x - left] for x, y in places], dtype=int)
+            self.assertLessEqual(np.abs(shown - codes).max(), 1)
+
+    def test_a_print_of_ones_own_is_shown_as_large_as_it_is(self) -> None:
+        page = self.look("", "A,U")
+        page.get_by_role("button", name="More", exact=True).click()
+        page.get_by_role("button", name="Uses of your own", exact=True).click()
+        dialog = page.get_by_role("dialog")
+        for label, value in (
+            ("Name", "Postcard"),
+            ("Width, cm", "14.8"),
+            ("Height, cm", "10.5"),
+            ("Printed at, ppi", "120"),
+        ):
+            dialog.get_by_label(label).fill(value)
+        dialog.get_by_label("Printed at, ppi").press("Tab")
+        expect(dialog).to_contain_text("699 × 496 px")
+        self.assert_accessible("uses of one's own")
+        dialog.get_by_role("button", name="Add", exact=True).click()
+        expect(dialog.get_by_role("listitem")).to_contain_text("Postcard")
+        dialog.get_by_role("button", name="Close").click()
+        self.choose_option("Seen as", "Postcard")
+        foot = page.get_by_label("Pane with A").locator("footer")
+        expect(foot).to_contain_text("px a degree from 50 cm")
+        self.drawn()
+        # The screen is told by a card, once.
+        page.get_by_role("button", name="Life size").click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_contain_text("96 ppi")
+        self.assert_accessible("card against the screen")
+        dialog.get_by_role("button", name="It fits").click()
+        # 96 screen pixels are an inch, and so are 120 of the print, which is wider than 640 px.
+        zoom = 699 / 640 * 96 / 120
+        expect(page).to_have_url(re.compile(f"zoom={zoom:.4f}"))
+        self.drawn()
+        self.choose_option("At", "100 %")
+        page.keyboard.press("'")
+        expect(page).to_have_url(re.compile(f"zoom={zoom:.4f}"))
+        self.assertEqual(self.errors, [])
+
+
+class Along(LookingTest):
+    def test_a_line_tells_every_panes_values_and_follows_a_drag(self) -> None:
+        page = self.look("line=200.5,150.5,260.5,150.5", "A,T")
+        chart = page.get_by_label("Values along the line")
+        link = chart.get_by_role("link", name=re.compile("CSV"))
+        expect(link).to_be_visible()
+        expect(chart.get_by_text("Full-depth values are being read")).to_have_count(0)
+        rows = unquote((link.get_attribute("href") or "").partition(",")[2]).splitlines()
+        for letter, kind in (("A", "treatment"), ("T", "truth")):
+            told = [row.split(",")[1:] for row in rows if row.startswith(f'"{letter}"')]
+            found = np.asarray(told, dtype=float)
+            np.testing.assert_allclose(found[:, 0], np.arange(61), atol=1e-9)
+            want = 255 * (self.encoded(kind)[150, 200:261] @ srgb.LUMA)
+            np.testing.assert_allclose(found[:, 1], want, atol=0.02)
+        # Drawn anew by a drag, which moves nothing.
+        box = page.get_by_label("Pane with A").locator(".ground").bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 60, y + 80, steps=4)
+        page.mouse.up()
+        expect(chart).to_contain_text("50 px of the frame")
+        # The middle stayed where it was.
+        expect(page).to_have_url(re.compile(r"x=320(\.0)?&y=213(\.0)?&.*line=320,213,350,253"))
+        self.assert_accessible("measuring line")
+        page.keyboard.press("_")
+        expect(chart).to_have_count(0)
+        expect(page).not_to_have_url(re.compile("line="))
+        self.assertEqual(self.errors, [])
+
+    def test_the_loupe_shows_the_pointers_pixel_in_every_pane(self) -> None:
+        page = self.look("", "A,T", zoom=1)
+        page.keyboard.press("&")
+        box = page.get_by_label("Pane with A").locator(".ground").bounding_box()
+        assert box is not None
+        page.mouse.move(box["x"] + box["width"] / 2 - 40, box["y"] + box["height"] / 2 + 30)
+        expect(page.get_by_label("Loupe of A")).to_be_visible()
+        self.drawn()
+        fx, fy = CENTRE[0] - 40, CENTRE[1] + 30
+        for letter, kind in (("A", "treatment"), ("T", "truth")):
+            width, height = page.evaluate(SIZE, f"Loupe of {letter}")
+            shown = page.evaluate(READ, [f"Loupe of {letter}", [[width // 2 + 3, height // 2 + 3]]])
+            want = 255 * self.encoded(kind)[fy - 1 : fy + 2, fx - 1 : fx + 2].reshape(-1, 3)
+            off = np.abs(want - np.asarray(shown[0])).max(axis=1)
+            self.assertLessEqual(off.min(), 1)
