@@ -123,6 +123,23 @@ class Looking(LookingTest):
                 self.assertEqual(self.page.evaluate(space, "frame of U"), "srgb")
                 browser.close()
 
+    def test_what_is_cut_off_is_marked_and_counted(self) -> None:
+        page = self.look("marked=clipped-beyond", "U,T")
+        light = self.light("unprocessed")
+        width, height = page.evaluate(SIZE, "frame of U")
+        # Device pixels are half a frame's: those of the part in view.
+        xs = [place(x, width, CENTRE[0]) for x in range(width)]
+        ys = [place(y, height, CENTRE[1]) for y in range(height)]
+        part = light[min(ys) : max(ys) + 1, min(xs) : max(xs) + 1]
+        bottom = 100 * ((part <= 1e-5).any(axis=-1) & (part < 0.9999).all(axis=-1)).mean()
+        foot = page.get_by_label("Pane with U").locator("footer .shares")
+        expect(foot).to_contain_text("beyond sRGB none")
+        told = re.search(r"bottom ([\d.]+) %", foot.inner_text())
+        assert told is not None, foot.inner_text()
+        self.assertAlmostEqual(float(told[1]), bottom, delta=0.06 * bottom + 0.02)
+        page.keyboard.press("!")
+        expect(foot).not_to_contain_text("bottom")
+
     def test_planes_are_what_they_are_called(self) -> None:
         page = self.look("plane=brightness")
         encoded = self.encoded("treatment")
@@ -305,6 +322,13 @@ class Remarking(LookingTest):
         page.context.grant_permissions(["clipboard-read", "clipboard-write"])
         self.choose_from_menu("Take", "Copy link")
         self.until(lambda: page.evaluate("navigator.clipboard.readText()") == page.url)
+        # The same by key.
+        page.evaluate("navigator.clipboard.writeText('')")
+        page.keyboard.press("@")
+        self.until(lambda: page.evaluate("navigator.clipboard.readText()") == page.url)
+        page.keyboard.press('"')
+        kinds = "navigator.clipboard.read().then((all) => all[0].types.join())"
+        self.until(lambda: page.evaluate(kinds) == "image/png")
         with page.expect_download() as saved:
             self.choose_from_menu("Take", "Save as picture")
         picture = Image.open(saved.value.path())
@@ -354,6 +378,10 @@ class Wall(LookingTest):
         page.get_by_role("button", name="Show column T", exact=True).click()
         self.until(lambda: self.heads() == "BTAU")
         self.assert_accessible("wall, arranging")
+        # By one measure, whatever is told under the crops.
+        self.choose_option("Order of columns", "by PSNR, best first")
+        expect(page).to_have_url(re.compile("order=psnr"))
+        self.choose_option("Order of columns", "as entered")
         page.get_by_role("button", name="Reset", exact=True).click()
         page.keyboard.press("Escape")
         # By hand: one head dropped on another.

@@ -9,6 +9,8 @@ import re
 from urllib.parse import unquote
 
 import numpy as np
+from django.contrib.auth.models import User
+from django.test import Client
 from PIL import Image
 from playwright.sync_api import expect
 
@@ -17,6 +19,7 @@ from glenhail.core.uses.seen import as_seen
 from glenhail.core.uses.table import USES
 from tests.browser.test_looking import CENTRE, READ, SIZE, LookingTest
 from tests.seeds import drawn
+from tests.server.test_hostile_calls import JSON
 
 LABEL = "frame of A"
 
@@ -144,3 +147,67 @@ class Along(LookingTest):
             want = 255 * self.encoded(kind)[fy - 1 : fy + 2, fx - 1 : fx + 2].reshape(-1, 3)
             off = np.abs(want - np.asarray(shown[0])).max(axis=1)
             self.assertLessEqual(off.min(), 1)
+
+
+class Sheets(LookingTest):
+    """The wall, or a row of it, as one picture."""
+
+    def test_a_row_is_taken_as_a_sheet_of_whole_pixels(self) -> None:
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        frame = client.get(f"/api/studies/{self.study}").json()["frames"][0]["id"]
+        for name, x in (("Gable", 120), ("Sky", 300)):
+            body = {"frame": frame, "name": name, "role": "texture", "x": x, "y": 100}
+            client.post(f"/api/studies/{self.study}/patches", body | {"w": 90, "h": 70}, JSON)
+        self.idle()
+        page = self.page
+        page.goto(f"{self.live_server_url}/studies/{self.study}/compare?lift=1")
+        page.get_by_role("button", name="Sheet", exact=True).click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_alt_text("The sheet")).to_be_visible()
+        self.assert_accessible("contact sheet")
+        sheet = self.saved()
+        self.assertEqual(sheet.size, (1920, 1080))
+        # Crops stand row by row, enlarged four times or more: each pixel is a square.
+        codes = np.asarray(sheet.convert("RGB")).astype(int)
+        lifted = np.clip(255 * srgb.encode(self.light("unprocessed") * 2), 0, 255)
+        box, zoom = self.found(codes, lifted[100:170, 120:210])
+        self.assertGreaterEqual(zoom, 3)
+        want = lifted[100:170, 120:210].repeat(zoom, axis=0).repeat(zoom, axis=1)
+        top, left = box
+        shown = codes[top : top + want.shape[0], left : left + want.shape[1]]
+        self.assertLessEqual(np.abs(shown - want).max(), 1.01)
+        # In print, and all rows.
+        self.choose_option("Size", "print, A4 at 300 ppi")
+        self.choose_option("Rows", "all 2 rows")
+        expect(dialog.get_by_alt_text("The sheet")).to_be_visible()
+        self.until(lambda: self.saved().size == (3508, 2480))
+        self.assertAlmostEqual(self.saved().info["dpi"][0], 300, delta=0.1)
+        self.choose_option("Subject at", "100 %")
+        dialog.get_by_label("With readings").uncheck()
+        self.until(lambda: (np.asarray(self.saved().convert("L")) < 200).mean() < 0.1)
+        self.assertEqual(self.errors, [])
+
+    def saved(self) -> Image.Image:
+        with self.page.expect_download() as saved:
+            self.page.get_by_role("button", name="Save", exact=True).click()
+        return Image.open(saved.value.path())
+
+    def found(self, codes: np.ndarray, crop: np.ndarray) -> tuple[tuple[int, int], int]:
+        """Where a crop stands, by its first pixels, and how large."""
+        first = crop[:2, :2]
+        for zoom in (8, 7, 6, 5, 4, 3, 2):
+            at = zoom // 2
+            want = [first[0, 0], first[0, 1], first[1, 0], first[1, 1]]
+            steps = [(at, at), (at, at + zoom), (at + zoom, at), (at + zoom, at + zoom)]
+            height, width = codes.shape[0] - 3 * zoom, codes.shape[1] - 3 * zoom
+            off = np.zeros((height, width))
+            for (dy, dx), value in zip(steps, want, strict=True):
+                part = codes[dy : dy + height, dx : dx + width]
+                off = np.maximum(off, np.abs(part - value).max(axis=-1))
+            hits = np.argwhere(off <= 1.01)
+            for top, left in hits:
+                whole = codes[top : top + 70 * zoom : zoom, left : left + 90 * zoom : zoom]
+                if whole.shape == crop.shape and np.abs(whole - crop).max() <= 1.01:
+                    return (int(top), int(left)), zoom
+        raise AssertionError("the crop is not on the sheet")

@@ -105,8 +105,8 @@ export function numbersInView(
     const steps = read(tile);
     if (!steps) return undefined;
     const { width, height } = tileSize(frame, level, tile.column, tile.row);
-    const across = seen(view.x, canvas.width / view.zoom, share, tile.column, width);
-    const down = seen(view.y, canvas.height / view.zoom, share, tile.row, height);
+    const across = inView(view.x, canvas.width / view.zoom, share, tile.column, width);
+    const down = inView(view.y, canvas.height / view.zoom, share, tile.row, height);
     for (let plane = 0; plane * width * height < steps.length; plane++)
       for (let y = down.from; y < down.to; y++) {
         const row = plane * width * height + y * width;
@@ -120,7 +120,7 @@ export function numbersInView(
 }
 
 /** Pixels of a tile whose middles lie in view. */
-function seen(
+export function inView(
   middle: number,
   room: number,
   share: number,

@@ -175,10 +175,16 @@ function mark(out: Uint8ClampedArray, pixel: number, [r, g, b]: readonly number[
 function markClipped(steps: Uint16Array, count: number, out: Uint8ClampedArray): void {
   for (let i = 0; i < count; i++) {
     const [r, g, b] = [steps[i] ?? 0, steps[i + count] ?? 0, steps[i + 2 * count] ?? 0];
-    if (Math.max(r, g, b) >= WHITE_FROM) mark(out, i, MARKS.top);
-    else if (Math.min(r, g, b) <= BLACK_TO) mark(out, i, MARKS.bottom);
+    if (isAtTop(r, g, b)) mark(out, i, MARKS.top);
+    else if (isAtBottom(r, g, b)) mark(out, i, MARKS.bottom);
   }
 }
+
+/** Whether a channel is cut off. */
+export const isAtTop = (r: number, g: number, b: number): boolean =>
+  Math.max(r, g, b) >= WHITE_FROM;
+export const isAtBottom = (r: number, g: number, b: number): boolean =>
+  Math.min(r, g, b) <= BLACK_TO;
 
 /** Whether a colour lies beyond sRGB. */
 export function isBeyond(r: number, g: number, b: number): boolean {

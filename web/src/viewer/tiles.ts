@@ -2,7 +2,7 @@
 // steps.
 
 const AT_ONCE = 8;
-const PAUSES = [0.5, 1, 2, 4, 8, 15]; // seconds before a tile is asked for again
+const PAUSES = [0.5, 1, 1.5, 2, 2.5, 3, 4, 6, 10, 15]; // seconds before a tile is asked for again
 
 interface Entry<T> {
   found?: T;

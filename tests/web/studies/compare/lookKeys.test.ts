@@ -16,6 +16,7 @@ function keysOf() {
     hold: vi.fn(),
     use: vi.fn(),
     lifeSize: vi.fn(),
+    taking: { copyLink: vi.fn(), copyPicture: vi.fn(), wholeScreen: vi.fn() },
   };
   const leave = vi.fn();
   const keys = lookKeys(look as unknown as Look, acts, leave);

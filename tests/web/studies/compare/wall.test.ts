@@ -36,6 +36,7 @@ describe("columns of the wall", () => {
     [{ hidden: ["T", "B"] }, "UAC"],
     [{ order: "tool" }, "TUACB"],
     [{ order: "rank" }, "TUCAB"],
+    [{ order: "psnr" }, "TUCAB"],
     [{ order: "rank", held: ["U"], hidden: ["C"] }, "UTAB"],
   ])("%j stand as %s", (of, wanted) =>
     expect(shown(of as never, { A: 2, B: 3, C: 1 })).toBe(wanted),

@@ -12,26 +12,21 @@ import { GAINED, GAINS, LIFTS, PLANE_WORDS, PLANES, signed } from "@/viewer/ligh
 import { ARRANGEMENT_WORDS, ARRANGEMENTS } from "./arrangements";
 import LookMore from "./LookMore.vue";
 import LookTaking from "./LookTaking.vue";
-import type { ShownPane } from "./viewPicture";
 import type { Look } from "./useLook";
 import type { Readout } from "./useReadout";
 import type { LookSeeing } from "./useSeeing";
+import type { Taking } from "./useTaking";
 
 const props = defineProps<{
   look: Look;
   readout: Readout;
   seeing: LookSeeing;
-  shown: () => ShownPane[];
+  title: string;
+  taking: Taking;
 }>();
 const emit = defineEmits<{ life: []; uses: []; screen: [] }>();
 const { study, columns } = useStudyContext();
 const help = useHelp();
-const title = computed(() => {
-  const at = study.value.patches.findIndex((p) => p.id === props.look.patch.value?.id);
-  const p = study.value.patches[at];
-  const name = props.look.frame.value?.name ?? "";
-  return p ? `${p.name}, ${p.role}, ${name}, ${at + 1} of ${study.value.patches.length}` : name;
-});
 /** Every patch, and every frame as a whole. */
 const places = computed(() => [
   ...study.value.patches.map((p) => ({ value: `patch ${p.id}`, title: p.name })),
@@ -117,7 +112,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
       :items="gains"
     />
     <LookMore :look="look" :readout="readout" @uses="emit('uses')" @screen="emit('screen')" />
-    <LookTaking :title="title" :shown="shown" />
+    <LookTaking :taking="taking" />
     <IconAction class="end" aria-label="Keys and help" @click="help.open.value = true">
       ?
     </IconAction>

@@ -3,6 +3,7 @@
 import { computed } from "vue";
 
 import { DE_TOP, type Kind, type Numbers, SCALES } from "@/viewer/differences";
+import { type Marked, shareWords } from "@/viewer/marks";
 import { RAMP_CSS } from "@/viewer/ramp";
 import { fixed, lighter, type Sample, told, type Unit } from "./readout";
 
@@ -13,8 +14,20 @@ const props = defineProps<{
   unit: Unit;
   /** Of what is seen in a use, whose pixels are not those of the read-out. */
   ofUse: string;
+  /** Of what is in view, and which marks stand on it. */
+  marked: Marked | undefined;
+  marks: { clipped: boolean; beyond: boolean };
   difference: { kind: Kind; gain: number; numbers: Numbers | undefined; share: number } | undefined;
 }>();
+const shares = computed(() => {
+  if (!props.marked) return "";
+  const { top, bottom, beyond } = props.marked;
+  const parts = [
+    ...(props.marks.clipped ? [`top ${shareWords(top)}`, `bottom ${shareWords(bottom)}`] : []),
+    ...(props.marks.beyond ? [`beyond sRGB ${shareWords(beyond)}`] : []),
+  ];
+  return `In view: ${parts.join(", ")}`;
+});
 const signed = (v: number): string => (v < 0 ? fixed(v, 2) : `+${fixed(v, 2)}`);
 const part = computed(() => {
   const d = props.difference;
@@ -38,6 +51,10 @@ const part = computed(() => {
       </span>
     </template>
     <span v-else-if="ofUse" class="value">{{ ofUse }}</span>
+    <template v-else-if="shares">
+      <span class="shares">{{ shares }}</span>
+      <span v-if="sample" class="value end">{{ told(sample, unit) }}</span>
+    </template>
     <template v-else-if="sample">
       <span class="value">{{ told(sample, unit) }}</span>
       <span v-if="unit !== 'CIELAB'" class="soft">L* {{ fixed(sample.lab[0], 1) }}</span>

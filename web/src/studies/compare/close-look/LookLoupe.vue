@@ -2,13 +2,12 @@
 // The pixels about the pointer's place at 800 %, the same place in every pane.
 import { computed } from "vue";
 
+import type { Drawing } from "@/viewer/drawing";
 import TileCanvas from "@/viewer/TileCanvas.vue";
-
-import type { Drawn } from "./usePane";
 
 const MAGNIFIED = 8;
 
-const props = defineProps<{ drawn: Drawn; spot: { x: number; y: number }; letter: string }>();
+const props = defineProps<{ drawn: Drawing; spot: { x: number; y: number }; letter: string }>();
 const view = computed(() => ({ ...props.spot, zoom: MAGNIFIED }));
 </script>
 

@@ -5,6 +5,8 @@ import type { Contender, Remark } from "@/api/types";
 import { type Numbers, numbersInView } from "@/viewer/differences";
 import { toFrame, type View } from "@/viewer/geometry";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { deepAddress } from "@/viewer/depth";
+import { type Marked, markedInView } from "@/viewer/marks";
 import { steps } from "@/viewer/tiles";
 import { usePanZoom } from "@/viewer/usePanZoom";
 import { named } from "@/shared/lib/words";
@@ -55,6 +57,18 @@ function tell(drawn: number): void {
     drawn,
     (t) => steps(shown.address(t.level, t.column, t.row), () => undefined),
   );
+}
+const marked = shallowRef<Marked>();
+/** How much of what is in view is marked, where marks are asked for. */
+function count(level: number): void {
+  const { clipped, beyond, plane } = props.look.light;
+  const of = drawn.value;
+  marked.value =
+    of?.layer && (clipped || beyond) && plane === "all"
+      ? markedInView(of, canvas.value, level, (t) =>
+          steps(deepAddress(of.picture.id, t.level, t.column, t.row), () => undefined),
+        )
+      : undefined;
 }
 watch(
   () => difference.value?.address(0, 0, 0),
@@ -163,6 +177,7 @@ defineExpose({ shown });
         v-else-if="drawn"
         v-bind="drawn"
         :label="`${look.patch.value?.name ?? 'frame'} of ${pane.contender.letter}`"
+        @drawn="count"
       />
       <p v-else class="none text-center">{{ why }}</p>
       <div
@@ -193,6 +208,8 @@ defineExpose({ shown });
       :against="look.arranged.against"
       :unit="readout.asked.unit"
       :of-use="told"
+      :marked="marked"
+      :marks="look.light"
       :difference="
         difference && {
           kind: look.arranged.kind,

@@ -8,6 +8,7 @@ import { nextOf, useLookKeys } from "./useLookKeys";
 import { useReadout } from "./useReadout";
 import { useRemarking } from "./useRemarking";
 import { useSeeing } from "./useSeeing";
+import { useTaking } from "./useTaking";
 import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
@@ -60,8 +61,16 @@ function shown(): ShownPane[] {
   const seen = (panes.value ?? []).filter((_, i) => !stacked.value || i === look.inSight.value);
   return seen.flatMap((p) => p.shown() ?? []);
 }
+const title = computed(() => {
+  const at = study.value.patches.findIndex((p) => p.id === look.patch.value?.id);
+  const p = study.value.patches[at];
+  const name = look.frame.value?.name ?? "";
+  return p ? `${p.name}, ${p.role}, ${name}, ${at + 1} of ${study.value.patches.length}` : name;
+});
+const taking = useTaking(() => title.value, shown);
 useLookKeys(look, {
   remark,
+  taking,
   hold: (on) => (remarking.held.value = on),
   use: (by) => {
     const ids = ["", ...seeing.uses.value.filter((u) => !u.why_not).map((u) => u.id)];
@@ -96,7 +105,8 @@ watch(
       :look="look"
       :readout="readout"
       :seeing="seeing"
-      :shown="shown"
+      :title="title"
+      :taking="taking"
       @life="lifeSize"
       @screen="asking = 'screen'"
       @uses="asking = 'uses'"

@@ -8,6 +8,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { GAINED, GAINS, LIFTS, PLANES } from "@/viewer/light";
 import { ARRANGEMENTS } from "./arrangements";
 import type { Look } from "./useLook";
+import type { Taking } from "./useTaking";
 
 const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [1, 0],
@@ -46,6 +47,7 @@ export interface Acts {
   /** The next use, or the one before. */
   use: (by: 1 | -1) => void;
   lifeSize: () => void;
+  taking: Pick<Taking, "copyLink" | "copyPicture" | "wholeScreen">;
 }
 
 export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Key[] {
@@ -146,6 +148,9 @@ export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Ke
       does: "While held: where the remarks are, over the pictures",
       on: { "#": () => acts.hold(true) },
     },
+    { keys: "@", does: "Copy the link to this view", on: { "@": acts.taking.copyLink } },
+    { keys: '"', does: "Copy this view as a picture", on: { '"': acts.taking.copyPicture } },
+    { keys: "|", does: "Full screen, and back", on: { "|": acts.taking.wholeScreen } },
     { keys: "]", does: "More panes; [ fewer", on: { "]": panes(1), "[": panes(-1) } },
     { keys: "esc", does: "Back to the wall", on: { Escape: leave } },
   ];

@@ -4,22 +4,14 @@ import { computed } from "vue";
 
 import type { Output } from "@/api/types";
 import { differenceLayer } from "@/viewer/differences";
-import { atOwnPixels, IDENTITY, magnifications, type Mapping, type View } from "@/viewer/geometry";
-import type { Layer } from "@/viewer/layers";
+import type { Drawing } from "@/viewer/drawing";
+import { atOwnPixels, IDENTITY, magnifications } from "@/viewer/geometry";
 import { lightLayer, lightWords } from "@/viewer/light";
 import { matcherFor } from "@/viewer/matching";
-import type { Shown } from "@/viewer/TileCanvas.vue";
 
 import { seenMapping, seenWords } from "./seen";
 import type { Look, Pane } from "./useLook";
 import type { LookSeeing } from "./useSeeing";
-
-export interface Drawn {
-  picture: Shown;
-  mapping: Mapping;
-  layer: Layer | null;
-  view: View;
-}
 
 const ready = (pane: Pane | undefined): Output | undefined =>
   pane?.output?.state === "ready" && pane.output.picture ? pane.output : undefined;
@@ -34,7 +26,7 @@ export function usePane(look: Look, seeing: LookSeeing, pane: () => Pane) {
   const view = computed(() => look.view.value);
 
   /** An output as it is drawn; nothing while there is nothing of it. */
-  function drawnOf(of: Output | undefined): Drawn | undefined {
+  function drawnOf(of: Output | undefined): Drawing | undefined {
     if (!of?.picture) return undefined;
     const asMade = of.lineup ?? IDENTITY;
     const use = seeing.use.value;

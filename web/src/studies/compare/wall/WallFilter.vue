@@ -2,6 +2,7 @@
 // Which rows and columns the wall has, in which order, and how its crops are shown.
 import { computed } from "vue";
 
+import type { Measure } from "@/api/types";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import {
   AS_MADE,
@@ -15,11 +16,11 @@ import {
 } from "@/viewer/light";
 import { MATCHES } from "@/viewer/matching";
 
-import { lettersIn, ORDER_WORDS, ORDERS } from "./columns";
+import { lettersIn, RANK, TOOL } from "./columns";
 import type { Wall } from "./useWall";
 
 const { study, columns } = useStudyContext();
-const props = defineProps<{ wall: Wall }>();
+const props = defineProps<{ wall: Wall; measures: readonly Measure[] }>();
 const { frame, role, kind, rowOrder, spot, turned, order, moved, held, hidden } = props.wall;
 const crops = defineModel<string>("crops", { required: true });
 const light = defineModel<Light>("light", { required: true });
@@ -60,7 +61,12 @@ const ROWS = [
   { value: "", title: "own order" },
   { value: "differ", title: "where contenders differ most first" },
 ];
-const orders = ORDERS.map((value) => ({ value: value as string, title: ORDER_WORDS[value] }));
+const orders = computed(() => [
+  { value: "", title: "as entered" },
+  { value: RANK, title: "by rank in what is told, best first" },
+  { value: TOOL, title: "by tool" },
+  ...props.measures.map((m) => ({ value: m.id, title: `by ${m.name}, best first` })),
+]);
 const CROPS = [
   { value: "", title: "small" },
   { value: "large", title: "large" },

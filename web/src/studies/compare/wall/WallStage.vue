@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
 import { useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
@@ -20,6 +20,7 @@ import { lightWords } from "@/viewer/light";
 import ColumnHead from "./ColumnHead.vue";
 import { lettersIn } from "./columns";
 import CropCell from "./CropCell.vue";
+import SheetDialog from "./SheetDialog.vue";
 import SpotHead from "./SpotHead.vue";
 import { useWall } from "./useWall";
 import WallFilter from "./WallFilter.vue";
@@ -33,6 +34,7 @@ const { rows, seen, chosen, turned, shown, basis } = wall;
 
 const zoom = inAddress("zoom", () => kept.value);
 const crops = inAddress("crops");
+const sheet = ref(false);
 const light = useLight();
 const under = computed(() => lightWords(light.value, light.value.match !== "none"));
 const steps = STEPS.map((step) => ({ value: String(step), title: percent(step) }));
@@ -76,16 +78,23 @@ const look = computed(() => {
 <template>
   <div class="toolbar">
     <CompareTabs />
-    <span class="end row middle">
+    <span class="end row middle ga-2">
       <v-btn v-if="chosen" height="30" variant="flat" :to="look"
         >Look at {{ chosen.letters.length }}</v-btn
       >
       <ChoiceBar v-model="magnification" label="Subject at" :items="steps" />
       <MeasureSelect v-if="readings" v-model="shown" main :measures="readings.measures" />
       <BasisSelect v-model="basis" />
-      <WallFilter v-model:light="light" v-model:crops="crops" :wall="wall" />
+      <WallFilter
+        v-model:light="light"
+        v-model:crops="crops"
+        :wall="wall"
+        :measures="readings?.measures ?? []"
+      />
+      <v-btn v-if="rows.length" height="30" @click="sheet = true">Sheet</v-btn>
     </span>
   </div>
+  <SheetDialog v-if="sheet" v-model="sheet" :wall="wall" :light="light" />
   <v-empty-state
     v-if="!study.patches.length"
     title="No patches yet"

@@ -1,13 +1,10 @@
 // The wall's columns: their order, those held at the left, those hidden.
 import type { Contender } from "@/api/types";
 
-export const ORDERS = ["", "rank", "tool"] as const;
-export type Order = (typeof ORDERS)[number];
-export const ORDER_WORDS: Record<Order, string> = {
-  "": "as entered",
-  rank: "by rank, best first",
-  tool: "by tool",
-};
+/** As entered, by rank in what each row tells, by tool, or by rank in one measure: its id. */
+export type Order = string;
+export const RANK = "rank";
+export const TOOL = "tool";
 
 type Column = Pick<Contender, "letter" | "title">;
 
@@ -35,8 +32,8 @@ export function arranged<C extends Column>(
   const key = (c: C): number => rankOf(c.letter) ?? -1;
   const tools = [...new Set(columns.map((c) => toolOf(c)))];
   const sorted = [...byHand];
-  if (order === "rank") sorted.sort((a, b) => key(a) - key(b));
-  if (order === "tool") sorted.sort((a, b) => tools.indexOf(toolOf(a)) - tools.indexOf(toolOf(b)));
+  if (order && order !== TOOL) sorted.sort((a, b) => key(a) - key(b));
+  if (order === TOOL) sorted.sort((a, b) => tools.indexOf(toolOf(a)) - tools.indexOf(toolOf(b)));
   const shown = sorted.filter((c) => !hidden.includes(c.letter));
   return [
     ...shown.filter((c) => held.includes(c.letter)),

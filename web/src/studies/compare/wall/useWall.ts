@@ -4,9 +4,8 @@ import { computed, ref } from "vue";
 import type { Contender, Measure, Reading } from "@/api/types";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { among } from "@/studies/compare/lights";
 
-import { arranged, lettersIn, movedTo, ORDERS, toggled } from "./columns";
+import { arranged, lettersIn, movedTo, RANK, toggled } from "./columns";
 import { measureOf, meanRank, sameSpot, type Spot, spotsOf, spread } from "./spots";
 
 interface Read {
@@ -63,9 +62,17 @@ export function useWall(read: () => Read | undefined) {
     return all.sort((a, b) => spread(b.told.readings) - spread(a.told.readings));
   });
 
+  /** Readings that columns are ranked by: those that are told, or all of one measure. */
+  const ranked = computed(() =>
+    rows.value.flatMap(({ spot: s, told }) =>
+      order.value === RANK || s.patch === undefined
+        ? told.readings
+        : (byPatch.value.get(s.patch) ?? []).filter((r) => r.measure === order.value),
+    ),
+  );
   function rankOf(letter: string): number | undefined {
     const id = columns.value.find((c) => c.letter === letter)?.id;
-    return meanRank(rows.value.flatMap((r) => r.told.readings).filter((r) => r.contender === id));
+    return meanRank(ranked.value.filter((r) => r.contender === id));
   }
   const seen = computed<Contender[]>(() =>
     arranged(
@@ -74,7 +81,7 @@ export function useWall(read: () => Read | undefined) {
         moved: lettersIn(moved.value),
         held: lettersIn(held.value),
         hidden: lettersIn(hidden.value),
-        order: among(ORDERS, order.value, ""),
+        order: order.value,
       },
       rankOf,
     ),

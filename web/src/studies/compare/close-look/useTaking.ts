@@ -1,0 +1,39 @@
+// Taking the view along: its address, its picture, the whole screen.
+import { save } from "@/shared/lib/saving";
+import { useNotices } from "@/shared/lib/useNotices";
+
+import { type ShownPane, viewPicture } from "./viewPicture";
+
+export function useTaking(title: () => string, shown: () => ShownPane[]) {
+  const notices = useNotices();
+  const made = () => viewPicture(title(), shown());
+
+  /** What a browser does not let a page do is said. */
+  async function tried(work: () => Promise<unknown>, done = ""): Promise<void> {
+    try {
+      await work();
+      if (done) notices.tell(done);
+    } catch (error) {
+      notices.warn(error);
+    }
+  }
+
+  return {
+    copyLink: () =>
+      tried(() => navigator.clipboard.writeText(window.location.href), "Link copied."),
+    copyPicture: () =>
+      tried(
+        () => navigator.clipboard.write([new ClipboardItem({ "image/png": made() })]),
+        "Picture copied.",
+      ),
+    savePicture: () => tried(async () => save(await made(), `${title()}.png`)),
+    wholeScreen: () =>
+      tried(() =>
+        document.fullscreenElement
+          ? document.exitFullscreen()
+          : document.documentElement.requestFullscreen(),
+      ),
+  };
+}
+
+export type Taking = ReturnType<typeof useTaking>;
