@@ -41,7 +41,7 @@ from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.models import Frame, Scene
 from glenhail.server.outputs.actions import cells
 from glenhail.server.publishing.actions import reports
-from glenhail.server.studies.actions import contenders, patches
+from glenhail.server.studies.actions import contenders, patches, uses
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
 
@@ -69,6 +69,7 @@ class Filler:
         if not study.verdicts.exists():
             write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
             self._remark(study)
+            uses.add_use(self.actor, self.bench, texts.OWN_USE)
             reports.write_report(self.actor, study, texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
         return study
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -60,8 +59,7 @@ def own_use(key: str, told: Mapping[str, Any]) -> Use:
 def _within(field: str, told: Mapping[str, Any]) -> float:
     least, most, unit = BOUNDS[field]
     value = told.get(field)
-    number = isinstance(value, int | float) and not isinstance(value, bool)
-    if not number or not math.isfinite(value) or not least <= value <= most:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
         raise BadRequest(f"{field.replace('_cm', '')} is {least:g} to {most:g} {unit}.")
     if field in WHOLE and value != int(value):
         raise BadRequest(f"{field} is a whole number.")

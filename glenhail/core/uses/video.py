@@ -8,13 +8,15 @@ frame is predicted from others. Rates are what players and cameras deliver at 10
 from __future__ import annotations
 
 import shutil
-import subprocess
 import tempfile
+import uuid
 from pathlib import Path
 
 import numpy as np
 
 from glenhail.core.errors import BadRequest
+from glenhail.core.execution.command import Command
+from glenhail.core.execution.program import run_program
 from glenhail.core.files.pyramid import Codes
 from glenhail.core.picture import Rect
 
@@ -25,7 +27,7 @@ MIDDLE = FRAMES // 2
 STRIP = WIDTH + STEP * (FRAMES - 1)  # px across that the whole pan passes over
 # How a rate is kept to depends on how many frames are worked on at once.
 THREADS = 4
-SECONDS = 300
+LIMITS = Command(PROGRAM, (), ".mp4", seconds=300, memory_mb=4000, output_mb=500)
 _SCALE = "bicubic+accurate_rnd+full_chroma_int+full_chroma_inp+bitexact"
 TO_VIDEO = f"scale=out_color_matrix=bt709:out_range=tv:flags={_SCALE},format=yuv420p"
 FROM_VIDEO = f"scale=in_color_matrix=bt709:in_range=tv:flags={_SCALE},format=rgb24"
@@ -73,38 +75,35 @@ def middle_frame(strip: Codes, mbit: float) -> tuple[Codes, int]:
     """
     if strip.shape != (HEIGHT, STRIP, 3):
         raise BadRequest(f"A pan passes over {STRIP} × {HEIGHT} px, not {strip.shape[1::-1]}.")
-    with tempfile.TemporaryDirectory() as folder:
-        video = Path(folder) / "pan.mp4"
-        _run(_encoding(mbit, video), np.ascontiguousarray(strip).tobytes())
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        source, video, middle = (folder / n for n in ("strip.rgb", "pan.mp4", "middle.rgb"))
+        source.write_bytes(np.ascontiguousarray(strip).tobytes())
+        _run(folder, _encoding(mbit, source, video))
         pick = f"select=eq(n\\,{MIDDLE}),{FROM_VIDEO}"
-        raw = _run(["-i", str(video), "-vf", pick, "-frames:v", "1", "-f", "rawvideo", "-"])
-        size = video.stat().st_size
+        shown = ["-vf", pick, "-frames:v", "1", "-f", "rawvideo"]
+        _run(folder, ["-i", str(video), *shown, str(middle)])
+        raw, size = middle.read_bytes(), video.stat().st_size
     if len(raw) != WIDTH * HEIGHT * 3:
         raise BadRequest(f"{PROGRAM} gave no middle frame back.")
     return np.frombuffer(raw, np.uint8).reshape(HEIGHT, WIDTH, 3), size
 
 
-def _encoding(mbit: float, video: Path) -> list[str]:
-    source = ["-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{STRIP}x{HEIGHT}", "-r", str(RATE)]
+def _encoding(mbit: float, source: Path, video: Path) -> list[str]:
+    told = ["-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{STRIP}x{HEIGHT}", "-r", str(RATE)]
     pan = f"loop={FRAMES - 1}:1:0,crop={WIDTH}:{HEIGHT}:{STEP}*n:0:exact=1"
     rate = f"{round(mbit * 1000)}k"
     coder = ["-c:v", "libx264", "-preset", "medium", "-threads", str(THREADS)]
     kept = ["-b:v", rate, "-maxrate", rate, "-bufsize", rate, "-frames:v", str(FRAMES)]
     tags = ["-colorspace", "bt709", "-color_range", "tv"]
-    return [*source, "-i", "-", "-vf", f"{pan},{TO_VIDEO}", *coder, *kept, *tags, str(video)]
+    return [*told, "-i", str(source), "-vf", f"{pan},{TO_VIDEO}", *coder, *kept, *tags, str(video)]
 
 
-def _run(arguments: list[str], told: bytes = b"") -> bytes:
-    if why := why_no_video():
-        raise BadRequest(why)
-    line = [PROGRAM, "-hide_banner", "-nostdin", "-loglevel", "error", "-y", *arguments]
-    if told:
-        line.remove("-nostdin")
-    try:
-        done = subprocess.run(line, input=told, capture_output=True, timeout=SECONDS, check=False)
-    except subprocess.TimeoutExpired as error:
-        raise BadRequest(f"{PROGRAM} took longer than {SECONDS} s and was ended.") from error
-    if done.returncode:
-        said = done.stderr.decode(errors="replace").strip().splitlines()
-        raise BadRequest(f"{PROGRAM} gave up: {said[-1] if said else 'it said nothing'}")
-    return done.stdout
+def _run(folder: Path, arguments: list[str]) -> None:
+    program = shutil.which(PROGRAM)
+    if program is None:
+        raise BadRequest(why_no_video())
+    line = [program, "-hide_banner", "-nostdin", "-loglevel", "error", "-y", *arguments]
+    done = run_program(line, folder, LIMITS, f"video-{uuid.uuid4().hex}")
+    if done.trouble:
+        raise BadRequest(f"{PROGRAM} gave up: {done.trouble}")

@@ -56,7 +56,7 @@ describe("tiles", () => {
   it("that are being made again are asked for until they are there, at longer and longer intervals", async () => {
     const arrived = vi.fn();
     tile("a", arrived);
-    for (const seconds of [0.5, 1, 2, 4, 8, 15, 15]) {
+    for (const seconds of [0.5, 1, 1.5, 2, 2.5, 3, 4, 6, 10, 15, 15]) {
       const before = asked.length;
       await answer("a", 503);
       vi.advanceTimersByTime(1000 * seconds - 1);
