@@ -68,8 +68,7 @@ DISCLOSURE = (
     " anything."
 )
 FIRST_NOTE = "First edition: the loom table and the gauge wall."
-# Patch, place within it (shares of its width and height), what is seen, of which contenders.
-#: Where the mill's visitors see the pictures.
+# Where the mill's visitors see the pictures.
 OWN_USE = {
     "name": "panel in the weaving hall, 90 × 60 cm at 150 ppi",
     "width": 5315,
@@ -80,6 +79,7 @@ OWN_USE = {
     "distance_cm": 120.0,
     "part": 1.0,
 }
+# Patch, place within it (shares of its width and height), what is seen, of which contenders.
 REMARKS = (
     ("Check cloth", 0.35, 0.4, "smeared", "the dark threads run together", ("C",)),
     ("Check cloth", 0.7, 0.55, "halo", "every thread has a bright rim", ("B",)),

@@ -28,13 +28,14 @@ from glenhail.server.storage.api import tus, uploads
 from glenhail.server.studies.api import uses
 from glenhail.server.studies.api import views as studies
 from glenhail.server.tools.api import views as tools
-from glenhail.server.viewing.api.deep import DeepTileView, DifferenceView
+from glenhail.server.viewing.api.deep import DeepPartView, DeepTileView, DifferenceView
 from glenhail.server.viewing.api.layers import LayersView
 from glenhail.server.viewing.api.seen import SeenTileView, SeenView
 from glenhail.server.viewing.api.study import StudiesView, StudyView
 from glenhail.server.viewing.api.views import (
     ExportView,
     OriginalView,
+    PartView,
     PreviewView,
     ThumbView,
     TileView,
@@ -176,6 +177,14 @@ urlpatterns = [
     path(
         "api/pictures/<int:picture_id>/full-depth/<int:level>/<int:column>_<int:row>",
         DeepTileView.as_view(),
+    ),
+    path(
+        "api/pictures/<int:picture_id>/parts/<int:x>_<int:y>_<int:w>_<int:h>.png",
+        PartView.as_view(),
+    ),
+    path(
+        "api/pictures/<int:picture_id>/full-depth/parts/<int:x>_<int:y>_<int:w>_<int:h>",
+        DeepPartView.as_view(),
     ),
     path(
         "api/outputs/<int:one_id>/less/<int:two_id>/<int:level>/<int:column>_<int:row>",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import os
 import time
 from pathlib import Path
@@ -10,6 +11,7 @@ from typing import Any
 import numpy as np
 from django.core.files.storage import storages
 from django.test import override_settings
+from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.files.full_depth import BLACK, SPAN, encoded_of
@@ -70,6 +72,28 @@ class Tiles(Looking):
                 want = MADE[plane](encoded)[:, 512:].transpose(2, 0, 1)
                 found = (steps.astype(np.float64) - BLACK - SPAN / 2) / SPAN
                 np.testing.assert_allclose(found, want, atol=4e-5)
+
+    def test_a_part_is_what_its_tiles_hold_at_eight_bit_and_at_full_depth(self) -> None:
+        self.steps(f"{self.base}/0/0_0", 427, 512)
+        codes = srgb.to_display(decoded(self.picture).pixels)
+        encoded = srgb.encode(decoded(self.picture).pixels)
+        base = f"/api/pictures/{self.picture.pk}"
+        # Over the border of two tiles, and at the picture's end.
+        for x, y, w, h in ((480, 64, 96, 80), (608, 416, 32, 11), (0, 0, 512, 427)):
+            with self.subTest(x=x, y=y):
+                answer = self.owner.get(f"{base}/parts/{x}_{y}_{w}_{h}.png")
+                self.assertIn("immutable", answer.headers["Cache-Control"])
+                shown = np.asarray(Image.open(io.BytesIO(answer.content)))
+                np.testing.assert_array_equal(shown, codes[y : y + h, x : x + w])
+                steps = self.steps(f"{base}/full-depth/parts/{x}_{y}_{w}_{h}", h, w)
+                want = encoded[y : y + h, x : x + w].transpose(2, 0, 1)
+                np.testing.assert_allclose(encoded_of(steps), want, atol=0.51 / SPAN)
+        for part in ("600_0_41_9", "0_420_9_8", "0_0_0_9", "0_0_513_9"):
+            for path in (f"{base}/parts/{part}.png", f"{base}/full-depth/parts/{part}"):
+                with self.subTest(path):
+                    self.assertEqual(self.owner.get(path).status_code, 404)
+        stranger = self.client_of("stranger")
+        self.assertEqual(stranger.get(f"{base}/parts/0_0_9_9.png").status_code, 404)
 
     def test_what_is_not_there_and_what_is_not_known_is_said(self) -> None:
         for path, status in (("0/9_9", 404), ("7/0_0", 404), ("0/0_0?plane=nothing", 400)):

@@ -348,7 +348,7 @@ class Viewing(ServerTest):
 
         rect = Rect(480, 100, 90, 60)
         want = srgb.to_display(decoded(self.picture).crop(rect))
-        self.assertTrue((crop_codes(self.picture, rect) == want).all())
+        self.assertTrue((crop_codes(self.picture.pyramid, rect) == want).all())
 
     def test_a_display_copy_thrown_away_can_be_made_again(self) -> None:
         storages["derived"].delete(self.picture.pyramid)

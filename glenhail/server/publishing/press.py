@@ -107,7 +107,7 @@ def _crop(
         (1 + 2 * SURROUNDINGS) * target.h,
     )
     part = more.clipped(Rect(0, 0, picture.width, picture.height)).whole()
-    codes = crop_codes(picture, part)
+    codes = crop_codes(picture.pyramid, part)
     name = f"crops/{stem}-{column['letter']}.png"
     (folder / name).write_bytes(png_bytes(codes, level=2))
     scale = target.w / rect.w

@@ -73,7 +73,7 @@ def _crop(told: Document, output: Output, place: Callable[[Rect], Rect], folder:
     part = target.clipped(Rect(0, 0, output.picture.width, output.picture.height)).whole()
     letter = output.contender.letter
     name = f"crops/remark-{told['number']}-{letter}.png"
-    (folder / name).write_bytes(png_bytes(crop_codes(output.picture, part), level=2))
+    (folder / name).write_bytes(png_bytes(crop_codes(output.picture.pyramid, part), level=2))
     share = around.w / target.w * MAGNIFICATION
     return {
         "letter": letter,

@@ -11,20 +11,19 @@ import numpy as np
 
 from glenhail.core.files.pyramid import Codes, part_of
 from glenhail.core.picture import Rect
-from glenhail.server.material.models import Picture
 from glenhail.server.viewing.tiles import tile
 
 
-def crop_codes(picture: Picture, rect: Rect) -> Codes:
-    """8-bit display codes of a rectangle of whole pixels within the picture, shape (h,
-    w, 3).
+def crop_codes(pyramid: str, rect: Rect) -> Codes:
+    """8-bit display codes of a rectangle of whole pixels within the picture of a
+    pyramid, shape (h, w, 3).
 
     Raises
     ------
     NoDisplay
         If the picture's display copy is gone.
     """
-    return part_of(rect, lambda column, row: _codes(picture.pyramid, column, row))
+    return part_of(rect, lambda column, row: _codes(pyramid, column, row))
 
 
 def thumb_codes(pyramid: str, levels: int) -> Codes:

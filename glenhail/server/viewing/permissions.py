@@ -10,6 +10,8 @@ from pathlib import PurePosixPath
 from django.core.cache import cache
 from django.db.models import Q
 
+from glenhail.core.files.pyramid import TILE
+from glenhail.core.picture import Rect
 from glenhail.server.accounts.permissions import Actor, membership
 from glenhail.server.common.errors import Missing
 from glenhail.server.material.models import Frame, Picture
@@ -26,6 +28,19 @@ class DisplayCopies:
     full_depth: str
     width: int
     height: int
+
+    def part(self, x: int, y: int, w: int, h: int) -> Rect:
+        """A part of the picture, px.
+
+        Raises
+        ------
+        Missing
+            If it is not within the picture, or larger than a tile: those are had as
+            tiles.
+        """
+        if not (0 < w <= TILE and 0 < h <= TILE and x + w <= self.width and y + h <= self.height):
+            raise Missing("There is no such part of this picture.")
+        return Rect(x, y, w, h)
 
 
 def visible_copies(actor: Actor, picture_id: int) -> DisplayCopies:

@@ -33,7 +33,7 @@ def preview_png(picture: Picture, recipe: Recipe, x: float, y: float) -> bytes:
     wide = Rect(part.x - MARGIN, part.y - MARGIN, part.w + 2 * MARGIN, part.h + 2 * MARGIN).clipped(
         whole
     )
-    light = srgb.decode(crop_codes(picture, wide) / np.float32(255))
+    light = srgb.decode(crop_codes(picture.pyramid, wide) / np.float32(255))
     made = degrade(np.asarray(light, dtype=np.float32), recipe)
     scale = made.shape[1] / wide.w
     x0, y0 = round((part.x - wide.x) * scale), round((part.y - wide.y) * scale)

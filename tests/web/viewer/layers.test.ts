@@ -37,6 +37,7 @@ beforeEach(async () => {
 const picture = { width: 20, height: 10 };
 const layer = (key: string, planes: 1 | 3 = 1) => ({
   key,
+  wholeTiles: false,
   planes,
   address: () => "a",
   paint: vi.fn(),

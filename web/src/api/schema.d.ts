@@ -698,6 +698,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/{picture_id}/full-depth/parts/{x}_{y}_{w}_{h}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A part of a picture at full size, in a full-depth tile's form. */
+        get: operations["deep_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{picture_id}/original": {
         parameters: {
             query?: never;
@@ -710,6 +727,23 @@ export interface paths {
          *     shown by the browser.
          */
         get: operations["original"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/parts/{x}_{y}_{w}_{h}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A part of a picture at full size, lossless: a crop of a wall costs no more. */
+        get: operations["part"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4939,6 +4973,31 @@ export interface operations {
             };
         };
     };
+    deep_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                h: number;
+                picture_id: number;
+                w: number;
+                x: number;
+                y: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
     original: {
         parameters: {
             query?: never;
@@ -4956,6 +5015,31 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                h: number;
+                picture_id: number;
+                w: number;
+                x: number;
+                y: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
         };

@@ -2,7 +2,7 @@
 // A canvas that shows one picture at a view of its frame, drawn anew as tiles come.
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 
-import { drawInto, type Shown, tilesAddress } from "./drawing";
+import { drawInto, type Shown, tileAddress } from "./drawing";
 import { IDENTITY, type Mapping, type View } from "./geometry";
 import type { Layer } from "./layers";
 
@@ -19,7 +19,7 @@ const emit = defineEmits<{ drawn: [level: number] }>();
 
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const complete = ref(false);
-const place = computed(() => tilesAddress(props.picture));
+const place = computed(() => tileAddress(props.picture, 0, 0, 0));
 const OPAQUE: CanvasRenderingContext2DSettings = {
   alpha: false,
   willReadFrequently: true,

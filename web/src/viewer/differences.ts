@@ -40,6 +40,7 @@ export function differenceLayer(d: Difference): Layer {
   return {
     key: `${d.kind} ${d.gain}`,
     planes: d.kind === "absolute" ? 3 : 1,
+    wholeTiles: true,
     address: (level, column, row) =>
       `/api/outputs/${d.one}/less/${d.two}/${level}/${column}_${row}?` +
       new URLSearchParams({ kind: d.kind, match: d.match, lie: d.lie }).toString(),

@@ -17,8 +17,8 @@ import { tile } from "./tiles";
 export interface Shown extends Size {
   id: number;
   levels: number;
-  /** Where its tiles are, if not among the pictures'. */
-  tiles?: string;
+  /** Where a tile of it is, if not among the pictures'. */
+  address?: (level: number, column: number, row: number) => string;
 }
 
 export interface Drawing {
@@ -40,8 +40,9 @@ export interface Outcome {
   used: Map<string, CanvasImageSource>;
 }
 
-export const tilesAddress = (picture: Shown): string =>
-  picture.tiles ?? `/api/pictures/${picture.id}/tiles`;
+export const tileAddress = (picture: Shown, level: number, column: number, row: number): string =>
+  picture.address?.(level, column, row) ??
+  `/api/pictures/${picture.id}/tiles/${level}/${column}_${row}.png`;
 
 /** Draw into a canvas of a size from its corner on; `arrived` is called as missing tiles come. */
 export function drawInto(
@@ -56,8 +57,7 @@ export function drawInto(
   // upright.
   const mapping = mappingAt(drawing.mapping, view.x, view.y);
   const used = new Map<string, CanvasImageSource>();
-  const asMade = (t: Tile) =>
-    tile(`${tilesAddress(picture)}/${t.level}/${t.column}_${t.row}.png`, arrived);
+  const asMade = (t: Tile) => tile(tileAddress(picture, t.level, t.column, t.row), arrived);
   const drawable = (t: Tile): CanvasImageSource | undefined => {
     if (!layer) return asMade(t);
     const key = `${layer.address(t.level, t.column, t.row)} ${layer.key}`;

@@ -9,6 +9,8 @@ export interface Layer {
   key: string;
   /** How many planes a tile of it has. */
   planes: 1 | 3;
+  /** Whether parts of it can not be asked for alone. */
+  wholeTiles: boolean;
   address: (level: number, column: number, row: number) => string;
   /** RGBA of `count` pixels from plane after plane of steps. */
   paint: (steps: Uint16Array, count: number, out: Uint8ClampedArray) => void;

@@ -106,6 +106,7 @@ export function lightLayer(
   return {
     key: JSON.stringify([light, matched ? tone : null]),
     planes: 3,
+    wholeTiles: byNeighbours,
     address: (level, column, row) =>
       deepAddress(picture, level, column, row, byNeighbours ? light.plane : "all"),
     paint: (steps, count, out) => {

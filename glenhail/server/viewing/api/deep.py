@@ -8,7 +8,7 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
-from glenhail.core.files.full_depth import Layout
+from glenhail.core.files.full_depth import Layout, bytes_of
 from glenhail.core.looking.differences import Kind
 from glenhail.core.looking.planes import Plane
 from glenhail.core.tone.matching import Match
@@ -48,6 +48,23 @@ class DeepTileView(APIView):
                 data = deep.tile_bytes(picture, level, column, row)
             else:
                 data = deep.plane_bytes(picture, Plane(plane), level, column, row)
+        return _steps(data, FOR_EVER)
+
+
+class DeepPartView(APIView):
+    """A part of a picture at full size, in a full-depth tile's form."""
+
+    @extend_schema(operation_id="deep_part", responses=STEPS)
+    def get(
+        self, request: Request, picture_id: int, x: int, y: int, w: int, h: int
+    ) -> HttpResponse:
+        copies = visible_copies(request.user, picture_id)
+        rect = copies.part(x, y, w, h)
+        picture = deep.DeepPicture(copies.full_depth, copies.width, copies.height)
+        with made_again(
+            request.user, lambda: visible_picture(request.user, picture_id), FULL_DEPTH
+        ):
+            data = bytes_of(picture.part(0, rect))
         return _steps(data, FOR_EVER)
 
 

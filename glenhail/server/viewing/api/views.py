@@ -17,7 +17,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.files.encoding import webp_bytes
+from glenhail.core.files.encoding import png_bytes, webp_bytes
 from glenhail.core.files.pyramid import level_count
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError, Conflict, Missing
@@ -26,7 +26,7 @@ from glenhail.server.material.actions.degrading import read_recipes
 from glenhail.server.material.models import PictureState
 from glenhail.server.material.queries import find_frame
 from glenhail.server.viewing.again import made_again
-from glenhail.server.viewing.crops import thumb_codes
+from glenhail.server.viewing.crops import crop_codes, thumb_codes
 from glenhail.server.viewing.permissions import name_at, visible_copies, visible_picture
 from glenhail.server.viewing.preview import preview_png
 from glenhail.server.viewing.tiles import tile
@@ -44,6 +44,20 @@ class TileView(APIView):
         path = visible_copies(request.user, picture_id).pyramid
         with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
             data = tile(path, level, column, row)
+        return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
+
+
+class PartView(APIView):
+    """A part of a picture at full size, lossless: a crop of a wall costs no more."""
+
+    @extend_schema(operation_id="part", responses={(200, "image/png"): OpenApiTypes.BINARY})
+    def get(
+        self, request: Request, picture_id: int, x: int, y: int, w: int, h: int
+    ) -> HttpResponse:
+        copies = visible_copies(request.user, picture_id)
+        rect = copies.part(x, y, w, h)
+        with made_again(request.user, lambda: visible_picture(request.user, picture_id)):
+            data = png_bytes(crop_codes(copies.pyramid, rect), 6)
         return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
 
 

@@ -42,9 +42,10 @@ export function usePane(look: Look, seeing: LookSeeing, pane: () => Pane) {
         view: drawn,
       };
     const { width, height, levels, key } = seen;
-    const tiles = `/api/outputs/${of.id}/seen/${key}`;
+    const base = `/api/outputs/${of.id}/seen/${key}`;
+    const address = (l: number, c: number, r: number) => `${base}/${l}/${c}_${r}.png`;
     return {
-      picture: { id: of.picture.id, width, height, levels, tiles },
+      picture: { id: of.picture.id, width, height, levels, address },
       mapping,
       layer: null,
       view: drawn,

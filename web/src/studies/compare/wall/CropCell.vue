@@ -6,8 +6,11 @@ import { computed, useTemplateRef } from "vue";
 import type { Contender, Output } from "@/api/types";
 import { lightTold } from "@/studies/compare/lights";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
+import { IDENTITY } from "@/viewer/geometry";
 import { type Light, lightLayer } from "@/viewer/light";
+import { partOf } from "@/viewer/parts";
 import TileCanvas from "@/viewer/TileCanvas.vue";
+import { useElementSize } from "@/viewer/useElementSize";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { fixed, half, placed } from "@/shared/lib/words";
 
@@ -27,10 +30,6 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [] }>();
 const cell = useTemplateRef<HTMLElement>("cell");
 const near = useNear(cell);
-const layer = computed(() => {
-  const o = props.output;
-  return o?.picture ? lightLayer(o.picture.id, props.light, o.tone) : null;
-});
 const { study } = useStudyContext();
 const view = computed(() => ({
   x: props.spot.x + props.spot.w / 2,
@@ -44,6 +43,25 @@ const size = computed(() => {
     width: `min(100%, ${Math.round(props.spot.w * ratio)}px)`,
     height: `min(100%, ${Math.round(props.spot.h * ratio)}px)`,
   };
+});
+const crop = useTemplateRef<HTMLElement>("crop");
+const room = useElementSize(crop);
+/** The part that is seen, once the room for it is known. */
+const drawing = computed(() => {
+  const o = props.output;
+  const ratio = window.devicePixelRatio || 1;
+  const canvas = {
+    width: Math.round(room.value.width * ratio),
+    height: Math.round(room.value.height * ratio),
+  };
+  if (!o?.picture || !canvas.width) return undefined;
+  const whole = {
+    picture: o.picture,
+    mapping: o.lineup ?? IDENTITY,
+    view: view.value,
+    layer: lightLayer(o.picture.id, props.light, o.tone),
+  };
+  return partOf(whole, canvas) ?? whole;
 });
 const to = computed(() => ({
   path: `/studies/${study.value.id}/look`,
@@ -94,12 +112,10 @@ function clicked(event: MouseEvent): void {
       @click.capture="clicked"
       @keydown.space.prevent="emit('choose')"
     >
-      <span v-if="near" class="crop d-block" :style="size">
+      <span v-if="near" ref="crop" class="crop d-block" :style="size">
         <TileCanvas
-          :picture="output.picture"
-          :mapping="output.lineup"
-          :view="view"
-          :layer="layer"
+          v-if="drawing"
+          v-bind="drawing"
           :label="`${spot.title} of ${contender.letter}`"
         />
       </span>
