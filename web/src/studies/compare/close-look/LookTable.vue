@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn } from "@vueuse/core";
-import { computed, ref, useTemplateRef, watch } from "vue";
+import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from "vue";
 
 import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
@@ -12,15 +12,16 @@ import { useTaking } from "./useTaking";
 import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
-import UsesDialog from "@/studies/shared/uses/UsesDialog.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
-import ScreenDialog from "@/viewer/ScreenDialog.vue";
 import { gridOf } from "./panes";
 import LookBar from "./LookBar.vue";
 import LookPane from "./LookPane.vue";
-import LookProfile from "./LookProfile.vue";
 
+// What is seldom wanted, charts above all, is fetched when it is.
+const LookProfile = defineAsyncComponent(() => import("./LookProfile.vue"));
+const UsesDialog = defineAsyncComponent(() => import("@/studies/shared/uses/UsesDialog.vue"));
+const ScreenDialog = defineAsyncComponent(() => import("@/viewer/ScreenDialog.vue"));
 const stage = useTemplateRef<HTMLElement>("stage");
 const ratio = window.devicePixelRatio || 1;
 const css = useElementSize(stage);

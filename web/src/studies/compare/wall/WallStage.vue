@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from "vue";
+import { computed, defineAsyncComponent, ref } from "vue";
 
 import { useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
@@ -20,11 +20,11 @@ import { lightWords } from "@/viewer/light";
 import ColumnHead from "./ColumnHead.vue";
 import { lettersIn } from "./columns";
 import CropCell from "./CropCell.vue";
-import SheetDialog from "./SheetDialog.vue";
 import SpotHead from "./SpotHead.vue";
 import { useWall } from "./useWall";
 import WallFilter from "./WallFilter.vue";
 
+const SheetDialog = defineAsyncComponent(() => import("./SheetDialog.vue"));
 const { study, canEdit, outputOf } = useStudyContext();
 const { inAddress } = useAddress();
 const { data: readings } = useReadings(() => study.value.id);
