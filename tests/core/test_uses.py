@@ -146,7 +146,6 @@ class Video(unittest.TestCase):
         scale = "flags=bicubic+accurate_rnd+full_chroma_int+full_chroma_inp+bitexact"
         there = f"scale=out_color_matrix=bt709:out_range=tv:{scale}"
         back = f"scale=in_color_matrix=bt709:in_range=tv:{scale}"
-        pick = f"select=eq(n\\,{video.MIDDLE})"
         rate = f"-b:v {mbit}M -maxrate {mbit}M -bufsize {mbit}M"
         coder = "-c:v libx264 -preset medium -threads 4 -pix_fmt yuv420p"
         with tempfile.TemporaryDirectory() as folder:
@@ -155,11 +154,11 @@ class Video(unittest.TestCase):
                 Image.fromarray(part).save(f"{folder}/{i:03}.bmp")
             for line in (
                 f"-framerate 30 -i %03d.bmp -vf {there} {coder} {rate} all.mkv",
-                f"-i all.mkv -vf {pick},{back} -pix_fmt rgb24 -frames:v 1 back.bmp",
+                f"-i all.mkv -vf {back} -pix_fmt rgb24 -start_number 0 back%03d.bmp",
             ):
                 command = ["ffmpeg", "-loglevel", "error", *line.split()]
                 subprocess.run(command, cwd=folder, check=True)
-            return np.asarray(Image.open(f"{folder}/back.bmp").convert("RGB"))
+            return np.asarray(Image.open(f"{folder}/back{video.MIDDLE:03}.bmp").convert("RGB"))
 
     def test_where_the_program_is_absent_it_is_said(self) -> None:
         with mock.patch.dict(os.environ, {"PATH": "/nowhere"}):
