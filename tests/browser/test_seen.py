@@ -48,7 +48,8 @@ class Seen(LookingTest):
         self.assertEqual(self.errors, [])
 
     def test_video_is_the_middle_frame_of_its_pan(self) -> None:
-        page = self.look("use=video-8&scale=own", "A,U", zoom=1)
+        page = self.look("scale=own", "A,U", zoom=1)
+        self.choose_option("Seen as", USES["video-8"].name)
         foot = page.get_by_label("Pane with A").locator("footer")
         # Two panes' videos are encoded, on whatever else the machine does.
         expect(foot).to_contain_text("1920 × 1080 px", timeout=180_000)

@@ -147,7 +147,7 @@ class Video(unittest.TestCase):
         there = f"scale=out_color_matrix=bt709:out_range=tv:{scale}"
         back = f"scale=in_color_matrix=bt709:in_range=tv:{scale}"
         rate = f"-b:v {mbit}M -maxrate {mbit}M -bufsize {mbit}M"
-        coder = "-c:v libx264 -preset medium -threads 4 -pix_fmt yuv420p"
+        coder = "-c:v libx264 -preset medium -threads 1 -pix_fmt yuv420p"
         with tempfile.TemporaryDirectory() as folder:
             for i in range(video.FRAMES):
                 part = np.ascontiguousarray(strip[:, 2 * i : 2 * i + video.WIDTH])
