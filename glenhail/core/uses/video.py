@@ -25,7 +25,7 @@ WIDTH, HEIGHT, FRAMES, RATE = 1920, 1080, 120, 30  # px, px, frames, frames a se
 STEP = 2  # px that the pan moves on from frame to frame
 MIDDLE = FRAMES // 2
 STRIP = WIDTH + STEP * (FRAMES - 1)  # px across that the whole pan passes over
-# Several frames at once under a rate that is kept to give another picture each time.
+# Several frames at once, under a rate that is kept to, give another picture each time.
 THREADS = 1
 LIMITS = Command(PROGRAM, (), ".mp4", seconds=300, memory_mb=4000, output_mb=500)
 _SCALE = "bicubic+accurate_rnd+full_chroma_int+full_chroma_inp+bitexact"
