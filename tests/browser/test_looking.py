@@ -43,9 +43,11 @@ def place(at: int, room: int, middle: float, zoom: int = 2) -> int:
 class LookingTest(BrowserTest):
     """A study that is looked at, and what its canvases show."""
 
+    OUTPUTS = {"Smooth": "smooth", "Large": "double"}
+
     def setUp(self) -> None:
         super().setUp()
-        self.study = self.study_with_outputs(Smooth="smooth", Large="double")
+        self.study = self.study_with_outputs(**self.OUTPUTS)
         self.sign_in()
 
     def look(self, query: str, panes: str = "A,U,T", zoom: int = 2) -> Page:

@@ -33,11 +33,9 @@ export function markedInView(
     for (let y = down.from; y < down.to; y++)
       for (let x = across.from; x < across.to; x++) {
         const at = y * width + x;
-        const [r, g, b] = [0, 1, 2].map((c) => steps[at + c * width * height] ?? 0) as [
-          number,
-          number,
-          number,
-        ];
+        const r = steps[at] ?? 0;
+        const g = steps[at + width * height] ?? 0;
+        const b = steps[at + 2 * width * height] ?? 0;
         pixels++;
         if (isAtTop(r, g, b)) found.top++;
         else if (isAtBottom(r, g, b)) found.bottom++;

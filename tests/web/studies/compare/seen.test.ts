@@ -1,4 +1,5 @@
 import type { ViewingUse } from "@/api/types";
+import { IDENTITY } from "@/viewer/geometry";
 import {
   type AsSeen,
   lifeSize,
@@ -44,8 +45,10 @@ describe("an output as it is seen", () => {
     );
   });
   it("has life size by the pixels of screen and use", () => {
-    const lies = { sx: 2, sy: 2, dx: 0, dy: 0 };
+    const lies = seenMapping({ sx: 2, sy: 2, dx: 0, dy: 0 }, seen);
     // One pixel of the print is a frame's; a screen of 150 ppi shows two with one.
-    expect(lifeSize(use, lies, seen, 150)).toBe(0.5);
+    expect(lifeSize(use, lies, 150)).toBe(0.5);
+    // Where each pane shows its own pixels, the frame's do not matter.
+    expect(lifeSize(use, IDENTITY, 600)).toBe(2);
   });
 });

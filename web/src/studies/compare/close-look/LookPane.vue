@@ -113,7 +113,9 @@ function show(letter: string): void {
 /** What a picture of the view needs of this pane. */
 function shown(): ShownPane | undefined {
   const box = ground.value?.getBoundingClientRect();
-  const canvases = [...(ground.value?.querySelectorAll("canvas") ?? [])];
+  // Without the loupe's.
+  const own = ":scope > canvas, :scope > .under > canvas";
+  const canvases = [...(ground.value?.querySelectorAll<HTMLCanvasElement>(own) ?? [])];
   if (!box || !canvases.length) return undefined;
   const { letter } = props.pane.contender;
   const joint = difference.value ? "less" : "|";

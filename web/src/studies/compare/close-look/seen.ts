@@ -26,7 +26,7 @@ export function seenWords(use: ViewingUse, seen: AsSeen): string {
   return `${seen.width} × ${seen.height} px${takes}, ${fine}`;
 }
 
-/** Device pixels of a frame pixel at which what is seen is as large as in use. */
-export function lifeSize(use: ViewingUse, lies: Mapping, seen: AsSeen, screenPpi: number): number {
-  return seenMapping(lies, seen).sx * (screenPpi / use.ppi);
+/** The zoom at which what is seen is as large as in use, where its pixels lie so. */
+export function lifeSize(use: ViewingUse, { sx }: Mapping, screenPpi: number): number {
+  return sx * (screenPpi / use.ppi);
 }

@@ -103,7 +103,6 @@ export function usePane(look: Look, seeing: LookSeeing, pane: () => Pane) {
   });
 
   return {
-    output,
     other,
     drawn,
     under,

@@ -6,7 +6,7 @@ import { api, ask } from "@/api/client";
 import { useUses } from "@/studies/shared/uses/queries";
 import { IDENTITY } from "@/viewer/geometry";
 import { useScreen } from "@/viewer/screen";
-import { type AsSeen, lifeSize } from "./seen";
+import { type AsSeen, lifeSize, seenMapping } from "./seen";
 import type { Look } from "./useLook";
 
 const AGAIN = 700; // ms
@@ -55,7 +55,6 @@ export function useSeeing(look: Look) {
           ),
         refetchInterval: (query: { state: { data: { seen: AsSeen | null } | undefined } }) =>
           query.state.data?.seen === null ? AGAIN : (false as const),
-        retry: false,
       })),
     ),
   });
@@ -71,7 +70,9 @@ export function useSeeing(look: Look) {
     for (const { output } of look.panes.value) {
       const seen = output && of(output.id).seen;
       if (!use.value || !seen) continue;
-      look.zoomTo(lifeSize(use.value, output.lineup ?? IDENTITY, seen, ppi.value));
+      const lies =
+        look.scale.value === "subject" ? seenMapping(output.lineup ?? IDENTITY, seen) : IDENTITY;
+      look.zoomTo(lifeSize(use.value, lies, ppi.value));
       return true;
     }
     return true;

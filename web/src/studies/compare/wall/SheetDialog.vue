@@ -72,15 +72,20 @@ const wanted = computed<Wanted>(() => ({
 const plan = computed(() => sheetPlan(rows.value, wanted.value));
 const made = shallowRef<Blob>();
 const shown = useObjectUrl(made);
+/** Whether what is shown is of other choices than these. */
+const stale = ref(true);
 let newest = 0;
 watch(
   [plan, wanted, open],
   async () => {
     const mine = ++newest;
+    stale.value = true;
     if (!open.value || !plan.value) return (made.value = undefined);
     try {
       const sheet = await drawnSheet(rows.value, plan.value, wanted.value);
-      if (mine === newest) made.value = sheet;
+      if (mine !== newest) return undefined;
+      made.value = sheet;
+      stale.value = false;
     } catch (error) {
       notices.warn(error);
     }
@@ -126,8 +131,8 @@ async function copy(): Promise<void> {
         </div>
       </div>
       <div class="dialog-acts">
-        <v-btn variant="flat" :disabled="!made" @click="take">Save</v-btn>
-        <v-btn variant="outlined" :disabled="!made" @click="copy">Copy</v-btn>
+        <v-btn variant="flat" :disabled="!made || stale" @click="take">Save</v-btn>
+        <v-btn variant="outlined" :disabled="!made || stale" @click="copy">Copy</v-btn>
         <v-btn variant="text" @click="open = false">Close</v-btn>
       </div>
     </v-card>

@@ -4,11 +4,14 @@ import { computed, reactive } from "vue";
 
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 
+import { useStudyContext } from "@/studies/shared/useStudyContext";
+
 import { BLANK, useOf } from "./entering";
 import { useUseChanges } from "./mutations";
 import { useUses } from "./queries";
 
 const open = defineModel<boolean>({ required: true });
+const { canEdit } = useStudyContext();
 const uses = useUses();
 const own = computed(() => uses.value.filter((u) => u.row !== null));
 const { add, remove, busy } = useUseChanges();
@@ -36,10 +39,10 @@ async function save(): Promise<void> {
         <li v-for="use in own" :key="use.id" class="d-flex ga-3">
           <span>{{ use.name }}</span>
           <span class="mono soft">{{ use.width }} × {{ use.height }} px, {{ use.ppi }} ppi</span>
-          <TextAction class="end" @click="remove(use)">Remove</TextAction>
+          <TextAction v-if="canEdit" class="end" @click="remove(use)">Remove</TextAction>
         </li>
       </ul>
-      <v-form class="stack pt-4" @submit.prevent="save">
+      <v-form v-if="canEdit" class="stack pt-4" @submit.prevent="save">
         <ChoiceBar v-model="entered.kind" label="Kind" hide-label :items="KINDS" />
         <v-text-field v-model="entered.name" label="Name" maxlength="80" />
         <div class="fields in-grid ga-3">
@@ -79,6 +82,7 @@ async function save(): Promise<void> {
           <span class="mono soft end">{{ size }}</span>
         </div>
       </v-form>
+      <div v-else class="dialog-acts"><v-btn @click="open = false">Close</v-btn></div>
     </v-card>
   </v-dialog>
 </template>
