@@ -1,6 +1,7 @@
-import type { tile as Tile } from "@/viewer/tiles";
+import type { tile as Tile, tileAhead as TileAhead } from "@/viewer/tiles";
 
 let tile: typeof Tile;
+let tileAhead: typeof TileAhead;
 let asked: string[];
 let waiting: Map<string, (answer: unknown) => void>;
 const settle = async () => {
@@ -19,7 +20,7 @@ beforeEach(async () => {
   vi.stubGlobal("createImageBitmap", (blob: string) =>
     Promise.resolve({ of: blob, close: vi.fn() }),
   );
-  ({ tile } = await import("@/viewer/tiles"));
+  ({ tile, tileAhead } = await import("@/viewer/tiles"));
 });
 afterEach(() => vi.useRealTimers());
 
@@ -52,6 +53,35 @@ describe("tiles", () => {
     await answer("3");
     await answer("5");
     expect(asked.slice(8)).toEqual(["11", "10"]);
+  });
+  it("that may be wanted soon wait for what is wanted now, and two come at once", async () => {
+    for (const address of ["x", "y", "z"]) tileAhead(address);
+    expect(asked).toEqual(["x", "y"]);
+    for (let i = 0; i < 7; i++) tile(String(i), () => undefined);
+    expect(asked.slice(2)).toEqual(["0", "1", "2", "3", "4", "5"]);
+    await answer("x");
+    await answer("y");
+    expect(asked.slice(8)).toEqual(["6"]);
+    for (let i = 0; i < 7; i++) await answer(String(i));
+    expect(asked.slice(9)).toEqual(["z"]);
+    await answer("z");
+    expect(tile("z", () => undefined)).toMatchObject({ of: "z" });
+  });
+  it("that may be wanted soon are asked for at once when they are", () => {
+    for (const address of ["x", "y", "z"]) tileAhead(address);
+    const arrived = vi.fn();
+    tile("z", arrived);
+    tileAhead("z");
+    expect(asked).toEqual(["x", "y", "z"]);
+    tile("x", arrived);
+    expect(asked).toEqual(["x", "y", "z"]);
+  });
+  it("are not asked for ahead without end: the oldest wishes are forgotten", async () => {
+    for (let i = 0; i < 60; i++) tileAhead(String(i));
+    await answer("0");
+    expect(asked).toEqual(["0", "1", "59"]);
+    tile("2", () => undefined);
+    expect(asked).toEqual(["0", "1", "59", "2"]);
   });
   it("that are being made again are asked for until they are there, at longer and longer intervals", async () => {
     const arrived = vi.fn();

@@ -1,13 +1,13 @@
 // What the pages of this area read.
-import { useQuery } from "@tanstack/vue-query";
+import { queryOptions, useQuery } from "@tanstack/vue-query";
 
 import { api, ask } from "@/api/client";
 import { keys } from "@/api/keys";
 
-export function useSession() {
-  return useQuery({
-    queryKey: keys.session,
-    queryFn: () => ask(api.GET("/api/session")),
-    staleTime: Infinity,
-  });
-}
+export const sessionQuery = queryOptions({
+  queryKey: keys.session,
+  queryFn: () => ask(api.GET("/api/session")),
+  staleTime: Infinity,
+});
+
+export const useSession = () => useQuery(sessionQuery);

@@ -2,7 +2,7 @@
 // A canvas that shows one picture at a view of its frame, drawn anew as tiles come.
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 
-import { drawInto, type Shown, tileAddress } from "./drawing";
+import { askAhead, drawInto, type Shown, tileAddress } from "./drawing";
 import { IDENTITY, type Mapping, type View } from "./geometry";
 import type { Layer } from "./layers";
 
@@ -13,6 +13,8 @@ const props = defineProps<{
   label: string;
   /** What is drawn instead of the picture as made. */
   layer?: Layer | null;
+  /** What lies about the view is asked for once all in view is there. */
+  ahead?: boolean;
 }>();
 /** Each time when all that is in view was drawn, from which level. */
 const emit = defineEmits<{ drawn: [level: number] }>();
@@ -49,7 +51,9 @@ function draw(): void {
   const drawn = drawInto(pen, element, drawing, held, schedule);
   complete.value = drawn.complete;
   held = drawn.used;
-  if (drawn.complete) emit("drawn", drawn.level);
+  if (!drawn.complete) return;
+  emit("drawn", drawn.level);
+  if (props.ahead) askAhead(element, drawing);
 }
 
 function resize(): void {
@@ -113,6 +117,8 @@ onBeforeUnmount(() => {
   observer?.disconnect();
   sight?.disconnect();
   cancelAnimationFrame(frame);
+  // Its memory goes now, not when the browser next clears up.
+  if (canvas.value) canvas.value.width = 0;
 });
 </script>
 

@@ -12,7 +12,7 @@ import {
   type View,
 } from "./geometry";
 import { type Layer, layerTile } from "./layers";
-import { tile } from "./tiles";
+import { stepsAhead, tile, tileAhead } from "./tiles";
 
 export interface Shown extends Size {
   id: number;
@@ -85,6 +85,19 @@ export function drawInto(
   for (const [t, image] of found) if (image) put(pen, t, image);
   pen.restore();
   return { complete, level, used };
+}
+
+/** How far about a view its tiles are asked for ahead: a step of the arrow keys and more, px. */
+const REACH = 320;
+
+/** Ask for what lies about the view, so that it is there once one moves on. */
+export function askAhead(size: Size, { picture, view, layer, ...drawing }: Drawing): void {
+  const mapping = mappingAt(drawing.mapping, view.x, view.y);
+  const room = { width: size.width + 2 * REACH, height: size.height + 2 * REACH };
+  const level = levelFor(outputScale(view, mapping).kx, picture.levels);
+  for (const t of tilesInView(view, mapping, picture, room, level))
+    if (layer) stepsAhead(layer.address(t.level, t.column, t.row));
+    else tileAhead(tileAddress(picture, t.level, t.column, t.row));
 }
 
 /** Draw all of it, however long its tiles take. */

@@ -2,6 +2,8 @@
 // steps.
 
 const AT_ONCE = 8;
+const AHEAD_AT_ONCE = 2;
+const MOST_AHEAD = 48;
 const PAUSES = [0.5, 1, 1.5, 2, 2.5, 3, 4, 6, 10, 15]; // seconds before a tile is asked for again
 
 interface Entry<T> {
@@ -11,10 +13,14 @@ interface Entry<T> {
   failed: boolean;
 }
 
-/** Things by their address: asked for once, eight at a time, the newest wish first. */
+/**
+ * Things by their address: asked for once, eight at a time, the newest wish first; what may be
+ * wanted soon, a few at a time when nothing else is asked for.
+ */
 class Store<T> {
   private readonly entries = new Map<string, Entry<T>>();
   private readonly line: string[] = [];
+  private readonly soon = new Set<string>();
   private running = 0;
 
   constructor(
@@ -32,9 +38,8 @@ class Store<T> {
       this.entries.set(address, entry);
       return entry.found;
     }
-    if (!entry) {
-      entry = { waiting: new Set(), tries: 0, failed: false };
-      this.entries.set(address, entry);
+    if (!entry || this.soon.delete(address)) {
+      entry ??= this.enter(address);
       this.line.push(address);
       this.pump();
     }
@@ -42,12 +47,40 @@ class Store<T> {
     return undefined;
   }
 
+  /** It may be wanted soon; of too many such wishes the oldest are forgotten. */
+  ahead(address: string): void {
+    if (this.entries.has(address)) return;
+    this.enter(address);
+    this.soon.add(address);
+    const [oldest] = this.soon;
+    if (this.soon.size > MOST_AHEAD && oldest !== undefined) {
+      this.soon.delete(oldest);
+      this.entries.delete(oldest);
+    }
+    this.pump();
+  }
+
+  private enter(address: string): Entry<T> {
+    const entry = { waiting: new Set<() => void>(), tries: 0, failed: false };
+    this.entries.set(address, entry);
+    return entry;
+  }
+
+  /** The newest wish first: it is what is on screen now. */
+  private next(): string | undefined {
+    if (this.line.length) return this.line.pop();
+    if (this.running >= AHEAD_AT_ONCE) return undefined;
+    const address = [...this.soon].pop();
+    if (address !== undefined) this.soon.delete(address);
+    return address;
+  }
+
   private pump(): void {
-    while (this.running < AT_ONCE && this.line.length) {
-      // The newest wish first: it is what is on screen now.
-      const address = this.line.pop();
-      const entry = address ? this.entries.get(address) : undefined;
-      if (!address || !entry) continue;
+    while (this.running < AT_ONCE) {
+      const address = this.next();
+      if (address === undefined) return;
+      const entry = this.entries.get(address);
+      if (!entry) continue;
       this.running++;
       this.load(address, entry).finally(() => {
         this.running--;
@@ -111,3 +144,9 @@ export const tile = (address: string, arrived: () => void): ImageBitmap | undefi
 /** A tile's full-depth steps if they are there; if not, `arrived` is called once they came. */
 export const steps = (address: string, arrived: () => void): Uint16Array | undefined =>
   depths.get(address, arrived);
+
+/** A tile of a display copy that may be wanted soon. */
+export const tileAhead = (address: string): void => bitmaps.ahead(address);
+
+/** Full-depth steps that may be wanted soon. */
+export const stepsAhead = (address: string): void => depths.ahead(address);

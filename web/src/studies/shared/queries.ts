@@ -1,17 +1,17 @@
 // What the pages of this area read.
-import { useQuery } from "@tanstack/vue-query";
+import { queryOptions, useQuery } from "@tanstack/vue-query";
 import { computed, toValue } from "vue";
 
 import { api, ask } from "@/api/client";
 import { keys, type Id, ofStudy } from "@/api/keys";
 
-export function useStudy(id: Id) {
-  const key = computed(() => keys.page(toValue(id)));
-  return useQuery({
-    queryKey: key,
-    queryFn: () => ask(api.GET("/api/studies/{study_id}", ofStudy(toValue(id)))),
+export const studyQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.page(id),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}", ofStudy(id))),
   });
-}
+
+export const useStudy = (id: Id) => useQuery(computed(() => studyQuery(toValue(id))));
 
 /** What is not like for like: read often until every output was examined. */
 export function useAudit(id: Id) {

@@ -172,12 +172,14 @@ defineExpose({ shown });
         :picture="frame"
         :view="view"
         :layer="difference"
+        ahead
         :label="`Difference of ${pane.contender.letter} from ${look.arranged.against}`"
         @drawn="tell"
       />
       <TileCanvas
         v-else-if="drawn"
         v-bind="drawn"
+        ahead
         :label="`${look.patch.value?.name ?? 'frame'} of ${pane.contender.letter}`"
         @drawn="count"
       />
@@ -189,6 +191,7 @@ defineExpose({ shown });
       >
         <TileCanvas
           v-bind="under"
+          ahead
           :label="`${look.patch.value?.name ?? 'frame'} of ${look.arranged.against}`"
         />
       </div>

@@ -138,7 +138,7 @@ function clicked(event: MouseEvent): void {
 .ground {
   grid-template: minmax(0, 1fr) / minmax(0, 1fr);
   place-items: center;
-  height: var(--crop, clamp(150px, 18.6vh, 420px));
+  height: var(--crop);
 }
 .none {
   background: none;

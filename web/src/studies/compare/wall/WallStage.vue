@@ -59,6 +59,22 @@ const holding = (letter: string) =>
       }
     : {};
 const count = computed(() => (turned.value ? rows.value.length : seen.value.length));
+/** Rows of the wall: spots, or contenders where it is turned round. */
+const lines = computed(() =>
+  turned.value
+    ? seen.value.map((contender) => ({
+        key: contender.letter,
+        row: undefined,
+        contender,
+        cells: rows.value.map((row) => ({ row, contender })),
+      }))
+    : rows.value.map((row) => ({
+        key: row.spot.key,
+        row,
+        contender: undefined,
+        cells: seen.value.map((contender) => ({ row, contender })),
+      })),
+);
 const look = computed(() => {
   const of = chosen.value;
   if (!of) return "";
@@ -113,72 +129,54 @@ const look = computed(() => {
     aria-label="Wall"
   >
     <div
-      class="wall in-grid gc-2"
+      class="wall"
       :class="{ large: crops === 'large' }"
-      :style="{
-        gridTemplateColumns: `128px repeat(${count}, minmax(${crops === 'large' ? 320 : 168}px, 1fr))`,
-      }"
+      :style="{ '--count': count, '--least': crops === 'large' ? '320px' : '168px' }"
     >
-      <div class="corner position-sticky shrinks py-1 rule-below">
-        <FairLine short />
-        <p v-if="under" class="soft small">Crops: {{ under }}</p>
-      </div>
-      <template v-if="!turned">
-        <div
-          v-for="c in seen"
-          :key="c.id"
-          class="column position-sticky shrinks py-1 rule-below"
-          :style="held.has(c.letter) ? { ...holding(c.letter), zIndex: 3 } : {}"
-        >
-          <ColumnHead :contender="c" :wall="wall" />
+      <div class="row-of in-grid gc-2 heads position-sticky">
+        <div class="corner position-sticky shrinks py-1 rule-below">
+          <FairLine short />
+          <p v-if="under" class="soft small">Crops: {{ under }}</p>
         </div>
-        <template v-for="row in rows" :key="row.spot.key">
-          <div class="what position-sticky hair-below">
-            <SpotHead :spot="row.spot" :told="row.told" />
-          </div>
-          <CropCell
+        <template v-if="!turned">
+          <div
             v-for="c in seen"
             :key="c.id"
+            class="column shrinks py-1 rule-below"
             :style="holding(c.letter)"
-            :class="{ held: held.has(c.letter) }"
-            :spot="row.spot"
-            :contender="c"
-            :output="outputOf(c, row.spot.frame)"
-            :told="row.told"
-            :zoom="Number(zoom)"
-            :light="light"
-            :chosen="wall.isChosen(row.spot, c.letter)"
-            @choose="wall.choose(row.spot, c.letter)"
-          />
-        </template>
-      </template>
-      <template v-else>
-        <div
-          v-for="row in rows"
-          :key="row.spot.key"
-          class="column tall position-sticky shrinks py-1 rule-below"
-        >
-          <SpotHead :spot="row.spot" :told="row.told" />
-        </div>
-        <template v-for="c in seen" :key="c.id">
-          <div class="what position-sticky hair-below">
-            <LetterBox :letter="c.letter" />
-            <p class="small pt-1">{{ titled(c) }}</p>
+          >
+            <ColumnHead :contender="c" :wall="wall" />
           </div>
-          <CropCell
-            v-for="row in rows"
-            :key="row.spot.key"
-            :spot="row.spot"
-            :contender="c"
-            :output="outputOf(c, row.spot.frame)"
-            :told="row.told"
-            :zoom="Number(zoom)"
-            :light="light"
-            :chosen="wall.isChosen(row.spot, c.letter)"
-            @choose="wall.choose(row.spot, c.letter)"
-          />
         </template>
-      </template>
+        <template v-else>
+          <div v-for="row in rows" :key="row.spot.key" class="column tall shrinks py-1 rule-below">
+            <SpotHead :spot="row.spot" :told="row.told" />
+          </div>
+        </template>
+      </div>
+      <div v-for="line in lines" :key="line.key" class="row-of in-grid gc-2 line">
+        <div class="what position-sticky hair-below">
+          <SpotHead v-if="line.row" :spot="line.row.spot" :told="line.row.told" />
+          <template v-else-if="line.contender">
+            <LetterBox :letter="line.contender.letter" />
+            <p class="small pt-1">{{ titled(line.contender) }}</p>
+          </template>
+        </div>
+        <CropCell
+          v-for="{ row, contender: c } in line.cells"
+          :key="`${row.spot.key} ${c.id}`"
+          :style="turned ? {} : holding(c.letter)"
+          :class="{ held: !turned && held.has(c.letter) }"
+          :spot="row.spot"
+          :contender="c"
+          :output="outputOf(c, row.spot.frame)"
+          :told="row.told"
+          :zoom="Number(zoom)"
+          :light="light"
+          :chosen="wall.isChosen(row.spot, c.letter)"
+          @choose="wall.choose(row.spot, c.letter)"
+        />
+      </div>
     </div>
     <p v-if="!rows.length" class="soft none py-5">No patch of this kind. Change the filter.</p>
   </div>
@@ -186,21 +184,32 @@ const look = computed(() => {
 
 <style scoped>
 .wall {
-  min-width: min-content;
+  --crop: clamp(150px, 18.6vh, 420px);
+  min-width: calc(128px + var(--count) * (var(--least) + 8px));
 }
 .wall.large {
   --crop: clamp(300px, 38vh, 840px);
 }
+.row-of {
+  grid-template-columns: 128px repeat(var(--count), minmax(0, 1fr));
+}
+/* What is far from sight is neither laid out nor painted: a large wall scrolls like a small one. */
+.line {
+  content-visibility: auto;
+  contain-intrinsic-block-size: auto calc(var(--crop) + 45px);
+}
+.heads {
+  top: 0;
+  z-index: 3;
+}
 .corner,
 .column {
-  top: 0;
-  z-index: 2;
   height: 44px;
   background: var(--paper);
 }
 .corner {
   left: 0;
-  z-index: 4;
+  z-index: 2;
 }
 .tall,
 .corner:has(~ .tall) {
