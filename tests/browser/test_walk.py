@@ -166,7 +166,7 @@ class Walk(BrowserTest):
             "panes => panes.map((p) => p.getAttribute('aria-label').slice(-1))"
         )
         self.assertEqual(letters, ["B", "U", "T"])
-        expect(page.get_by_label("Pane with U")).to_contain_text("200 % of output = 200 % of frame")
+        expect(page.get_by_label("Pane with U")).to_contain_text("200 %, output = frame")
         expect(page.get_by_label("Pane with B")).to_contain_text("100 % of output = 200 % of frame")
         expect(page.locator("canvas[data-complete=true]")).to_have_count(3)
         self.assert_same_detail(page)

@@ -216,7 +216,10 @@ describe("magnification in words", () => {
     ];
     for (const [share, words] of cases) expect(percent(share)).toBe(words);
   });
-  it("tells both, of output and of frame", () => {
+  it("tells both, of output and of frame, once where they are the same", () => {
+    expect(
+      magnifications({ x: 0, y: 0, zoom: 2 }, { sx: 1, sy: 1, dx: 3, dy: 0 }),
+    ).toBe("200 %, output = frame");
     const m = { sx: 2, sy: 2, dx: 0, dy: 0 };
     expect(magnifications({ x: 0, y: 0, zoom: 2 }, m)).toBe(
       "100 % of output = 200 % of frame",

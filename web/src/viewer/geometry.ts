@@ -184,6 +184,7 @@ export function percent(share: number): string {
 /** Both magnifications in words, told once where they are the same. */
 export function magnifications(view: View, mapping: Mapping, of = "output"): string {
   const { kx } = outputScale(view, mapping);
+  if (percent(kx) === percent(view.zoom)) return `${percent(kx)}, ${of} = frame`;
   return `${percent(kx)} of ${of} = ${percent(view.zoom)} of frame`;
 }
 

@@ -81,7 +81,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
 </script>
 
 <template>
-  <header class="bar d-flex flex-wrap align-center">
+  <header class="bar d-flex align-center">
     <v-btn height="30" :to="`/studies/${study.id}/compare`">Wall</v-btn>
     <h1 class="visually-hidden">{{ title }}</h1>
     <QuietSelect v-model="place" class="place" label="Place" :items="places" />
@@ -122,14 +122,25 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
 <style scoped>
 .bar {
   min-height: var(--bar);
-  gap: 5px;
-  padding: 5px var(--margin);
+  gap: 4px;
+  padding: 5px 10px;
   border-bottom: 1px solid var(--ink);
+}
+/* All of it in one row of 1280 px, whatever the arrangement: what is chosen is cut first. */
+.bar :deep(.quiet) {
+  min-width: 72px;
+}
+.bar > :not(.quiet) {
+  flex: none;
+}
+.bar :deep(.v-field) {
+  --v-field-padding-start: 8px;
+  --v-field-padding-end: 2px;
 }
 .place {
   max-width: 176px;
 }
 .use {
-  max-width: 190px;
+  max-width: 176px;
 }
 </style>
