@@ -85,6 +85,14 @@ class Rect:
         x1, y1 = math.floor(self.x + self.w + 1e-3), math.floor(self.y + self.h + 1e-3)
         return Rect(x0, y0, max(0, x1 - x0), max(0, y1 - y0))
 
+    def outer(self) -> Rect:
+        """The smallest rectangle of whole pixels around this one (edges within 1e-3 px
+        count).
+        """
+        x0, y0 = math.floor(self.x + 1e-3), math.floor(self.y + 1e-3)
+        x1, y1 = math.ceil(self.x + self.w - 1e-3), math.ceil(self.y + self.h - 1e-3)
+        return Rect(x0, y0, x1 - x0, y1 - y0)
+
     def clipped(self, other: Rect) -> Rect:
         """The part shared with `other`; its size is zero where nothing is shared."""
         x0, y0 = max(self.x, other.x), max(self.y, other.y)

@@ -9,26 +9,25 @@ from typing import Any
 
 from django.utils import timezone
 
-from glenhail.core.measures.catalogue import HEADLINES, MEASURES
+from glenhail.core.articles.figures import magnification
+from glenhail.core.measures.catalogue import HEADLINES, MEASURES, OWN
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.blocks import laid_out
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.remarks import remarks_table
+from glenhail.server.publishing.sections import arrange
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
 
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
-# A crop on the page: three fit beside each other; of a larger patch the middle is shown.
-SHOWN_SIDE = 220
-WIDEST = 300
-MAGNIFICATIONS = (4, 3, 2, 1, 0.5, 0.25)
 
 Document = dict[str, Any]
 # By frame and patch, then by measure and letter.
@@ -52,8 +51,12 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         if c.kind != Kind.TRUTH or any(f.truth for f in frames)
     ]
     columns = [_column(c) for c in contenders]
-    return {
-        "format": "glenhail edition 1",
+    patches = [
+        _patch(p, shown, lineups, values, columns) | _beside(matched, (p.frame_id, p.pk), columns)
+        for p in study.patches.all()
+    ]
+    document = {
+        "format": "glenhail edition 2",
         "question": study.question,
         "factor": study.factor,
         "bench": study.bench.name,
@@ -81,13 +84,12 @@ def compile_document(report: Report, number: int, note: str) -> Document:
             _frame(f, rows, lineups, values, columns) | _beside(matched, (f.pk, None), columns)
             for f in frames
         ],
-        "patches": [
-            _patch(p, shown, lineups, values, columns)
-            | _beside(matched, (p.frame_id, p.pk), columns)
-            for p in study.patches.all()
-        ],
+        "patches": patches,
+        **arrange(study, patches),
         "measures": [_measure(m) for m in MEASURES],
     }
+    document["blocks"] = laid_out(document)
+    return document
 
 
 def _beside(matched: Values, place: Any, columns: list[Document]) -> Document:
@@ -182,24 +184,40 @@ def _patch(
     values: Values,
     columns: list[Document],
 ) -> Document:
-    magnification = next((m for m in MAGNIFICATIONS if patch.w * m <= WIDEST), MAGNIFICATIONS[-1])
-    width, height = (min(SHOWN_SIDE, side * magnification) for side in (patch.w, patch.h))
+    outputs = [o.pk for o in shown if o.frame_id == patch.frame_id]
+    times = magnification(patch.w, patch.h, len(outputs))
     table = _table(values, (patch.frame_id, patch.pk), columns)
     return {
         "name": patch.name,
         "role": patch.role,
         "frame": patch.frame.name,
         "rect": [patch.x, patch.y, patch.w, patch.h],
-        "magnification": magnification,
-        "percent": f"{100 * magnification:g} %",
-        "box": {"width": f"{width:.3f}px", "height": f"{height:.3f}px"},
-        "inset": [(patch.w * magnification - width) / 2, (patch.h * magnification - height) / 2],
+        "magnification": times,
+        "percent": f"{100 * times:g} %",
+        "box": {"width": f"{patch.w * times:.3f}px", "ratio": f"{patch.w:g} / {patch.h:g}"},
+        "headline": headline(patch.role, table, columns),
         "letters": [c["letter"] for c in columns],
-        "outputs": [o.pk for o in shown if o.frame_id == patch.frame_id],
+        "outputs": outputs,
         "crops": [],
         "table": table,
         "absences": absences(table),
     }
+
+
+def headline(role: str, table: list[Document], columns: list[Document]) -> Document | None:
+    """The one reading that is told under each crop: the patch type's own, else the
+    first there is.
+    """
+    rows = sorted((r for r in table if r["cells"]), key=lambda row: row["id"] != OWN[role])
+    if not rows:
+        return None
+    row = rows[0]
+    told = {
+        column["letter"]: f"{cell['text']} ±{cell['half']}"
+        for cell, column in zip(row["cells"], columns, strict=True)
+        if "value" in cell
+    }
+    return {"measure": row["measure"], "unit": row["unit"], "told": told}
 
 
 def _values(rows: list[measuring_queries.Ranked]) -> Values:

@@ -22,6 +22,7 @@ def fairness_table(study: Study, letters: dict[int, Contender], frames: dict[int
     heavy = [j for j in now.judged if j.state != HARMLESS]
     return {
         "line": now.line,
+        "open": any(j.open for j in heavy),
         "matched": study.matched,
         "rows": _together(
             [_row(j, letters, frames) for j in sorted(heavy, key=lambda j: not j.open)]

@@ -7,15 +7,16 @@ import re
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
 from django.template.loader import render_to_string
 
+from glenhail.core.articles.figures import lie
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.privacy import KEPT_BACK
-from glenhail.core.measures.catalogue import OWN
 from glenhail.core.picture import Rect
 from glenhail.server.material import display
 from glenhail.server.measuring import queries as measuring_queries
@@ -41,7 +42,8 @@ def print_edition(
     document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]
 ) -> None:
     """Write every file of an edition into an empty folder; `document` gains its crops."""
-    (folder / "crops").mkdir(parents=True)
+    for part in ("crops", "around"):
+        (folder / part).mkdir(parents=True)
     patches = document["patches"]
     for done, patch in enumerate(patches):
         tell(0.05 + 0.85 * done / max(1, len(patches)), f"cutting {patch['name']}")
@@ -56,8 +58,31 @@ def print_edition(
         json.dumps(document, indent=1, ensure_ascii=False), "utf-8"
     )
     (folder / "index.html").write_text(
-        render_to_string("publishing/edition.html", {"d": document}), "utf-8"
+        render_to_string(
+            "publishing/edition.html", {"d": document, "closer": _for_looking(document)}
+        ),
+        "utf-8",
     )
+
+
+def _for_looking(document: Document) -> Document:
+    """What the page's script needs, and no more: it is part of the page."""
+    places = ("letter", "around", "width", "height", "x", "y", "scale")
+    return {
+        "number": document["number"],
+        "contenders": [
+            {k: c[k] for k in ("letter", "title", "manner", "colour")}
+            for c in document["contenders"]
+        ],
+        "patches": [
+            {
+                "name": p["name"],
+                "rect": p["rect"],
+                "crops": [{k: crop[k] for k in places} for crop in p["crops"]],
+            }
+            for p in document["patches"]
+        ],
+    }
 
 
 def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
@@ -108,53 +133,49 @@ def _crop(
     )
     part = more.clipped(Rect(0, 0, picture.width, picture.height)).whole()
     codes = crop_codes(picture.pyramid, part)
-    name = f"crops/{stem}-{column['letter']}.png"
-    (folder / name).write_bytes(png_bytes(codes, level=2))
+    inner = target.outer().clipped(Rect(0, 0, picture.width, picture.height))
+    name = f"{stem}-{column['letter']}.png"
+    y, x = round(inner.y - part.y), round(inner.x - part.x)
+    own = codes[y : y + round(inner.h), x : x + round(inner.w)]
+    (folder / "crops" / name).write_bytes(png_bytes(own, level=6))
+    (folder / "around" / name).write_bytes(png_bytes(codes, level=2))
     scale = target.w / rect.w
     shown = patch["magnification"] / scale
-    first = _headline(patch, column["letter"])
+    told = (patch["headline"] or {"told": {}})["told"].get(column["letter"], "")
     entry = {
         "letter": column["letter"],
-        "file": name,
+        "file": f"crops/{name}",
+        "around": f"around/{name}",
         "width": part.w,
         "height": part.h,
-        # Frame coordinates of the file's corner and size of one of its pixels on the page.
+        # Frame coordinates of the surroundings' corner and size of one of its pixels there.
         "x": rect.x + (part.x - target.x) / scale,
         "y": rect.y + (part.y - target.y) / scale,
         "scale": scale,
         "shown": shown,
-        "css": _css(part, target, shown, patch["inset"]),
-        "line": first,
+        "css": _css(inner, target),
+        "line": told,
     }
+    first = _headline(patch, told)
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(
         Rect(0, 0, part.w, part.h)
     )
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
 
 
-def _css(part: Rect, target: Rect, shown: float, inset: list[float]) -> dict[str, str]:
-    """Lengths as CSS wants them, whatever the language of the server."""
-    lengths = {
-        "width": part.w * shown,
-        "height": part.h * shown,
-        "left": (part.x - target.x) * shown - inset[0],
-        "top": (part.y - target.y) * shown - inset[1],
-    }
-    return {k: f"{v:.3f}px" for k, v in lengths.items()}
+def _css(inner: Rect, target: Rect) -> dict[str, str]:
+    """Shares of the crop's box as CSS wants them, whatever the language of the server."""
+    return {k: f"{100 * v:.4f}%" for k, v in asdict(lie(inner, target)).items()}
 
 
-def _headline(patch: Document, letter: str) -> str:
-    """The reading told right under a crop: the role's own first, else the first there
-    is.
-    """
-    own = OWN[patch["role"]]
-    rows = sorted(patch["table"], key=lambda row: row["id"] != own)
-    for row in rows:
-        for cell, column in zip(row["cells"], patch["letters"], strict=False):
-            if column == letter and "value" in cell:
-                unit = f" {row['unit']}" if row["unit"] else ""
-                return f"{row['measure']} {cell['text']}{unit} ±{cell['half']}"
-    return ""
+def _headline(patch: Document, told: str) -> str:
+    """A reading with its measure, for a picture that leaves the page."""
+    if not told:
+        return ""
+    head = patch["headline"]
+    value, _, half = told.partition(" ±")
+    unit = f" {head['unit']}" if head["unit"] else ""
+    return f"{head['measure']} {value}{unit} ±{half}"
 
 
 def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> None:

@@ -79,5 +79,5 @@ def _crop(told: Document, output: Output, place: Callable[[Rect], Rect], folder:
         "letter": letter,
         "file": name,
         "width": f"{part.w * share:.2f}px",
-        "height": f"{part.h * share:.2f}px",
+        "ratio": f"{part.w:g} / {part.h:g}",
     }

@@ -42,9 +42,9 @@ function draw() {
   for (const pane of view.panes) {
     const letter = view.flicking && pane === view.panes[0] ? view.panes[1].letter : pane.letter;
     const crop = view.patch.crops.find((c) => c.letter === letter);
-    if (pane.shown !== crop.file) {
-      pane.image.src = crop.file;
-      pane.shown = crop.file;
+    if (pane.shown !== crop.around) {
+      pane.image.src = crop.around;
+      pane.shown = crop.around;
     }
     pane.image.width = crop.width;
     pane.image.height = crop.height;
@@ -155,6 +155,46 @@ dialog.addEventListener("keydown", (event) => {
 dialog.addEventListener("keyup", (event) => event.key === " " && view && flick(false));
 window.addEventListener("resize", () => dialog.open && draw());
 for (const button of document.querySelectorAll("button.look")) button.addEventListener("click", () => open(Number(button.dataset.patch)));
+
+/** A figure whose crops lie over each other: letters, arrow keys or a held space change which is seen. */
+function flickInPlace(figure, button) {
+  const crops = [...figure.querySelectorAll(".one")];
+  const links = [...figure.querySelectorAll(".strip a")];
+  const show = (at) => {
+    crops.forEach((crop, i) => crop.classList.toggle("seen", i === at));
+    links.forEach((link, i) => (i === at ? link.setAttribute("aria-current", "true") : link.removeAttribute("aria-current")));
+  };
+  const now = () => crops.findIndex((crop) => crop.classList.contains("seen"));
+  const on = () => figure.classList.contains("in-place");
+  button.addEventListener("click", () => {
+    const places = figure.classList.toggle("in-place");
+    button.setAttribute("aria-pressed", String(places));
+    button.textContent = places ? "Side by side" : "Flick in place";
+    if (places) for (const image of figure.querySelectorAll("img")) image.loading = "eager";
+    show(places ? 0 : -1);
+    if (places) links[0].focus({ preventScroll: true });
+  });
+  links.forEach((link, i) => {
+    for (const kind of ["click", "pointerenter", "focus"])
+      link.addEventListener(kind, (event) => {
+        if (!on()) return;
+        if (kind === "click") event.preventDefault();
+        show(i);
+      });
+  });
+  figure.querySelector(".strip").addEventListener("keydown", (event) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (!on() || !by) return;
+    links[(now() + by + links.length) % links.length].focus({ preventScroll: true });
+    event.preventDefault();
+  });
+}
+for (const button of document.querySelectorAll("button.flick")) flickInPlace(button.closest("figure"), button);
+
+// Folded parts are printed, by whatever browser.
+const folded = () => document.querySelectorAll("details");
+addEventListener("beforeprint", () => folded().forEach((d) => ((d.wasOpen = d.open), (d.open = true))));
+addEventListener("afterprint", () => folded().forEach((d) => (d.open = d.wasOpen)));
 
 // An old edition stays as it was; this line alone says that there is a newer one.
 fetch("editions.json").then((r) => (r.ok ? r.json() : null)).then((list) => {

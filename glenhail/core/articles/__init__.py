@@ -1,0 +1,1 @@
+"""What an article shows, and how it stands on a page."""

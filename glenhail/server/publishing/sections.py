@@ -1,0 +1,46 @@
+"""The figures of an edition by what they show, each section with its answer."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glenhail.core.answers.paragraphs import ABOUT, Paragraph, paragraphs
+from glenhail.core.answers.words import in_words, over_words
+from glenhail.core.measures.catalogue import MEASURES
+from glenhail.server.measuring.answers import board_of
+from glenhail.server.studies.models import Study
+
+Document = dict[str, Any]
+
+
+def arrange(study: Study, patches: list[Document]) -> Document:
+    """The lead's place among the patches and the sections with the places of theirs;
+    patches gain the numbers of their figures.
+    """
+    told = {p.role: p for p in paragraphs(board_of(study))}
+    # What an answer is told of comes first; other types of patch follow.
+    roles = [*told, *(role for role in ABOUT if role not in told)]
+    by_role = [(role, [i for i, p in enumerate(patches) if p["role"] == role]) for role in roles]
+    lead = next((places[0] for _, places in by_role if places), None)
+    sections = [
+        {"about": ABOUT[role], "answer": _answer(told.get(role)), "figures": places}
+        for role, places in by_role
+        if places
+    ]
+    for section in sections:
+        section["figures"] = [i for i in section["figures"] if i != lead]
+    order = [lead] if lead is not None else []
+    order += [i for section in sections for i in section["figures"]]
+    for number, i in enumerate(order, 1):
+        patches[i]["figure"] = number
+    return {"lead": lead, "sections": sections}
+
+
+def _answer(paragraph: Paragraph | None) -> Document | None:
+    if paragraph is None:
+        return None
+    return {
+        "text": in_words(paragraph),
+        "measure": MEASURES[paragraph.measure].name,
+        "over": over_words(paragraph.places),
+    }
