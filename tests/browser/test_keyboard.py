@@ -154,6 +154,7 @@ class Keyboard(BrowserTest):
         self.write("Summary", "A short one.")
         self.press(self.button("Save"))
         self.press(self.button("Publish edition 1"))
+        self.press(self.button("Publish for good"))
         link = page.get_by_role("link", name="Edition 1", exact=True)
         expect(link).to_be_visible()
         self.assertEqual(Edition.objects.get().number, 1)

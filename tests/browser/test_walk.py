@@ -245,7 +245,14 @@ class Walk(BrowserTest):
         self.go_to_stage("Publish")
         page.get_by_label("Summary", exact=True).fill("A short one.")
         page.get_by_role("button", name="Save", exact=True).click()
+        asked = page.get_by_label("What readers would ask")
+        expect(asked).to_contain_text("There is no method")
+        expect(asked).to_contain_text("There is no disclosure")
+        expect(asked).not_to_contain_text("no summary")
         page.get_by_role("button", name="Publish edition 1").click()
+        expect(page.get_by_role("dialog")).to_contain_text("stays for ever")
+        self.assert_accessible("publish, asked once")
+        page.get_by_role("button", name="Publish for good").click()
         link = page.get_by_role("link", name="Edition 1", exact=True)
         expect(link).to_be_visible()
         self.assert_accessible("publish")
@@ -263,6 +270,21 @@ class Walk(BrowserTest):
             "nothing may stick out",
         )
         self.assert_accessible("edition", page)
+        # One crop at a time, another by its letter; what is folded opens.
+        figure = page.locator("#figure-1")
+        crops = figure.locator(".one")
+        self.assertEqual(self.in_sight(crops), [0])
+        figure.locator(".strip a").nth(1).click()
+        self.until(lambda: self.in_sight(crops) == [1])
+        figure.get_by_text("All readings of").click()
+        expect(figure.get_by_role("table").first).to_be_visible()
+        self.assert_read_without_scripts(address)
+        page.get_by_role("button", name="Flick in place").first.click()
+        self.assertEqual(figure.locator(".one:visible").count(), 1)
+        page.keyboard.press("ArrowRight")
+        expect(crops.nth(1)).to_be_visible()
+        expect(crops.nth(0)).not_to_be_visible()
+        page.get_by_role("button", name="Side by side").click()
         page.get_by_role("button", name="Look closer").first.click()
         dialog = page.get_by_role("dialog")
         page.set_viewport_size({"width": 1280, "height": 800})
@@ -272,6 +294,30 @@ class Walk(BrowserTest):
         page.keyboard.press("+")
         expect(dialog).to_contain_text("of output = 400 % of frame")
         self.assert_accessible("edition, looking closer", page)
+
+    def in_sight(self, crops: Locator) -> list[int]:
+        """Which crops lie within their figure's width."""
+        return [
+            i
+            for i, box in enumerate(crop.bounding_box() for crop in crops.all())
+            if box is not None and box["x"] >= 0 and box["x"] + box["width"] <= 391
+        ]
+
+    def assert_read_without_scripts(self, address: str) -> None:
+        """Text, tables and crops are all there, on paper too."""
+        context = self.browser.new_context(java_script_enabled=False)
+        page = context.new_page()
+        page.goto(address)
+        expect(page.get_by_text("B keeps the tiles.")).to_be_visible()
+        table = page.locator("#figure-1 table").first
+        expect(table).not_to_be_visible()
+        page.locator("#figure-1 summary").click()
+        expect(table).to_be_visible()
+        page.reload()
+        page.emulate_media(media="print")
+        expect(table).to_be_visible()
+        expect(page.get_by_role("button", name="Look closer").first).not_to_be_visible()
+        context.close()
 
 
 class Viewer(BrowserTest):

@@ -12,6 +12,7 @@ from glenhail.core.answers.board import Board, Cell, Column, Place
 from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.answers.paragraphs import ABOUT, Paragraph, paragraphs, ranked
 from glenhail.core.answers.sentences import FAULTS
+from glenhail.core.answers.words import in_words, over_words
 from glenhail.core.measures.catalogue import OWN, ROLES
 
 Told = Mapping[str, Sequence[float]]
@@ -129,3 +130,22 @@ class Paragraphs(unittest.TestCase):
             with self.subTest(rule.measure):
                 self.assertNotRegex(rule.short, r"[{}\d]")
                 self.assertGreater(len(rule.short), 5)
+
+
+class Words(unittest.TestCase):
+    def test_a_paragraph_is_one_sentence_with_its_doubt(self) -> None:
+        cases: Mapping[str, tuple[Told, str]] = {
+            "one after the other": ({"A": [60], "B": [80], "C": [40]}, "B, then A, then C"),
+            "three alike": ({"A": [60], "B": [60.1], "C": [60.2]}, "A, B and C ("),
+        }
+        for name, (told, words) in cases.items():
+            with self.subTest(name):
+                (paragraph,) = paragraphs(board({"detail_kept": told}))
+                sentence = in_words(paragraph)
+                self.assertTrue(sentence.startswith(words), sentence)
+                self.assertTrue(sentence.endswith("."))
+                for clause in paragraph.faults:
+                    self.assertIn(f"; {clause.text}: ", sentence)
+
+    def test_how_far_it_carries(self) -> None:
+        self.assertEqual([over_words(n) for n in (1, 6)], ["on one patch", "over 6 patches"])

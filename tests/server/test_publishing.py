@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import hashlib
+import io
 import json
 import tempfile
 import zipfile
+from datetime import date, timedelta
 from pathlib import Path
+from typing import Any
 
+import numpy as np
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
+from glenhail.core.colour import srgb
 from glenhail.core.files.decoding import read_picture
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.outputs.models import Output
@@ -35,7 +41,7 @@ class Publishing(ServerTest):
         self.assertEqual(answer.status_code, 202, answer.content)
         return Job.objects.get(pk=answer.json()["id"])
 
-    def printed(self) -> dict[str, object]:
+    def printed(self) -> dict[str, Any]:
         edition = Edition.objects.latest("number")
         return dict(
             json.loads(
@@ -154,3 +160,87 @@ class Publishing(ServerTest):
         work()
         self.assertEqual(self.owner.delete(f"/api/studies/{self.study.pk}").status_code, 400)
         self.assertEqual(Edition.objects.count(), 1)
+
+    def test_the_page_is_made_of_blocks_answer_and_picture_first(self) -> None:
+        self.ask()
+        work()
+        told, page = self.printed(), self.page()
+        kinds = [block["kind"] for block in told["blocks"]]
+        self.assertEqual(kinds[:2], ["answer", "lead"])
+        self.assertEqual(kinds[-1], "files")
+        # What has nothing to say is not there, nor in the contents.
+        self.assertNotIn("remarks", kinds)
+        places = [page.index(f'id="{kind}"') for kind in kinds]
+        self.assertEqual(places, sorted(places))
+        for kind in kinds:
+            self.assertIn(f'<a href="#{kind}">', page)
+        numbers = sorted(p["figure"] for p in told["patches"])
+        self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
+
+    def test_a_crop_of_the_page_has_the_very_pixels_of_its_patch(self) -> None:
+        self.ask()
+        work()
+        (patch,) = self.printed()["patches"]
+        x, y, w, h = (round(v) for v in patch["rect"])
+        for letter, kind in (("U", "frame"), ("T", "truth"), ("A", "smooth")):
+            with self.subTest(letter):
+                crop = next(c for c in patch["crops"] if c["letter"] == letter)
+                shown = np.asarray(Image.open(io.BytesIO(self.file(crop["file"]))))
+                with tempfile.NamedTemporaryFile(suffix=".tif") as file:
+                    file.write(tiff(kind))
+                    file.flush()
+                    whole = srgb.to_display(read_picture(Path(file.name)).pixels)
+                np.testing.assert_array_equal(shown, whole[y : y + h, x : x + w])
+                self.assertEqual(
+                    crop["css"],
+                    {"left": "0.0000%", "top": "0.0000%", "width": "100.0000%"}
+                    | {"height": "100.0000%"},
+                )
+                around = Image.open(io.BytesIO(self.file(crop["around"])))
+                self.assertEqual(around.size, (crop["width"], crop["height"]))
+
+    def test_no_text_leaves_its_place_in_the_page(self) -> None:
+        evil = 'Is "x" } </style><script>alert(1)</script> {{ d }} \\ better?'
+        self.owner.patch(
+            f"/api/studies/{self.study.pk}", {"question": evil, "factor": "tool"}, JSON
+        )
+        for name in ("summary", "method", "disclosure"):
+            self.owner.put(
+                f"/api/studies/{self.study.pk}/report", {**TEXTS, name: f"{name} {evil}"}, JSON
+            )
+        self.ask()
+        work()
+        page = self.page()
+        self.assertEqual(page.count("<script>"), 0)
+        self.assertEqual(page.count("</style>"), 1)
+        style = page[page.index("<style>") : page.index("</style>")]
+        self.assertEqual(style.count('"'), 4, style)
+        self.assertIn("&lt;script&gt;alert(1)", page)
+        self.assertIn("{{ d }}", page)
+
+    def test_what_readers_would_ask_is_told_and_goes_once_it_is_answered(self) -> None:
+        report = f"/api/studies/{self.study.pk}/report"
+
+        def asked() -> set[str]:
+            return {q["id"] for q in self.editor.get(report).json()["asked"]}
+
+        self.assertLessEqual({"method", "verdicts"}, asked())
+        self.assertNotIn("disclosure", asked())
+        self.owner.put(report, {**TEXTS, "method": "Alike."}, JSON)
+        verdicts = {"verdicts": [{"use": "Print", "text": "Q is best."}]}
+        self.owner.put(f"/api/studies/{self.study.pk}/verdicts", verdicts, JSON)
+        self.assertTrue({"evidence"} <= asked() and not {"method", "verdicts"} & asked())
+        tool = self.bench.tools.get()
+        tool.prices.create(
+            what="licence", amount=10, currency="EUR", checked=date.today() - timedelta(days=200)
+        )
+        self.assertIn("price", asked())
+        tool.prices.update(checked=date.today())
+        self.assertNotIn("price", asked())
+
+    def file(self, name: str) -> bytes:
+        edition = Edition.objects.latest("number")
+        return Path(storages["editions"].path(f"{edition.folder}/{name}")).read_bytes()
+
+    def page(self) -> str:
+        return self.file("index.html").decode()

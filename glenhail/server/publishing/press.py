@@ -11,10 +11,11 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.template.loader import render_to_string
 
 from glenhail.core.articles.figures import lie
-from glenhail.core.files.contact_sheet import Exhibit, draw_sheet
+from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
@@ -42,7 +43,7 @@ def print_edition(
     document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]
 ) -> None:
     """Write every file of an edition into an empty folder; `document` gains its crops."""
-    for part in ("crops", "around"):
+    for part in ("crops", "small", "around"):
         (folder / part).mkdir(parents=True)
     patches = document["patches"]
     for done, patch in enumerate(patches):
@@ -138,6 +139,9 @@ def _crop(
     y, x = round(inner.y - part.y), round(inner.x - part.x)
     own = codes[y : y + round(inner.h), x : x + round(inner.w)]
     (folder / "crops" / name).write_bytes(png_bytes(own, level=6))
+    shrunk = _shrunk(own, inner.w / target.w * rect.w * patch["magnification"])
+    if shrunk is not None:
+        (folder / "small" / name).write_bytes(png_bytes(shrunk, level=9))
     (folder / "around" / name).write_bytes(png_bytes(codes, level=2))
     scale = target.w / rect.w
     shown = patch["magnification"] / scale
@@ -145,6 +149,7 @@ def _crop(
     entry = {
         "letter": column["letter"],
         "file": f"crops/{name}",
+        "small": f"small/{name}" if shrunk is not None else "",
         "around": f"around/{name}",
         "width": part.w,
         "height": part.h,
@@ -161,6 +166,17 @@ def _crop(
         Rect(0, 0, part.w, part.h)
     )
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
+
+
+def _shrunk(own: np.ndarray, width: float) -> np.ndarray | None:
+    """A crop as large as it stands on a page, where that is smaller than its own
+    pixels: a first view needs no more.
+    """
+    across = round(width)
+    if across < 1 or across > 0.75 * own.shape[1]:
+        return None
+    down = max(1, round(own.shape[0] * across / own.shape[1]))
+    return magnified(own, Rect(0, 0, own.shape[1], own.shape[0]), across, down)
 
 
 def _css(inner: Rect, target: Rect) -> dict[str, str]:

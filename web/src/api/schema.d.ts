@@ -3038,6 +3038,12 @@ export interface components {
         QueuedOut: {
             jobs: number;
         };
+        /** @description What a reader would ask; ``page`` is a stage of the study, or the tools. */
+        ReaderQuestionOut: {
+            id: string;
+            text: string;
+            page: string;
+        };
         ReadingDetail: {
             readonly id: number;
             readonly measure: string;
@@ -3177,6 +3183,7 @@ export interface components {
             method: string;
             disclosure: string;
             missing: string;
+            asked: components["schemas"]["ReaderQuestionOut"][];
             editions: components["schemas"]["EditionOut"][];
         };
         ReportRow: {

@@ -17,6 +17,7 @@ from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import reports
+from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import published, report_of
 from glenhail.server.studies.models import Study
@@ -39,11 +40,20 @@ class ReportIn(serializers.Serializer[Any]):
     disclosure = serializers.CharField(allow_blank=True, max_length=4000)
 
 
+class ReaderQuestionOut(serializers.Serializer[Any]):
+    """What a reader would ask; ``page`` is a stage of the study, or the tools."""
+
+    id = serializers.CharField()
+    text = serializers.CharField()
+    page = serializers.CharField()
+
+
 class ReportOut(serializers.Serializer[Any]):
     summary = serializers.CharField()
     method = serializers.CharField()
     disclosure = serializers.CharField()
     missing = serializers.CharField()
+    asked = ReaderQuestionOut(many=True)
     editions = EditionOut(many=True)
 
 
@@ -65,6 +75,7 @@ def _report(study: Study) -> object:
         "method": found.method,
         "disclosure": found.disclosure,
         "missing": reports.what_is_missing(study),
+        "asked": asked_of(study),
         "editions": editions,
     }
     return ReportOut(whole).data

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
+import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import { useReport } from "@/studies/publish/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
@@ -60,6 +61,23 @@ async function save(): Promise<void> {
   if (await changes.save(text.value, headers())) changed.value = false;
 }
 
+const asking = ref(false);
+/** Where each of the things that readers would ask is answered. */
+const PLACES: Record<string, string> = {
+  audit: "Like for like",
+  judge: "Verdicts",
+  tools: "Tools",
+};
+const placeOf = (page: string) =>
+  page === "tools" ? "/tools" : `/studies/${study.value.id}/${page}`;
+const staying = computed(() => {
+  const open = report.value?.asked.length ?? 0;
+  const left =
+    open === 1
+      ? "One thing that readers would ask is"
+      : `${open} things that readers would ask are`;
+  return `An edition is public and stays for ever: what is wrong in it is put right in the next one.${open ? ` ${left} open.` : ""}`;
+});
 async function publish(): Promise<void> {
   if (await changes.publish(note.value)) note.value = "";
 }
@@ -127,16 +145,34 @@ async function publish(): Promise<void> {
       <v-form
         v-else-if="study.role !== 'viewer'"
         class="publish in-grid ga-4 pt-2 justify-items-start"
-        @submit.prevent="publish"
+        @submit.prevent="asking = true"
       >
         <v-text-field
           v-model="note"
           :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note (optional)'"
           maxlength="400"
         />
+        <section v-if="report?.asked.length" aria-label="What readers would ask">
+          <h3>Readers would ask</h3>
+          <ul class="asked">
+            <li v-for="q in report.asked" :key="q.text">
+              {{ q.text }}
+              <router-link v-if="q.page !== 'publish'" :to="placeOf(q.page)">{{
+                PLACES[q.page] ?? "See"
+              }}</router-link>
+            </li>
+          </ul>
+        </section>
         <v-btn type="submit" variant="flat" :loading="changes.busy.value" :disabled="!!hindered"
           >Publish edition {{ next }}</v-btn
         >
+        <ConfirmDialog
+          v-model="asking"
+          :title="`Publish edition ${next}?`"
+          :text="staying"
+          :action="`Publish for good`"
+          @confirmed="publish"
+        />
         <p v-if="hindered" class="soft">{{ hindered }}</p>
         <p v-if="failed" class="rowan">{{ failed }}</p>
       </v-form>
@@ -145,6 +181,9 @@ async function publish(): Promise<void> {
 </template>
 
 <style scoped>
+.asked {
+  padding-left: 18px;
+}
 .text > *,
 .publish > :first-child,
 .printing > * {

@@ -1,0 +1,33 @@
+"""What readers would ask of a study's report as it stands now."""
+
+from __future__ import annotations
+
+from django.db.models import Min
+from django.utils import timezone
+
+from glenhail.core.articles.questions import Draft, Question, questions
+from glenhail.server.audit.study_audit import study_audit
+from glenhail.server.outputs import queries as outputs_queries
+from glenhail.server.publishing.queries import report_of
+from glenhail.server.studies.models import Study
+from glenhail.server.tools.models import Tool
+
+
+def asked_of(study: Study) -> list[Question]:
+    """What a reader would ask, with where it is answered."""
+    report = report_of(study)
+    tools = Tool.objects.filter(releases__steps__treatment__contenders__study=study)
+    priced = tools.annotate(oldest=Min("prices__checked")).filter(oldest__isnull=False)
+    draft = Draft(
+        today=timezone.now().date(),
+        open_findings=len(study_audit(study).open),
+        summary=report.summary,
+        method=report.method,
+        disclosure=report.disclosure,
+        verdicts=tuple((v.use, v.text) for v in study.verdicts.all()),
+        letters=frozenset(
+            o.contender.letter for o in outputs_queries.outputs(study) if o.picture is not None
+        ),
+        prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
+    )
+    return questions(draft)

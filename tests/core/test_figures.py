@@ -1,0 +1,86 @@
+"""Crops of a figure stand in even rows, equally magnified and whole."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from glenhail.core.articles.figures import (
+    ABREAST,
+    GAP,
+    GROUND,
+    MAGNIFICATIONS,
+    ROOM,
+    TALLEST,
+    abreast,
+    lie,
+    magnification,
+)
+from glenhail.core.picture import Rect
+
+SIZES = st.floats(1, 8000)
+unhurried = settings(deadline=None, suppress_health_check=[HealthCheck.too_slow])
+
+
+class Rows(unittest.TestCase):
+    def test_rows_are_as_even_as_can_be(self) -> None:
+        for count, beside in ((0, 0), (1, 1), (6, 6), (7, 4), (8, 4), (12, 6), (13, 5), (20, 5)):
+            with self.subTest(count):
+                self.assertEqual(abreast(count), beside)
+                self.assertLessEqual(beside, ABREAST)
+
+    def test_magnifications_by_hand(self) -> None:
+        cases = {
+            # Six beside each other have 151 px each.
+            "a patch of 70 px twice as large": (70, 70, 6, 2),
+            "one of 150 as it is": (150, 100, 6, 1),
+            "one of 152 at half": (152, 100, 6, 0.5),
+            "two have room for more": (150, 100, 2, 3),
+            "a tall one is held by its height": (20, 200, 2, 1),
+            "nothing fits a huge one but the smallest": (9000, 9000, 6, 0.125),
+        }
+        for name, (w, h, count, wanted) in cases.items():
+            with self.subTest(name):
+                self.assertEqual(magnification(w, h, count), wanted)
+
+    @unhurried
+    @given(SIZES, SIZES, st.integers(1, 30))
+    def test_a_row_fits_the_page_and_a_step_more_would_not(
+        self, w: float, h: float, count: int
+    ) -> None:
+        m = magnification(w, h, count)
+
+        def fits(by: float) -> bool:
+            beside = abreast(count)
+            row = beside * (w * by + GROUND) + (beside - 1) * GAP
+            return row <= ROOM + 1e-6 and h * by <= TALLEST + 1e-6
+
+        at = MAGNIFICATIONS.index(m)
+        self.assertTrue(fits(m) or m == MAGNIFICATIONS[-1])
+        self.assertFalse(at > 0 and fits(MAGNIFICATIONS[at - 1] * (1 + 1e-9)))
+
+
+class Lies(unittest.TestCase):
+    @unhurried
+    @given(st.floats(0, 900), st.floats(0, 900), st.floats(1, 500), st.floats(1, 500))
+    def test_whole_pixels_around_a_crop_cover_it_by_less_than_one(
+        self, x: float, y: float, w: float, h: float
+    ) -> None:
+        target = Rect(x, y, w, h)
+        part = target.outer()
+        told = lie(part, target)
+        edges = np.array(
+            [
+                told.left * w,
+                told.top * h,
+                (told.left + told.width) * w,
+                (told.top + told.height) * h,
+            ]
+        )
+        self.assertTrue(np.all(edges[:2] <= 1e-3) and np.all(edges[:2] > -1))
+        beyond = edges[2:] - [w, h]
+        self.assertTrue(np.all(beyond >= -2e-3) and np.all(beyond < 1))
+        self.assertTrue(part.is_whole())
