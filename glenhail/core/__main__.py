@@ -8,12 +8,13 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glenhail.core.cli import answers, audit, measure, targets, treat, truths, uses
+from glenhail.core.cli import answers, audit, measure, targets, treat, truths, uses, verify
 from glenhail.core.errors import CoreError
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run one subcommand; returns the exit status: 0, or 2 for bad input.
+    """Run one subcommand; returns the exit status: 0, 1 where something is not as it
+    says, or 2 for bad input.
 
     Parameters
     ----------
@@ -22,11 +23,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     """
     options = _parser().parse_args(arguments)
     try:
-        options.run(options)
+        return int(options.run(options) or 0)
     except (CoreError, OSError) as error:
         print(f"glenhail: {_text(error)}", file=sys.stderr)
         return 2
-    return 0
 
 
 def _text(error: Exception) -> str:
@@ -38,7 +38,7 @@ def _text(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="python -m glenhail.core", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for group in (measure, audit, answers, truths, targets, treat, uses):
+    for group in (measure, audit, answers, truths, targets, treat, uses, verify):
         group.add_to(commands)
     return parser
 

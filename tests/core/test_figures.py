@@ -19,6 +19,7 @@ from glenhail.core.articles.figures import (
     lie,
     magnification,
 )
+from glenhail.core.articles.names import file_parts
 from glenhail.core.picture import Rect
 
 SIZES = st.floats(1, 8000)
@@ -84,3 +85,20 @@ class Lies(unittest.TestCase):
         beyond = edges[2:] - [w, h]
         self.assertTrue(np.all(beyond >= -2e-3) and np.all(beyond < 1))
         self.assertTrue(part.is_whole())
+
+
+class Names(unittest.TestCase):
+    def test_no_two_frames_share_a_folder(self) -> None:
+        cases = {
+            "signs are left out": (
+                ["Loom table, ISO 800", "Dye shed"],
+                ["loom-table-iso-800", "dye-shed"],
+            ),
+            "alike once written": (["A b", "a-b", "A  B!"], ["a-b", "a-b-2", "a-b-3"]),
+            "alike once cut": (["x" * 50, "x" * 60], ["x" * 40, "x" * 40 + "-2"]),
+            "nothing left": (["Ткань", "织物"], ["x", "x-2"]),
+            "a count that is a name": (["a", "a-2", "a"], ["a", "a-2", "a-3"]),
+        }
+        for name, (given_names, wanted) in cases.items():
+            with self.subTest(name):
+                self.assertEqual(file_parts(given_names), wanted)

@@ -8,6 +8,11 @@ from glenhail.core.answers.paragraphs import Clause, Paragraph
 def in_words(paragraph: Paragraph) -> str:
     """Ranks, the best first, then what speaks against whom: “D, then A and B (no
     measurable difference); smears: C.”
+
+    Parameters
+    ----------
+    paragraph : Paragraph
+        What is answered for one type of patch.
     """
     order = ", then ".join(_ranked(clause) for clause in paragraph.order)
     against = [f"{clause.text}: {_listed(clause.letters)}" for clause in paragraph.faults]
@@ -15,7 +20,13 @@ def in_words(paragraph: Paragraph) -> str:
 
 
 def over_words(places: int) -> str:
-    """How far it carries."""
+    """How far it carries.
+
+    Parameters
+    ----------
+    places : int
+        Patches that an answer is told of.
+    """
     return "on one patch" if places == 1 else f"over {places} patches"
 
 

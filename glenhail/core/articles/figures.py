@@ -16,7 +16,13 @@ TALLEST = 330
 
 
 def abreast(count: int) -> int:
-    """How many of so many crops stand in a row, so that rows are as even as can be."""
+    """How many crops stand in a row, so that rows are as even as can be.
+
+    Parameters
+    ----------
+    count : int
+        How many crops there are.
+    """
     rows = math.ceil(count / ABREAST)
     return math.ceil(count / max(1, rows))
 
@@ -55,8 +61,12 @@ class Lie:
 
 
 def lie(part: Rect, target: Rect) -> Lie:
-    """How a cut part of an output lies about the patch's place in it; both in the
-    output's px.
+    """How a cut part of an output lies about the patch's place in it.
+
+    Parameters
+    ----------
+    part, target : Rect
+        What was cut, and the patch's place; both in the output's px.
     """
     return Lie(
         (part.x - target.x) / target.w,

@@ -40,7 +40,13 @@ class Question:
 
 
 def questions(draft: Draft) -> list[Question]:
-    """All that a reader would ask, what may decide the result first."""
+    """All that a reader would ask, what may decide the result first.
+
+    Parameters
+    ----------
+    draft : Draft
+        What is known of the report.
+    """
     return [
         *_fairness(draft),
         *_verdicts(draft),

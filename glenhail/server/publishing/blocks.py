@@ -12,7 +12,7 @@ Document = dict[str, Any]
 
 
 @dataclass(frozen=True)
-class Kind:
+class BlockKind:
     """A kind of block; ``there`` tells whether a document has anything for it."""
 
     id: str
@@ -27,19 +27,19 @@ def _always(_: Document) -> bool:
 # In the order of a new report: the answer and a picture first, then pictures with their
 # text, numbers, how it was done, and what there is to check.
 KINDS = (
-    Kind("answer", "Answer", _always),
-    Kind("lead", "At a glance", lambda d: d["lead"] is not None),
-    Kind("contenders", "Contenders", _always),
-    Kind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
-    Kind("remarks", "Remarks", lambda d: d["remarks"]),
-    Kind("findings", "What each does", lambda d: d["findings"]),
-    Kind("numbers", "Whole frames", _always),
-    Kind("method", "Method", _always),
-    Kind("fairness", "Like for like", lambda d: d["fairness"]),
-    Kind("tools", "Tools", lambda d: d["tools"]["rows"]),
-    Kind("costs", "What they took", lambda d: d["costs"]["rows"]),
-    Kind("disclosure", "Disclosure", lambda d: d["disclosure"]),
-    Kind("files", "Check it yourself", _always),
+    BlockKind("answer", "Answer", _always),
+    BlockKind("lead", "At a glance", lambda d: d["lead"] is not None),
+    BlockKind("contenders", "Contenders", _always),
+    BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
+    BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
+    BlockKind("findings", "What each does", lambda d: d["findings"]),
+    BlockKind("numbers", "Whole frames", _always),
+    BlockKind("method", "Method", _always),
+    BlockKind("fairness", "Like for like", lambda d: d["fairness"]),
+    BlockKind("tools", "Tools", lambda d: d["tools"]["rows"]),
+    BlockKind("costs", "What they took", lambda d: d["costs"]["rows"]),
+    BlockKind("disclosure", "Disclosure", lambda d: d["disclosure"]),
+    BlockKind("files", "Check it yourself", _always),
 )
 
 

@@ -14,6 +14,7 @@ from glenhail.core.measures.catalogue import HEADLINES, MEASURES, OWN
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
+from glenhail.server.measuring.subjects import second_of_burst
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.blocks import laid_out
@@ -22,6 +23,7 @@ from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
+from glenhail.server.publishing.originals import original_names
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.sections import arrange
 from glenhail.server.studies import queries
@@ -51,6 +53,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         if c.kind != Kind.TRUTH or any(f.truth for f in frames)
     ]
     columns = [_column(c) for c in contenders]
+    names = original_names(study.pk)
     patches = [
         _patch(p, shown, lineups, values, columns) | _beside(matched, (p.frame_id, p.pk), columns)
         for p in study.patches.all()
@@ -81,7 +84,8 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         ],
         "contenders": columns,
         "frames": [
-            _frame(f, rows, lineups, values, columns) | _beside(matched, (f.pk, None), columns)
+            _frame(f, rows, lineups, values, columns, names)
+            | _beside(matched, (f.pk, None), columns)
             for f in frames
         ],
         "patches": patches,
@@ -128,6 +132,7 @@ def _frame(
     lineups: dict[int, LineUp],
     values: Values,
     columns: list[Document],
+    names: dict[int, str],
 ) -> Document:
     mine = [o for o in rows if o.frame_id == frame.pk]
     table = _table(values, (frame.pk, None), columns)
@@ -136,7 +141,9 @@ def _frame(
         "file_name": frame.file_name,
         "truth": frame.truth_name,
         "facts": frame.picture.facts,
-        "outputs": [_output(o, lineups.get(o.pk)) for o in mine],
+        "outputs": [_output(o, lineups.get(o.pk), names[o.pk]) for o in mine],
+        # Another exposure of its burst, which takes part in its noise readings.
+        "second": bool(mine) and second_of_burst(mine[0]) is not None,
         "scene": frame.scene.name if frame.scene else "",
         "kinds": ", ".join(frame.scene.kinds) if frame.scene else "",
         "made_by": frame.made_by,
@@ -145,12 +152,15 @@ def _frame(
     }
 
 
-def _output(output: Output, lineup: LineUp | None) -> Document:
+def _output(output: Output, lineup: LineUp | None, name: str) -> Document:
     state, problem = measuring_queries.output_state(output, lineup)
     facts = output.picture.facts if output.picture else {}
     return {
         "letter": output.contender.letter,
         "file_name": output.file_name,
+        # In the download, and what was placed by hand to line it up.
+        "file": name if output.picture else "",
+        "points": lineup.points if lineup else [],
         "state": state,
         "problem": problem,
         "width": facts.get("width"),

@@ -11,6 +11,7 @@ from pathlib import Path
 import numpy as np
 from django.conf import settings
 
+from glenhail.core.articles.names import file_parts
 from glenhail.core.errors import BadFile
 from glenhail.core.files.apart import read_picture
 from glenhail.core.files.encoding import write_tiff
@@ -18,8 +19,23 @@ from glenhail.core.files.privacy import cleaned
 from glenhail.core.picture import Floats
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture
+from glenhail.server.outputs.models import Output
 from glenhail.server.storage.files import keep, original
 from glenhail.server.storage.models import StoredFile
+
+
+def original_names(study_id: int) -> dict[int, str]:
+    """Under which name each of a study's outputs lies in an edition's download."""
+    rows = list(
+        Output.objects.filter(contender__study_id=study_id)
+        .select_related("frame", "contender")
+        .order_by("frame_id", "contender__order")
+    )
+    frames = {row.frame_id: row.frame.name for row in rows}
+    folders = dict(zip(frames, file_parts(frames.values()), strict=True))
+    return {
+        row.pk: f"{folders[row.frame_id]}/{row.contender.letter}_{row.file_name}" for row in rows
+    }
 
 
 @dataclass(frozen=True)

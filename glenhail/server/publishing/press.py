@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import re
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -15,6 +14,7 @@ import numpy as np
 from django.template.loader import render_to_string
 
 from glenhail.core.articles.figures import lie
+from glenhail.core.articles.names import file_part
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.privacy import KEPT_BACK
@@ -23,7 +23,12 @@ from glenhail.server.material import display
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
-from glenhail.server.publishing.originals import Published, published_copy, rendering
+from glenhail.server.publishing.originals import (
+    Published,
+    original_names,
+    published_copy,
+    rendering,
+)
 from glenhail.server.publishing.remarks import cut_remark
 from glenhail.server.viewing.crops import crop_codes
 
@@ -32,11 +37,6 @@ TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 # How much of the surroundings a reader may pan into: this many times the patch on each side.
 SURROUNDINGS = 0.5
-
-
-def file_part(name: str) -> str:
-    """A name as part of a file name and an address."""
-    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "x"
 
 
 def print_edition(
@@ -159,6 +159,10 @@ def _crop(
         "scale": scale,
         "shown": shown,
         "css": _css(inner, target),
+        # In the output's whole pixels.
+        "place": _whole(inner),
+        "around_place": _whole(part),
+        "small_size": [] if shrunk is None else [shrunk.shape[1], shrunk.shape[0]],
         "line": told,
     }
     first = _headline(patch, told)
@@ -166,6 +170,10 @@ def _crop(
         Rect(0, 0, part.w, part.h)
     )
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
+
+
+def _whole(rect: Rect) -> list[int]:
+    return [round(v) for v in (rect.x, rect.y, rect.w, rect.h)]
 
 
 def _shrunk(own: np.ndarray, width: float) -> np.ndarray | None:
@@ -216,12 +224,13 @@ def manifest_of(study_id: int) -> list[dict[str, Any]]:
     rows = Output.objects.filter(
         contender__study_id=study_id, picture__isnull=False
     ).select_related("contender", "picture__file", "frame__picture")
+    names = original_names(study_id)
     for output in rows.order_by("frame_id", "contender__order"):
         assert output.picture is not None
         if output.picture.pk not in copies:
             copies[output.picture.pk] = published_copy(output.picture)
         copy = copies[output.picture.pk]
-        name = f"{file_part(output.frame.name)}/{output.contender.letter}_{output.file_name}"
+        name = names[output.pk]
         hashes = {"original": output.picture.file_id}
         if copy is None:
             entries[name] = {"name": name, "withheld": KEPT_BACK, **hashes}

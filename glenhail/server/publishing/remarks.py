@@ -78,6 +78,8 @@ def _crop(told: Document, output: Output, place: Callable[[Rect], Rect], folder:
     return {
         "letter": letter,
         "file": name,
+        # In the output's whole pixels.
+        "place": [round(v) for v in (part.x, part.y, part.w, part.h)],
         "width": f"{part.w * share:.2f}px",
         "ratio": f"{part.w:g} / {part.h:g}",
     }

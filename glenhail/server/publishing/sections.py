@@ -22,17 +22,15 @@ def arrange(study: Study, patches: list[Document]) -> Document:
     roles = [*told, *(role for role in ABOUT if role not in told)]
     by_role = [(role, [i for i, p in enumerate(patches) if p["role"] == role]) for role in roles]
     lead = next((places[0] for _, places in by_role if places), None)
-    sections = [
-        {"about": ABOUT[role], "answer": _answer(told.get(role)), "figures": places}
-        for role, places in by_role
-        if places
-    ]
-    for section in sections:
-        section["figures"] = [i for i in section["figures"] if i != lead]
+    shown = [(role, [i for i in places if i != lead]) for role, places in by_role if places]
     order = [lead] if lead is not None else []
-    order += [i for section in sections for i in section["figures"]]
+    order += [i for _, figures in shown for i in figures]
     for number, i in enumerate(order, 1):
         patches[i]["figure"] = number
+    sections = [
+        {"about": ABOUT[role], "answer": _answer(told.get(role)), "figures": figures}
+        for role, figures in shown
+    ]
     return {"lead": lead, "sections": sections}
 
 

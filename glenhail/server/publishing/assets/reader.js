@@ -156,6 +156,28 @@ dialog.addEventListener("keyup", (event) => event.key === " " && view && flick(f
 window.addEventListener("resize", () => dialog.open && draw());
 for (const button of document.querySelectorAll("button.look")) button.addEventListener("click", () => open(Number(button.dataset.patch)));
 
+/** The crops of a figure as large as there is room for one, or as they were. */
+function enlarge(figure, patch, on) {
+  const [, , width, height] = patch.rect;
+  const room = Math.min(figure.clientWidth - 12, 1000);
+  const fitting = STEPS.filter((m) => width * m <= room && height * m <= 0.7 * innerHeight);
+  const times = fitting.at(-1) ?? STEPS[0];
+  figure.querySelectorAll(".crop").forEach((crop, i) => {
+    const image = crop.querySelector("img");
+    crop.was ??= { width: crop.style.width, src: image.getAttribute("src"), srcset: image.srcset, pixels: image.classList.contains("pixels") };
+    crop.style.width = on ? `${width * times}px` : crop.was.width;
+    // Its own pixels instead of the small form.
+    const own = crop.was.srcset.split(", ").at(-1).split(" ")[0];
+    image.srcset = on ? "" : crop.was.srcset;
+    image.src = on && own ? own : crop.was.src;
+    image.loading = "eager";
+    image.classList.toggle("pixels", on ? times / patch.crops[i].scale >= 1 : crop.was.pixels);
+  });
+  const words = figure.querySelector(".times");
+  words.was ??= words.textContent;
+  words.textContent = on ? `, ${percent(times)} of the subject` : words.was;
+}
+
 /** A figure whose crops lie over each other: letters, arrow keys or a held space change which is seen. */
 function flickInPlace(figure, button) {
   const crops = [...figure.querySelectorAll(".one")];
@@ -170,7 +192,7 @@ function flickInPlace(figure, button) {
     const places = figure.classList.toggle("in-place");
     button.setAttribute("aria-pressed", String(places));
     button.textContent = places ? "Side by side" : "Flick in place";
-    if (places) for (const image of figure.querySelectorAll("img")) image.loading = "eager";
+    enlarge(figure, doc.patches[button.dataset.patch], places);
     show(places ? 0 : -1);
     if (places) links[0].focus({ preventScroll: true });
   });

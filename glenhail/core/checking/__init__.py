@@ -1,0 +1,1 @@
+"""Whether a published edition says what its own files say."""

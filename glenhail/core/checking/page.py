@@ -1,0 +1,189 @@
+"""What an edition's page says, compared with its data: captions, numbers under crops
+and in tables.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from html.parser import HTMLParser
+from typing import Any
+
+from glenhail.core.checking.checks import Check, check
+
+Document = dict[str, Any]
+KIND = "page"
+
+
+@dataclass
+class Figure:
+    """A figure's texts as the page has them."""
+
+    caption: str = ""
+    names: list[str] = field(default_factory=list)
+    lines: list[str] = field(default_factory=list)
+    cells: list[str] = field(default_factory=list)
+
+
+class _Reader(HTMLParser):
+    """Collects the texts of figures by their numbers; the first table of each."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.figures: dict[str, Figure] = {}
+        self._now: Figure | None = None
+        self._into: str | None = None
+        self._tag = ""
+        self._depth = self._skip = 0
+        self._tables = 0
+        self._text: list[str] = []
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        told = dict(attrs)
+        if tag in ("figure", "article"):
+            self._now = self.figures.setdefault(told.get("id") or "", Figure())
+            self._tables = 0
+            return
+        if self._now is None:
+            return
+        self._tables += tag == "table"
+        if self._into is not None:
+            self._depth += tag == self._tag
+            # What acts on a figure is no part of what it says.
+            self._skip += self._skip > 0 or "acts" in (told.get("class") or "")
+            return
+        names = (told.get("class") or "").split()
+        where = {"figcaption": "caption", "td": "cell" if self._tables == 1 else None}.get(tag)
+        if tag == "p" and "name" in names:
+            where = "name"
+        elif tag == "p" and "mono" in names:
+            where = "line"
+        if where:
+            self._into, self._tag, self._depth, self._skip, self._text = where, tag, 1, 0, []
+
+    def handle_data(self, data: str) -> None:
+        if self._into is not None and not self._skip:
+            self._text.append(data)
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag in ("figure", "article"):
+            self._now = None
+        if self._into is None or self._now is None:
+            return
+        self._skip = max(0, self._skip - 1)
+        self._depth -= tag == self._tag
+        if self._depth:
+            return
+        words = " ".join("".join(self._text).split())
+        if self._into == "caption":
+            self._now.caption = words
+        elif self._into == "name":
+            self._now.names.append(words)
+        elif self._into == "line":
+            self._now.lines.append(words)
+        else:
+            self._now.cells.append(words)
+        self._into = None
+
+
+def page_again(document: Document, html: str) -> Iterator[Check]:
+    """Each figure's caption, names, numbers and table, as the data has them.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    html : str
+        Its page.
+    """
+    reader = _Reader()
+    reader.feed(html)
+    titles = {c["letter"]: c["title"] for c in document["contenders"]}
+    words = _text_of(html)
+    for what, text in _texts(document):
+        yield check(KIND, what, _plain(text) in words, "the page does not say it so")
+    for number, frame in enumerate(document["frames"], 1):
+        page = reader.figures.get(f"frame-{number}", Figure())
+        yield _table(f"table of {frame['name']}", frame["table"], page.cells)
+    for patch in document["patches"]:
+        figure = reader.figures.get(f"figure-{patch['figure']}", Figure())
+        what = f"figure {patch['figure']}, {patch['name']}"
+        wanted = _caption(patch)
+        yield check(
+            KIND, f"caption of {what}", figure.caption == wanted, f"the page has {figure.caption!r}"
+        )
+        names = [f"{c['letter']} {titles[c['letter']]}" for c in patch["crops"]]
+        lines = [c["line"] for c in patch["crops"]]
+        yield check(
+            KIND,
+            f"names and numbers of {what}",
+            (figure.names, figure.lines) == (names, lines),
+            f"the page has {figure.names} with {figure.lines}",
+        )
+        yield _table(f"table of {what}", patch["table"], figure.cells)
+
+
+def _texts(document: Document) -> Iterator[tuple[str, str]]:
+    """What a page says in whole sentences."""
+    yield "the question", document["question"]
+    for name in ("summary", "method", "disclosure"):
+        for paragraph in document[name].splitlines():
+            yield f"the {name}", paragraph
+    for verdict in document["verdicts"]:
+        yield f"the verdict for {verdict['use']}", verdict["text"]
+    for section in document["sections"]:
+        if section["answer"] and (section["figures"] or not document["verdicts"]):
+            yield f"the answer for {section['about']}", section["answer"]["text"]
+    for remark in document["remarks"]:
+        yield f"remark {remark['number']}", remark["text"]
+    for contender in document["findings"]:
+        for sentence in contender["sentences"]:
+            yield f"what {contender['letter']} does", sentence["text"]
+
+
+def _table(what: str, table: list[Document], shown: list[str]) -> Check:
+    cells = [_cell(cell) for row in _rows(table) for cell in row["cells"]]
+    pairs = zip(shown, cells, strict=False)
+    wrong = next((f"{now!r} for {then!r}" for now, then in pairs if now != then), "other rows")
+    return check(KIND, what, shown == cells, f"the page has {wrong}")
+
+
+def _rows(table: list[Document]) -> list[Document]:
+    told = [row for row in table if row["cells"]]
+    return [r for r in told if r.get("main")] + [r for r in told if not r.get("main")]
+
+
+def _cell(cell: Document) -> str:
+    if not cell.get("half"):
+        return "\N{EN DASH}"
+    return f"{cell['text']} ±{cell['half']}{cell['rank']}"
+
+
+def _caption(patch: Document) -> str:
+    head = patch["headline"]
+    below = ""
+    if head:
+        name = head["measure"]
+        name = name if name[1:2].isupper() else name[:1].lower() + name[1:]
+        below = f"; below each, {name}" + (f" in {head['unit']}" if head["unit"] else "")
+    place = f"{patch['name']}, {patch['frame']}, {patch['percent']} of the subject"
+    return " ".join(f"Figure {patch['figure']}. {place}{below}.".split())
+
+
+class _Words(HTMLParser):
+    def __init__(self) -> None:
+        super().__init__()
+        self.words: list[str] = []
+
+    def handle_data(self, data: str) -> None:
+        self.words.append(data)
+
+
+def _text_of(html: str) -> str:
+    words = _Words()
+    words.feed(html)
+    return _plain("".join(words.words))
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.split())

@@ -1,0 +1,114 @@
+"""Readings taken again from an edition's own files."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
+from glenhail.core.errors import CoreError
+from glenhail.core.lineup.aligned import AlignedPicture, aligned, lined_up
+from glenhail.core.lineup.points import PointPair
+from glenhail.core.measures.catalogue import MEASURES, NOISE, Patch, take
+from glenhail.core.measures.subject import Subject
+from glenhail.core.picture import Picture, Rect
+
+Document = dict[str, Any]
+# Between machines; on one machine numbers are the same.
+RELATIVE, ABSOLUTE = 1e-6, 1e-9
+KIND = "reading"
+
+
+def readings_again(
+    document: Document, frame: Document, picture: Callable[[Document], Picture | None]
+) -> Iterator[Check]:
+    """Every number that an edition prints of a frame and its patches, taken again.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    frame : dict
+        One of its frames.
+    picture : callable
+        Gives an output's picture; None where its original is kept back.
+    """
+    outputs = {o["letter"]: o for o in frame["outputs"]}
+    places = [(None, frame)] + [
+        (_patch(p), p) for p in document["patches"] if p["frame"] == frame["name"]
+    ]
+    letters = [c["letter"] for c in document["contenders"]]
+    flat = [place.rect for place, _ in places if place is not None and place.role in NOISE]
+    source, truth = (picture(outputs[x]) if x in outputs else None for x in ("U", "T"))
+    laid_truth = _laid(source, truth, outputs.get("T"))
+    for at, letter in enumerate(letters):
+        cells = [
+            (place, row["id"], row["cells"][at])
+            for place, told in places
+            for row in told["table"]
+            if row["cells"] and "value" in row["cells"][at]
+        ]
+        if not cells:
+            continue
+        shown = picture(outputs[letter]) if letter in outputs else None
+        subject = None
+        why = "its original, or the frame's, is kept back"
+        if source is not None and shown is not None:
+            try:
+                laid = _laid(source, shown, outputs[letter])
+                assert laid is not None
+                subject = Subject(source, laid, laid_truth, plain=flat)
+            except CoreError as error:
+                why = str(error)
+        for place, measure, cell in cells:
+            name = f"{letter}, {place.name if place else 'whole frame'}, {frame['name']}"
+            yield _again(subject, why, name, place, measure, cell, bool(frame.get("second")))
+
+
+def _again(
+    subject: Subject | None,
+    why: str,
+    name: str,
+    place: Patch | None,
+    measure: str,
+    cell: Document,
+    second: bool,
+) -> Check:
+    m = MEASURES.get(measure)
+    what = f"{m.name if m else measure} of {name}"
+    if m is None:
+        return Check(KIND, what, UNCHECKED, "there is no such measure here")
+    if cell["text"] != f"{cell['value']:.{m.digits}f}":
+        return Check(KIND, what, DIFFERS, f"{cell['value']} is printed as {cell['text']}")
+    if cell["version"] != m.version:
+        versions = f"version {cell['version']}, here is {m.version}"
+        return Check(KIND, what, UNCHECKED, f"it was taken by {versions}")
+    if subject is None:
+        return Check(KIND, what, UNCHECKED, why)
+    if second:
+        return Check(KIND, what, UNCHECKED, "another exposure of its burst took part")
+    taken = take(subject, m, place)
+    printed = [cell["value"], cell["low"], cell["high"]]
+    now = [taken.value, taken.low, taken.high]
+    told = f"printed {printed[0]!r} ({printed[1]!r} to {printed[2]!r}), taken {now[0]!r}"
+    return check(KIND, what, all(map(_alike, printed, now)), told)
+
+
+def _alike(one: float | None, other: float | None) -> bool:
+    if one is None or other is None:
+        return one is other
+    return math.isclose(one, other, rel_tol=RELATIVE, abs_tol=ABSOLUTE)
+
+
+def _patch(told: Document) -> Patch:
+    return Patch(told["name"], told["role"], Rect(*told["rect"]))
+
+
+def _laid(
+    source: Picture | None, shown: Picture | None, output: Document | None
+) -> AlignedPicture | None:
+    if source is None or shown is None or output is None:
+        return None
+    points = [PointPair(**p) for p in output.get("points", [])]
+    return aligned(shown, lined_up(source, shown, points))

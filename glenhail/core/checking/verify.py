@@ -1,0 +1,95 @@
+"""An edition held against its own files: hashes, readings, crops and page."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterator
+from typing import Any
+
+from glenhail.core.checking.bundle import SUMS, Bundle
+from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
+from glenhail.core.checking.crops import crops_again
+from glenhail.core.checking.page import page_again
+from glenhail.core.checking.readings import readings_again
+from glenhail.core.errors import BadFile
+from glenhail.core.files.apart import read_picture
+from glenhail.core.picture import Picture
+
+Document = dict[str, Any]
+
+
+def verify(bundle: Bundle) -> Iterator[Check]:
+    """Everything that an edition's files can say about what it prints, as it is found.
+
+    Parameters
+    ----------
+    bundle : Bundle
+        The edition's download.
+    """
+    yield from _hashes(bundle)
+    document = bundle.document
+    yield from page_again(document, bundle.read("report/index.html").decode("utf-8", "replace"))
+    yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
+    for frame in document["frames"]:
+        pictures: dict[str, Picture | None] = {}
+
+        def picture(
+            output: Document, pictures: dict[str, Picture | None] = pictures
+        ) -> Picture | None:
+            name = output.get("file") or ""
+            if name not in pictures:
+                pictures[name] = _picture(bundle, name)
+            return pictures[name]
+
+        yield from crops_again(document, frame, picture, bundle.read)
+        yield from readings_again(document, frame, picture)
+
+
+def _hashes(bundle: Bundle) -> Iterator[Check]:
+    for name in bundle.names:
+        if name == SUMS:
+            continue
+        told = bundle.sums.get(name)
+        why = "its hash is another" if told else f"{SUMS} does not name it"
+        yield check("file", name, told == bundle.sha256(name), why)
+    for name in sorted(set(bundle.sums) - set(bundle.names)):
+        yield Check("file", name, DIFFERS, "it is not there")
+    for name, entry in sorted(bundle.originals.items()):
+        if "withheld" in entry:
+            yield Check("file", name, UNCHECKED, entry["withheld"])
+        else:
+            told = bundle.sums.get(f"originals/{name}")
+            yield check("file", f"{name} of the list", told == entry["sha256"], "its hash differs")
+
+
+def _picture(bundle: Bundle, name: str) -> Picture | None:
+    """An output's picture; None where its original is kept back or can not be read."""
+    entry = bundle.originals.get(name)
+    if entry is None or "withheld" in entry or f"originals/{name}" not in bundle.names:
+        return None
+    try:
+        return read_picture(bundle.kept(f"originals/{name}"), name)
+    except BadFile:
+        return None
+
+
+def _csv(document: Document, text: str) -> Iterator[Check]:
+    """The table of readings says the same as the data."""
+    rows = {
+        (r["frame"], r["patch"], r["letter"], r["measure"]): r
+        for r in csv.DictReader(io.StringIO(text))
+        if r["basis"] == "as made"
+    }
+    letters = [c["letter"] for c in document["contenders"]]
+    places = [(f["name"], "whole frame", f) for f in document["frames"]]
+    places += [(p["frame"], p["name"], p) for p in document["patches"]]
+    for frame, patch, told in places:
+        for row in told["table"]:
+            for letter, cell in zip(letters, row["cells"], strict=False):
+                if "value" not in cell:
+                    continue
+                found = rows.get((frame, patch, letter, row["id"]), {}).get("value", "none")
+                same = found == str(cell["value"])
+                what = f"{row['measure']} of {letter}, {patch}, {frame}"
+                yield check("table of readings", what, same, f"it has {found}")
