@@ -86,6 +86,8 @@ class Filler:
         """What its second edition adds."""
         self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
+        whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
+        reports.write_report(self.actor, study, *whole, texts.blocks())
 
     def decide(self, study: Study) -> None:
         """Accept what can be said to be fair, with the reason; what Mossgate did to

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from glenhail.core.treatments.step import Setting, Step
+from glenhail.server.publishing.blocks import usual
 
 DENOISERS = {
     "sedgewash": Step("Sedgewash", "3.0", "standard", strength=60, automatic=True),
@@ -67,6 +68,26 @@ DISCLOSURE = (
     "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for"
     " anything."
 )
+# Between the pictures and the numbers of the second edition.
+HEADING = "What we looked for"
+READING = (
+    "<p>Three things decide whether a denoiser is any use on cloth:</p>"
+    "<ol><li>whether <strong>single threads</strong> are still there at 100 %;</li>"
+    "<li>whether it <em>draws</em> threads that were never there;</li>"
+    "<li>whether the shade of the dye shed keeps its colour.</li></ol>"
+    "<blockquote><p>A print of 90 × 60 cm hangs in the weaving hall; what is lost shows from two"
+    " steps away.</p></blockquote>"
+)
+
+
+def blocks() -> list[dict[str, str]]:
+    """The usual blocks, with words of the reviewer's own before the figures."""
+    order = usual()
+    at = next(i for i, block in enumerate(order) if block["kind"] == "figures")
+    own = [{"kind": "heading", "text": HEADING}, {"kind": "text", "text": READING}]
+    return [*order[:at], *own, *order[at:]]
+
+
 FIRST_NOTE = "First edition: the loom table and the gauge wall."
 # Where the mill's visitors see the pictures.
 OWN_USE = {

@@ -244,7 +244,9 @@ class Walk(BrowserTest):
         self.assert_accessible("judge")
         self.go_to_stage("Publish")
         page.get_by_label("Summary", exact=True).fill("A short one.")
+        self.write_blocks()
         page.get_by_role("button", name="Save", exact=True).click()
+        expect(page.get_by_text("Report saved.")).to_be_visible()
         asked = page.get_by_label("What readers would ask")
         expect(asked).to_contain_text("There is no method")
         expect(asked).to_contain_text("There is no disclosure")
@@ -258,6 +260,36 @@ class Walk(BrowserTest):
         self.assert_accessible("publish")
         self.read(page.url.split("/studies")[0] + str(link.get_attribute("href")))
 
+    def write_blocks(self) -> None:
+        """A heading and a text of one's own, moved to the top by keys; a block removed
+        and brought back.
+        """
+        page = self.page
+        order = page.get_by_role("list", name="Blocks of the report")
+        lines = order.locator(".line")
+        count = lines.count()
+        for kind in ("Heading", "Text"):
+            page.get_by_role("button", name="Add block").click()
+            page.get_by_role("option", name=kind, exact=True).or_(
+                page.get_by_role("menuitem", name=kind, exact=True)
+            ).or_(page.locator(".v-list-item", has_text=re.compile(f"^{kind}$"))).first.click()
+        expect(lines).to_have_count(count + 2)
+        page.get_by_role("textbox", name=f"Heading, block {count + 1}").fill("Why the roof")
+        page.get_by_role("textbox", name=f"Text, block {count + 2}").click()
+        page.keyboard.type("Tiles are the first ")
+        page.get_by_role("button", name="Bold", exact=True).click()
+        page.keyboard.type("to go")
+        self.assert_accessible("publish, writing")
+        grip = order.get_by_role("button", name=re.compile("^Move Heading"))
+        for _ in range(count):
+            grip.press("ArrowUp")
+        expect(lines.first).to_contain_text("Heading")
+        remarks = order.get_by_role("button", name=re.compile("^Remove Remarks"))
+        remarks.click()
+        expect(lines).to_have_count(count + 1)
+        page.get_by_role("button", name="Undo").click()
+        expect(lines).to_have_count(count + 2)
+
     def read(self, address: str) -> None:
         """A reader without an account, on a phone."""
         page = self.open_page(is_mobile=True, has_touch=True)
@@ -270,6 +302,8 @@ class Walk(BrowserTest):
             "nothing may stick out",
         )
         self.assert_accessible("edition", page)
+        expect(page.get_by_role("heading", name="Why the roof")).to_be_visible()
+        expect(page.locator("strong", has_text="to go")).to_be_visible()
         # One crop at a time, another by its letter; what is folded opens.
         figure = page.locator("#figure-1")
         crops = figure.locator(".one")

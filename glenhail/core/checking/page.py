@@ -129,6 +129,9 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for name in ("summary", "method", "disclosure"):
         for paragraph in document[name].splitlines():
             yield f"the {name}", paragraph
+    for block in document["blocks"]:
+        if block["kind"] in ("heading", "text"):
+            yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
     for verdict in document["verdicts"]:
         yield f"the verdict for {verdict['use']}", verdict["text"]
     for section in document["sections"]:

@@ -4,20 +4,27 @@ template of its name.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 Document = dict[str, Any]
+HEADING, TEXT = "heading", "text"
 
 
 @dataclass(frozen=True)
 class BlockKind:
-    """A kind of block; ``there`` tells whether a document has anything for it."""
+    """A kind of block; ``there`` tells whether a document has anything for it.
+
+    What readers need to trust the rest is ``kept``: it is in every edition. Of a kind
+    that is ``own`` there may be several, each with words of its author's.
+    """
 
     id: str
     title: str
     there: Callable[[Document], object]
+    kept: bool = False
+    own: bool = False
 
 
 def _always(_: Document) -> bool:
@@ -29,20 +36,50 @@ def _always(_: Document) -> bool:
 KINDS = (
     BlockKind("answer", "Answer", _always),
     BlockKind("lead", "At a glance", lambda d: d["lead"] is not None),
-    BlockKind("contenders", "Contenders", _always),
+    BlockKind("contenders", "Contenders", _always, kept=True),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
     BlockKind("findings", "What each does", lambda d: d["findings"]),
     BlockKind("numbers", "Whole frames", _always),
-    BlockKind("method", "Method", _always),
-    BlockKind("fairness", "Like for like", lambda d: d["fairness"]),
+    BlockKind("method", "Method", _always, kept=True),
+    BlockKind("fairness", "Like for like", lambda d: d["fairness"], kept=True),
     BlockKind("tools", "Tools", lambda d: d["tools"]["rows"]),
     BlockKind("costs", "What they took", lambda d: d["costs"]["rows"]),
-    BlockKind("disclosure", "Disclosure", lambda d: d["disclosure"]),
-    BlockKind("files", "Check it yourself", _always),
+    BlockKind("disclosure", "Disclosure", lambda d: d["disclosure"], kept=True),
+    BlockKind("files", "Check it yourself", _always, kept=True),
+    BlockKind(HEADING, "Heading", _always, own=True),
+    BlockKind(TEXT, "Text", _always, own=True),
 )
+BY_ID = {k.id: k for k in KINDS}
 
 
-def laid_out(document: Document) -> list[Document]:
-    """The blocks of a document in their order, those that have something to say."""
-    return [{"kind": k.id, "title": k.title} for k in KINDS if k.there(document)]
+def usual() -> list[Document]:
+    """The blocks of a new report."""
+    return [{"kind": k.id} for k in KINDS if not k.own]
+
+
+def complete(blocks: Sequence[Document]) -> list[Document]:
+    """Blocks with those that every edition has, in their usual order at the end where
+    somebody left them out; the usual ones where there are none.
+    """
+    if not blocks:
+        return usual()
+    there = {b["kind"] for b in blocks}
+    return [*blocks, *({"kind": k.id} for k in KINDS if k.kept and k.id not in there)]
+
+
+def laid_out(document: Document, blocks: Sequence[Document]) -> list[Document]:
+    """The blocks of an edition in their order, those that have something to say, each
+    with its title and its own anchor.
+    """
+    made: list[Document] = []
+    own = 0
+    for block in complete(blocks):
+        kind = BY_ID[block["kind"]]
+        if not kind.there(document) or (kind.own and not block.get("text", "").strip()):
+            continue
+        own += kind.own
+        title = block.get("text", "") if kind.id == HEADING else kind.title
+        anchor = f"own-{own}" if kind.own else kind.id
+        made.append({**block, "title": title, "anchor": anchor})
+    return made

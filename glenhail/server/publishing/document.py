@@ -92,7 +92,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         **arrange(study, patches),
         "measures": [_measure(m) for m in MEASURES],
     }
-    document["blocks"] = laid_out(document)
+    document["blocks"] = laid_out(document, report.blocks)
     return document
 
 

@@ -16,6 +16,8 @@ class Report(models.Model):
     summary = models.TextField(blank=True)
     method = models.TextField(blank=True)
     disclosure = models.TextField(blank=True)
+    # Kinds in their order, headings and texts with their words; none is the usual order.
+    blocks = models.JSONField(default=list)
 
     def __str__(self) -> str:
         return self.slug

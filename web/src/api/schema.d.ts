@@ -2145,6 +2145,18 @@ export interface components {
             x: number[];
             y: number[];
         };
+        /** @description A block of the report; only headings and texts have words of their own. */
+        BlockIn: {
+            kind: string;
+            text?: string;
+        };
+        /** @description ``kept`` blocks are in every edition; of ``own`` ones there may be several. */
+        BlockKindOut: {
+            id: string;
+            title: string;
+            kept: boolean;
+            own: boolean;
+        };
         /** @description Another body with shots of the study's scenes, and of how many of its frames. */
         BodyAtHandOut: {
             body: string;
@@ -3177,11 +3189,14 @@ export interface components {
             summary: string;
             method: string;
             disclosure: string;
+            blocks?: components["schemas"]["BlockIn"][];
         };
         ReportOut: {
             summary: string;
             method: string;
             disclosure: string;
+            blocks: components["schemas"]["BlockIn"][];
+            kinds: components["schemas"]["BlockKindOut"][];
             missing: string;
             asked: components["schemas"]["ReaderQuestionOut"][];
             editions: components["schemas"]["EditionOut"][];

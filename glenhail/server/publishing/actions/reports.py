@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Any
+
 from django.db import transaction
 from django.utils.text import slugify
 
@@ -13,6 +16,7 @@ from glenhail.server.jobs.models import ACTIVE, Job
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
+from glenhail.server.publishing.article import checked
 from glenhail.server.publishing.models import Report
 from glenhail.server.studies.models import Study
 
@@ -28,8 +32,18 @@ def report_of(study: Study) -> Report:
 
 
 @transaction.atomic
-def write_report(actor: Actor, study: Study, summary: str, method: str, disclosure: str) -> Report:
-    """Change the article under work; published editions do not change with it."""
+def write_report(
+    actor: Actor,
+    study: Study,
+    summary: str,
+    method: str,
+    disclosure: str,
+    blocks: Sequence[dict[str, Any]] | None = None,
+) -> Report:
+    """Change the article under work; published editions do not change with it.
+
+    Without `blocks` these stay as they are.
+    """
     require(actor, study.bench, Role.EDITOR)
     report = report_of(study)
     report.summary, report.method, report.disclosure = (
@@ -37,6 +51,8 @@ def write_report(actor: Actor, study: Study, summary: str, method: str, disclosu
         method.strip(),
         disclosure.strip(),
     )
+    if blocks is not None:
+        report.blocks = checked(blocks)
     report.save()
     record(actor, study.bench, "write report", study)
     return report

@@ -18,6 +18,7 @@ from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import reports
 from glenhail.server.publishing.asked import asked_of
+from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import published, report_of
 from glenhail.server.studies.models import Study
@@ -34,10 +35,27 @@ class EditionOut(serializers.ModelSerializer[Edition]):
         read_only_fields = fields
 
 
+class BlockIn(serializers.Serializer[Any]):
+    """A block of the report; only headings and texts have words of their own."""
+
+    kind = serializers.CharField(max_length=20)
+    text = serializers.CharField(allow_blank=True, required=False, max_length=40_000)
+
+
+class BlockKindOut(serializers.Serializer[Any]):
+    """``kept`` blocks are in every edition; of ``own`` ones there may be several."""
+
+    id = serializers.CharField()
+    title = serializers.CharField()
+    kept = serializers.BooleanField()
+    own = serializers.BooleanField()
+
+
 class ReportIn(serializers.Serializer[Any]):
     summary = serializers.CharField(allow_blank=True, max_length=4000)
     method = serializers.CharField(allow_blank=True, max_length=8000)
     disclosure = serializers.CharField(allow_blank=True, max_length=4000)
+    blocks = BlockIn(many=True, required=False)
 
 
 class ReaderQuestionOut(serializers.Serializer[Any]):
@@ -52,6 +70,8 @@ class ReportOut(serializers.Serializer[Any]):
     summary = serializers.CharField()
     method = serializers.CharField()
     disclosure = serializers.CharField()
+    blocks = BlockIn(many=True)
+    kinds = BlockKindOut(many=True)
     missing = serializers.CharField()
     asked = ReaderQuestionOut(many=True)
     editions = EditionOut(many=True)
@@ -74,6 +94,8 @@ def _report(study: Study) -> object:
         "summary": found.summary,
         "method": found.method,
         "disclosure": found.disclosure,
+        "blocks": complete(found.blocks),
+        "kinds": KINDS,
         "missing": reports.what_is_missing(study),
         "asked": asked_of(study),
         "editions": editions,
@@ -81,10 +103,15 @@ def _report(study: Study) -> object:
     return ReportOut(whole).data
 
 
-def _texts(study: Study) -> dict[str, str]:
+def _texts(study: Study) -> dict[str, Any]:
     """What of a report is edited."""
     found = report_of(study)
-    return {"summary": found.summary, "method": found.method, "disclosure": found.disclosure}
+    return {
+        "summary": found.summary,
+        "method": found.method,
+        "disclosure": found.disclosure,
+        "blocks": complete(found.blocks),
+    }
 
 
 class ReportView(APIView):

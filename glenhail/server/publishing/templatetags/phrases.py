@@ -5,6 +5,8 @@ from __future__ import annotations
 from django import template
 from django.utils.safestring import mark_safe
 
+from glenhail.server.publishing import article
+
 register = template.Library()
 
 
@@ -20,3 +22,9 @@ def css_text(words: str) -> str:
     style, is written as a number.
     """
     return mark_safe("".join(c if c.isalnum() or c == " " else f"\\{ord(c):06x}" for c in words))  # noqa: S308
+
+
+@register.filter
+def rich(html: str) -> str:
+    """Rich text, cleaned once more before it is printed."""
+    return mark_safe(article.rich(html))  # noqa: S308

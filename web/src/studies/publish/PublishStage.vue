@@ -8,17 +8,29 @@ import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
 import { useWork } from "@/queue/useWork";
 import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import type { Shape } from "@/api/client";
+import ArticleBlocks from "./ArticleBlocks.vue";
+import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
 const { data, error } = useReport(() => study.value.id);
 const report = computed(() => data.value?.data);
-const { tag, theirs, headers, guarded } = useVersioned<typeof text.value>();
+type Texts = Shape["ReportIn"];
+const { tag, theirs, headers, guarded } = useVersioned<Texts>();
 const changes = useReportChanges(() => study.value.id, guarded);
 const work = useWork();
-const text = ref({ summary: "", method: "", disclosure: "" });
+const text = ref<Texts>({ summary: "", method: "", disclosure: "", blocks: [] });
 const note = ref("");
+/** Another text may have been kept in the browser before reports had blocks. */
+const blocks = computed({
+  get: () => text.value.blocks ?? report.value?.blocks ?? [],
+  set: (to) => {
+    text.value = { ...text.value, blocks: to };
+    changed.value = true;
+  },
+});
 const changed = ref(false);
 keepUnsaved(`report-${study.value.id}`, text, changed, tag);
 watch(data, follow, { immediate: true });
@@ -26,8 +38,8 @@ watch(data, follow, { immediate: true });
 /** What was saved is shown, unless something is being written. */
 function follow(): void {
   if (!data.value || changed.value) return;
-  const { summary, method, disclosure } = data.value.data;
-  text.value = { summary, method, disclosure };
+  const { summary, method, disclosure, blocks: kept } = data.value.data;
+  text.value = { summary, method, disclosure, blocks: kept };
   tag.value = data.value.tag;
 }
 
@@ -117,12 +129,21 @@ async function publish(): Promise<void> {
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
+        <section v-if="report" aria-label="Order of the report">
+          <h3>Order</h3>
+          <p class="soft">
+            The page is made of these blocks, from top to bottom; what has nothing to say is left
+            out.
+          </p>
+          <ArticleBlocks v-model="blocks" :kinds="report.kinds" :readonly="!canEdit || !data" />
+        </section>
         <TheirText
           v-if="theirs"
           :lines="[
             { label: 'Summary', text: theirs.summary },
             { label: 'Method', text: theirs.method },
             { label: 'Disclosure', text: theirs.disclosure },
+            { label: 'Order', text: orderIn(theirs.blocks ?? [], report?.kinds ?? []) },
           ]"
           @take="takeTheirs"
           @keep="save"

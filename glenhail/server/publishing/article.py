@@ -1,0 +1,68 @@
+"""The blocks of a report under work, as they come from whoever writes it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+import nh3
+
+from glenhail.server.common.errors import ActionError
+from glenhail.server.publishing.blocks import BY_ID, HEADING, complete
+
+Document = dict[str, Any]
+MOST_BLOCKS = 200
+LONGEST_HEADING, LONGEST_TEXT = 200, 20_000
+TAGS = {"p", "br", "strong", "em", "a", "ul", "ol", "li", "blockquote"}
+SCHEMES = {"http", "https", "mailto"}
+
+
+def rich(html: str) -> str:
+    """Rich text with nothing in it but what a reader may get."""
+    return nh3.clean(
+        html,
+        tags=TAGS,
+        clean_content_tags={"script", "style"},
+        attributes={"a": {"href"}},
+        url_schemes=SCHEMES,
+        link_rel="noopener noreferrer",
+    )
+
+
+def checked(blocks: Sequence[Document]) -> list[Document]:
+    """Blocks as they are kept: known, each kind once but the author's own, with clean
+    words, and with those that every edition has.
+
+    Raises
+    ------
+    ActionError
+        If a kind is none, stands twice, or has too many words.
+    """
+    if len(blocks) > MOST_BLOCKS:
+        raise ActionError(f"A report has at most {MOST_BLOCKS} blocks; this one has {len(blocks)}.")
+    made: list[Document] = []
+    for block in blocks:
+        kind = BY_ID.get(block["kind"])
+        if kind is None:
+            raise ActionError(
+                f"{block['kind']!r} is no kind of block; there are {', '.join(BY_ID)}."
+            )
+        if kind.own:
+            made.append({"kind": kind.id, "text": _words(kind.id, str(block.get("text", "")))})
+        elif any(b["kind"] == kind.id for b in made):
+            raise ActionError(f"“{kind.title}” stands in the report twice. Remove one of the two.")
+        else:
+            made.append({"kind": kind.id})
+    return complete(made)
+
+
+def _words(kind: str, text: str) -> str:
+    if kind == HEADING:
+        text = " ".join(text.split())
+        most, what = LONGEST_HEADING, "A heading"
+    else:
+        text = rich(text)
+        most, what = LONGEST_TEXT, "A text"
+    if len(text) > most:
+        raise ActionError(f"{what} has at most {most:,} characters; this one has {len(text):,}.")
+    return text

@@ -1,0 +1,33 @@
+// The blocks of a report as they are moved, added and removed.
+import type { Shape } from "@/api/client";
+
+export type Block = Shape["BlockIn"];
+export type BlockKind = Shape["BlockKindOut"];
+
+/** With one moved by a number of places, as far as there are any. */
+export function moved(blocks: readonly Block[], from: number, by: number): Block[] {
+  const to = Math.min(blocks.length - 1, Math.max(0, from + by));
+  const rest = blocks.filter((_, i) => i !== from);
+  const block = blocks[from];
+  return block ? [...rest.slice(0, to), block, ...rest.slice(to)] : [...blocks];
+}
+
+/** With another after a place. */
+export function added(blocks: readonly Block[], kind: string, after: number): Block[] {
+  const block: Block = { kind, ...(kind === "text" || kind === "heading" ? { text: "" } : {}) };
+  return [...blocks.slice(0, after + 1), block, ...blocks.slice(after + 1)];
+}
+
+/** Kinds that can be added: the author's own always, others where they do not stand yet. */
+export const addable = (kinds: readonly BlockKind[], blocks: readonly Block[]): BlockKind[] =>
+  kinds.filter((k) => k.own || !blocks.some((b) => b.kind === k.id));
+
+/** The order in words, the author's own words within. */
+export const orderIn = (blocks: readonly Block[], kinds: readonly BlockKind[]): string =>
+  blocks
+    .map((b) => {
+      const title = kinds.find((k) => k.id === b.kind)?.title ?? b.kind;
+      const words = (b.text ?? "").replace(/<[^>]*>/g, " ").trim();
+      return words ? `${title}: ${words}` : title;
+    })
+    .join("; ");
