@@ -161,6 +161,16 @@ class Publishing(ServerTest):
         self.assertEqual(self.owner.delete(f"/api/studies/{self.study.pk}").status_code, 400)
         self.assertEqual(Edition.objects.count(), 1)
 
+    def test_what_was_asked_for_in_an_earlier_release_is_asked_for_again(self) -> None:
+        job = self.ask()
+        proof = Proof.objects.get()
+        proof.document["format"] = "glenhail edition 1"
+        proof.save()
+        work()
+        job.refresh_from_db()
+        self.assertEqual((job.state, Edition.objects.count()), (State.FAILED, 0))
+        self.assertIn("earlier release. Ask for it again.", job.problem)
+
     def test_the_page_is_made_of_blocks_answer_and_picture_first(self) -> None:
         self.ask()
         work()

@@ -19,7 +19,7 @@ from PIL import Image
 
 from glenhail.core.__main__ import main
 from glenhail.server.publishing.models import Edition
-from tests.server.base import ServerTest, stream_of, tiff, work
+from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"
 Files = dict[str, bytes]
@@ -29,10 +29,11 @@ class Verifying(ServerTest):
     def setUp(self) -> None:
         super().setUp()
         self.study = self.make_study()
+        self.add_namesake()
         work()
         texts = {"summary": "A is softer.", "method": "Alike.", "disclosure": "None."}
         self.owner.put(f"/api/studies/{self.study.pk}/report", texts, JSON)
-        frame = self.study.study_frames.get().frame
+        frame = self.study.patches.earliest("pk").frame
         contender = self.study.contenders.get(letter="A")
         remark = {"frame": frame.pk, "x": 60.0, "y": 45.0, "kind": "smeared", "text": "here"}
         answer = self.owner.post(
@@ -49,6 +50,17 @@ class Verifying(ServerTest):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.path = Path(folder.name) / "bundle.zip"
+
+    def add_namesake(self) -> None:
+        """Another frame with a patch, both named like the first."""
+        base = f"/api/studies/{self.study.pk}"
+        frame = self.owner.post("/api/frames", upload("other", "frame.tif")).json()["id"]
+        self.owner.post(f"{base}/frames", {"frame": frame}, JSON)
+        contender = self.study.contenders.get(letter="A")
+        self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame}", upload("other", "x.tif"))
+        place = {"frame": frame, "name": "Sky", "role": "flat", "x": 200, "y": 150}
+        answer = self.owner.post(f"{base}/patches", {**place, "w": 90, "h": 60}, JSON)
+        self.assertEqual(answer.status_code, 201, answer.content)
 
     def verify(self, files: Files, *options: str, sums: bool = True) -> tuple[int, dict[str, Any]]:
         """Pack, with sums made anew, and check: the exit status and what was told."""
@@ -68,6 +80,8 @@ class Verifying(ServerTest):
         self.assertEqual((status, told["others"]), (0, []))
         # Of every frame's and patch's readings of three columns, crops and texts.
         self.assertGreater(told["counts"]["equal"], 100)
+        originals = {n for n in self.files if n.startswith("originals/")}
+        self.assertIn("originals/frame-2/A_x.tif", originals)
         self.only_damaged()
         self.kept_back()
         self.no_bundle()
@@ -134,6 +148,10 @@ class Verifying(ServerTest):
         for name, files in {
             "an empty one": {},
             "no data": {**self.files, "report/edition.json": b"nothing"},
+            "half of its data": {
+                **self.files,
+                "report/edition.json": json.dumps({"format": old["format"][:-1] + "2"}).encode(),
+            },
             "an older form": {**self.files, "report/edition.json": json.dumps(old).encode()},
         }.items():
             with self.subTest(name), zipfile.ZipFile(self.path, "w") as pack:

@@ -20,7 +20,7 @@ KIND = "crop"
 
 def crops_again(
     document: Document,
-    frame: Document,
+    at: int,
     picture: Callable[[Document], Picture | None],
     read: Callable[[str], bytes],
 ) -> Iterator[Check]:
@@ -29,17 +29,19 @@ def crops_again(
 
     Parameters
     ----------
-    document, frame : dict
-        The edition, and one of its frames.
+    document : dict
+        The edition.
+    at : int
+        The place of one of its frames.
     picture : callable
         Gives an output's picture; None where its original is kept back.
     read : callable
         Gives a file of the report.
     """
-    outputs = {o["letter"]: o for o in frame["outputs"]}
+    outputs = {o["letter"]: o for o in document["frames"][at]["outputs"]}
     told = [(p["name"], p) for p in document["patches"]]
     told += [(f"remark {r['number']}", r) for r in document["remarks"]]
-    for about, crops in ((name, t["crops"]) for name, t in told if t["frame"] == frame["name"]):
+    for about, crops in ((name, t["crops"]) for name, t in told if t["frame_at"] == at):
         for crop in crops:
             shown = picture(outputs[crop["letter"]]) if crop["letter"] in outputs else None
             for name, wanted in _wanted(crop, shown):

@@ -21,7 +21,7 @@ KIND = "reading"
 
 
 def readings_again(
-    document: Document, frame: Document, picture: Callable[[Document], Picture | None]
+    document: Document, at: int, picture: Callable[[Document], Picture | None]
 ) -> Iterator[Check]:
     """Every number that an edition prints of a frame and its patches, taken again.
 
@@ -29,25 +29,24 @@ def readings_again(
     ----------
     document : dict
         The edition.
-    frame : dict
-        One of its frames.
+    at : int
+        The place of one of its frames.
     picture : callable
         Gives an output's picture; None where its original is kept back.
     """
+    frame = document["frames"][at]
     outputs = {o["letter"]: o for o in frame["outputs"]}
-    places = [(None, frame)] + [
-        (_patch(p), p) for p in document["patches"] if p["frame"] == frame["name"]
-    ]
+    places = [(None, frame)] + [(_patch(p), p) for p in document["patches"] if p["frame_at"] == at]
     letters = [c["letter"] for c in document["contenders"]]
     flat = [place.rect for place, _ in places if place is not None and place.role in NOISE]
     source, truth = (picture(outputs[x]) if x in outputs else None for x in ("U", "T"))
     laid_truth = _laid(source, truth, outputs.get("T"))
-    for at, letter in enumerate(letters):
+    for column, letter in enumerate(letters):
         cells = [
-            (place, row["id"], row["cells"][at])
+            (place, row["id"], row["cells"][column])
             for place, told in places
             for row in told["table"]
-            if row["cells"] and "value" in row["cells"][at]
+            if row["cells"] and "value" in row["cells"][column]
         ]
         if not cells:
             continue

@@ -11,6 +11,7 @@ from typing import Any
 from glenhail.core.checking.bundle import Bundle
 from glenhail.core.checking.checks import DIFFERS, EQUAL, UNCHECKED, counts, passes
 from glenhail.core.checking.verify import verify
+from glenhail.core.errors import BadFile
 
 MOST = 40
 
@@ -34,7 +35,14 @@ def add_to(commands: Any) -> None:
 
 def _verify(options: argparse.Namespace) -> int:
     with Bundle(options.bundle) as bundle:
-        found = list(verify(bundle))
+        try:
+            found = list(verify(bundle))
+        except (KeyError, IndexError, TypeError, AttributeError, ValueError) as error:
+            raise BadFile(
+                options.bundle.name,
+                f"what it tells is not all there, or not of its form ({error!r})",
+                "Fetch the bundle again; if it stays so, it was changed.",
+            ) from error
     told = counts(found)
     passed = passes(found, options.allow_missing)
     if options.json:

@@ -75,8 +75,13 @@ def laid_out(document: Document, blocks: Sequence[Document]) -> list[Document]:
     made: list[Document] = []
     own = 0
     for block in complete(blocks):
-        kind = BY_ID[block["kind"]]
-        if not kind.there(document) or (kind.own and not block.get("text", "").strip()):
+        kind = BY_ID.get(block["kind"])
+        # Kinds come and go with releases; what is kept of a report stays readable.
+        if (
+            kind is None
+            or not kind.there(document)
+            or (kind.own and not block.get("text", "").strip())
+        ):
             continue
         own += kind.own
         title = block.get("text", "") if kind.id == HEADING else kind.title

@@ -29,6 +29,7 @@ from glenhail.server.publishing.sections import arrange
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
 
+FORMAT = "glenhail edition 2"
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
 
 Document = dict[str, Any]
@@ -54,12 +55,14 @@ def compile_document(report: Report, number: int, note: str) -> Document:
     ]
     columns = [_column(c) for c in contenders]
     names = original_names(study.pk)
+    places = {f.pk: at for at, f in enumerate(frames)}
     patches = [
-        _patch(p, shown, lineups, values, columns) | _beside(matched, (p.frame_id, p.pk), columns)
+        _patch(p, shown, lineups, values, columns, places)
+        | _beside(matched, (p.frame_id, p.pk), columns)
         for p in study.patches.all()
     ]
     document = {
-        "format": "glenhail edition 2",
+        "format": FORMAT,
         "question": study.question,
         "factor": study.factor,
         "bench": study.bench.name,
@@ -76,7 +79,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         ),
         "tools": tools_table(study),
         "costs": costs_table(study),
-        "remarks": remarks_table(study),
+        "remarks": remarks_table(study, places),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [
             {"number": e.number, "note": e.note, "published": e.published.isoformat()}
@@ -193,6 +196,7 @@ def _patch(
     lineups: dict[int, LineUp],
     values: Values,
     columns: list[Document],
+    frame_at: dict[int, int],
 ) -> Document:
     outputs = [o.pk for o in shown if o.frame_id == patch.frame_id]
     times = magnification(patch.w, patch.h, len(outputs))
@@ -201,6 +205,8 @@ def _patch(
         "name": patch.name,
         "role": patch.role,
         "frame": patch.frame.name,
+        # Its place among the frames: two may have one name.
+        "frame_at": frame_at[patch.frame_id],
         "rect": [patch.x, patch.y, patch.w, patch.h],
         "magnification": times,
         "percent": f"{100 * times:g} %",

@@ -14,6 +14,7 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.document import FORMAT
 from glenhail.server.publishing.models import Edition, Proof, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
 from glenhail.server.publishing.proofs import check
@@ -33,6 +34,8 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
     report, number = proof.report, proof.number
     if report.editions.filter(number=number).exists():
         return
+    if proof.document.get("format") != FORMAT:
+        raise Conflict("This edition was asked for in an earlier release. Ask for it again.")
     progress.tell(0.02, "looking whether anything changed")
     check(proof)
     folder = Path(tempfile.mkdtemp(dir=settings.FILE_UPLOAD_TEMP_DIR))

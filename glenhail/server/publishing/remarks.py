@@ -21,10 +21,17 @@ SIDE = 80  # frame px around a spot
 MAGNIFICATION = 2
 
 
-def remarks_table(study: Study) -> list[Document]:
-    """What was remarked, by number; the crops are cut later."""
+def remarks_table(study: Study, frames: dict[int, int]) -> list[Document]:
+    """What was remarked, by number; the crops are cut later.
+
+    `frames` tells each frame's place among the document's.
+    """
     patches = list(study.patches.all())
-    return [_told(remark, patches) for remark in remarks_of(study)]
+    return [
+        _told(remark, patches) | {"frame_at": frames[remark.frame_id]}
+        for remark in remarks_of(study)
+        if remark.frame_id in frames
+    ]
 
 
 def _told(remark: Remark, patches: list[Any]) -> Document:

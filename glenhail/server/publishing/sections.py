@@ -21,7 +21,7 @@ def arrange(study: Study, patches: list[Document]) -> Document:
     # What an answer is told of comes first; other types of patch follow.
     roles = [*told, *(role for role in ABOUT if role not in told)]
     by_role = [(role, [i for i, p in enumerate(patches) if p["role"] == role]) for role in roles]
-    lead = next((places[0] for _, places in by_role if places), None)
+    lead = next((i for _, places in by_role for i in places if patches[i]["outputs"]), None)
     shown = [(role, [i for i in places if i != lead]) for role, places in by_role if places]
     order = [lead] if lead is not None else []
     order += [i for _, figures in shown for i in figures]
