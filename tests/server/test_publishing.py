@@ -244,7 +244,8 @@ class Publishing(ServerTest):
         told = self.put(blocks)["blocks"]
         # What every edition has stands at the end where it was left out.
         self.assertEqual(
-            [b["kind"] for b in told][-4:], ["contenders", "method", "fairness", "disclosure"]
+            [b["kind"] for b in told][-5:],
+            ["contenders", "changes", "method", "fairness", "disclosure"],
         )
         self.assertEqual(self.put(told)["blocks"], told)
         self.ask()
@@ -322,6 +323,32 @@ class Publishing(ServerTest):
         )
         self.assertEqual(late.status_code, 412)
         self.assertEqual(late.json()["current"]["blocks"][0]["text"], "Mine")
+
+    def test_the_next_edition_says_what_changed_since(self) -> None:
+        self.ask()
+        work()
+        self.assertIsNone(self.printed()["changes"])
+        self.assertNotIn("What changed since", self.page())
+        contender = self.study.contenders.get(letter="A")
+        frame = self.study.study_frames.get().frame
+        self.editor.post(f"/api/contenders/{contender.pk}/outputs/{frame.pk}", upload("truth"))
+        verdicts = {"verdicts": [{"use": "Print", "text": "A is the truth."}]}
+        self.owner.put(f"/api/studies/{self.study.pk}/verdicts", verdicts, JSON)
+        work()
+        self.ask("A was brought in anew.")
+        work()
+        told, page = self.printed()["changes"], self.page()
+        self.assertEqual((told["since"], told["texts"]), (1, ["verdict for Print: new"]))
+        self.assertEqual({r["letter"] for r in told["readings"]}, {"A"})
+        self.assertTrue(any(r["what"] == "Brightness noise, Sky, frame" for r in told["readings"]))
+        # What nobody touched is what it was.
+        self.assertGreater(told["same"], 20)
+        for words in (
+            "What changed since edition 1",
+            "A was brought in anew.",
+            "Verdict for Print",
+        ):
+            self.assertIn(words, page)
 
     def test_what_readers_would_ask_is_told_and_goes_once_it_is_answered(self) -> None:
         report = f"/api/studies/{self.study.pk}/report"

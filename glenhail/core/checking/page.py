@@ -132,6 +132,10 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for block in document["blocks"]:
         if block["kind"] in ("heading", "text"):
             yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
+    for group in ("contenders", "material", "texts"):
+        for line in (document["changes"] or {}).get(group, ()):
+            # Frames, patches and texts begin a line of the page with a capital.
+            yield "what changed", line if group == "contenders" else line[:1].upper() + line[1:]
     for verdict in document["verdicts"]:
         yield f"the verdict for {verdict['use']}", verdict["text"]
     for section in document["sections"]:

@@ -37,6 +37,7 @@ KINDS = (
     BlockKind("answer", "Answer", _always),
     BlockKind("lead", "At a glance", lambda d: d["lead"] is not None),
     BlockKind("contenders", "Contenders", _always, kept=True),
+    BlockKind("changes", "What changed", lambda d: d["changes"], kept=True),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
     BlockKind("findings", "What each does", lambda d: d["findings"]),

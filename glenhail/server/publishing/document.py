@@ -18,6 +18,7 @@ from glenhail.server.measuring.subjects import second_of_burst
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.blocks import laid_out
+from glenhail.server.publishing.changed import changes_since
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
@@ -95,6 +96,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         **arrange(study, patches),
         "measures": [_measure(m) for m in MEASURES],
     }
+    document["changes"] = changes_since(report, document)
     document["blocks"] = laid_out(document, report.blocks)
     return document
 
