@@ -173,7 +173,7 @@ class BrowserTest(StaticLiveServerTestCase):
             self.assertLess(time.monotonic(), end, "it did not come true")
             self.page.wait_for_timeout(50)
 
-    def idle(self, seconds: float = 90) -> None:
+    def idle(self, seconds: float = 240) -> None:
         """Until all work is done."""
         end = time.monotonic() + seconds
         while Job.objects.filter(state__in=[State.QUEUED, State.RUNNING]).exists():

@@ -25,7 +25,9 @@ class FromPatchesToAnswers(BrowserTest):
         page.get_by_role("link", name="Draw patches").click()
         page.get_by_role("button", name="Suggest patches").click()
         suggested = page.get_by_role("region", name="Suggested patches")
-        expect(suggested.get_by_text("a straight edge, quality").first).to_be_visible()
+        # The frame is looked through by a job, beside whatever else the machine does.
+        edge = suggested.get_by_text("a straight edge, quality").first
+        expect(edge).to_be_visible(timeout=120_000)
         self.assert_accessible("suggested patches")
         suggested.get_by_role("button", name="Add edge at").first.click()
         expect(page.get_by_label("Name of Edge 1")).to_be_visible()
