@@ -30,7 +30,7 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
       >
         <LetterBox :letter="c.letter" />
       </IconAction>
-      <TextAction class="end small" :aria-pressed="pinned" @click="emit('pin')">
+      <TextAction class="pin end small" :aria-pressed="pinned" @click="emit('pin')">
         {{ pinned ? "Pinned" : "Pin" }}
       </TextAction>
     </div>
@@ -50,6 +50,13 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
 <style scoped>
 .head {
   grid-template-columns: minmax(0, 1fr);
+}
+/* Stays in sight however many letters there are. */
+.head .pin {
+  position: sticky;
+  right: 0;
+  padding-left: 6px;
+  background: var(--paper);
 }
 .chip {
   height: 26px;
