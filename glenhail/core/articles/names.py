@@ -35,3 +35,14 @@ def file_parts(names: Iterable[str]) -> list[str]:
             unique, count = f"{part}-{count}", count + 1
         made.append(unique)
     return made
+
+
+def inline(name: str) -> str:
+    """A name as it stands within a sentence.
+
+    Parameters
+    ----------
+    name : str
+        With a capital; abbreviations stay as they are.
+    """
+    return name if name[1:2].isupper() else name[:1].lower() + name[1:]

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any
 
+from glenhail.core.articles.names import inline
 from glenhail.core.checking.checks import Check, check
 
 Document = dict[str, Any]
@@ -102,10 +103,11 @@ def page_again(document: Document, html: str) -> Iterator[Check]:
     words = _text_of(html)
     for what, text in _texts(document):
         yield check(KIND, what, _plain(text) in words, "the page does not say it so")
-    for number, frame in enumerate(document["frames"], 1):
+    kinds = _kinds(document)
+    for number, frame in enumerate(document["frames"] if "numbers" in kinds else (), 1):
         page = reader.figures.get(f"frame-{number}", Figure())
         yield _table(f"table of {frame['name']}", frame["table"], page.cells)
-    for patch in document["patches"]:
+    for patch in _shown(document):
         figure = reader.figures.get(f"figure-{patch['figure']}", Figure())
         what = f"figure {patch['figure']}, {patch['name']}"
         wanted = _caption(patch)
@@ -123,11 +125,26 @@ def page_again(document: Document, html: str) -> Iterator[Check]:
         yield _table(f"table of {what}", patch["table"], figure.cells)
 
 
+def _kinds(document: Document) -> set[str]:
+    """The kinds of blocks that its author left on the page."""
+    return {block["kind"] for block in document["blocks"]}
+
+
+def _shown(document: Document) -> Iterator[Document]:
+    """The patches that stand on the page as figures."""
+    kinds, patches = _kinds(document), document["patches"]
+    if "lead" in kinds:
+        yield patches[document["lead"]]
+    if "figures" in kinds:
+        yield from (patches[i] for section in document["sections"] for i in section["figures"])
+
+
 def _texts(document: Document) -> Iterator[tuple[str, str]]:
-    """What a page says in whole sentences."""
+    """What a page says in whole sentences, in the blocks that it has."""
+    kinds = _kinds(document)
     yield "the question", document["question"]
-    for name in ("summary", "method", "disclosure"):
-        for paragraph in document[name].splitlines():
+    for name, kind in (("summary", "answer"), ("method", "method"), ("disclosure", "disclosure")):
+        for paragraph in document[name].splitlines() if kind in kinds else ():
             yield f"the {name}", paragraph
     for block in document["blocks"]:
         if block["kind"] in ("heading", "text"):
@@ -136,14 +153,15 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
         for line in (document["changes"] or {}).get(group, ()):
             # Frames, patches and texts begin a line of the page with a capital.
             yield "what changed", line if group == "contenders" else line[:1].upper() + line[1:]
-    for verdict in document["verdicts"]:
+    for verdict in document["verdicts"] if "answer" in kinds else ():
         yield f"the verdict for {verdict['use']}", verdict["text"]
     for section in document["sections"]:
-        if section["answer"] and (section["figures"] or not document["verdicts"]):
+        figures = section["figures"] and "figures" in kinds
+        if section["answer"] and (figures or ("answer" in kinds and not document["verdicts"])):
             yield f"the answer for {section['about']}", section["answer"]["text"]
-    for remark in document["remarks"]:
+    for remark in document["remarks"] if "remarks" in kinds else ():
         yield f"remark {remark['number']}", remark["text"]
-    for contender in document["findings"]:
+    for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]
 
@@ -170,9 +188,9 @@ def _caption(patch: Document) -> str:
     head = patch["headline"]
     below = ""
     if head:
-        name = head["measure"]
-        name = name if name[1:2].isupper() else name[:1].lower() + name[1:]
-        below = f"; below each, {name}" + (f" in {head['unit']}" if head["unit"] else "")
+        below = f"; below each, {inline(head['measure'])}" + (
+            f" in {head['unit']}" if head["unit"] else ""
+        )
     place = f"{patch['name']}, {patch['frame']}, {patch['percent']} of the subject"
     return " ".join(f"Figure {patch['figure']}. {place}{below}.".split())
 

@@ -17,7 +17,7 @@ from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
 from glenhail.server.measuring.subjects import second_of_burst
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.models import Output
-from glenhail.server.publishing.blocks import laid_out
+from glenhail.server.publishing.blocks import complete, laid_out
 from glenhail.server.publishing.changed import changes_since
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.publishing.costs import costs_table, tools_table
@@ -93,7 +93,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
             for f in frames
         ],
         "patches": patches,
-        **arrange(study, patches),
+        **arrange(study, patches, complete(report.blocks)),
         "measures": [_measure(m) for m in MEASURES],
     }
     document["changes"] = changes_since(report, document)

@@ -5,15 +5,13 @@ from __future__ import annotations
 from django import template
 from django.utils.safestring import mark_safe
 
+from glenhail.core.articles.names import inline
 from glenhail.server.publishing import article
 
 register = template.Library()
 
 
-@register.filter
-def inline(name: str) -> str:
-    """A name as it stands within a sentence; abbreviations stay as they are."""
-    return name if name[1:2].isupper() else name[:1].lower() + name[1:]
+register.filter("inline", inline)
 
 
 @register.filter
