@@ -36,6 +36,7 @@ class Keyboard(BrowserTest):
     def reach(self, wanted: Locator) -> None:
         """Go on by Tab until it has the focus, which is seen wherever it is."""
         expect(wanted).to_be_visible()
+        expect(wanted).to_be_enabled()
         for _ in range(MOST_STEPS):
             if wanted.evaluate(ON_IT):
                 self.assertTrue(self.page.evaluate(SEEN), f"{wanted}: its focus is not seen")
@@ -53,7 +54,10 @@ class Keyboard(BrowserTest):
     def write(self, field: str, text: str) -> None:
         # A field's open list of choices has its name too.
         fields = self.page.get_by_label(field, exact=True)
-        self.reach(fields.and_(self.page.locator("input, textarea")))
+        box = fields.and_(self.page.locator("input, textarea"))
+        # A text can be read before it can be written: until its saved state has come.
+        expect(box).to_be_editable()
+        self.reach(box)
         self.page.keyboard.press("ControlOrMeta+a")
         self.page.keyboard.type(text)
 
