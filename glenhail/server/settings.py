@@ -199,6 +199,8 @@ SPECTACULAR_SETTINGS = {
 
 # On a public address: TLS ends at a proxy, and nothing is sent without it. See docs/operations.md.
 PUBLIC = os.environ.get("GLENHAIL_PUBLIC") == "1"
+# Where readers find the editions; what leaves the site has links to there.
+ADDRESS = os.environ.get("GLENHAIL_ADDRESS", "").rstrip("/")
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = PUBLIC
 SECURE_HSTS_SECONDS = 31_536_000 if PUBLIC else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = PUBLIC

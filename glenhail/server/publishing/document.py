@@ -25,6 +25,7 @@ from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.originals import original_names
+from glenhail.server.publishing.queries import address_of
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.sections import arrange
 from glenhail.server.studies import queries
@@ -68,6 +69,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "factor": study.factor,
         "bench": study.bench.name,
         "slug": report.slug,
+        "address": address_of(report, number),
         "number": number,
         "note": note,
         "published": timezone.now().isoformat(timespec="seconds"),

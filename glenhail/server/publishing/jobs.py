@@ -40,7 +40,7 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
     check(proof)
     folder = Path(tempfile.mkdtemp(dir=settings.FILE_UPLOAD_TEMP_DIR))
     try:
-        print_edition(proof.document, folder, proof.csv, progress.tell)
+        print_edition(proof.document, folder, proof.csv, proof.sha256, progress.tell)
         progress.tell(0.95, "setting it in place")
         edition = Edition(
             report=report,

@@ -29,6 +29,7 @@ from glenhail.server.publishing.originals import (
     published_copy,
     rendering,
 )
+from glenhail.server.publishing.paper import print_paper
 from glenhail.server.publishing.remarks import cut_remark
 from glenhail.server.viewing.crops import crop_codes
 
@@ -40,17 +41,19 @@ SURROUNDINGS = 0.5
 
 
 def print_edition(
-    document: Document, folder: Path, csv: str, tell: Callable[[float, str], None]
+    document: Document, folder: Path, csv: str, sha256: str, tell: Callable[[float, str], None]
 ) -> None:
-    """Write every file of an edition into an empty folder; `document` gains its crops."""
+    """Write every file of an edition into an empty folder; `document` gains its crops,
+    and its PDF is known by the hash of what was asked to be printed.
+    """
     for part in ("crops", "small", "around"):
         (folder / part).mkdir(parents=True)
     patches = document["patches"]
     for done, patch in enumerate(patches):
-        tell(0.05 + 0.85 * done / max(1, len(patches)), f"cutting {patch['name']}")
+        tell(0.05 + 0.75 * done / max(1, len(patches)), f"cutting {patch['name']}")
         _cut(patch, done, document["contenders"], folder)
     for remark in document["remarks"]:
-        tell(0.9, f"cutting remark {remark['number']}")
+        tell(0.85, f"cutting remark {remark['number']}")
         cut_remark(remark, folder)
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
@@ -64,6 +67,8 @@ def print_edition(
         ),
         "utf-8",
     )
+    tell(0.91, "setting the PDF")
+    print_paper(document, folder, sha256)
 
 
 def _for_looking(document: Document) -> Document:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db.models import QuerySet
 
 from glenhail.server.accounts.models import Bench
@@ -29,3 +30,8 @@ def edition_sizes() -> list[int]:
     """The bytes of every file of every edition."""
     told = Edition.objects.values_list("files", flat=True)
     return [part["size"] for files in told for part in files]
+
+
+def address_of(report: Report, number: int) -> str:
+    """An edition's whole address for readers; none where nobody told the site's."""
+    return f"{settings.ADDRESS}/reports/{report.slug}/{number}/" if settings.ADDRESS else ""
