@@ -201,6 +201,9 @@ SPECTACULAR_SETTINGS = {
 PUBLIC = os.environ.get("GLENHAIL_PUBLIC") == "1"
 # Where readers find the editions; what leaves the site has links to there.
 ADDRESS = os.environ.get("GLENHAIL_ADDRESS", "").rstrip("/")
+# Whom readers tell of an error; and whether search engines are to keep away.
+ERRATA_ADDRESS = os.environ.get("GLENHAIL_ERRATA", "")
+NOINDEX = os.environ.get("GLENHAIL_NOINDEX") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = PUBLIC
 SECURE_HSTS_SECONDS = 31_536_000 if PUBLIC else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = PUBLIC

@@ -23,7 +23,12 @@ from glenhail.server.operations.api.metrics import metrics
 from glenhail.server.outputs.api import bodies as shots
 from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.publishing.api import public
-from glenhail.server.publishing.api.views import EditionsView, ReportsView, ReportView
+from glenhail.server.publishing.api.views import (
+    EditionsView,
+    ReportsView,
+    ReportView,
+    WithdrawnView,
+)
 from glenhail.server.storage.api import tus, uploads
 from glenhail.server.studies.api import uses
 from glenhail.server.studies.api import views as studies
@@ -137,6 +142,7 @@ urlpatterns = [
     path("api/remarks/<int:remark_id>", RemarkView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
+    path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),
     path("api/studies/<int:study_id>/folders", folders.FoldersView.as_view()),
     path("api/studies/<int:study_id>/hot-folders", folders.HotFoldersView.as_view()),
     path("api/folders/<int:folder_id>", folders.FolderView.as_view()),
@@ -201,6 +207,12 @@ urlpatterns = [
     path("api/reports", ReportsView.as_view()),
     path("api/openapi.yaml", SpectacularAPIView.as_view()),
     re_path(r"^api/.*$", no_such_call),
+    path("reports/", public.site),
+    re_path(
+        r"^reports/(?P<name>(?:(?:tools|bodies)/[a-z0-9-]+/)?index\.html"
+        r"|feed\.xml|robots\.txt|sitemap\.xml|assets/[\w.-]+)$",
+        public.site,
+    ),
     path("reports/<slug:slug>/", public.newest),
     path("reports/<slug:slug>/<int:number>/", public.page),
     path("reports/<slug:slug>/<int:number>/everything.zip", public.everything),

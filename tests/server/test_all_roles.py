@@ -20,6 +20,7 @@ from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output
+from glenhail.server.publishing.models import Edition, Report
 from glenhail.server.storage.models import Upload
 from glenhail.server.studies.models import OwnUse
 from glenhail.server.tools.models import Tool, Treatment
@@ -89,6 +90,7 @@ OWNERS = {
     "command_set",
     "command_take_away",
     "edition_publish",
+    "edition_withdraw",
     "people_list",
     "person_change",
     "person_invite",
@@ -242,6 +244,8 @@ class EveryCall(ServerTest):
                 sheet={"width": 800, "height": 800, "fields": [{"kind": "edges"}]},
             ),
         }
+        report = Report.objects.create(study=self.study, slug="walked")
+        Edition.objects.create(report=report, number=1)
         ids = {f"{name}_id": row.pk for name, row in found.items() if row is not None}
         return {
             **ids,
@@ -257,6 +261,7 @@ class EveryCall(ServerTest):
             "ending": "tif",
             "finding": "exposure",
             "offset": 0,
+            "number": 1,
         }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:

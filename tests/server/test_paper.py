@@ -32,7 +32,9 @@ class Paper(ServerTest):
             for kind in ("answer", "lead", "contenders", "figures", "numbers", "method", "files")
         ]
         blocks.insert(3, {"kind": "heading", "text": "What we looked for"})
-        blocks.insert(4, {"kind": "text", "text": "<p>Threads, <a href='https://a.example/'>so</a>."})
+        blocks.insert(
+            4, {"kind": "text", "text": "<p>Threads, <a href='https://a.example/'>so</a>."}
+        )
         texts = {
             "summary": f"A keeps “the thread” & 12 < 13. {HOSTILE}",
             "method": "",
@@ -65,9 +67,7 @@ class Paper(ServerTest):
             for page in pdf.pages:
                 for font in page.resources.get("/Font", {}).values():
                     inner = font.DescendantFonts[0] if "/DescendantFonts" in font else font
-                    self.assertTrue(
-                        {"/FontFile2", "/FontFile3"} & set(inner.FontDescriptor.keys())
-                    )
+                    self.assertTrue({"/FontFile2", "/FontFile3"} & set(inner.FontDescriptor.keys()))
 
     def test_every_crop_is_there_whole_with_300_pixels_in_an_inch(self) -> None:
         document = json.loads((self.folder / "edition.json").read_text())

@@ -38,6 +38,11 @@ def _within(actor: Actor, found: Membership) -> Membership:
     return found
 
 
+def belongs(actor: Actor, bench: Bench) -> bool:
+    """Whether the actor has any role at the bench."""
+    return Membership.objects.filter(user_id=actor.pk or 0, bench=bench).exists()
+
+
 def require(actor: Actor, bench: Bench, least: Role) -> None:
     """Let pass an actor who has at least that role at the bench.
 

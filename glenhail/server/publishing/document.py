@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
+from django.conf import settings
 from django.utils import timezone
 
 from glenhail.core.articles.figures import magnification
@@ -70,6 +71,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "bench": study.bench.name,
         "slug": report.slug,
         "address": address_of(report, number),
+        "errata": settings.ERRATA_ADDRESS,
         "number": number,
         "note": note,
         "published": timezone.now().isoformat(timespec="seconds"),
@@ -85,7 +87,11 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "remarks": remarks_table(study, places),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [
-            {"number": e.number, "note": e.note, "published": e.published.isoformat()}
+            {
+                "number": e.number,
+                "note": "withdrawn" if e.withdrawn else e.note,
+                "published": e.published.isoformat(),
+            }
             for e in report.editions.all()
         ],
         "contenders": columns,
@@ -129,8 +135,16 @@ def _column(contender: Contender) -> Document:
             contender.title.capitalize() if contender.kind != Kind.TREATMENT else contender.title
         ),
         "manner": contender.manner,
+        "tools": _tools(contender),
         "colour": colour_of(contender.letter),
     }
+
+
+def _tools(contender: Contender) -> list[Document]:
+    """The tools whose releases its treatment uses; what comes with a bench is none."""
+    steps = contender.treatment.steps.all() if contender.treatment else ()
+    releases = [s.release for s in steps if not s.release.method]
+    return [{"tool": r.tool.name, "release": r.name} for r in releases]
 
 
 def _frame(

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from django.core.files.storage import storages
 
+from glenhail.core.articles.about import about, unknown
 from glenhail.server.publishing.models import Edition
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import local_copy
@@ -16,12 +17,26 @@ def record_missing() -> int:
     """Write down the files of editions that were printed before this was kept; returns
     how many those are.
     """
-    editions = Edition.objects.select_related("report__study").filter(files=[])
+    for edition in Edition.objects.select_related("report").filter(about={}, erased=None):
+        _tell_about(edition)
+    editions = Edition.objects.select_related("report__study").filter(files=[], erased=None)
     for edition in editions:
         _keep_letters(edition)
         edition.files = [_told(edition, name) for name in _names(edition.folder)]
         edition.save(update_fields=["files"])
     return len(editions)
+
+
+def _tell_about(edition: Edition) -> None:
+    """What the site tells of an edition that was printed before there was one."""
+    try:
+        with storages["editions"].open(f"{edition.folder}/edition.json") as file:
+            edition.about = about(json.load(file))
+    except (FileNotFoundError, ValueError, KeyError, TypeError):
+        edition.about = unknown(edition.report.study.question, str(edition.report.study.bench))
+        edition.about |= {"number": edition.number, "note": edition.note}
+        edition.about["published"] = edition.published.isoformat(timespec="seconds")
+    edition.save(update_fields=["about"])
 
 
 def _keep_letters(edition: Edition) -> None:

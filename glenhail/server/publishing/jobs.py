@@ -10,6 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.core.files.storage import storages
 
+from glenhail.core.articles.about import about
 from glenhail.server.accounts.models import Role
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
@@ -47,6 +48,8 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
             number=number,
             note=proof.document["note"],
             publisher_id=proof.asked_by_id,
+            public_from=proof.public_from,
+            about=about(proof.document),
         )
         edition.manifest = manifest_of(report.study_id)
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:

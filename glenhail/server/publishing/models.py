@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from glenhail.server.studies.models import Study
+
+# Names below the site that no report may have.
+RESERVED = ("tools", "bodies", "assets")
 
 
 class Report(models.Model):
@@ -39,6 +43,7 @@ class Proof(models.Model):
     places = models.JSONField()
     sha256 = models.CharField(max_length=64)
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    public_from = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:
@@ -57,6 +62,15 @@ class Edition(models.Model):
     manifest = models.JSONField(default=list)
     # Name, SHA-256 and size of every file in its own folder.
     files = models.JSONField(default=list)
+    # What the site's pages tell of it.
+    about = models.JSONField(default=dict)
+    # Until then nobody reads it but the bench.
+    public_from = models.DateTimeField(null=True)
+    # From then on its address says so, and serves nothing else; its bytes stay.
+    withdrawn = models.DateTimeField(null=True)
+    withdrawn_because = models.CharField(max_length=400, blank=True)
+    # Its bytes are gone too, since the law asked.
+    erased = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-number"]
@@ -66,6 +80,11 @@ class Edition(models.Model):
 
     def __str__(self) -> str:
         return f"{self.report}, edition {self.number}"
+
+    @property
+    def under_embargo(self) -> bool:
+        """Whether nobody but its bench reads it yet."""
+        return self.public_from is not None and self.public_from > timezone.now()
 
     @property
     def folder(self) -> str:

@@ -43,7 +43,7 @@ def print_paper(document: Document, folder: Path, sha256: str) -> None:
     logging.getLogger("weasyprint").setLevel(logging.ERROR)
     logging.getLogger("fontTools").setLevel(logging.ERROR)
 
-    class OwnFolder(URLFetcher):
+    class OwnFolder(URLFetcher):  # type: ignore[misc]
         def fetch(
             self, url: str, headers: dict[str, str] | EmailMessage | None = None
         ) -> URLFetcherResponse:
@@ -106,5 +106,3 @@ def own_file(folder: Path, url: str) -> tuple[bytes, str]:
     out = io.BytesIO()
     Image.fromarray(larger).save(out, "PNG", compress_level=0)
     return out.getvalue(), "image/png"
-
-

@@ -12,8 +12,10 @@ from typing import Any
 
 import numpy as np
 from django.template.loader import render_to_string
+from django.utils.safestring import mark_safe
 
 from glenhail.core.articles.figures import lie
+from glenhail.core.articles.linked import linked
 from glenhail.core.articles.names import file_part
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
@@ -63,12 +65,20 @@ def print_edition(
     )
     (folder / "index.html").write_text(
         render_to_string(
-            "publishing/edition.html", {"d": document, "closer": _for_looking(document)}
+            "publishing/edition.html",
+            {"d": document, "closer": _for_looking(document), "linked": _linked(document)},
         ),
         "utf-8",
     )
     tell(0.91, "setting the PDF")
     print_paper(document, folder, sha256)
+
+
+def _linked(document: Document) -> str:
+    """Linked data as it stands within a page: nothing in it can end its element."""
+    text = json.dumps(linked(document, document["address"]), ensure_ascii=False)
+    escaped = {ord(c): f"\\u{ord(c):04X}" for c in "<>&"}
+    return mark_safe(text.translate(escaped))  # noqa: S308
 
 
 def _for_looking(document: Document) -> Document:

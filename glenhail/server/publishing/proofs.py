@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+from datetime import datetime
 from typing import Any
 
 from glenhail.server.accounts.permissions import Actor
@@ -19,7 +20,9 @@ from glenhail.server.publishing.models import Proof, Report
 from glenhail.server.studies.models import Study
 
 
-def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
+def fix(
+    actor: Actor, report: Report, number: int, note: str, public_from: datetime | None
+) -> Proof:
     """Compile and keep all that the next edition will say."""
     document = compile_document(report, number, note)
     text = as_text(document)
@@ -36,6 +39,7 @@ def fix(actor: Actor, report: Report, number: int, note: str) -> Proof:
         places=_places(report.study),
         sha256=hashlib.sha256(text.encode()).hexdigest(),
         asked_by_id=actor.pk,
+        public_from=public_from,
     )
 
 

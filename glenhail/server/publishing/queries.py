@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
+from django.utils import timezone
 
 from glenhail.server.accounts.models import Bench
+from glenhail.server.common.errors import Missing
 from glenhail.server.publishing.models import Edition, Report
 from glenhail.server.studies.models import Study
 
@@ -15,15 +17,67 @@ def report_of(study: Study) -> Report:
     return Report.objects.filter(study=study).first() or Report(study=study)
 
 
+def find_edition(study: Study, number: int) -> Edition:
+    """One edition of a study's report.
+
+    Raises
+    ------
+    Missing
+        If there is none of that number.
+    """
+    found = Edition.objects.filter(report__study=study, number=number).first()
+    if found is None:
+        raise Missing("There is no such edition.")
+    return found
+
+
 def published(bench: Bench) -> QuerySet[Report]:
     """A bench's reports with an edition, the newest first."""
     rows = Report.objects.filter(study__bench=bench, editions__isnull=False).distinct()
     return rows.select_related("study").prefetch_related("editions").order_by("-pk")
 
 
+def public_editions() -> QuerySet[Edition]:
+    """What anybody may read now, the newest first."""
+    rows = Edition.objects.select_related("report").filter(withdrawn=None)
+    return rows.filter(_out_of_embargo()).order_by("-published", "-pk")
+
+
+def _out_of_embargo() -> Q:
+    return Q(public_from=None) | Q(public_from__lte=timezone.now())
+
+
+def withdrawn_editions() -> QuerySet[Edition]:
+    """Those whose addresses say that they were withdrawn."""
+    return Edition.objects.select_related("report").exclude(withdrawn=None)
+
+
+def newest_of_each() -> list[Edition]:
+    """The newest public edition of every report, the newest first."""
+    first: dict[int, Edition] = {}
+    for edition in public_editions():
+        found = first.get(edition.report_id)
+        if found is None or edition.number > found.number:
+            first[edition.report_id] = edition
+    return sorted(first.values(), key=lambda e: (e.published, e.pk), reverse=True)
+
+
 def newest_edition(slug: str) -> Edition | None:
-    """The edition that a report's address leads to."""
-    return Edition.objects.filter(report__slug=slug).order_by("-number").first()
+    """The public edition that a report's address leads to."""
+    return public_editions().filter(report__slug=slug).order_by("-number").first()
+
+
+def editions_list(report: Report) -> list[dict[str, object]]:
+    """A report's public editions as readers' pages ask for them, the newest first."""
+    return [
+        {
+            "number": e.number,
+            "note": e.note,
+            "published": e.published.isoformat(),
+            "address": e.address,
+        }
+        for e in public_editions().filter(report=report).order_by("-number")
+    ]
 
 
 def edition_sizes() -> list[int]:

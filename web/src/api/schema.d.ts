@@ -1293,6 +1293,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/editions/{number}/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Withdrawing an edition. */
+        put: operations["edition_withdraw"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/families": {
         parameters: {
             query?: never;
@@ -2402,6 +2419,11 @@ export interface components {
             /** @default  */
             readonly publisher: string;
             readonly address: string;
+            /** Format: date-time */
+            readonly public_from: string | null;
+            /** Format: date-time */
+            readonly withdrawn: string | null;
+            readonly withdrawn_because: string;
         };
         /** @description A job that ended, whatever came of it: what it was about may look different now. */
         EndedOut: {
@@ -2814,8 +2836,11 @@ export interface components {
             expires?: string | null;
             token: string;
         };
+        /** @description ``public_from``: until then nobody but the bench reads the edition. */
         NoteIn: {
             note: string;
+            /** Format: date-time */
+            public_from?: string | null;
         };
         OpenSessionOut: {
             id: string;
@@ -3707,6 +3732,9 @@ export interface components {
         WeightEnum: "spoils" | "colours" | "harmless";
         /** @enum {string} */
         WhichEnum: "all" | "missing" | "failed" | "cells";
+        WithdrawIn: {
+            reason: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6064,6 +6092,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    edition_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+                "multipart/form-data": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"];
                 };
             };
         };

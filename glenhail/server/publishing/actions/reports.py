@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 from django.utils.text import slugify
 
+from glenhail.core.articles.dates import minute
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
@@ -17,7 +20,7 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
 from glenhail.server.publishing.article import checked
-from glenhail.server.publishing.models import Report
+from glenhail.server.publishing.models import RESERVED, Report
 from glenhail.server.studies.models import Study
 
 
@@ -27,7 +30,8 @@ def report_of(study: Study) -> Report:
     if found is not None:
         return found
     stem = slugify(study.question)[:60].strip("-") or "study"
-    slug = stem if not Report.objects.filter(slug=stem).exists() else f"{stem}-{study.pk}"
+    free = stem not in RESERVED and not Report.objects.filter(slug=stem).exists()
+    slug = stem if free else f"{stem}-{study.pk}"
     return Report.objects.get_or_create(study=study, defaults={"slug": slug})[0]
 
 
@@ -59,14 +63,15 @@ def write_report(
 
 
 @transaction.atomic
-def publish(actor: Actor, study: Study, note: str) -> Job:
-    """Fix what the next edition says, and queue its printing.
+def publish(actor: Actor, study: Study, note: str, public_from: datetime | None = None) -> Job:
+    """Fix what the next edition says, and queue its printing; until `public_from`
+    nobody but the bench reads it.
 
     Raises
     ------
     ActionError
-        If there is nothing to show, or a further edition comes without a note on what
-        changed.
+        If there is nothing to show, a further edition comes without a note on what
+        changed, or before an earlier one is public.
     Conflict
         If readings are still being taken, or an edition is being printed.
     """
@@ -81,10 +86,17 @@ def publish(actor: Actor, study: Study, note: str) -> Job:
         raise ActionError(
             f"Edition {number} needs a note: say what changed since edition {number - 1}."
         )
+    held = report.editions.filter(withdrawn=None, public_from__gt=public_from or timezone.now())
+    for earlier in held:
+        assert earlier.public_from is not None
+        raise ActionError(
+            f"Edition {earlier.number} is not public before {minute(earlier.public_from)}. Publish"
+            " the next one from then on, or withdraw that one."
+        )
     busy = Job.objects.filter(study_id=study.pk, state__in=ACTIVE).first()
     if busy is not None:
         raise Conflict(f"Work is still going on: {busy.label}. Publish when it is done.")
-    proof = proofs.fix(actor, report, number, note)
+    proof = proofs.fix(actor, report, number, note, public_from)
     record(actor, study.bench, "publish", f"{study}, edition {number}, {proof.sha256[:12]}")
     return enqueue(
         study.bench,

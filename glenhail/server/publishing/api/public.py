@@ -5,6 +5,7 @@ from __future__ import annotations
 import mimetypes
 import posixpath
 
+from django.conf import settings
 from django.core.files.storage import storages
 from django.http import (
     FileResponse,
@@ -18,11 +19,19 @@ from django.http import (
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_safe
 
+from glenhail.server.accounts.permissions import belongs
 from glenhail.server.publishing.bundle import stream_bundle
-from glenhail.server.publishing.models import Edition, Report
-from glenhail.server.publishing.queries import newest_edition
+from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.queries import editions_list, newest_edition
+from glenhail.server.publishing.site.pages import site_page, withdrawn_page
 
 FOR_EVER = "public, max-age=31536000, immutable"
+KINDS = {
+    ".woff2": "font/woff2",
+    ".csv": "text/csv; charset=utf-8",
+    ".html": "text/html; charset=utf-8",
+    ".xml": "application/xml; charset=utf-8",
+}
 
 
 @require_safe
@@ -43,46 +52,71 @@ def page(request: HttpRequest, slug: str, number: int) -> HttpResponseBase:
 @require_safe
 def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpResponseBase:
     """One file of an edition. The list of editions is the one thing here that grows."""
-    edition = get_object_or_404(Edition, report__slug=slug, number=number)
+    edition = _readable(request, slug, number)
+    if edition.withdrawn:
+        return _gone(edition)
     if name == "editions.json":
-        return JsonResponse({"editions": _editions(edition.report)})
+        return JsonResponse({"editions": editions_list(edition.report)})
     if posixpath.normpath(name) != name or name.startswith(("/", "..")):
         raise Http404
     try:
         file = storages["editions"].open(f"{edition.folder}/{name}")
     except (FileNotFoundError, IsADirectoryError) as error:
         raise Http404 from error
-    kind = {
-        ".woff2": "font/woff2",
-        ".csv": "text/csv; charset=utf-8",
-        ".html": "text/html; charset=utf-8",
-    }
-    guessed = (
-        kind.get(posixpath.splitext(name)[1])
-        or mimetypes.guess_type(name)[0]
-        or "application/octet-stream"
-    )
-    return FileResponse(file, content_type=guessed, headers={"Cache-Control": FOR_EVER})
+    return FileResponse(file, content_type=_kind(name), headers=_headers(edition))
 
 
-def _editions(report: Report) -> list[dict[str, object]]:
-    return [
-        {
-            "number": e.number,
-            "note": e.note,
-            "published": e.published.isoformat(),
-            "address": e.address,
-        }
-        for e in report.editions.all()
-    ]
+def _readable(request: HttpRequest, slug: str, number: int) -> Edition:
+    """An edition that is public, or known to somebody of its bench.
+
+    Raises
+    ------
+    Http404
+        If there is none, or none yet for whoever asks.
+    """
+    rows = Edition.objects.select_related("report__study__bench")
+    edition = get_object_or_404(rows, report__slug=slug, number=number)
+    if edition.under_embargo and not belongs(request.user, edition.report.study.bench):
+        raise Http404
+    return edition
+
+
+def _headers(edition: Edition) -> dict[str, str]:
+    # What may still be withdrawn before it is public is kept by no browser.
+    kept = {"Cache-Control": "private, no-store" if edition.under_embargo else FOR_EVER}
+    return {**kept, "X-Robots-Tag": "noindex"} if settings.NOINDEX else kept
+
+
+def _gone(edition: Edition) -> HttpResponse:
+    return HttpResponse(withdrawn_page(edition), status=410, headers={"Cache-Control": "no-cache"})
 
 
 @require_safe
-def everything(request: HttpRequest, slug: str, number: int) -> StreamingHttpResponse:
+def site(request: HttpRequest, name: str = "index.html") -> HttpResponse:
+    """A page or file of the site around the editions."""
+    data = site_page(name)
+    if data is None:
+        raise Http404
+    headers = {"X-Robots-Tag": "noindex"} if settings.NOINDEX else {}
+    return HttpResponse(data, content_type=_kind(name), headers=headers)
+
+
+def _kind(name: str) -> str:
+    return (
+        KINDS.get(posixpath.splitext(name)[1])
+        or mimetypes.guess_type(name)[0]
+        or "application/octet-stream"
+    )
+
+
+@require_safe
+def everything(request: HttpRequest, slug: str, number: int) -> HttpResponseBase:
     """Originals, outputs, crops, readings and checksums as one ZIP, written while it is
     read.
     """
-    edition = get_object_or_404(Edition, report__slug=slug, number=number)
+    edition = _readable(request, slug, number)
+    if edition.withdrawn:
+        return _gone(edition)
     name = f"{slug}-edition-{number}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return StreamingHttpResponse(

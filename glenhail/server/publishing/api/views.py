@@ -16,11 +16,11 @@ from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
-from glenhail.server.publishing.actions import reports
+from glenhail.server.publishing.actions import editions, reports
 from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
-from glenhail.server.publishing.queries import published, report_of
+from glenhail.server.publishing.queries import find_edition, published, report_of
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
@@ -31,7 +31,16 @@ class EditionOut(serializers.ModelSerializer[Edition]):
 
     class Meta:
         model = Edition
-        fields = ["number", "note", "published", "publisher", "address"]
+        fields = [
+            "number",
+            "note",
+            "published",
+            "publisher",
+            "address",
+            "public_from",
+            "withdrawn",
+            "withdrawn_because",
+        ]
         read_only_fields = fields
 
 
@@ -78,7 +87,14 @@ class ReportOut(serializers.Serializer[Any]):
 
 
 class NoteIn(serializers.Serializer[Any]):
+    """``public_from``: until then nobody but the bench reads the edition."""
+
     note = serializers.CharField(allow_blank=True, max_length=400)
+    public_from = serializers.DateTimeField(required=False, allow_null=True)
+
+
+class WithdrawIn(serializers.Serializer[Any]):
+    reason = serializers.CharField(max_length=400)
 
 
 class ReportRow(serializers.Serializer[Any]):
@@ -89,7 +105,7 @@ class ReportRow(serializers.Serializer[Any]):
 
 def _report(study: Study) -> object:
     found = report_of(study)
-    editions = list(found.editions.all()) if found.pk else []
+    printed = list(found.editions.all()) if found.pk else []
     whole = {
         "summary": found.summary,
         "method": found.method,
@@ -98,7 +114,7 @@ def _report(study: Study) -> object:
         "kinds": KINDS,
         "missing": reports.what_is_missing(study),
         "asked": asked_of(study),
-        "editions": editions,
+        "editions": printed,
     }
     return ReportOut(whole).data
 
@@ -138,10 +154,18 @@ class EditionsView(APIView):
     @extend_schema(operation_id="edition_publish", request=NoteIn, responses={202: JobOut})
     def post(self, request: Request, study_id: int) -> Response:
         study = find_study(request.user, study_id)
-        return Response(
-            JobOut(reports.publish(request.user, study, valid(NoteIn, request)["note"])).data,
-            status=202,
-        )
+        job = reports.publish(request.user, study, **valid(NoteIn, request))
+        return Response(JobOut(job).data, status=202)
+
+
+class WithdrawnView(APIView):
+    """Withdrawing an edition."""
+
+    @extend_schema(operation_id="edition_withdraw", request=WithdrawIn, responses=EditionOut)
+    def put(self, request: Request, study_id: int, number: int) -> Response:
+        edition = find_edition(find_study(request.user, study_id), number)
+        reason = valid(WithdrawIn, request)["reason"]
+        return Response(EditionOut(editions.withdraw(request.user, edition, reason)).data)
 
 
 class ReportsView(APIView):
