@@ -15,7 +15,7 @@ usePageTitle("Reports");
         <h1>Reports</h1>
         <p class="soft">
           What this bench has published. Anybody can read these addresses; everything else needs an
-          account.
+          account. <a href="/reports/">The page of all reports</a> is what readers see first.
         </p>
       </div>
     </div>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
-import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import { useReport } from "@/studies/publish/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
@@ -10,6 +9,7 @@ import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import type { Shape } from "@/api/client";
 import ArticleBlocks from "./ArticleBlocks.vue";
+import PublishForm from "./PublishForm.vue";
 import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
@@ -22,7 +22,6 @@ const { tag, theirs, headers, guarded } = useVersioned<Texts>();
 const changes = useReportChanges(() => study.value.id, guarded);
 const work = useWork();
 const text = ref<Texts>({ summary: "", method: "", disclosure: "", blocks: [] });
-const note = ref("");
 /** Another text may have been kept in the browser before reports had blocks. */
 const blocks = computed({
   get: () => text.value.blocks ?? report.value?.blocks ?? [],
@@ -63,35 +62,11 @@ const next = computed(() => (report.value?.editions[0]?.number ?? 0) + 1);
 const hindered = computed(() => {
   if (study.value.role !== "owner") return "Only an owner can publish.";
   if (report.value?.missing) return report.value.missing;
-  if (changed.value) return "Save the text first.";
-  if (next.value > 1 && !note.value.trim())
-    return `State what changed since edition ${next.value - 1}.`;
-  return "";
+  return changed.value ? "Save the text first." : "";
 });
 
 async function save(): Promise<void> {
   if (await changes.save(text.value, headers())) changed.value = false;
-}
-
-const asking = ref(false);
-/** Where each of the things that readers would ask is answered. */
-const PLACES: Record<string, string> = {
-  audit: "Like for like",
-  judge: "Verdicts",
-  tools: "Tools",
-};
-const placeOf = (page: string) =>
-  page === "tools" ? "/tools" : `/studies/${study.value.id}/${page}`;
-const staying = computed(() => {
-  const open = report.value?.asked.length ?? 0;
-  const left =
-    open === 1
-      ? "One thing that readers would ask is"
-      : `${open} things that readers would ask are`;
-  return `An edition is public and stays for ever: what is wrong in it is put right in the next one.${open ? ` ${left} open.` : ""}`;
-});
-async function publish(): Promise<void> {
-  if (await changes.publish(note.value)) note.value = "";
 }
 </script>
 
@@ -158,55 +133,32 @@ async function publish(): Promise<void> {
         <h2>Editions</h2>
         <span class="soft">Published states of the report, numbered; they never change.</span>
       </div>
-      <EditionList v-if="report" :editions="report.editions" />
+      <EditionList
+        v-if="report"
+        :editions="report.editions"
+        :can-withdraw="study.role === 'owner'"
+        @withdraw="changes.withdraw"
+      />
       <div v-if="printing" class="printing in-grid ga-4 pt-2 justify-items-start" role="status">
         <p>Preparing edition {{ next }}: {{ printing.message || "waiting" }}</p>
         <v-progress-linear :model-value="100 * printing.progress" aria-label="Share prepared" />
       </div>
-      <v-form
+      <PublishForm
         v-else-if="study.role !== 'viewer'"
-        class="publish in-grid ga-4 pt-2 justify-items-start"
-        @submit.prevent="asking = true"
-      >
-        <v-text-field
-          v-model="note"
-          :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note (optional)'"
-          maxlength="400"
-        />
-        <section v-if="report?.asked.length" aria-label="What readers would ask">
-          <h3>Readers would ask</h3>
-          <ul class="asked">
-            <li v-for="q in report.asked" :key="q.text">
-              {{ q.text }}
-              <router-link v-if="q.page !== 'publish'" :to="placeOf(q.page)">{{
-                PLACES[q.page] ?? "See"
-              }}</router-link>
-            </li>
-          </ul>
-        </section>
-        <v-btn type="submit" variant="flat" :loading="changes.busy.value" :disabled="!!hindered"
-          >Publish edition {{ next }}</v-btn
-        >
-        <ConfirmDialog
-          v-model="asking"
-          :title="`Publish edition ${next}?`"
-          :text="staying"
-          :action="`Publish for good`"
-          @confirmed="publish"
-        />
-        <p v-if="hindered" class="soft">{{ hindered }}</p>
-        <p v-if="failed" class="rowan">{{ failed }}</p>
-      </v-form>
+        :study="study.id"
+        :report="report"
+        :next="next"
+        :hindered="hindered"
+        :failed="failed"
+        :busy="changes.busy.value"
+        @publish="changes.publish"
+      />
     </section>
   </div>
 </template>
 
 <style scoped>
-.asked {
-  padding-left: 18px;
-}
 .text > *,
-.publish > :first-child,
 .printing > * {
   width: 100%;
 }

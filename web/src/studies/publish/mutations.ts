@@ -20,9 +20,25 @@ export function useReportChanges(study: MaybeRefOrGetter<number>, guarded: Guard
           ),
         "Report saved.",
       ),
-    publish: (note: string) =>
+    publish: (note: string, from: string | null) =>
       act(() =>
-        ask(api.POST("/api/studies/{study_id}/editions", { ...ofStudy(), body: { note } })),
+        ask(
+          api.POST("/api/studies/{study_id}/editions", {
+            ...ofStudy(),
+            body: { note, public_from: from },
+          }),
+        ),
+      ),
+    withdraw: (number: number, reason: string) =>
+      act(
+        () =>
+          ask(
+            api.PUT("/api/studies/{study_id}/editions/{number}/withdrawn", {
+              params: { path: { study_id: toValue(study), number } },
+              body: { reason },
+            }),
+          ),
+        `Edition ${number} withdrawn.`,
       ),
   };
 }

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+
+import type { Shape } from "@/api/client";
+import { isTime, momentOf } from "@/reports/editions";
+import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
+import DateField from "@/shared/ui/DateField.vue";
+
+const { study, report, next, hindered } = defineProps<{
+  study: number;
+  report: Shape["ReportOut"] | undefined;
+  /** The number that the next edition gets. */
+  next: number;
+  /** Why nothing can be published now, as far as the report goes. */
+  hindered: string;
+  failed: string | undefined;
+  busy: boolean;
+}>();
+const emit = defineEmits<{ publish: [note: string, from: string | null] }>();
+const note = ref("");
+const from = ref<string | null>(null);
+const time = ref("00:00");
+const asking = ref(false);
+const why = computed(() => {
+  if (hindered) return hindered;
+  if (next > 1 && !note.value.trim()) return `State what changed since edition ${next - 1}.`;
+  return from.value && !isTime(time.value) ? "State the time as 14:00." : "";
+});
+
+/** Where each of the things that readers would ask is answered. */
+const PLACES: Record<string, string> = {
+  audit: "Like for like",
+  judge: "Verdicts",
+  tools: "Tools",
+};
+const placeOf = (page: string) => (page === "tools" ? "/tools" : `/studies/${study}/${page}`);
+const staying = computed(() => {
+  const open = report?.asked.length ?? 0;
+  const left =
+    open === 1
+      ? "One thing that readers would ask is"
+      : `${open} things that readers would ask are`;
+  return `An edition is public and stays for ever: what is wrong in it is put right in the next one.${open ? ` ${left} open.` : ""}`;
+});
+
+function publish(): void {
+  emit("publish", note.value, momentOf(from.value, time.value));
+  note.value = "";
+  from.value = null;
+}
+</script>
+
+<template>
+  <v-form class="publish in-grid ga-4 pt-2 justify-items-start" @submit.prevent="asking = true">
+    <v-text-field
+      v-model="note"
+      :label="next > 1 ? `What changed since edition ${next - 1}` : 'Note (optional)'"
+      maxlength="400"
+    />
+    <div class="d-flex flex-wrap ga-4">
+      <DateField v-model="from" label="Public from (optional)" />
+      <v-text-field v-if="from" v-model="time" label="Time, your clock" maxlength="5" />
+    </div>
+    <section v-if="report?.asked.length" aria-label="What readers would ask">
+      <h3>Readers would ask</h3>
+      <ul class="asked">
+        <li v-for="q in report.asked" :key="q.text">
+          {{ q.text }}
+          <router-link v-if="q.page !== 'publish'" :to="placeOf(q.page)">{{
+            PLACES[q.page] ?? "See"
+          }}</router-link>
+        </li>
+      </ul>
+    </section>
+    <v-btn type="submit" variant="flat" :loading="busy" :disabled="!!why"
+      >Publish edition {{ next }}</v-btn
+    >
+    <ConfirmDialog
+      v-model="asking"
+      :title="`Publish edition ${next}?`"
+      :text="staying"
+      :action="`Publish for good`"
+      @confirmed="publish"
+    />
+    <p v-if="why" class="soft">{{ why }}</p>
+    <p v-if="failed" class="rowan">{{ failed }}</p>
+  </v-form>
+</template>
+
+<style scoped>
+.asked {
+  padding-left: 18px;
+}
+.publish > :first-child {
+  width: 100%;
+}
+</style>
