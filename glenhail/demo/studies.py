@@ -68,13 +68,14 @@ class Filler:
         self._take(study, (LOOM_TABLE, GAUGE_WALL), KEYS)
         if not study.verdicts.exists():
             write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
-            self._remark(study)
             uses.add_use(self.actor, self.bench, texts.OWN_USE)
             reports.write_report(self.actor, study, texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
         return study
 
-    def _remark(self, study: Study) -> None:
-        """What was seen while looking closely."""
+    def remark(self, study: Study) -> None:
+        """What was seen while looking closely, at frames that are decoded."""
+        if study.remarks.exists():
+            return
         letters = dict(study.contenders.values_list("letter", "pk"))
         for name, across, down, kind, text, held in texts.REMARKS:
             patch = study.patches.select_related("frame__picture").get(name=name)

@@ -74,6 +74,8 @@ class Command(BaseCommand):
         """
         filler = Filler(actor, bench, settings.VAR / "demo")
         study = filler.denoising()
+        self._wait(study)
+        filler.remark(study)
         self._publish(actor, study, texts.FIRST_NOTE, 1)
         others = [filler.night()]
         self._wait_for_edition(study, 1)
