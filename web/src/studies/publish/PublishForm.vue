@@ -58,8 +58,14 @@ function publish(): void {
       maxlength="400"
     />
     <div class="d-flex flex-wrap ga-4">
-      <DateField v-model="from" label="Public from (optional)" />
-      <v-text-field v-if="from" v-model="time" label="Time, your clock" maxlength="5" />
+      <DateField v-model="from" class="when" label="Public from (optional)" />
+      <v-text-field
+        v-if="from"
+        v-model="time"
+        class="when"
+        label="Time, your clock"
+        maxlength="5"
+      />
     </div>
     <section v-if="report?.asked.length" aria-label="What readers would ask">
       <h3>Readers would ask</h3>
@@ -88,6 +94,9 @@ function publish(): void {
 </template>
 
 <style scoped>
+.when {
+  flex: 0 0 190px;
+}
 .asked {
   padding-left: 18px;
 }
