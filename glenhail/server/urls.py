@@ -23,6 +23,7 @@ from glenhail.server.operations.api.metrics import metrics
 from glenhail.server.outputs.api import bodies as shots
 from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.publishing.api import public
+from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
 from glenhail.server.publishing.api.views import (
     EditionsView,
     ReportsView,
@@ -143,6 +144,8 @@ urlpatterns = [
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),
+    path("api/studies/<int:study_id>/corrections", CorrectionsView.as_view()),
+    path("api/studies/<int:study_id>/corrections/<int:number>", CorrectionView.as_view()),
     path("api/studies/<int:study_id>/folders", folders.FoldersView.as_view()),
     path("api/studies/<int:study_id>/hot-folders", folders.HotFoldersView.as_view()),
     path("api/folders/<int:folder_id>", folders.FolderView.as_view()),

@@ -20,7 +20,7 @@ from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output
-from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.publishing.models import Correction, Edition, Report
 from glenhail.server.storage.models import Upload
 from glenhail.server.studies.models import OwnUse
 from glenhail.server.tools.models import Tool, Treatment
@@ -62,6 +62,7 @@ TOOL = {
     "prices": [],
 }
 BODIES: dict[str, Any] = {
+    "correction_add": {"edition": 1, "block": "answer", "text": "It was B."},
     "contender_change": TREATMENT,
     "contender_enter": TREATMENT,
     "treatment_keep": {"name": "Softer", "treatment": TREATMENT},
@@ -245,7 +246,9 @@ class EveryCall(ServerTest):
             ),
         }
         report = Report.objects.create(study=self.study, slug="walked")
-        Edition.objects.create(report=report, number=1)
+        wrong = Correction.objects.create(report=report, edition=1, where="Answer", text="x")
+        # One number in an address names either.
+        Edition.objects.create(report=report, number=wrong.pk)
         ids = {f"{name}_id": row.pk for name, row in found.items() if row is not None}
         return {
             **ids,
@@ -261,7 +264,7 @@ class EveryCall(ServerTest):
             "ending": "tif",
             "finding": "exposure",
             "offset": 0,
-            "number": 1,
+            "number": wrong.pk,
         }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:

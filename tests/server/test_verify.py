@@ -111,6 +111,11 @@ class Verifying(ServerTest):
                 _instead(b"<p>A is softer", b"<p>A is best"),
                 "page",
             ),
+            "what machines are told": (
+                "report/index.html",
+                _instead(b'"reviewBody": "A is', b'"reviewBody": "B is'),
+                "page",
+            ),
             "the table of readings": ("report/readings.csv", _instead(b",0.", b",9."), "table"),
             "a file too many": ("report/more.txt", lambda _: b"Buy B", "file"),
         }

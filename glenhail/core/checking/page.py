@@ -4,11 +4,14 @@ and in tables.
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any
 
+from glenhail.core.articles.linked import linked
+from glenhail.core.articles.looking import for_looking
 from glenhail.core.articles.names import inline
 from glenhail.core.checking.checks import Check, check
 
@@ -103,6 +106,7 @@ def page_again(document: Document, html: str) -> Iterator[Check]:
     words = _text_of(html)
     for what, text in _texts(document):
         yield check(KIND, what, _plain(text) in words, "the page does not say it so")
+    yield from _given(document, html)
     kinds = _kinds(document)
     for number, frame in enumerate(document["frames"] if "numbers" in kinds else (), 1):
         page = reader.figures.get(f"frame-{number}", Figure())
@@ -149,10 +153,7 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for block in document["blocks"]:
         if block["kind"] in ("heading", "text"):
             yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
-    for group in ("contenders", "material", "texts"):
-        for line in (document["changes"] or {}).get(group, ()):
-            # Frames, patches and texts begin a line of the page with a capital.
-            yield "what changed", line if group == "contenders" else line[:1].upper() + line[1:]
+    yield from _since(document)
     for verdict in document["verdicts"] if "answer" in kinds else ():
         yield f"the verdict for {verdict['use']}", verdict["text"]
     for section in document["sections"]:
@@ -164,6 +165,16 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]
+
+
+def _since(document: Document) -> Iterator[tuple[str, str]]:
+    """What a page says of earlier editions."""
+    for group in ("contenders", "material", "texts"):
+        for line in (document["changes"] or {}).get(group, ()):
+            # Frames, patches and texts begin a line of the page with a capital.
+            yield "what changed", line if group == "contenders" else line[:1].upper() + line[1:]
+    for wrong in document.get("corrections", ()):
+        yield f"correction {wrong['number']}", f"{wrong['where']}: {wrong['text']}"
 
 
 def _table(what: str, table: list[Document], shown: list[str]) -> Check:
@@ -181,7 +192,8 @@ def _rows(table: list[Document]) -> list[Document]:
 def _cell(cell: Document) -> str:
     if not cell.get("half"):
         return "\N{EN DASH}"
-    return f"{cell['text']} ±{cell['half']}{cell['rank']}"
+    mark = " corrected" if cell.get("corrected") else ""
+    return f"{cell['text']} ±{cell['half']}{cell['rank']}{mark}"
 
 
 def _caption(patch: Document) -> str:
@@ -196,12 +208,44 @@ def _caption(patch: Document) -> str:
 
 
 class _Words(HTMLParser):
+    """Words that are read, and data that scripts and machines are given."""
+
     def __init__(self) -> None:
         super().__init__()
         self.words: list[str] = []
+        self.data: dict[str, str] = {}
+        self._into = ""
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        told = dict(attrs)
+        if tag in ("script", "style"):
+            self._into = told.get("id") or told.get("type") or tag
+            self.data.setdefault(self._into, "")
+
+    def handle_endtag(self, tag: str) -> None:
+        self._into = ""
 
     def handle_data(self, data: str) -> None:
-        self.words.append(data)
+        if self._into:
+            self.data[self._into] += data
+        else:
+            self.words.append(data)
+
+
+def _given(document: Document, html: str) -> Iterator[Check]:
+    """What stands within the page for scripts and machines."""
+    words = _Words()
+    words.feed(html)
+    wanted = {
+        "document": for_looking(document),
+        "application/ld+json": linked(document, document.get("address", "")),
+    }
+    for name, data in wanted.items():
+        try:
+            same = json.loads(words.data.get(name, "")) == json.loads(json.dumps(data))
+        except ValueError:
+            same = False
+        yield check(KIND, f"data of the page, {name}", same, "it is other than the edition's")
 
 
 def _text_of(html: str) -> str:

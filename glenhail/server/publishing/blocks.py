@@ -38,6 +38,7 @@ KINDS = (
     BlockKind("lead", "At a glance", lambda d: d["lead"] is not None),
     BlockKind("contenders", "Contenders", _always, kept=True),
     BlockKind("changes", "What changed", lambda d: d["changes"], kept=True),
+    BlockKind("corrections", "Corrections", lambda d: d["corrections"], kept=True),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
     BlockKind("findings", "What each does", lambda d: d["findings"]),

@@ -10,6 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.utils import timezone
 
+from glenhail.core.articles.corrections import corrections_table
 from glenhail.core.articles.figures import magnification
 from glenhail.core.measures.catalogue import HEADLINES, MEASURES, OWN
 from glenhail.server.material.models import Frame
@@ -21,6 +22,7 @@ from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.blocks import complete, laid_out
 from glenhail.server.publishing.changed import changes_since
 from glenhail.server.publishing.colours import colour_of
+from glenhail.server.publishing.corrections import wrongs_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
@@ -105,7 +107,10 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "measures": [_measure(m) for m in MEASURES],
     }
     document["changes"] = changes_since(report, document)
+    wrongs = wrongs_of(report, number, [p.pk for p in study.patches.all()])
+    document["corrections"] = wrongs
     document["blocks"] = laid_out(document, report.blocks)
+    document["corrections"] = corrections_table(document, wrongs)
     return document
 
 

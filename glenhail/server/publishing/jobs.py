@@ -72,5 +72,8 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
             )
             check(proof)
             edition.save()
+            report.corrections.filter(corrected_in=None, created__lte=proof.created).update(
+                corrected_in=number
+            )
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from glenhail.server.studies.models import Study
+from glenhail.server.studies.models import Patch, Study
 
 # Names below the site that no report may have.
 RESERVED = ("tools", "bodies", "assets")
@@ -48,6 +48,36 @@ class Proof(models.Model):
 
     def __str__(self) -> str:
         return f"{self.report}, proof of edition {self.number}"
+
+
+class Correction(models.Model):
+    """What was wrong in an edition, and where: it stands in every edition from the one
+    that puts it right.
+
+    It is about a block, a patch's figure, or one reading of that; ``where`` says so in
+    words that stay, and ``anchor`` is its place on the page of the edition that was
+    wrong.
+    """
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="corrections")
+    edition = models.IntegerField()
+    block = models.CharField(max_length=20, blank=True)
+    patch = models.ForeignKey(Patch, on_delete=models.SET_NULL, null=True)
+    measure = models.CharField(max_length=40, blank=True)
+    letter = models.CharField(max_length=1, blank=True)
+    where = models.CharField(max_length=200)
+    anchor = models.CharField(max_length=40, blank=True)
+    text = models.TextField()
+    # The edition that put it right; none before that is published.
+    corrected_in = models.IntegerField(null=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return f"{self.report}, edition {self.edition}: {self.where}"
 
 
 class Edition(models.Model):

@@ -16,6 +16,7 @@ from django.utils.safestring import mark_safe
 
 from glenhail.core.articles.figures import lie
 from glenhail.core.articles.linked import linked
+from glenhail.core.articles.looking import for_looking
 from glenhail.core.articles.names import file_part
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
@@ -66,7 +67,7 @@ def print_edition(
     (folder / "index.html").write_text(
         render_to_string(
             "publishing/edition.html",
-            {"d": document, "closer": _for_looking(document), "linked": _linked(document)},
+            {"d": document, "closer": for_looking(document), "linked": _linked(document)},
         ),
         "utf-8",
     )
@@ -79,26 +80,6 @@ def _linked(document: Document) -> str:
     text = json.dumps(linked(document, document["address"]), ensure_ascii=False)
     escaped = {ord(c): f"\\u{ord(c):04X}" for c in "<>&"}
     return mark_safe(text.translate(escaped))  # noqa: S308
-
-
-def _for_looking(document: Document) -> Document:
-    """What the page's script needs, and no more: it is part of the page."""
-    places = ("letter", "around", "width", "height", "x", "y", "scale")
-    return {
-        "number": document["number"],
-        "contenders": [
-            {k: c[k] for k in ("letter", "title", "manner", "colour")}
-            for c in document["contenders"]
-        ],
-        "patches": [
-            {
-                "name": p["name"],
-                "rect": p["rect"],
-                "crops": [{k: crop[k] for k in places} for crop in p["crops"]],
-            }
-            for p in document["patches"]
-        ],
-    }
 
 
 def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:

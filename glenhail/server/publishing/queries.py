@@ -6,9 +6,11 @@ from django.conf import settings
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Bench
 from glenhail.server.common.errors import Missing
-from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.measuring.models import Reading
+from glenhail.server.publishing.models import Correction, Edition, Report
 from glenhail.server.studies.models import Study
 
 
@@ -28,6 +30,33 @@ def find_edition(study: Study, number: int) -> Edition:
     found = Edition.objects.filter(report__study=study, number=number).first()
     if found is None:
         raise Missing("There is no such edition.")
+    return found
+
+
+def corrections(study: Study) -> QuerySet[Correction]:
+    """What was said to be wrong in a study's editions, in that order."""
+    return Correction.objects.filter(report__study=study).select_related("author")
+
+
+def measures_read(study: Study) -> list[dict[str, str]]:
+    """Measures that the study has a number of."""
+    rows = Reading.objects.filter(output__contender__study=study, value__isnull=False)
+    there = set(rows.values_list("measure", flat=True).distinct())
+    return [{"id": m.id, "name": m.name} for m in MEASURES.values() if m.id in there]
+
+
+def find_correction(study: Study, pk: int) -> Correction:
+    """One correction of a study's report.
+
+    Raises
+    ------
+    Missing
+        If there is none.
+    """
+    rows = Correction.objects.select_related("report__study__bench")
+    found = rows.filter(report__study=study, pk=pk).first()
+    if found is None:
+        raise Missing("There is no such correction.")
     return found
 
 
@@ -67,6 +96,21 @@ def newest_edition(slug: str) -> Edition | None:
     return public_editions().filter(report__slug=slug).order_by("-number").first()
 
 
+def corrections_list(report: Report, number: int) -> list[dict[str, object]]:
+    """What is known by now to be wrong in an edition, where it was put right."""
+    later = public_editions().filter(report=report).values("number")
+    rows = report.corrections.filter(edition=number, corrected_in__in=later)
+    return [
+        {
+            "where": c.where,
+            "text": c.text,
+            "anchor": c.anchor,
+            "corrected_in": c.corrected_in,
+        }
+        for c in rows
+    ]
+
+
 def editions_list(report: Report) -> list[dict[str, object]]:
     """A report's public editions as readers' pages ask for them, the newest first."""
     return [
@@ -84,6 +128,14 @@ def edition_sizes() -> list[int]:
     """The bytes of every file of every edition."""
     told = Edition.objects.values_list("files", flat=True)
     return [part["size"] for files in told for part in files]
+
+
+def later_than(edition: Edition) -> dict[str, object]:
+    """What an edition's page asks for: the one thing beside it that grows."""
+    return {
+        "editions": editions_list(edition.report),
+        "corrections": corrections_list(edition.report, edition.number),
+    }
 
 
 def address_of(report: Report, number: int) -> str:

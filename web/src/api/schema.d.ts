@@ -1208,6 +1208,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A report's corrections. */
+        get: operations["corrections_list"];
+        put?: never;
+        /** @description A report's corrections. */
+        post: operations["correction_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/corrections/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One correction. */
+        delete: operations["correction_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/costs": {
         parameters: {
             query?: never;
@@ -2305,6 +2340,37 @@ export interface components {
         /** @enum {string} */
         ContenderOutKindEnum: "truth" | "unprocessed" | "treatment" | "body";
         /**
+         * @description About a ``block``, or a ``patch`` and, if it is one number, its measure and
+         *     letter.
+         */
+        CorrectionIn: {
+            edition: number;
+            /** @default  */
+            block: string;
+            patch?: number | null;
+            /** @default  */
+            measure: string;
+            /** @default  */
+            letter: string;
+            text: string;
+        };
+        CorrectionOut: {
+            readonly id: number;
+            readonly edition: number;
+            readonly where: string;
+            readonly text: string;
+            readonly corrected_in: number | null;
+            /** @default  */
+            readonly author: string;
+            /** Format: date-time */
+            readonly created: string;
+        };
+        /** @description ``measures`` are those that a single wrong number may be of. */
+        CorrectionsOut: {
+            corrections: components["schemas"]["CorrectionOut"][];
+            measures: components["schemas"]["PrintedMeasureOut"][];
+        };
+        /**
          * @description Medians over a contender's runs, with the least and the greatest; seconds, MB of
          *     memory, bytes of output.
          */
@@ -3054,6 +3120,10 @@ export interface components {
             width_cm: number;
             /** Format: double */
             height_cm: number;
+        };
+        PrintedMeasureOut: {
+            id: string;
+            name: string;
         };
         /** @description `open` says why programs are not shut in on this machine; empty where they are. */
         ProgramsOut: {
@@ -5979,6 +6049,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StudyNew"];
                 };
+            };
+        };
+    };
+    corrections_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionsOut"];
+                };
+            };
+        };
+    };
+    correction_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+                "multipart/form-data": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"];
+                };
+            };
+        };
+    };
+    correction_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

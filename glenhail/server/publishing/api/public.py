@@ -22,7 +22,7 @@ from django.views.decorators.http import require_safe
 from glenhail.server.accounts.permissions import belongs
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
-from glenhail.server.publishing.queries import editions_list, newest_edition
+from glenhail.server.publishing.queries import later_than, newest_edition
 from glenhail.server.publishing.site.pages import site_page, withdrawn_page
 
 FOR_EVER = "public, max-age=31536000, immutable"
@@ -56,7 +56,7 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
     if edition.withdrawn:
         return _gone(edition)
     if name == "editions.json":
-        return JsonResponse({"editions": editions_list(edition.report)})
+        return JsonResponse(later_than(edition))
     if posixpath.normpath(name) != name or name.startswith(("/", "..")):
         raise Http404
     try:

@@ -218,11 +218,22 @@ const folded = () => document.querySelectorAll("details");
 addEventListener("beforeprint", () => folded().forEach((d) => ((d.wasOpen = d.open), (d.open = true))));
 addEventListener("afterprint", () => folded().forEach((d) => (d.open = d.wasOpen)));
 
-// An old edition stays as it was; this line alone says that there is a newer one.
+// An old edition stays as it was; these lines alone say that there is a newer one, and what it
+// puts right: at its top, and where it stands.
 fetch("editions.json").then((r) => (r.ok ? r.json() : null)).then((list) => {
   const newest = list?.editions[0];
-  if (!newest || newest.number <= doc.number) return;
+  const wrong = list?.corrections ?? [];
+  if (!newest || (newest.number <= doc.number && !wrong.length)) return;
   const note = document.getElementById("newer");
-  note.replaceChildren(`This is edition ${doc.number}. `, make("a", { href: `../${newest.number}/`, textContent: `Edition ${newest.number}` }), newest.note ? ` is newer: ${newest.note}` : " is newer.");
+  const to = (number, words, anchor = "") => make("a", { href: `../${number}/${anchor}`, textContent: words });
+  if (newest.number > doc.number) {
+    note.append(`This is edition ${doc.number}. `, to(newest.number, `Edition ${newest.number}`), newest.note ? ` is newer: ${newest.note}` : " is newer.");
+  }
+  for (const c of wrong) {
+    const put = () => [`Wrong here: ${c.text} `, to(c.corrected_in, `Put right in edition ${c.corrected_in}`, "#corrections")];
+    note.append(make("span", { className: "wrong" }, `${c.where}. `, ...put()));
+    const at = c.anchor && document.getElementById(c.anchor);
+    if (at) at.append(make("p", { className: "corrected" }, ...put()));
+  }
   note.hidden = false;
 }).catch(() => {});

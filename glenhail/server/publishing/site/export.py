@@ -13,7 +13,7 @@ from django.core.files.storage import storages
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import (
-    editions_list,
+    later_than,
     newest_edition,
     public_editions,
     withdrawn_editions,
@@ -86,7 +86,7 @@ def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
     else:
         _write(folder / whole, stream_bundle(edition))
         made.written.append(whole)
-    told = json.dumps({"editions": editions_list(edition.report)}).encode()
+    told = json.dumps(later_than(edition)).encode()
     return {*names, whole, _small(folder, f"{edition.folder}/editions.json", told, made)}
 
 

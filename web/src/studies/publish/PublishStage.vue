@@ -9,6 +9,7 @@ import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import type { Shape } from "@/api/client";
 import ArticleBlocks from "./ArticleBlocks.vue";
+import CorrectionsPanel from "./CorrectionsPanel.vue";
 import PublishForm from "./PublishForm.vue";
 import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
@@ -152,6 +153,12 @@ async function save(): Promise<void> {
         :failed="failed"
         :busy="changes.busy.value"
         @publish="changes.publish"
+      />
+      <CorrectionsPanel
+        v-if="report?.editions.length"
+        :editions="report.editions"
+        :kinds="report.kinds"
+        :next="next"
       />
     </section>
   </div>

@@ -42,3 +42,26 @@ export function useReportChanges(study: MaybeRefOrGetter<number>, guarded: Guard
       ),
   };
 }
+
+export function useCorrectionChanges(study: MaybeRefOrGetter<number>) {
+  const { act, busy } = useAct(() => [keys.part(toValue(study), "corrections")]);
+  const path = "/api/studies/{study_id}/corrections";
+  return {
+    busy,
+    add: (body: Shape["CorrectionIn"]) =>
+      act(
+        () => ask(api.POST(path, { params: { path: { study_id: toValue(study) } }, body })),
+        "Correction added; the next edition has it.",
+      ),
+    remove: (number: number) =>
+      act(
+        () =>
+          ask(
+            api.DELETE(`${path}/{number}`, {
+              params: { path: { study_id: toValue(study), number } },
+            }),
+          ),
+        "Correction removed.",
+      ),
+  };
+}

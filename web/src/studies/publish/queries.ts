@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, toValue } from "vue";
 
-import { api, askTagged } from "@/api/client";
+import { api, ask, askTagged } from "@/api/client";
 import { keys, type Id, ofStudy } from "@/api/keys";
 
 export function useReport(id: Id) {
@@ -10,5 +10,13 @@ export function useReport(id: Id) {
   return useQuery({
     queryKey: key,
     queryFn: () => askTagged(api.GET("/api/studies/{study_id}/report", ofStudy(toValue(id)))),
+  });
+}
+
+export function useCorrections(id: Id) {
+  const key = computed(() => keys.part(toValue(id), "corrections"));
+  return useQuery({
+    queryKey: key,
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/corrections", ofStudy(toValue(id)))),
   });
 }
