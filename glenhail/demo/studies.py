@@ -40,7 +40,8 @@ from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.models import Frame, Scene
 from glenhail.server.outputs.actions import cells
-from glenhail.server.publishing.actions import reports
+from glenhail.server.publishing.actions import corrections, reports
+from glenhail.server.publishing.actions.corrections import Place
 from glenhail.server.studies.actions import contenders, patches, uses
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Contender, Study
@@ -69,7 +70,8 @@ class Filler:
         if not study.verdicts.exists():
             write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
             uses.add_use(self.actor, self.bench, texts.OWN_USE)
-            reports.write_report(self.actor, study, texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
+            whole = (texts.SUMMARY, texts.FIRST_METHOD, texts.DISCLOSURE)
+            reports.write_report(self.actor, study, *whole)
         return study
 
     def remark(self, study: Study) -> None:
@@ -84,7 +86,9 @@ class Filler:
             remarks.place_remark(self.actor, study, patch.frame, *spot, said)
 
     def third_frame(self, study: Study) -> None:
-        """What its second edition adds."""
+        """What its second edition adds, and puts right."""
+        if not study.report.corrections.exists():
+            corrections.correct(self.actor, study, 1, Place("method"), texts.WRONG_METHOD)
         self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
         whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)

@@ -64,6 +64,9 @@ METHOD = (
     " Strength 60 everywhere; automatic where the tool offers it. The guided filter is the plain"
     " baseline: the same settings on every picture."
 )
+# The first edition had it wrong.
+FIRST_METHOD = METHOD.replace("Strength 60", "Strength 50")
+WRONG_METHOD = "It said strength 50 everywhere; every output was made at 60."
 DISCLOSURE = (
     "Everything here is made up: the mill is rendered, the tools are simulated, and nobody paid for"
     " anything."
@@ -130,3 +133,17 @@ SHADOW_VERDICT = (
         " opens the shadows."
     ),
 )
+
+# A small study that is tested again when the next release comes.
+RETEST = "Is Sedgewash 3 worth having over Sedgewash 2?"
+RETEST_STEP = Step("Sedgewash", "2.4", "standard", strength=60)
+RETEST_RELEASE = "3.0"
+RETEST_SUMMARY = (
+    "The gauge wall once with each release, at the same strength, everything else as it was."
+)
+RETEST_METHOD = (
+    "Both releases were run on the bench by their own programs, from the same 16-bit TIFF, in mode"
+    " standard at strength 60."
+)
+RETEST_FIRST = "Release 2.4 alone, to be tested again with the next one."
+RETEST_SECOND = "Tested again with release 3.0."

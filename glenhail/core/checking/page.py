@@ -168,7 +168,9 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
 
 
 def _since(document: Document) -> Iterator[tuple[str, str]]:
-    """What a page says of earlier editions."""
+    """What a page says of earlier editions and releases."""
+    for pair in document.get("succession", ()) if "releases" in _kinds(document) else ():
+        yield f"what changed from {pair['earlier']} to {pair['later']}", pair["text"]
     for group in ("contenders", "material", "texts"):
         for line in (document["changes"] or {}).get(group, ()):
             # Frames, patches and texts begin a line of the page with a capital.

@@ -13,6 +13,7 @@ from django.utils import timezone
 from glenhail.core.articles.corrections import corrections_table
 from glenhail.core.articles.figures import magnification
 from glenhail.core.measures.catalogue import HEADLINES, MEASURES, OWN
+from glenhail.core.measures.thresholds import THRESHOLDS
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
@@ -31,6 +32,7 @@ from glenhail.server.publishing.originals import original_names
 from glenhail.server.publishing.queries import address_of
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.sections import arrange
+from glenhail.server.publishing.succession import succession_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
 
@@ -87,6 +89,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "tools": tools_table(study),
         "costs": costs_table(study),
         "remarks": remarks_table(study, places),
+        "succession": succession_table(study, contenders),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [
             {
@@ -128,6 +131,7 @@ def _measure(measure_id: str) -> Document:
         "unit": m.unit,
         "source": m.source,
         "version": m.version,
+        "seen": THRESHOLDS[m.id].words(m.unit) if m.id in THRESHOLDS else "",
         "best": m.best_in_words,
     }
 

@@ -104,6 +104,10 @@ class Contender(models.Model):
         Treatment, on_delete=models.PROTECT, null=True, related_name="contenders"
     )
     body = models.CharField(max_length=80, blank=True)
+    # The contender whose treatment it has, with another release.
+    follows = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, related_name="followers"
+    )
     order = models.IntegerField(default=0)
 
     class Meta:

@@ -1570,6 +1570,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/retests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Releases that a study can be tested again with. */
+        get: operations["retests_list"];
+        put?: never;
+        /** @description Releases that a study can be tested again with. */
+        post: operations["retest_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/runs": {
         parameters: {
             query?: never;
@@ -3131,6 +3149,18 @@ export interface components {
             directory: string;
             programs: string[];
         };
+        /**
+         * @description A contender as the release would make it; ``asked`` is what could not be taken
+         *     over, ``there`` the letter of one that has that treatment already.
+         */
+        ProposalOut: {
+            contender: number;
+            letter: string;
+            title: string;
+            manner: string;
+            asked: string[];
+            there: string;
+        };
         /** @description Running and waiting work, and what ended; ``now`` is to be sent as ``since``. */
         QueueOut: {
             active: number;
@@ -3304,6 +3334,30 @@ export interface components {
         ResetIn: {
             token: string;
             password: string;
+        };
+        /**
+         * @description ``keep``: whether the contenders that are followed stay in the study; ``run``:
+         *     whether outputs are made at once where they can be.
+         */
+        RetestIn: {
+            release: number;
+            contenders: number[];
+            /** @default true */
+            keep: boolean;
+            /** @default true */
+            run: boolean;
+        };
+        RetestOut: {
+            release: number;
+            title: string;
+            /** Format: date */
+            released: string | null;
+            runs: boolean;
+            proposals: components["schemas"]["ProposalOut"][];
+        };
+        RetestedOut: {
+            letters: string[];
+            asked: components["schemas"]["AskedOut"];
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
@@ -6656,6 +6710,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+        };
+    };
+    retests_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetestOut"][];
+                };
+            };
+        };
+    };
+    retest_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetestIn"];
+                "multipart/form-data": components["schemas"]["RetestIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetestedOut"];
                 };
             };
         };

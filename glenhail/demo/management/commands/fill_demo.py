@@ -17,6 +17,7 @@ from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
 from glenhail.demo.prints import make_prints
+from glenhail.demo.retest import RetestFiller
 from glenhail.demo.runs import RunsFiller
 from glenhail.demo.studies import Filler
 from glenhail.demo.tools import write_tools
@@ -55,6 +56,7 @@ class Command(BaseCommand):
             self._wait(elsewhere)
             on_bench.confirm(elsewhere)
             self._more(MaterialFiller(actor, bench, folder))
+            self._retest(RetestFiller(actor, bench, folder))
             return
         if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
             return
@@ -99,6 +101,14 @@ class Command(BaseCommand):
         filler.match_night()
         self._wait_for_decoding(filler.bench)
         filler.two_bodies()
+
+    def _retest(self, filler: RetestFiller) -> None:
+        study = filler.first()
+        self._publish(filler.actor, study, texts.RETEST_FIRST, 1)
+        self._wait_for_edition(study, 1)
+        filler.again(study)
+        self._publish(filler.actor, study, texts.RETEST_SECOND, 2)
+        self._wait_for_edition(study, 2)
 
     def _wait_for_decoding(self, bench: Bench) -> None:
         end = time.monotonic() + PATIENCE

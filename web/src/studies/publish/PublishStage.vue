@@ -11,6 +11,7 @@ import type { Shape } from "@/api/client";
 import ArticleBlocks from "./ArticleBlocks.vue";
 import CorrectionsPanel from "./CorrectionsPanel.vue";
 import PublishForm from "./PublishForm.vue";
+import RetestPanel from "./RetestPanel.vue";
 import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
@@ -160,6 +161,7 @@ async function save(): Promise<void> {
         :kinds="report.kinds"
         :next="next"
       />
+      <RetestPanel v-if="report?.editions.length" />
     </section>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { type MaybeRefOrGetter, toValue } from "vue";
 import { api, ask, type Shape } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useAct } from "@/shared/lib/useAct";
+import { begun } from "./retest";
 
 type Guard = <R>(work: () => Promise<R>) => Promise<R>;
 
@@ -62,6 +63,24 @@ export function useCorrectionChanges(study: MaybeRefOrGetter<number>) {
             }),
           ),
         "Correction removed.",
+      ),
+  };
+}
+
+export function useRetesting(study: MaybeRefOrGetter<number>) {
+  const { act, busy } = useAct(() => [keys.study(toValue(study)), keys.studies, keys.queue]);
+  return {
+    busy,
+    begin: (body: Shape["RetestIn"]) =>
+      act(
+        () =>
+          ask(
+            api.POST("/api/studies/{study_id}/retests", {
+              params: { path: { study_id: toValue(study) } },
+              body,
+            }),
+          ),
+        { done: begun },
       ),
   };
 }

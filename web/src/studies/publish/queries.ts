@@ -20,3 +20,11 @@ export function useCorrections(id: Id) {
     queryFn: () => ask(api.GET("/api/studies/{study_id}/corrections", ofStudy(toValue(id)))),
   });
 }
+
+export function useRetests(id: Id) {
+  const key = computed(() => keys.part(toValue(id), "retests"));
+  return useQuery({
+    queryKey: key,
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/retests", ofStudy(toValue(id)))),
+  });
+}
