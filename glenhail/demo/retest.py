@@ -33,4 +33,4 @@ class RetestFiller(Filler):
             release = Release.objects.get(
                 tool__bench=self.bench, tool__name=texts.RETEST_STEP.tool, name=texts.RETEST_RELEASE
             )
-            retests.test_again(self.actor, study, release.pk, [first.pk])
+            retests.begin_retest(self.actor, study, release.pk, [first.pk])

@@ -244,8 +244,16 @@ class Publishing(ServerTest):
         told = self.put(blocks)["blocks"]
         # What every edition has stands at the end where it was left out.
         self.assertEqual(
-            [b["kind"] for b in told][-5:],
-            ["contenders", "changes", "method", "fairness", "disclosure"],
+            [b["kind"] for b in told][-7:],
+            [
+                "contenders",
+                "changes",
+                "corrections",
+                "releases",
+                "method",
+                "fairness",
+                "disclosure",
+            ],
         )
         self.assertEqual(self.put(told)["blocks"], told)
         self.ask()

@@ -183,12 +183,20 @@ class KeptBack(Site):
             )
             self.assertEqual(answer.status_code, status)
         self.assertEqual(self.withdraw(reason="  "), 400)
+        page = self.reader.get(edition.address)
+        # A browser that has the page asks whether it still stands; pictures are its own for ever.
+        self.assertEqual(page["Cache-Control"], "public, no-cache")
+        again = {"If-None-Match": page["ETag"]}
+        self.assertEqual(self.reader.get(edition.address, headers=again).status_code, 304)
+        crop = next(f["name"] for f in edition.files if f["name"].startswith("crops/"))
+        self.assertIn("immutable", self.reader.get(f"{edition.address}{crop}")["Cache-Control"])
         self.assertEqual(self.withdraw(), 200)
         self.assertEqual(self.withdraw(), 400)
         for name in ("", "edition.json", "everything.zip", "crops/x.png", "editions.json"):
             status, html = self.read(f"{edition.address}{name}")
             self.assertEqual(status, 410)
             self.assertIn("The wrong file of A.", html)
+            self.assertEqual(self.reader.get(edition.address, headers=again).status_code, 410)
             html5lib.HTMLParser(strict=True).parse(html)
         self.assertEqual(sorted(p.name for p in kept.rglob("*")), before)
         self.assertEqual(self.read(f"/reports/{edition.report.slug}/")[0], 404)

@@ -39,7 +39,7 @@ KINDS = (
     BlockKind("contenders", "Contenders", _always, kept=True),
     BlockKind("changes", "What changed", lambda d: d["changes"], kept=True),
     BlockKind("corrections", "Corrections", lambda d: d["corrections"], kept=True),
-    BlockKind("releases", "Release against release", lambda d: d["succession"]),
+    BlockKind("releases", "Release against release", lambda d: d["succession"], kept=True),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
     BlockKind("findings", "What each does", lambda d: d["findings"]),

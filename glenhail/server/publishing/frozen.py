@@ -22,7 +22,7 @@ def record_missing() -> int:
     editions = Edition.objects.select_related("report__study").filter(files=[], erased=None)
     for edition in editions:
         _keep_letters(edition)
-        edition.files = [_told(edition, name) for name in _names(edition.folder)]
+        edition.files = [_told(edition, name) for name in names_in(edition.folder)]
         edition.save(update_fields=["files"])
     return len(editions)
 
@@ -51,7 +51,8 @@ def _keep_letters(edition: Edition) -> None:
     study.save(update_fields=["letters_published"])
 
 
-def _names(folder: str, below: str = "") -> Iterator[str]:
+def names_in(folder: str, below: str = "") -> Iterator[str]:
+    """Every file below a folder of the editions' storage."""
     store = storages["editions"]
     try:
         folders, files = store.listdir(f"{folder}/{below}")
@@ -60,7 +61,7 @@ def _names(folder: str, below: str = "") -> Iterator[str]:
     for name in sorted(files):
         yield f"{below}{name}"
     for name in sorted(folders):
-        yield from _names(folder, f"{below}{name}/")
+        yield from names_in(folder, f"{below}{name}/")
 
 
 def _told(edition: Edition, name: str) -> dict[str, object]:

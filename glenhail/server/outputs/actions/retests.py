@@ -70,7 +70,7 @@ def proposals_for(entered: Sequence[Contender], release: Release) -> tuple[Propo
 
 
 @transaction.atomic
-def test_again(
+def begin_retest(
     actor: Actor,
     study: Study,
     release_id: int,

@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.server.common.requests import valid
-from glenhail.server.outputs.actions.retests import Retest, retests, test_again
+from glenhail.server.outputs.actions.retests import Retest, begin_retest, retests
 from glenhail.server.outputs.api.runs import AskedOut
 from glenhail.server.studies.queries import find_study
 
@@ -86,7 +86,7 @@ class RetestsView(APIView):
     @extend_schema(operation_id="retest_begin", request=RetestIn, responses={201: RetestedOut})
     def post(self, request: Request, study_id: int) -> Response:
         study, told = find_study(request.user, study_id), valid(RetestIn, request)
-        made, asked = test_again(
+        made, asked = begin_retest(
             request.user, study, told["release"], told["contenders"], told["keep"], told["run"]
         )
         whole = {"letters": [c.letter for c in made], "asked": asked}

@@ -9,6 +9,7 @@ from django.utils import timezone
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError
+from glenhail.server.publishing.frozen import names_in
 from glenhail.server.publishing.models import Edition
 
 
@@ -52,14 +53,14 @@ def erase(actor: Actor, edition: Edition, reason: str) -> int:
     if not edition.withdrawn:
         raise ActionError("Withdraw the edition first: its readers have to know.")
     record(actor, bench, "erase edition", f"{edition}: {reason.strip()}")
-    names = [part["name"] for part in edition.files]
     # The row first: work that dies leaves bytes that nothing serves, and runs again.
     if edition.erased is None:
         edition.erased = timezone.now()
         edition.save(update_fields=["erased"])
-    store = storages["editions"]
+    # Whatever lies there, not only what is listed: printing that died may have left more.
+    names = list(names_in(edition.folder))
     for name in names:
-        store.delete(f"{edition.folder}/{name}")
+        storages["editions"].delete(f"{edition.folder}/{name}")
     edition.files = []
     edition.manifest = []
     edition.save(update_fields=["files", "manifest"])

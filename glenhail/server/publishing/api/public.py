@@ -17,6 +17,7 @@ from django.http import (
     StreamingHttpResponse,
 )
 from django.shortcuts import get_object_or_404, redirect
+from django.utils.cache import get_conditional_response
 from django.views.decorators.http import require_safe
 
 from glenhail.server.accounts.permissions import belongs
@@ -26,6 +27,9 @@ from glenhail.server.publishing.queries import later_than, newest_edition
 from glenhail.server.publishing.site.pages import site_page, withdrawn_page
 
 FOR_EVER = "public, max-age=31536000, immutable"
+# A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
+ASKED_AGAIN = "public, no-cache"
+PARTS = ("crops/", "small/", "around/")
 KINDS = {
     ".woff2": "font/woff2",
     ".csv": "text/csv; charset=utf-8",
@@ -63,7 +67,13 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
         file = storages["editions"].open(f"{edition.folder}/{name}")
     except (FileNotFoundError, IsADirectoryError) as error:
         raise Http404 from error
-    return FileResponse(file, content_type=_kind(name), headers=_headers(edition))
+    tag = next((f'"{part["sha256"]}"' for part in edition.files if part["name"] == name), None)
+    headers = _headers(edition, name) | ({"ETag": tag} if tag else {})
+    unchanged = get_conditional_response(request, etag=tag)
+    if unchanged is not None:
+        file.close()
+        return HttpResponse(status=unchanged.status_code, headers=headers)
+    return FileResponse(file, content_type=_kind(name), headers=headers)
 
 
 def _readable(request: HttpRequest, slug: str, number: int) -> Edition:
@@ -81,10 +91,13 @@ def _readable(request: HttpRequest, slug: str, number: int) -> Edition:
     return edition
 
 
-def _headers(edition: Edition) -> dict[str, str]:
-    # What may still be withdrawn before it is public is kept by no browser.
-    kept = {"Cache-Control": "private, no-store" if edition.under_embargo else FOR_EVER}
-    return {**kept, "X-Robots-Tag": "noindex"} if settings.NOINDEX else kept
+def _headers(edition: Edition, name: str) -> dict[str, str]:
+    # What is not public yet is kept by no browser.
+    kept = "private, no-store" if edition.under_embargo else ASKED_AGAIN
+    if not edition.under_embargo and name.startswith(PARTS):
+        kept = FOR_EVER
+    found = {"Cache-Control": kept}
+    return {**found, "X-Robots-Tag": "noindex"} if settings.NOINDEX else found
 
 
 def _gone(edition: Edition) -> HttpResponse:
