@@ -221,6 +221,7 @@ urlpatterns = [
     path("reports/<slug:slug>/", public.newest),
     path("reports/<slug:slug>/<int:number>/", public.page),
     path("reports/<slug:slug>/<int:number>/everything.zip", public.everything),
+    path("reports/<slug:slug>/<int:number>/originals/<path:name>", public.one_original),
     path("reports/<slug:slug>/<int:number>/<path:name>", public.part),
     re_path(r"^(?!static/).*$", shell),
 ]

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
+from jsonschema import Draft202012Validator
 from PIL import Image
 
 from glenhail.core.colour import srgb
@@ -384,3 +385,66 @@ class Publishing(ServerTest):
 
     def page(self) -> str:
         return self.file("index.html").decode()
+
+
+class AsData(ServerTest):
+    """What an edition offers besides its page."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.study = self.make_study()
+        work()
+        self.owner.post(f"/api/studies/{self.study.pk}/editions", {"note": ""}, JSON)
+        work()
+        self.edition = Edition.objects.get()
+        self.folder = Path(storages["editions"].path(self.edition.folder))
+
+    def test_its_data_has_the_form_of_its_schema_and_what_has_not_is_told(self) -> None:
+        schema = json.loads((self.folder / "edition.schema.json").read_text())
+        Draft202012Validator.check_schema(schema)
+        validator = Draft202012Validator(schema)
+        document = json.loads((self.folder / "edition.json").read_text())
+        self.assertEqual([e.message for e in validator.iter_errors(document)], [])
+        self.assertEqual(document["$schema"], "edition.schema.json")
+        cells = document["patches"][0]["table"][0]["cells"]
+        cell = next(c for c in cells if "value" in c)
+        wrong: tuple[tuple[dict[str, Any], str, Any], ...] = (
+            (document, "format", "another"),
+            (document, "number", 0),
+            (document, "more", 1),
+            (document["contenders"][0], "letter", "AB"),
+            (document["patches"][0], "rect", [1, 2, 3]),
+            (cell, "value", "12"),
+        )
+        for where, key, value in wrong:
+            before = dict(where)
+            where[key] = value
+            with self.subTest(key):
+                self.assertFalse(validator.is_valid(document))
+            where.clear()
+            where.update(before)
+        del cell["low"]
+        self.assertFalse(validator.is_valid(document))
+
+    def test_each_original_is_offered_by_itself_as_a_file_to_save(self) -> None:
+        page = (self.folder / "index.html").read_text()
+        document = json.loads((self.folder / "edition.json").read_text())
+        names = [o["name"] for o in document["originals"]]
+        self.assertEqual(names, [e["name"] for e in self.edition.manifest])
+        for entry in self.edition.manifest:
+            self.assertIn(f'href="originals/{entry["name"]}"', page)
+            answer = self.client.get(f"{self.edition.address}originals/{entry['name']}")
+            data = stream_of(answer).getvalue()
+            self.assertEqual(hashlib.sha256(data).hexdigest(), entry["sha256"])
+            self.assertIn("attachment", answer["Content-Disposition"])
+            self.assertEqual(answer["X-Content-Type-Options"], "nosniff")
+        for name in ("../edition.json", "frame/none.tif", "", "frame%2FA_out_A.tif/x"):
+            answer = self.client.get(f"{self.edition.address}originals/{name}")
+            self.assertEqual(answer.status_code, 404, name)
+
+    def test_sizes_are_told_beforehand(self) -> None:
+        document = json.loads((self.folder / "edition.json").read_text())
+        whole = len(stream_of(self.client.get(f"{self.edition.address}everything.zip")).getvalue())
+        self.assertLess(abs(document["about_bytes"] / whole - 1), 0.5)
+        page = (self.folder / "index.html").read_text()
+        self.assertRegex(page, r"in one file, about [\d.]+ (kB|MB)")

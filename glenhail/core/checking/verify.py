@@ -56,12 +56,19 @@ def _hashes(bundle: Bundle) -> Iterator[Check]:
         yield check("file", name, told == bundle.sha256(name), why)
     for name in sorted(set(bundle.sums) - set(bundle.names)):
         yield Check("file", name, DIFFERS, "it is not there")
+    listed, there = (
+        [[e["name"], e.get("size")] for e in entries]
+        for entries in (bundle.document.get("originals", ()), bundle.originals.values())
+    )
+    yield check("file", "the list of originals", listed == there, "the page has another")
     for name, entry in sorted(bundle.originals.items()):
         if "withheld" in entry:
             yield Check("file", name, UNCHECKED, entry["withheld"])
         else:
-            told = bundle.sums.get(f"originals/{name}")
-            yield check("file", f"{name} of the list", told == entry["sha256"], "its hash differs")
+            summed = bundle.sums.get(f"originals/{name}")
+            yield check(
+                "file", f"{name} of the list", summed == entry["sha256"], "its hash differs"
+            )
 
 
 def _picture(bundle: Bundle, name: str) -> Picture | None:

@@ -41,6 +41,10 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
     check(proof)
     folder = Path(tempfile.mkdtemp(dir=settings.FILE_UPLOAD_TEMP_DIR))
     try:
+        manifest = manifest_of(report.study_id)
+        proof.document["originals"] = [
+            {k: e[k] for k in ("name", "size", "withheld") if k in e} for e in manifest
+        ]
         print_edition(proof.document, folder, proof.csv, proof.sha256, progress.tell)
         progress.tell(0.95, "setting it in place")
         edition = Edition(
@@ -51,7 +55,7 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
             public_from=proof.public_from,
             about=about(proof.document),
         )
-        edition.manifest = manifest_of(report.study_id)
+        edition.manifest = manifest
         for made in [p for p in sorted(folder.rglob("*")) if p.is_file()]:
             name, size = str(made.relative_to(folder)), made.stat().st_size
             edition.files.append({"name": name, "sha256": sha256_of(made), "size": size})

@@ -39,6 +39,7 @@ from glenhail.server.viewing.crops import crop_codes
 ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
+SCHEMA = "edition.schema.json"
 # How much of the surroundings a reader may pan into: this many times the patch on each side.
 SURROUNDINGS = 0.5
 
@@ -61,8 +62,9 @@ def print_edition(
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
     (folder / "readings.csv").write_text(csv, "utf-8")
+    document["about_bytes"] = _bytes(folder) + sum(e.get("size", 0) for e in document["originals"])
     (folder / "edition.json").write_text(
-        json.dumps(document, indent=1, ensure_ascii=False), "utf-8"
+        json.dumps({"$schema": SCHEMA, **document}, indent=1, ensure_ascii=False), "utf-8"
     )
     (folder / "index.html").write_text(
         render_to_string(
@@ -73,6 +75,10 @@ def print_edition(
     )
     tell(0.91, "setting the PDF")
     print_paper(document, folder, sha256)
+
+
+def _bytes(folder: Path) -> int:
+    return sum(p.stat().st_size for p in folder.rglob("*") if p.is_file())
 
 
 def _linked(document: Document) -> str:

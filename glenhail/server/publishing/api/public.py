@@ -25,6 +25,7 @@ from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import later_than, newest_edition
 from glenhail.server.publishing.site.pages import site_page, withdrawn_page
+from glenhail.server.storage.models import StoredFile
 
 FOR_EVER = "public, max-age=31536000, immutable"
 # A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
@@ -74,6 +75,26 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
         file.close()
         return HttpResponse(status=unchanged.status_code, headers=headers)
     return FileResponse(file, content_type=_kind(name), headers=headers)
+
+
+@require_safe
+def one_original(request: HttpRequest, slug: str, number: int, name: str) -> HttpResponseBase:
+    """One original or output of an edition by itself, under its name in the download."""
+    edition = _readable(request, slug, number)
+    if edition.withdrawn:
+        return _gone(edition)
+    entry = next((e for e in edition.manifest if e["name"] == name and "sha256" in e), None)
+    stored = StoredFile.objects.filter(pk=entry["sha256"]).first() if entry else None
+    if stored is None:
+        raise Http404
+    # Somebody else's bytes: they are saved, never shown as a page of this site.
+    return FileResponse(
+        storages["originals"].open(stored.path),
+        as_attachment=True,
+        filename=posixpath.basename(name),
+        content_type="application/octet-stream",
+        headers=_headers(edition, name),
+    )
 
 
 def _readable(request: HttpRequest, slug: str, number: int) -> Edition:

@@ -80,6 +80,7 @@ def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
         with storages["editions"].open(name) as file:
             _write(to, iter(lambda file=file: file.read(CHUNK), b""))  # type: ignore[misc]
         made.written.append(name)
+    names |= _originals(edition, folder, made)
     whole = f"{edition.folder}/everything.zip"
     if (folder / whole).exists():
         made.kept += 1
@@ -88,6 +89,22 @@ def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
         made.written.append(whole)
     told = json.dumps(later_than(edition)).encode()
     return {*names, whole, _small(folder, f"{edition.folder}/editions.json", told, made)}
+
+
+def _originals(edition: Edition, folder: Path, made: Exported) -> set[str]:
+    """Each original and output by itself, where the page has its link."""
+    names = set()
+    for entry in (e for e in edition.manifest if "sha256" in e):
+        name, sha = f"{edition.folder}/originals/{entry['name']}", entry["sha256"]
+        names.add(name)
+        to = folder / name
+        if to.exists() and to.stat().st_size == entry["size"]:
+            made.kept += 1
+            continue
+        with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:
+            _write(to, iter(lambda file=file: file.read(CHUNK), b""))  # type: ignore[misc]
+        made.written.append(name)
+    return names
 
 
 def _small(folder: Path, name: str, data: bytes, made: Exported) -> str:
