@@ -1,5 +1,5 @@
-"""What a site tells of an edition without opening it, and what it gathers of a tool or a
-body over all of them.
+"""What a site tells of an edition without opening it, and what it gathers of a tool or
+a body over all of them.
 """
 
 from __future__ import annotations
@@ -100,7 +100,7 @@ class Mention:
 
 
 @dataclass(frozen=True)
-class Subject:
+class Gathered:
     """A tool or a body with the editions that tell of it, in the order given."""
 
     name: str
@@ -109,7 +109,7 @@ class Subject:
     mentions: tuple[Mention, ...]
 
 
-def tools_of(editions: Sequence[Document]) -> list[Subject]:
+def tools_of(editions: Sequence[Document]) -> list[Gathered]:
     """Every tool of these editions, by name.
 
     Parameters
@@ -130,7 +130,7 @@ def tools_of(editions: Sequence[Document]) -> list[Subject]:
     return _subjects(told, {k: tuple(r for r in v if r) for k, v in releases.items()})
 
 
-def bodies_of(editions: Sequence[Document]) -> list[Subject]:
+def bodies_of(editions: Sequence[Document]) -> list[Gathered]:
     """Every camera body of these editions, by name.
 
     Parameters
@@ -151,10 +151,10 @@ def bodies_of(editions: Sequence[Document]) -> list[Subject]:
 
 def _subjects(
     told: dict[str, list[Mention]], releases: dict[str, tuple[str, ...]]
-) -> list[Subject]:
+) -> list[Gathered]:
     names = sorted(told, key=lambda name: (name.casefold(), name))
     return [
-        Subject(name, address, releases.get(name, ()), tuple(told[name]))
+        Gathered(name, address, releases.get(name, ()), tuple(told[name]))
         for name, address in zip(names, addresses(names), strict=True)
     ]
 

@@ -1,5 +1,5 @@
-"""Crops of a figure on paper: how large they stand, and how often a pixel is repeated so
-that no printer has to invent any.
+"""Crops of a figure on paper: how large they stand, and how often a pixel is repeated
+so that no printer has to invent any.
 """
 
 from __future__ import annotations

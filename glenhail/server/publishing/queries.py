@@ -11,6 +11,7 @@ from glenhail.server.accounts.models import Bench
 from glenhail.server.common.errors import Missing
 from glenhail.server.measuring.models import Reading
 from glenhail.server.publishing.models import Correction, Edition, Report
+from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import Study
 
 
@@ -109,6 +110,20 @@ def corrections_list(report: Report, number: int) -> list[dict[str, object]]:
         }
         for c in rows
     ]
+
+
+def edition_at(slug: str, number: int) -> Edition | None:
+    """An edition by its address, public or not."""
+    rows = Edition.objects.select_related("report__study__bench")
+    return rows.filter(report__slug=slug, number=number).first()
+
+
+def original_of(edition: Edition, name: str) -> StoredFile | None:
+    """One original of an edition by its name in the download; None where it offers
+    none of that name.
+    """
+    entry = next((e for e in edition.manifest if e["name"] == name and "sha256" in e), None)
+    return StoredFile.objects.filter(pk=entry["sha256"]).first() if entry else None
 
 
 def editions_list(report: Report) -> list[dict[str, object]]:

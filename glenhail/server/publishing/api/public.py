@@ -16,16 +16,15 @@ from django.http import (
     JsonResponse,
     StreamingHttpResponse,
 )
-from django.shortcuts import get_object_or_404, redirect
+from django.shortcuts import redirect
 from django.utils.cache import get_conditional_response
 from django.views.decorators.http import require_safe
 
 from glenhail.server.accounts.permissions import belongs
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
-from glenhail.server.publishing.queries import later_than, newest_edition
+from glenhail.server.publishing.queries import edition_at, later_than, newest_edition, original_of
 from glenhail.server.publishing.site.pages import site_page, withdrawn_page
-from glenhail.server.storage.models import StoredFile
 
 FOR_EVER = "public, max-age=31536000, immutable"
 # A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
@@ -83,8 +82,7 @@ def one_original(request: HttpRequest, slug: str, number: int, name: str) -> Htt
     edition = _readable(request, slug, number)
     if edition.withdrawn:
         return _gone(edition)
-    entry = next((e for e in edition.manifest if e["name"] == name and "sha256" in e), None)
-    stored = StoredFile.objects.filter(pk=entry["sha256"]).first() if entry else None
+    stored = original_of(edition, name)
     if stored is None:
         raise Http404
     # Somebody else's bytes: they are saved, never shown as a page of this site.
@@ -105,8 +103,9 @@ def _readable(request: HttpRequest, slug: str, number: int) -> Edition:
     Http404
         If there is none, or none yet for whoever asks.
     """
-    rows = Edition.objects.select_related("report__study__bench")
-    edition = get_object_or_404(rows, report__slug=slug, number=number)
+    edition = edition_at(slug, number)
+    if edition is None:
+        raise Http404
     if edition.under_embargo and not belongs(request.user, edition.report.study.bench):
         raise Http404
     return edition

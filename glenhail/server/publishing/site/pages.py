@@ -16,7 +16,7 @@ from django.conf import settings
 from django.template.loader import render_to_string
 from django.utils.feedgenerator import Atom1Feed
 
-from glenhail.core.articles.about import Subject, bodies_of, tools_of
+from glenhail.core.articles.about import Gathered, bodies_of, tools_of
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.press import ASSETS
 from glenhail.server.publishing.queries import newest_of_each, public_editions
@@ -79,7 +79,7 @@ def _render(template: str, context: dict[str, Any]) -> bytes:
     return render_to_string(template, context).encode()
 
 
-def _found(subject: Subject, places: dict[int, str]) -> list[dict[str, Any]]:
+def _found(subject: Gathered, places: dict[int, str]) -> list[dict[str, Any]]:
     return [{"mention": m, "at": places[id(m.edition)]} for m in subject.mentions]
 
 
@@ -122,7 +122,7 @@ def robots() -> bytes:
     return f"User-agent: *\nAllow: /\n{place}".encode()
 
 
-def site_map(tools: list[Subject], bodies: list[Subject]) -> bytes:
+def site_map(tools: list[Gathered], bodies: list[Gathered]) -> bytes:
     """Every page's whole address, by the protocol of sitemaps.org 0.9."""
     base = f"{settings.ADDRESS}/reports/"
     places: list[tuple[str, str]] = [(base, "")]
