@@ -58,7 +58,8 @@ def places(page: Page) -> dict[str, str]:
     patch = next(p["id"] for p in whole["patches"] if p["role"] == "texture")
     folders = get(f"/api/studies/{elsewhere}/folders")
     reports = get("/api/reports")
-    edition = max(reports[0]["editions"], key=lambda e: e["number"])
+    # The oldest report is the study that the other views show.
+    edition = max(reports[-1]["editions"], key=lambda e: e["number"])
     return {
         "studies": "/studies",
         "set-up": f"/studies/{main}/set-up",
