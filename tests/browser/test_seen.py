@@ -184,6 +184,8 @@ class Sheets(OneOutput):
         self.idle()
         page = self.page
         page.goto(f"{self.live_server_url}/studies/{self.study}/compare?lift=1")
+        # A wall that still takes its readings in lays itself out anew.
+        expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(6)
         page.get_by_role("button", name="Sheet", exact=True).click()
         dialog = page.get_by_role("dialog")
         expect(dialog.get_by_alt_text("The sheet")).to_be_visible()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 from collections.abc import Iterator
 from pathlib import Path
@@ -12,7 +13,7 @@ from django.core.files.storage import storages
 from django.test import override_settings
 from pdfminer.high_level import extract_text
 from pdfminer.layout import LAParams
-from PIL import Image
+from PIL import Image, ImageFile
 
 from glenhail.server.publishing.models import Edition, Proof
 from glenhail.server.publishing.paper import BASE, own_file
@@ -119,6 +120,13 @@ class Paper(ServerTest):
         self.assertIn(b'href="edition.pdf"', b"".join(page.streaming_content))
         with pikepdf.open(self.path) as pdf:
             self.assertEqual(bytes(pdf.trailer.ID[0]).hex(), Proof.objects.get().sha256)
+
+    def test_printing_leaves_nothing_behind_that_would_take_in_damaged_pictures(self) -> None:
+        data = (self.folder / "readings.csv").parent.glob("crops/*-A.png")
+        cut = next(data).read_bytes()[:-200]
+        self.assertFalse(ImageFile.LOAD_TRUNCATED_IMAGES)
+        with self.assertRaises(OSError):
+            Image.open(io.BytesIO(cut)).load()
 
     def test_nothing_but_the_edition_s_own_files_is_read(self) -> None:
         secret = self.folder.parent / "secret.woff2"

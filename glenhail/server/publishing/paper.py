@@ -11,7 +11,7 @@ from urllib.parse import parse_qs, unquote, urlsplit
 
 import numpy as np
 from django.template.loader import render_to_string
-from PIL import Image
+from PIL import Image, ImageFile
 
 from glenhail.core.articles.paper import TALLEST, TALLEST_LEAD, PaperCrop, paper_crop, repeats
 
@@ -35,10 +35,14 @@ def print_paper(document: Document, folder: Path, sha256: str) -> None:
     sha256 : str
         Of the document: the PDF's own identifier.
     """
-    # Half a second of import, which only printing takes.
+    # Half a second of import, which only printing takes. It tells Pillow to take files that were
+    # cut short, for all of the process: what is measured here must not be such a one.
+    strict = ImageFile.LOAD_TRUNCATED_IMAGES
     from weasyprint import CSS, HTML
     from weasyprint.text.fonts import FontConfiguration
     from weasyprint.urls import URLFetcher, URLFetcherResponse
+
+    ImageFile.LOAD_TRUNCATED_IMAGES = strict
 
     logging.getLogger("weasyprint").setLevel(logging.ERROR)
     logging.getLogger("fontTools").setLevel(logging.ERROR)
