@@ -1,0 +1,71 @@
+"""The plan of a published study takes every reading again from what the edition offers."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import tempfile
+import tomllib
+import zipfile
+from pathlib import Path
+
+from django.conf import settings
+
+from glenhail.core.__main__ import main
+from glenhail.server.publishing.models import Edition
+from tests.server.base import stream_of, work
+from tests.server.test_runs import COPY, JSON, RunsTest
+
+
+class Plans(RunsTest):
+    def test_readings_are_the_same_from_the_command_line_as_on_the_bench(self) -> None:
+        self.owner.delete(f"/api/contenders/{self.study.contenders.get(letter='A').pk}")
+        method = {"tool": "Guided filter", "method": "guided", "settings": []}
+        self.enter(method)
+        self.enter({"tool": "Copier", "release": "1", "mode": "", "settings": []}, script=COPY)
+        self.assertEqual(self.ask()["queued"], 2)
+        work()
+        self.owner.post(f"{self.base}/editions", {"note": ""}, JSON)
+        work()
+        edition = Edition.objects.get()
+        with tempfile.TemporaryDirectory() as room:
+            folder = Path(room)
+            pack = zipfile.ZipFile(stream_of(self.client.get(f"{edition.address}everything.zip")))
+            pack.extractall(folder)
+            told = tomllib.loads((folder / "report" / "plan.toml").read_text("utf-8"))
+            self.assertEqual(
+                [[s["tool"] for s in c["steps"]] for c in told["contenders"]],
+                [["Guided filter"], ["Copier"]],
+            )
+            said = io.StringIO()
+            line = ["study", str(folder / "report" / "plan.toml")]
+            line += ["--frames", str(folder / "originals"), "--out", str(folder / "out")]
+            line += ["--tools", str(settings.TOOLS_DIR)]
+            line += ["--against", str(folder / "report" / "readings.csv")]
+            with contextlib.redirect_stdout(said), contextlib.redirect_stderr(io.StringIO()):
+                status = main(line)
+            self.assertEqual(status, 0, said.getvalue())
+            self.assertRegex(said.getvalue(), r"\n\d{2,} equal, 0 differing, 0 not taken here")
+            # The outputs themselves are those that were published, pixel by pixel.
+            with contextlib.redirect_stdout(said):
+                self.assertEqual(main(["verify", str(self.bundle(edition, folder))]), 0)
+            bad = pack.read("report/plan.toml").replace(b'letter = "C"', b'letter = "D"')
+            self.assertNotEqual(bad, pack.read("report/plan.toml"))
+            with contextlib.redirect_stdout(io.StringIO()) as out:
+                status = main(["verify", "--json", str(self.bundle(edition, folder, bad))])
+            self.assertEqual(status, 1)
+            kinds = {c["kind"] for c in json.loads(out.getvalue())["others"]}
+            self.assertIn("plan", kinds)
+
+    def bundle(self, edition: Edition, folder: Path, plan: bytes = b"") -> Path:
+        """The download as a file; with another plan, if asked for."""
+        data = stream_of(self.client.get(f"{edition.address}everything.zip")).getvalue()
+        path = folder / "bundle.zip"
+        if not plan:
+            path.write_bytes(data)
+            return path
+        with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(path, "w") as new:
+            for name in old.namelist():
+                new.writestr(name, plan if name.endswith("plan.toml") else old.read(name))
+        return path
