@@ -117,6 +117,7 @@ class CarriedOut(unittest.TestCase):
         self.addCleanup(temporary.cleanup)
         self.folder = Path(temporary.name)
         clean = srgb.decode(astronaut()[40:240, 120:320].astype(np.float32) / 255)
+        clean[:70, :80] = 0.3
         noisy = clean + np.random.default_rng(3).normal(0, 0.02, clean.shape).astype(np.float32)
         pictures = self.folder / "pictures" / "deep"
         pictures.mkdir(parents=True)
