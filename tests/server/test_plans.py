@@ -8,12 +8,20 @@ import json
 import tempfile
 import tomllib
 import zipfile
+from dataclasses import replace
 from pathlib import Path
 
 from django.conf import settings
+from django.core.management import CommandError, call_command
 
 from glenhail.core.__main__ import main
+from glenhail.core.files.pixels import pixels_hash
+from glenhail.core.picture import Rect
+from glenhail.core.plans.plan import Plan, PlannedContender, PlannedFrame, PlannedPatch, as_toml
+from glenhail.core.treatments.step import Step, Treatment
+from glenhail.server.material.decoded import decoded
 from glenhail.server.publishing.models import Edition
+from glenhail.server.studies.models import Study
 from tests.server.base import stream_of, work
 from tests.server.test_runs import COPY, JSON, RunsTest
 
@@ -57,6 +65,48 @@ class Plans(RunsTest):
             self.assertEqual(status, 1)
             kinds = {c["kind"] for c in json.loads(out.getvalue())["others"]}
             self.assertIn("plan", kinds)
+
+    def test_another_bench_takes_it_over_with_the_frames_that_it_has(self) -> None:
+        pixels = pixels_hash(decoded(self.frame.picture).pixels)
+        truth = pixels_hash(decoded(self.frame.truth).pixels)
+        patches = (PlannedPatch("Sky", "flat", Rect(20.0, 20.0, 90.0, 60.0)),)
+        frames = (
+            PlannedFrame("Roofs", pixels, "r.tif", truth, patches=patches),
+            PlannedFrame("Nowhere", "ab" * 32, "n.tif", patches=patches),
+        )
+        step = Step("Sedgewash", "3.0", strength=40.0)
+        contenders = (PlannedContender("K", Treatment((step,)), (None,)),)
+        plan = Plan("Taken over?", frames=frames, contenders=contenders)
+        with tempfile.TemporaryDirectory() as room:
+            path = Path(room) / "plan.toml"
+            path.write_text(as_toml(plan), "utf-8")
+            said = io.StringIO()
+            call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertIn("not on this bench: Nowhere (n.tif)", said.getvalue())
+            self.assertNotIn("another truth", said.getvalue())
+            self.assertIn("1 frames, 1 patches, 1 contenders", said.getvalue())
+            study = Study.objects.get(question="Taken over?")
+            self.assertEqual(study.study_frames.get().frame, self.frame)
+            self.assertEqual(study.patches.get().drawn, ["Sky", "flat", 20, 20, 90, 60])
+            words = study.contenders.get(letter="A").treatment.told.steps[0].words
+            self.assertEqual(words, "Sedgewash 3.0, strength 40 %")
+            other = replace(frames[0], truth="cd" * 32)
+            path.write_text(as_toml(Plan("Another?", frames=(other,))), "utf-8")
+            call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertIn("another truth, or none: Roofs", said.getvalue())
+            before = Study.objects.count()
+            path.write_text(as_toml(Plan("Mine?", factor="whim")), "utf-8")
+            for who, words in (
+                ("viewer", "takes an editor"),
+                ("editor", "What varies"),
+                ("x", "no account"),
+            ):
+                with self.assertRaisesMessage(CommandError, words):
+                    call_command("take_plan", str(path), "--by", who, stdout=said)
+            path.write_text("nothing")
+            with self.assertRaisesMessage(CommandError, "plan.toml"):
+                call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertEqual(Study.objects.count(), before)
 
     def bundle(self, edition: Edition, folder: Path, plan: bytes = b"") -> Path:
         """The download as a file; with another plan, if asked for."""
