@@ -8,7 +8,7 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glenhail.core.cli import answers, audit, measure, targets, treat, truths, uses, verify
+from glenhail.core.cli import answers, audit, measure, study, targets, treat, truths, uses, verify
 from glenhail.core.errors import CoreError
 
 
@@ -38,7 +38,7 @@ def _text(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="python -m glenhail.core", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for group in (measure, audit, answers, truths, targets, treat, uses, verify):
+    for group in (measure, audit, answers, truths, targets, treat, uses, verify, study):
         group.add_to(commands)
     return parser
 

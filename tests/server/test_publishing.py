@@ -19,10 +19,10 @@ from PIL import Image
 
 from glenhail.core.colour import srgb
 from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.pixels import pixels_hash
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition, Proof
-from glenhail.server.publishing.originals import pixels_hash
 from tests.server.base import ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"

@@ -13,9 +13,11 @@ from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
 from glenhail.core.checking.crops import crops_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import readings_again
-from glenhail.core.errors import BadFile
+from glenhail.core.errors import BadFile, BadRequest
 from glenhail.core.files.apart import read_picture
 from glenhail.core.picture import Picture
+from glenhail.core.plans.edition import plan_of_edition
+from glenhail.core.plans.plan import plan_of
 
 Document = dict[str, Any]
 
@@ -31,6 +33,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     yield from _hashes(bundle)
     document = bundle.document
     yield from page_again(document, bundle.read("report/index.html").decode("utf-8", "replace"))
+    yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):
         pictures: dict[str, Picture | None] = {}
@@ -69,6 +72,17 @@ def _hashes(bundle: Bundle) -> Iterator[Check]:
             yield check(
                 "file", f"{name} of the list", summed == entry["sha256"], "its hash differs"
             )
+
+
+def _plan(bundle: Bundle) -> Iterator[Check]:
+    """The plan is the one of this edition."""
+    name = "report/plan.toml"
+    try:
+        plan = plan_of(bundle.read(name).decode("utf-8", "replace"), name)
+        same = plan == plan_of_edition(bundle.document, list(bundle.originals.values()))
+    except (KeyError, BadFile, BadRequest):
+        same = False
+    yield check("plan", name, same, "it is another than the edition's")
 
 
 def _picture(bundle: Bundle, name: str) -> Picture | None:

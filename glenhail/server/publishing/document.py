@@ -35,6 +35,7 @@ from glenhail.server.publishing.sections import arrange
 from glenhail.server.publishing.succession import succession_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
+from glenhail.server.tools.models import Step
 
 FORMAT = "glenhail edition 2"
 ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
@@ -145,15 +146,20 @@ def _column(contender: Contender) -> Document:
         ),
         "manner": contender.manner,
         "tools": _tools(contender),
+        "treatment": contender.treatment.told.as_json() if contender.treatment else None,
+        "commands": [s.release.command for s in _steps(contender)],
         "colour": colour_of(contender.letter),
     }
 
 
 def _tools(contender: Contender) -> list[Document]:
     """The tools whose releases its treatment uses; what comes with a bench is none."""
-    steps = contender.treatment.steps.all() if contender.treatment else ()
-    releases = [s.release for s in steps if not s.release.method]
+    releases = [s.release for s in _steps(contender) if not s.release.method]
     return [{"tool": r.tool.name, "release": r.name} for r in releases]
+
+
+def _steps(contender: Contender) -> list[Step]:
+    return list(contender.treatment.steps.all()) if contender.treatment else []
 
 
 def _frame(

@@ -11,6 +11,8 @@ from django.conf import settings
 from django.core.files.storage import storages
 
 from glenhail.core.articles.about import about
+from glenhail.core.plans.edition import plan_of_edition
+from glenhail.core.plans.plan import as_toml
 from glenhail.server.accounts.models import Role
 from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
@@ -21,6 +23,8 @@ from glenhail.server.publishing.press import manifest_of, print_edition
 from glenhail.server.publishing.proofs import check
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import put
+
+PLAN = "plan.toml"
 
 
 @does("publish", least=Role.OWNER)
@@ -45,6 +49,7 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
         proof.document["originals"] = [
             {k: e[k] for k in ("name", "size", "withheld") if k in e} for e in manifest
         ]
+        (folder / PLAN).write_text(as_toml(plan_of_edition(proof.document, manifest)), "utf-8")
         print_edition(proof.document, folder, proof.csv, proof.sha256, progress.tell)
         progress.tell(0.95, "setting it in place")
         edition = Edition(

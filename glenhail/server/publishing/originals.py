@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-import hashlib
 import io
 import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
-import numpy as np
 from django.conf import settings
 
 from glenhail.core.articles.names import file_parts
 from glenhail.core.errors import BadFile
 from glenhail.core.files.apart import read_picture
 from glenhail.core.files.encoding import write_tiff
+from glenhail.core.files.pixels import pixels_hash
 from glenhail.core.files.privacy import cleaned
-from glenhail.core.picture import Floats
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Picture
 from glenhail.server.outputs.models import Output
@@ -67,11 +65,6 @@ def published_copy(picture: Picture) -> Published | None:
         except BadFile:
             same = False
     return Published(copy, own) if same else None
-
-
-def pixels_hash(pixels: Floats) -> str:
-    """SHA-256 of decoded pixels: linear light, float32 little-endian, row by row."""
-    return hashlib.sha256(np.ascontiguousarray(pixels, dtype="<f4").data.cast("B")).hexdigest()
 
 
 def rendering(picture: Picture) -> StoredFile:

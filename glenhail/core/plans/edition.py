@@ -1,0 +1,64 @@
+"""The plan of a published edition, from what it says of itself."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from glenhail.core.execution.command import command_of
+from glenhail.core.picture import Rect
+from glenhail.core.plans.plan import Plan, PlannedContender, PlannedFrame, PlannedPatch
+from glenhail.core.plans.study import TRUTH, UNPROCESSED
+from glenhail.core.treatments.step import treatment_of
+
+Document = dict[str, Any]
+
+
+def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) -> Plan:
+    """A plan by which an edition's readings can be taken again from its own files.
+
+    Frames whose originals are kept back are left out, with their patches: nobody could
+    find them.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    originals : sequence of mapping
+        What it offers of each original, with the hash of its pixels.
+    """
+    pixels = {e["name"]: e["pixels"] for e in originals if "pixels" in e}
+    frames = []
+    for at, frame in enumerate(document["frames"]):
+        hashes = {o["letter"]: pixels.get(o["file"], "") for o in frame["outputs"]}
+        if not hashes.get(UNPROCESSED):
+            continue
+        patches = tuple(
+            PlannedPatch(p["name"], p["role"], Rect(*p["rect"]))
+            for p in document["patches"]
+            if p["frame_at"] == at
+        )
+        truth = hashes.get(TRUTH, "")
+        names = {o["letter"]: o["file_name"] for o in frame["outputs"]}
+        frames.append(
+            PlannedFrame(
+                frame["name"],
+                hashes[UNPROCESSED],
+                names[UNPROCESSED],
+                truth,
+                names.get(TRUTH, "") if truth else "",
+                patches=patches,
+            )
+        )
+    return Plan(
+        document["question"],
+        document["factor"],
+        tuple(frames),
+        tuple(_contender(c) for c in document["contenders"] if c.get("treatment")),
+        {m["id"]: m["version"] for m in document["measures"]},
+    )
+
+
+def _contender(told: Document) -> PlannedContender:
+    commands = tuple(command_of(c) if c else None for c in told["commands"])
+    return PlannedContender(told["letter"], treatment_of(told["treatment"]), commands)

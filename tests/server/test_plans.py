@@ -1,0 +1,121 @@
+"""The plan of a published study takes every reading again from what the edition offers."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import tempfile
+import tomllib
+import zipfile
+from dataclasses import replace
+from pathlib import Path
+
+from django.conf import settings
+from django.core.management import CommandError, call_command
+
+from glenhail.core.__main__ import main
+from glenhail.core.files.pixels import pixels_hash
+from glenhail.core.picture import Rect
+from glenhail.core.plans.plan import Plan, PlannedContender, PlannedFrame, PlannedPatch, as_toml
+from glenhail.core.treatments.step import Step, Treatment
+from glenhail.server.material.decoded import decoded
+from glenhail.server.publishing.models import Edition
+from glenhail.server.studies.models import Study
+from tests.server.base import stream_of, work
+from tests.server.test_runs import COPY, JSON, RunsTest
+
+
+class Plans(RunsTest):
+    def test_readings_are_the_same_from_the_command_line_as_on_the_bench(self) -> None:
+        self.owner.delete(f"/api/contenders/{self.study.contenders.get(letter='A').pk}")
+        method = {"tool": "Guided filter", "method": "guided", "settings": []}
+        self.enter(method)
+        self.enter({"tool": "Copier", "release": "1", "mode": "", "settings": []}, script=COPY)
+        self.assertEqual(self.ask()["queued"], 2)
+        work()
+        self.owner.post(f"{self.base}/editions", {"note": ""}, JSON)
+        work()
+        edition = Edition.objects.get()
+        with tempfile.TemporaryDirectory() as room:
+            folder = Path(room)
+            pack = zipfile.ZipFile(stream_of(self.client.get(f"{edition.address}everything.zip")))
+            pack.extractall(folder)
+            told = tomllib.loads((folder / "report" / "plan.toml").read_text("utf-8"))
+            self.assertEqual(
+                [[s["tool"] for s in c["steps"]] for c in told["contenders"]],
+                [["Guided filter"], ["Copier"]],
+            )
+            said = io.StringIO()
+            line = ["study", str(folder / "report" / "plan.toml")]
+            line += ["--frames", str(folder / "originals"), "--out", str(folder / "out")]
+            line += ["--tools", str(settings.TOOLS_DIR)]
+            line += ["--against", str(folder / "report" / "readings.csv")]
+            with contextlib.redirect_stdout(said), contextlib.redirect_stderr(io.StringIO()):
+                status = main(line)
+            self.assertEqual(status, 0, said.getvalue())
+            self.assertRegex(said.getvalue(), r"\n\d{2,} equal, 0 differing, 0 not taken here")
+            # The outputs themselves are those that were published, pixel by pixel.
+            with contextlib.redirect_stdout(said):
+                self.assertEqual(main(["verify", str(self.bundle(edition, folder))]), 0)
+            bad = pack.read("report/plan.toml").replace(b'letter = "C"', b'letter = "D"')
+            self.assertNotEqual(bad, pack.read("report/plan.toml"))
+            with contextlib.redirect_stdout(io.StringIO()) as out:
+                status = main(["verify", "--json", str(self.bundle(edition, folder, bad))])
+            self.assertEqual(status, 1)
+            kinds = {c["kind"] for c in json.loads(out.getvalue())["others"]}
+            self.assertIn("plan", kinds)
+
+    def test_another_bench_takes_it_over_with_the_frames_that_it_has(self) -> None:
+        pixels = pixels_hash(decoded(self.frame.picture).pixels)
+        truth = pixels_hash(decoded(self.frame.truth).pixels)
+        patches = (PlannedPatch("Sky", "flat", Rect(20.0, 20.0, 90.0, 60.0)),)
+        frames = (
+            PlannedFrame("Roofs", pixels, "r.tif", truth, patches=patches),
+            PlannedFrame("Nowhere", "ab" * 32, "n.tif", patches=patches),
+        )
+        step = Step("Sedgewash", "3.0", strength=40.0)
+        contenders = (PlannedContender("K", Treatment((step,)), (None,)),)
+        plan = Plan("Taken over?", frames=frames, contenders=contenders)
+        with tempfile.TemporaryDirectory() as room:
+            path = Path(room) / "plan.toml"
+            path.write_text(as_toml(plan), "utf-8")
+            said = io.StringIO()
+            call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertIn("not on this bench: Nowhere (n.tif)", said.getvalue())
+            self.assertNotIn("another truth", said.getvalue())
+            self.assertIn("1 frames, 1 patches, 1 contenders", said.getvalue())
+            study = Study.objects.get(question="Taken over?")
+            self.assertEqual(study.study_frames.get().frame, self.frame)
+            self.assertEqual(study.patches.get().drawn, ["Sky", "flat", 20, 20, 90, 60])
+            words = study.contenders.get(letter="A").treatment.told.steps[0].words
+            self.assertEqual(words, "Sedgewash 3.0, strength 40 %")
+            other = replace(frames[0], truth="cd" * 32)
+            path.write_text(as_toml(Plan("Another?", frames=(other,))), "utf-8")
+            call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertIn("another truth, or none: Roofs", said.getvalue())
+            before = Study.objects.count()
+            path.write_text(as_toml(Plan("Mine?", factor="whim")), "utf-8")
+            for who, words in (
+                ("viewer", "takes an editor"),
+                ("editor", "What varies"),
+                ("x", "no account"),
+            ):
+                with self.assertRaisesMessage(CommandError, words):
+                    call_command("take_plan", str(path), "--by", who, stdout=said)
+            path.write_text("nothing")
+            with self.assertRaisesMessage(CommandError, "plan.toml"):
+                call_command("take_plan", str(path), "--by", "editor", stdout=said)
+            self.assertEqual(Study.objects.count(), before)
+
+    def bundle(self, edition: Edition, folder: Path, plan: bytes = b"") -> Path:
+        """The download as a file; with another plan, if asked for."""
+        data = stream_of(self.client.get(f"{edition.address}everything.zip")).getvalue()
+        path = folder / "bundle.zip"
+        if not plan:
+            path.write_bytes(data)
+            return path
+        with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(path, "w") as new:
+            for name in old.namelist():
+                new.writestr(name, plan if name.endswith("plan.toml") else old.read(name))
+        return path
