@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import json
 
+from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from glenhail.server.accounts.models import Trail
+from glenhail.server.material.exports import export_path
 from glenhail.server.studies.models import LETTERS
 from tests.server.base import ServerTest, upload, work
 
@@ -127,8 +129,10 @@ class Roles(ServerTest):
         self.assertEqual(
             {f["home"] for f in viewer.get(f"/api/studies/{study.pk}/hot-folders").json()}, {""}
         )
-        # Nor can they put anybody to work.
-        picture = study.study_frames.get().frame.picture_id
+        # Nor can they put anybody to work, where nobody asked for it before.
+        asked = study.study_frames.get().frame.picture
+        storages["derived"].delete(export_path(asked, "tif"))
+        picture = asked.pk
         self.assertEqual(viewer.post(f"/api/pictures/{picture}/as/tif").status_code, 403)
         self.assertEqual(self.owner.post(f"/api/pictures/{picture}/as/tif").status_code, 200)
         work()
