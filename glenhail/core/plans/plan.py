@@ -34,8 +34,9 @@ class PlannedPatch:
 @dataclass(frozen=True)
 class PlannedFrame:
     """A frame, known by the hash of its decoded pixels (`files.pixels`), with that of
-    its truth and of another exposure of its burst where there are such; ``file`` is what
-    it was called.
+    its truth and of another exposure of its burst where there are such.
+
+    ``file`` is what it was called.
     """
 
     name: str
