@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from django.core.files.storage import storages
+from django.core.files.storage import Storage, storages
 
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
@@ -68,19 +68,17 @@ def export_site(folder: Path, tell: Callable[[float, str], None]) -> Exported:
 
 
 def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
-    """Copy an edition's files, which never change: one of the right size is right."""
+    """An edition's files, each of its originals by itself, its bundle, and what its page
+    asks for.
+    """
     names = set()
     for part in edition.files:
         name = f"{edition.folder}/{part['name']}"
-        names.add(name)
-        to = folder / name
-        if to.exists() and to.stat().st_size == part["size"]:
-            made.kept += 1
-            continue
-        with storages["editions"].open(name) as file:
-            _write(to, iter(lambda file=file: file.read(CHUNK), b""))  # type: ignore[misc]
-        made.written.append(name)
-    names |= _originals(edition, folder, made)
+        names.add(_copied(storages["editions"], name, folder, name, part["size"], made))
+    for entry in (e for e in edition.manifest if "sha256" in e):
+        name, sha = f"{edition.folder}/originals/{entry['name']}", entry["sha256"]
+        kept = f"{sha[:2]}/{sha[2:4]}/{sha}"
+        names.add(_copied(storages["originals"], kept, folder, name, entry["size"], made))
     whole = f"{edition.folder}/everything.zip"
     if (folder / whole).exists():
         made.kept += 1
@@ -91,20 +89,16 @@ def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
     return {*names, whole, _small(folder, f"{edition.folder}/editions.json", told, made)}
 
 
-def _originals(edition: Edition, folder: Path, made: Exported) -> set[str]:
-    """Each original and output by itself, where the page has its link."""
-    names = set()
-    for entry in (e for e in edition.manifest if "sha256" in e):
-        name, sha = f"{edition.folder}/originals/{entry['name']}", entry["sha256"]
-        names.add(name)
-        to = folder / name
-        if to.exists() and to.stat().st_size == entry["size"]:
-            made.kept += 1
-            continue
-        with storages["originals"].open(f"{sha[:2]}/{sha[2:4]}/{sha}") as file:
-            _write(to, iter(lambda file=file: file.read(CHUNK), b""))  # type: ignore[misc]
+def _copied(store: Storage, kept: str, folder: Path, name: str, size: int, made: Exported) -> str:
+    """Copy a file that never changes: one of the right size is right."""
+    to = folder / name
+    if to.exists() and to.stat().st_size == size:
+        made.kept += 1
+    else:
+        with store.open(kept) as file:
+            _write(to, iter(lambda: file.read(CHUNK), b""))
         made.written.append(name)
-    return names
+    return name
 
 
 def _small(folder: Path, name: str, data: bytes, made: Exported) -> str:
