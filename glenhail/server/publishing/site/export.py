@@ -68,9 +68,7 @@ def export_site(folder: Path, tell: Callable[[float, str], None]) -> Exported:
 
 
 def _edition(edition: Edition, folder: Path, made: Exported) -> set[str]:
-    """An edition's files, each of its originals by itself, its bundle, and what its page
-    asks for.
-    """
+    """An edition's files, its originals one by one, its bundle, what its page asks for."""
     names = set()
     for part in edition.files:
         name = f"{edition.folder}/{part['name']}"
