@@ -21,3 +21,4 @@ DATABASES["default"]["OPTIONS"]["options"] = "-c synchronous_commit=off -c lock_
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 ALLOWED_HOSTS = ["*"]
 LOGGING = {"version": 1, "disable_existing_loggers": True}
+TEST_RUNNER = "tests.runner.Runner"

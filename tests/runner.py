@@ -1,0 +1,46 @@
+"""The test runner: Django's own, which also says where its time went."""
+
+from __future__ import annotations
+
+import time
+import unittest
+from collections import Counter
+from typing import Any
+
+from django.test.runner import DiscoverRunner
+
+MOST = 25
+
+
+class Timed(unittest.TextTestResult):
+    """A result that knows how long each test took, what it set up included."""
+
+    def __init__(self, *arguments: Any, **named: Any) -> None:
+        super().__init__(*arguments, **named)
+        self.took: Counter[str] = Counter()
+        self._ended = time.monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        super().stopTest(test)
+        now = time.monotonic()
+        # From the end of the one before: what its class set up belongs to the first that needs it.
+        self.took[test.id()] = round(now - self._ended, 1)  # type: ignore[assignment]
+        self._ended = now
+
+
+class Runner(DiscoverRunner):
+    """Prints the slowest modules and tests when all have run."""
+
+    def get_resultclass(self) -> Any:
+        return Timed
+
+    def suite_result(self, suite: Any, result: Any, **named: Any) -> int:
+        modules: Counter[str] = Counter()
+        for name, took in result.took.items():
+            modules[".".join(name.split(".")[:3])] += took
+        for title, spent in (("modules", modules), ("tests", result.took)):
+            print(
+                f"slowest {title}: "
+                + ", ".join(f"{n} {s:.0f} s" for n, s in spent.most_common(MOST))
+            )
+        return super().suite_result(suite, result, **named)
