@@ -9,6 +9,8 @@ from typing import Any
 
 from django.test.runner import DiscoverRunner
 
+from tests.remembered import remember
+
 MOST = 25
 
 
@@ -30,6 +32,10 @@ class Timed(unittest.TextTestResult):
 
 class Runner(DiscoverRunner):
     """Prints the slowest modules and tests when all have run."""
+
+    def setup_test_environment(self, **named: Any) -> None:
+        super().setup_test_environment(**named)
+        remember()
 
     def get_resultclass(self) -> Any:
         return Timed

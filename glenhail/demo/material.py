@@ -88,6 +88,7 @@ class MaterialFiller(Filler):
             frame, made = frames.add_frame(self.actor, self.bench, stream, shot.file)
         if made:
             frames.rename_frame(self.actor, frame, shot.name)
+        self.licensed(frame)
         scene = Scene.objects.filter(bench=self.bench, name=shot.scene).first()
         if scene is not None and frame.scene_id is None:
             scenes.place_frame(self.actor, frame, scene.pk)

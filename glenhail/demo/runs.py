@@ -84,6 +84,7 @@ class RunsFiller(Filler):
             frame, made = frames.add_frame(self.actor, self.bench, stream, one.file)
         if made:
             frames.rename_frame(self.actor, frame, one.name)
+        self.licensed(frame)
         if frame.truth_id is None:
             with self.arrived(one.original).open("rb") as stream:
                 frames.set_truth(self.actor, frame, stream, one.original)

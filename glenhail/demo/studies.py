@@ -38,6 +38,7 @@ from glenhail.server.judging.actions import remarks
 from glenhail.server.judging.actions.verdicts import write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
+from glenhail.server.material.actions.terms import tell_terms
 from glenhail.server.material.models import Frame, Scene
 from glenhail.server.outputs.actions import cells
 from glenhail.server.publishing.actions import corrections, reports
@@ -177,10 +178,16 @@ class Filler:
             frame_actions.rename_frame(self.actor, frame, sample.name)
         if frame.scene_id is None:
             scene_actions.place_frame(self.actor, frame, self._scene(sample).pk)
+        self.licensed(frame)
         if truth is not None and frame.truth_id is None:
             with self.arrived(truth).open("rb") as stream:
                 frame_actions.set_truth(self.actor, frame, stream, truth)
         return frame
+
+    def licensed(self, frame: Frame) -> None:
+        """Readers may have all of the mill's pictures."""
+        if not frame.licence:
+            tell_terms(self.actor, [frame.pk], texts.TERMS)
 
     def _scene(self, sample: Sample) -> Scene:
         kept = Scene.objects.filter(bench=self.bench, name=sample.scene).first()

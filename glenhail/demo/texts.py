@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from glenhail.core.articles.licences import Terms
 from glenhail.core.treatments.step import Setting, Step
 from glenhail.server.publishing.blocks import usual
 
+TERMS = Terms("CC-BY-4.0", "Photographed at the Harrowbeck weaving mill", "Harrowbeck mill museum")
 DENOISERS = {
     "sedgewash": Step("Sedgewash", "3.0", "standard", strength=60, automatic=True),
     "keenfold": Step("Keenfold", "5.1", "thread", strength=60, automatic=True),

@@ -16,6 +16,7 @@ from glenhail.server.judging.api.views import VerdictsView
 from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
+from glenhail.server.material.api.terms import FrameTermsView, LicencesView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
 from glenhail.server.measuring.api import answers, examination, matching, readings, suggestions
 from glenhail.server.operations.api import storage
@@ -27,6 +28,7 @@ from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
 from glenhail.server.publishing.api.views import (
     EditionsView,
+    FiguresView,
     ReportsView,
     ReportView,
     WithdrawnView,
@@ -86,6 +88,8 @@ urlpatterns = [
     path("api/uploads/<uuid:upload_id>/bytes", tus.BytesView.as_view()),
     path("api/uploads/<uuid:upload_id>/finish", uploads.FinishView.as_view()),
     path("api/frames", FramesView.as_view()),
+    path("api/frames/terms", FrameTermsView.as_view()),
+    path("api/licences", LicencesView.as_view()),
     path("api/frames/<int:frame_id>", FrameView.as_view()),
     path("api/frames/<int:frame_id>/truth", TruthView.as_view()),
     path("api/frames/<int:frame_id>/degradations", DegradeView.as_view()),
@@ -143,6 +147,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/remarks", RemarksView.as_view()),
     path("api/remarks/<int:remark_id>", RemarkView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
+    path("api/studies/<int:study_id>/report/figures", FiguresView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),
     path("api/studies/<int:study_id>/corrections", CorrectionsView.as_view()),
@@ -178,6 +183,7 @@ urlpatterns = [
         "api/contenders/<int:contender_id>/outputs/<int:frame_id>/runs", runs.CellRunsView.as_view()
     ),
     path("api/contenders/<int:contender_id>", studies.ContenderView.as_view()),
+    path("api/contenders/<int:contender_id>/terms", studies.ContenderTermsView.as_view()),
     path("api/contenders/<int:contender_id>/outputs/<int:frame_id>", cells.OutputView.as_view()),
     path("api/patches/<int:patch_id>", studies.PatchView.as_view()),
     path("api/readings/<int:reading_id>", readings.ReadingView.as_view()),

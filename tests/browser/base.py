@@ -12,7 +12,7 @@ from typing import Any, ClassVar
 
 from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.db import connection, connections
+from django.db import connections
 from django.test import Client
 from playwright.sync_api import (
     Browser,
@@ -29,6 +29,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from tests.browser.chromium import opened
+from tests.emptying import Emptied
 from tests.server.base import upload
 from tests.server.test_hostile_calls import JSON
 
@@ -61,7 +62,7 @@ class Worker(threading.Thread):
         connections.close_all()
 
 
-class BrowserTest(StaticLiveServerTestCase):
+class BrowserTest(Emptied, StaticLiveServerTestCase):
     """One browser for a class, one page and one bench for a test."""
 
     playwright: ClassVar[Playwright]
@@ -80,8 +81,6 @@ class BrowserTest(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self) -> None:
-        with connection.cursor() as cursor:
-            cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
         self.bench = Bench.objects.create(name="Bench")
         for role in Role:
             add_member(self.bench, role.value, "secret-words", role)

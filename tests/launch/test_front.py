@@ -18,12 +18,13 @@ from django.db import connection
 from django.test import TransactionTestCase
 
 from glenhail.launch.front import MOST_BODY, MOST_HEADER, THREADS
+from tests.emptying import Emptied
 from tests.launch.test_launch import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 
 
-class Front(TransactionTestCase):
+class Front(Emptied, TransactionTestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)

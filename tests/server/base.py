@@ -7,11 +7,11 @@ import tempfile
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import connection
 from django.test import Client, TransactionTestCase
 
 from glenhail.core.files.encoding import write_tiff
@@ -20,8 +20,12 @@ from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
+from glenhail.server.publishing import press
 from glenhail.server.studies.models import Study
+from tests.emptying import Emptied
 from tests.pictures import noisy, photograph
+
+TERMS = {"licence": "CC0-1.0", "source": "Made here", "credit": "the bench"}
 
 
 @cache
@@ -61,6 +65,11 @@ def upload(kind: str, name: str | None = None) -> dict[str, SimpleUploadedFile]:
     return {"file": SimpleUploadedFile(name or f"{kind}.tif", tiff(kind))}
 
 
+def blank_paper(document: object, folder: Path, sha256: str) -> None:
+    """A PDF without a page."""
+    (folder / "edition.pdf").write_bytes(b"%PDF-1.7\n%%EOF\n")
+
+
 def work(most: int = 200) -> None:
     """Do what is queued, and what that queues, as a worker would."""
     for _ in range(most):
@@ -71,13 +80,18 @@ def work(most: int = 200) -> None:
     raise AssertionError("the queue does not run empty")
 
 
-class ServerTest(TransactionTestCase):
-    """A bench with an owner, an editor, a viewer, and somebody of another bench."""
+class ServerTest(Emptied, TransactionTestCase):
+    """A bench with an owner, an editor, a viewer, and somebody of another bench.
+
+    Editions have a PDF only where a test reads it (``paper``): it takes as long as all
+    else that is printed.
+    """
+
+    paper = False
 
     def setUp(self) -> None:
-        # TransactionTestCase does not know the queue's own tables.
-        with connection.cursor() as cursor:
-            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
+        if not self.paper:
+            self.enterContext(mock.patch.object(press, "print_paper", blank_paper))
         self.bench = Bench.objects.create(name="Bench")
         self.users = {r.value: add_member(self.bench, r.value, "secret-words", r) for r in Role}
         self.users["stranger"] = add_member(
@@ -100,6 +114,7 @@ class ServerTest(TransactionTestCase):
         ).json()
         frame = client.post("/api/frames", upload("frame")).json()
         client.post(f"/api/frames/{frame['id']}/truth", upload("truth"))
+        client.post("/api/frames/terms", {"frames": [frame["id"]], **TERMS}, "application/json")
         client.post(
             f"/api/studies/{study['id']}/frames", {"frame": frame["id"]}, "application/json"
         )

@@ -20,6 +20,8 @@ JSON = "application/json"
 
 
 class Corrections(ServerTest):
+    paper = True
+
     def setUp(self) -> None:
         super().setUp()
         self.study = self.make_study()

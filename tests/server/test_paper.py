@@ -24,6 +24,8 @@ HOSTILE = '<img src="http://elsewhere.invalid/x.png"><script>alert(1)</script>'
 
 
 class Paper(ServerTest):
+    paper = True
+
     def setUp(self) -> None:
         super().setUp()
         self.study = self.make_study()

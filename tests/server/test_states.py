@@ -23,6 +23,7 @@ from django.test import TransactionTestCase
 
 from glenhail.server.operations.bring_over import MOVED
 from glenhail.server.operations.database import program
+from tests.emptying import Emptied
 
 STATES = Path(__file__).parent / "states"
 ROOT = Path(__file__).parents[2]
@@ -44,7 +45,7 @@ def told() -> dict[str, str]:
     return {"host": s["HOST"], "port": str(s["PORT"]), "user": s["USER"], "password": s["PASSWORD"]}
 
 
-class EarlierState(TransactionTestCase):
+class EarlierState(Emptied, TransactionTestCase):
     def setUp(self) -> None:
         self._admin(f"DROP DATABASE IF EXISTS {NAME} WITH (FORCE)")
         self._admin(f"CREATE DATABASE {NAME} TEMPLATE template0")

@@ -20,7 +20,7 @@ from PIL import Image
 from glenhail.core.__main__ import main
 from glenhail.server.publishing.blocks import usual
 from glenhail.server.publishing.models import Edition
-from tests.server.base import ServerTest, stream_of, tiff, upload, work
+from tests.server.base import TERMS, ServerTest, stream_of, tiff, upload, work
 
 JSON = "application/json"
 Files = dict[str, bytes]
@@ -59,6 +59,7 @@ class Verifying(ServerTest):
         """Another frame with a patch, both named like the first."""
         base = f"/api/studies/{self.study.pk}"
         frame = self.owner.post("/api/frames", upload("other", "frame.tif")).json()["id"]
+        self.owner.post("/api/frames/terms", {"frames": [frame], **TERMS}, JSON)
         self.owner.post(f"{base}/frames", {"frame": frame}, JSON)
         contender = self.study.contenders.get(letter="A")
         self.owner.post(f"/api/contenders/{contender.pk}/outputs/{frame}", upload("other", "x.tif"))

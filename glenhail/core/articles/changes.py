@@ -56,6 +56,7 @@ def changes(before: Document, after: Document) -> Changes:
         material=(
             *_listed("frame", _named(before, "frames"), _named(after, "frames")),
             *_listed("patch", _patches(before), _patches(after)),
+            *_listed("figure", _figures(before), _figures(after)),
         ),
         texts=tuple(_texts(before, after)),
         readings=tuple(
@@ -113,6 +114,10 @@ def _contenders(before: Document, after: Document) -> Iterator[str]:
         elif old[letter] != name:
             yield f"{letter}: {name}, before {old[letter]}"
     yield from (f"{letter}, {name}: gone" for letter, name in old.items() if letter not in new)
+
+
+def _figures(document: Document) -> list[str]:
+    return [", ".join(filter(None, (f["name"], f["shown"]))) for f in document.get("figures", ())]
 
 
 def _named(document: Document, what: str) -> list[str]:

@@ -27,7 +27,7 @@ def abreast(count: int) -> int:
     return math.ceil(count / max(1, rows))
 
 
-def magnification(width: float, height: float, count: int) -> float:
+def magnification(width: float, height: float, count: int, wanted: float | None = None) -> float:
     """By how much the subject is magnified where so many crops of it stand in rows.
 
     Parameters
@@ -36,15 +36,21 @@ def magnification(width: float, height: float, count: int) -> float:
         Of the patch, frame px.
     count : int
         How many crops there are.
+    wanted : float, optional
+        That somebody asked for.
 
     Returns
     -------
     float
-        The largest of `MAGNIFICATIONS` that fits, else the smallest of them.
+        The largest of `MAGNIFICATIONS` that fits, and is no more than what was asked
+        for, else the smallest of them.
     """
     beside = max(1, abreast(count))
     room = (ROOM - (beside - 1) * GAP) / beside - GROUND
-    fitting = (m for m in MAGNIFICATIONS if width * m <= room and height * m <= TALLEST)
+    most = math.inf if wanted is None else wanted
+    fitting = (
+        m for m in MAGNIFICATIONS if m <= most and width * m <= room and height * m <= TALLEST
+    )
     return next(fitting, MAGNIFICATIONS[-1])
 
 

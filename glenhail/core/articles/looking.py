@@ -8,6 +8,18 @@ Document = dict[str, Any]
 PLACES = ("letter", "around", "width", "height", "x", "y", "scale")
 
 
+def all_figures(document: Document) -> list[Document]:
+    """Everything of an edition that is cut into crops: patches, then what its author
+    took into the report.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    """
+    return [*document["patches"], *document.get("figures", ())]
+
+
 def for_looking(document: Document) -> Document:
     """Contenders, and each patch with its crops, and no more: it is part of the page.
 
@@ -28,6 +40,6 @@ def for_looking(document: Document) -> Document:
                 "rect": p["rect"],
                 "crops": [{k: crop[k] for k in PLACES} for crop in p["crops"]],
             }
-            for p in document["patches"]
+            for p in all_figures(document)
         ],
     }

@@ -17,7 +17,8 @@ class Draft:
     """What is known of a report that is about to be published.
 
     ``verdicts`` are uses with their texts, ``letters`` the contenders with an output,
-    ``prices`` tools with the day on which the oldest of their prices was checked.
+    ``prices`` tools with the day on which the oldest of their prices was checked,
+    ``unlicensed`` the frames whose licence, source or credit is not told.
     """
 
     today: date
@@ -28,6 +29,7 @@ class Draft:
     verdicts: tuple[tuple[str, str], ...]
     letters: frozenset[str]
     prices: tuple[tuple[str, date], ...]
+    unlicensed: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -51,6 +53,7 @@ def questions(draft: Draft) -> list[Question]:
         *_fairness(draft),
         *_verdicts(draft),
         *_texts(draft),
+        *_licences(draft),
         *_prices(draft),
     ]
 
@@ -83,6 +86,17 @@ def _texts(draft: Draft) -> Iterator[Question]:
     ):
         if not text.strip():
             yield Question(name, missing, "publish")
+
+
+def _licences(draft: Draft) -> Iterator[Question]:
+    names = draft.unlicensed
+    if names:
+        which = names[0] if len(names) == 1 else f"{len(names)} frames"
+        told = (
+            f"Licence, source or credit of {which} are not told: readers get none of their files,"
+            " and can check no reading of them."
+        )
+        yield Question("licences", told, "set-up")
 
 
 def _prices(draft: Draft) -> Iterator[Question]:

@@ -139,6 +139,9 @@ def _shown(document: Document) -> Iterator[Document]:
     kinds, patches = _kinds(document), document["patches"]
     if "lead" in kinds:
         yield patches[document["lead"]]
+    for block in document["blocks"]:
+        if block["kind"] == "figure":
+            yield document["figures"][block["at"]]
     if "figures" in kinds:
         yield from (patches[i] for section in document["sections"] for i in section["figures"])
 
@@ -206,6 +209,8 @@ def _caption(patch: Document) -> str:
             f" in {head['unit']}" if head["unit"] else ""
         )
     place = f"{patch['name']}, {patch['frame']}, {patch['percent']} of the subject"
+    if patch.get("shown"):
+        place += f", {patch['shown']}"
     return " ".join(f"Figure {patch['figure']}. {place}{below}.".split())
 
 

@@ -40,7 +40,7 @@ def readings_again(
     letters = [c["letter"] for c in document["contenders"]]
     flat = [place.rect for place, _ in places if place is not None and place.role in NOISE]
     source, truth = (picture(outputs[x]) if x in outputs else None for x in ("U", "T"))
-    laid_truth = _laid(source, truth, outputs.get("T"))
+    laid_truth = laid_again(source, truth, outputs.get("T"))
     for column, letter in enumerate(letters):
         cells = [
             (place, row["id"], row["cells"][column])
@@ -55,7 +55,7 @@ def readings_again(
         why = "its original, or the frame's, is kept back"
         if source is not None and shown is not None:
             try:
-                laid = _laid(source, shown, outputs[letter])
+                laid = laid_again(source, shown, outputs[letter])
                 assert laid is not None
                 subject = Subject(source, laid, laid_truth, plain=flat)
             except CoreError as error:
@@ -104,9 +104,24 @@ def _patch(told: Document) -> Patch:
     return Patch(told["name"], told["role"], Rect(*told["rect"]))
 
 
-def _laid(
+def laid_again(
     source: Picture | None, shown: Picture | None, output: Document | None
 ) -> AlignedPicture | None:
+    """An output lined up again with its frame, from the points that were placed; None
+    where one of them is kept back.
+
+    Parameters
+    ----------
+    source, shown : Picture, optional
+        The frame and the output.
+    output : dict, optional
+        What the edition says of the output.
+
+    Raises
+    ------
+    CoreError
+        If they can not be lined up.
+    """
     if source is None or shown is None or output is None:
         return None
     points = [PointPair(**p) for p in output.get("points", [])]

@@ -5,19 +5,22 @@ from __future__ import annotations
 import csv
 import io
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import cache
 from typing import Any
 
 from glenhail.core.checking.bundle import SUMS, Bundle
 from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
 from glenhail.core.checking.crops import crops_again
 from glenhail.core.checking.page import page_again
-from glenhail.core.checking.readings import readings_again
-from glenhail.core.errors import BadFile, BadRequest
+from glenhail.core.checking.readings import laid_again, readings_again
+from glenhail.core.errors import BadFile, BadRequest, CoreError
 from glenhail.core.files.apart import read_picture
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Picture
 from glenhail.core.plans.edition import plan_of_edition
 from glenhail.core.plans.plan import plan_of
+from glenhail.core.plans.study import UNPROCESSED
 
 Document = dict[str, Any]
 
@@ -46,8 +49,27 @@ def verify(bundle: Bundle) -> Iterator[Check]:
                 pictures[name] = _picture(bundle, name)
             return pictures[name]
 
-        yield from crops_again(document, at, picture, bundle.read)
+        yield from crops_again(document, at, picture, _laid_by(document, at, picture), bundle.read)
         yield from readings_again(document, at, picture)
+
+
+def _laid_by(
+    document: Document, at: int, picture: Callable[[Document], Picture | None]
+) -> Callable[[str], AlignedPicture | None]:
+    """How an output of a frame is had, lined up; found once for each."""
+    outputs = {o["letter"]: o for o in document["frames"][at]["outputs"]}
+
+    @cache
+    def laid(letter: str) -> AlignedPicture | None:
+        frame, output = outputs.get(UNPROCESSED), outputs.get(letter)
+        if frame is None or output is None:
+            return None
+        try:
+            return laid_again(picture(frame), picture(output), output)
+        except CoreError:
+            return None
+
+    return laid
 
 
 def _hashes(bundle: Bundle) -> Iterator[Check]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
+from glenhail.core.articles.licences import Terms
 from glenhail.core.files import full_depth, pyramid
 from glenhail.core.sensor import SensorSize
 from glenhail.server.accounts.models import Bench
@@ -138,7 +139,23 @@ class Body(models.Model):
         return SensorSize(self.width_mm, self.height_mm, self.width, self.height)
 
 
-class Frame(models.Model):
+class Licensed(models.Model):
+    """What is passed on under terms of its own (core.articles.licences)."""
+
+    licence = models.CharField(max_length=40, blank=True)
+    source = models.CharField(max_length=400, blank=True)
+    credit = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def terms(self) -> Terms:
+        """Licence, source and credit."""
+        return Terms(self.licence, self.source, self.credit)
+
+
+class Frame(Licensed):
     """One source file of a scene, with the truth it is measured against where there is
     one.
 

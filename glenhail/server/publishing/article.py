@@ -8,7 +8,9 @@ from typing import Any
 import nh3
 
 from glenhail.server.common.errors import ActionError
-from glenhail.server.publishing.blocks import BY_ID, HEADING, complete
+from glenhail.server.publishing.blocks import BY_ID, FIGURE, HEADING, complete
+from glenhail.server.publishing.own_figures import LONGEST_CAPTION, checked_figure
+from glenhail.server.studies.models import Study
 
 Document = dict[str, Any]
 MOST_BLOCKS = 200
@@ -29,7 +31,7 @@ def rich(html: str) -> str:
     )
 
 
-def checked(blocks: Sequence[Document]) -> list[Document]:
+def checked(study: Study, blocks: Sequence[Document]) -> list[Document]:
     """Blocks as they are kept: known, each kind once but the author's own, with clean
     words, and with those that every edition has.
 
@@ -47,13 +49,22 @@ def checked(blocks: Sequence[Document]) -> list[Document]:
             raise ActionError(
                 f"{block['kind']!r} is no kind of block; there are {', '.join(BY_ID)}."
             )
-        if kind.own:
+        if kind.id == FIGURE:
+            made.append(_figure(study, block))
+        elif kind.own:
             made.append({"kind": kind.id, "text": _words(kind.id, str(block.get("text", "")))})
         elif any(b["kind"] == kind.id for b in made):
             raise ActionError(f"“{kind.title}” stands in the report twice. Remove one of the two.")
         else:
             made.append({"kind": kind.id})
     return complete(made)
+
+
+def _figure(study: Study, block: Document) -> Document:
+    if not block.get("figure"):
+        raise ActionError("A figure comes from the wall or the close look: Into the report.")
+    caption = " ".join(str(block.get("text", "")).split())[:LONGEST_CAPTION]
+    return {"kind": FIGURE, "text": caption, "figure": checked_figure(study, block["figure"])}
 
 
 def _words(kind: str, text: str) -> str:

@@ -9,6 +9,7 @@ from glenhail.core.articles.questions import Draft, Question, questions
 from glenhail.server.audit.study_audit import study_audit
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing.queries import report_of
+from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.models import Tool
 
@@ -27,6 +28,9 @@ def asked_of(study: Study) -> list[Question]:
         verdicts=tuple((v.use, v.text) for v in study.verdicts.all()),
         letters=frozenset(
             o.contender.letter for o in outputs_queries.outputs(study) if o.picture is not None
+        ),
+        unlicensed=tuple(
+            sf.frame.name for sf in queries.study_frames(study) if not sf.frame.terms.complete
         ),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )

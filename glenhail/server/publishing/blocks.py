@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 Document = dict[str, Any]
-HEADING, TEXT = "heading", "text"
+HEADING, TEXT, FIGURE = "heading", "text", "figure"
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,7 @@ KINDS = (
     BlockKind("files", "Check it yourself", _always, kept=True),
     BlockKind(HEADING, "Heading", _always, own=True),
     BlockKind(TEXT, "Text", _always, own=True),
+    BlockKind(FIGURE, "Figure", _always, own=True),
 )
 BY_ID = {k.id: k for k in KINDS}
 

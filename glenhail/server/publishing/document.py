@@ -29,6 +29,7 @@ from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.originals import original_names
+from glenhail.server.publishing.own_figures import figures_of
 from glenhail.server.publishing.queries import address_of
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.sections import arrange
@@ -69,6 +70,9 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         | _beside(matched, (p.frame_id, p.pk), columns)
         for p in study.patches.all()
     ]
+    figures, blocks = figures_of(
+        complete(report.blocks), shown, [c["letter"] for c in columns], places
+    )
     document = {
         "format": FORMAT,
         "question": study.question,
@@ -107,13 +111,14 @@ def compile_document(report: Report, number: int, note: str) -> Document:
             for f in frames
         ],
         "patches": patches,
-        **arrange(study, patches, complete(report.blocks)),
+        "figures": figures,
+        **arrange(study, patches, figures, blocks),
         "measures": [_measure(m) for m in MEASURES],
     }
     document["changes"] = changes_since(report, document)
     wrongs = wrongs_of(report, number, [p.pk for p in study.patches.all()])
     document["corrections"] = wrongs
-    document["blocks"] = laid_out(document, report.blocks)
+    document["blocks"] = laid_out(document, blocks)
     document["corrections"] = corrections_table(document, wrongs)
     return document
 
@@ -149,6 +154,7 @@ def _column(contender: Contender) -> Document:
         "treatment": contender.treatment.told.as_json() if contender.treatment else None,
         "commands": [s.release.command for s in _steps(contender)],
         "colour": colour_of(contender.letter),
+        "terms": contender.terms.as_json() if contender.licence else None,
     }
 
 
@@ -183,6 +189,7 @@ def _frame(
         "scene": frame.scene.name if frame.scene else "",
         "kinds": ", ".join(frame.scene.kinds) if frame.scene else "",
         "made_by": frame.made_by,
+        "terms": frame.terms.as_json(),
         "table": table,
         "absences": absences(table),
     }

@@ -15,15 +15,14 @@ from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
 
 from glenhail.core.articles.figures import lie
+from glenhail.core.articles.licences import why_kept_back
 from glenhail.core.articles.linked import linked
-from glenhail.core.articles.looking import for_looking
+from glenhail.core.articles.looking import all_figures, for_looking
 from glenhail.core.articles.names import file_part
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
-from glenhail.server.material import display
-from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.originals import (
@@ -34,7 +33,8 @@ from glenhail.server.publishing.originals import (
 )
 from glenhail.server.publishing.paper import print_paper
 from glenhail.server.publishing.remarks import cut_remark
-from glenhail.server.viewing.crops import crop_codes
+from glenhail.server.publishing.shots import Shot, shots_of
+from glenhail.server.publishing.terms import terms_by_output
 
 ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
@@ -52,10 +52,10 @@ def print_edition(
     """
     for part in ("crops", "small", "around"):
         (folder / part).mkdir(parents=True)
-    patches = document["patches"]
-    for done, patch in enumerate(patches):
-        tell(0.05 + 0.75 * done / max(1, len(patches)), f"cutting {patch['name']}")
-        _cut(patch, done, document["contenders"], folder)
+    figures = all_figures(document)
+    for done, figure in enumerate(figures):
+        tell(0.05 + 0.75 * done / max(1, len(figures)), f"cutting {figure['name']}")
+        _cut(figure, done, document["contenders"], folder)
     for remark in document["remarks"]:
         tell(0.85, f"cutting remark {remark['number']}")
         cut_remark(remark, folder)
@@ -89,54 +89,36 @@ def _linked(document: Document) -> str:
 
 
 def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
-    rows = Output.objects.filter(pk__in=patch.pop("outputs")).select_related(
-        "contender", "picture__file", "frame__picture__file"
-    )
-    lineups = measuring_queries.lineups(list(rows))
-    columns = {c["letter"]: c for c in contenders}
+    """Cut a figure's crops, in the order of its outputs, and draw its sheet."""
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
-    outputs = list(rows.order_by("contender__order"))
+    columns = {c["letter"]: c for c in contenders}
+    shots = shots_of(patch)
 
-    def cut(output: Output) -> tuple[Document, Exhibit]:
-        return _crop(
-            output,
-            lineups[output.pk].mapping.rect,
-            patch,
-            columns[output.contender.letter],
-            stem,
-            folder,
-        )
+    def cut(shot: Shot) -> tuple[Document, Exhibit]:
+        return _crop(shot, patch, columns[shot.letter], stem, folder)
 
     with ThreadPoolExecutor(max_workers=2) as pool:
-        made = list(pool.map(cut, outputs))
+        made = list(pool.map(cut, shots))
     patch["crops"] = [entry for entry, _ in made]
     if made:
         _draw(patch, [exhibit for _, exhibit in made], stem, folder)
 
 
 def _crop(
-    output: Output,
-    place: Callable[[Rect], Rect],
-    patch: Document,
-    column: Document,
-    stem: str,
-    folder: Path,
+    shot: Shot, patch: Document, column: Document, stem: str, folder: Path
 ) -> tuple[Document, Exhibit]:
-    """Save an output's own pixels around a patch and tell the page how to lay them."""
-    assert output.picture is not None
-    picture = output.picture
-    display.ensure(picture)
+    """Save a shot's own pixels around a patch and tell the page how to lay them."""
     rect = Rect(*patch["rect"])
-    target = place(rect)
+    target = shot.place(rect)
     more = Rect(
         target.x - SURROUNDINGS * target.w,
         target.y - SURROUNDINGS * target.h,
         (1 + 2 * SURROUNDINGS) * target.w,
         (1 + 2 * SURROUNDINGS) * target.h,
     )
-    part = more.clipped(Rect(0, 0, picture.width, picture.height)).whole()
-    codes = crop_codes(picture.pyramid, part)
-    inner = target.outer().clipped(Rect(0, 0, picture.width, picture.height))
+    part = more.clipped(shot.bounds).whole()
+    codes = shot.codes(part)
+    inner = target.outer().clipped(shot.bounds)
     name = f"{stem}-{column['letter']}.png"
     y, x = round(inner.y - part.y), round(inner.x - part.x)
     own = codes[y : y + round(inner.h), x : x + round(inner.w)]
@@ -226,9 +208,18 @@ def manifest_of(study_id: int) -> list[dict[str, Any]]:
     rows = Output.objects.filter(
         contender__study_id=study_id, picture__isnull=False
     ).select_related("contender", "picture__file", "frame__picture")
+    terms = terms_by_output(list(rows))
     names = original_names(study_id)
     for output in rows.order_by("frame_id", "contender__order"):
         assert output.picture is not None
+        frame_terms, own = terms[output.pk]
+        if why := why_kept_back(frame_terms, own):
+            entries[names[output.pk]] = {
+                "name": names[output.pk],
+                "withheld": why,
+                "original": output.picture.file_id,
+            }
+            continue
         if output.picture.pk not in copies:
             copies[output.picture.pk] = published_copy(output.picture)
         copy = copies[output.picture.pk]

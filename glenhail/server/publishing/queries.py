@@ -13,6 +13,7 @@ from glenhail.server.measuring.models import Reading
 from glenhail.server.publishing.models import Correction, Edition, Report
 from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import Study
+from glenhail.server.tools.models import Release
 
 
 def report_of(study: Study) -> Report:
@@ -156,3 +157,10 @@ def later_than(edition: Edition) -> dict[str, object]:
 def address_of(report: Report, number: int) -> str:
     """An edition's whole address for readers; none where nobody told the site's."""
     return f"{settings.ADDRESS}/reports/{report.slug}/{number}/" if settings.ADDRESS else ""
+
+
+def commands_of(study: Study) -> list[str]:
+    """The releases whose commands an edition of this study publishes, by tool and name."""
+    used = Release.objects.filter(steps__treatment__contenders__study=study)
+    told = used.filter(command__isnull=False).select_related("tool")
+    return sorted({f"{r.tool.name} {r.name}" for r in told if r.command})

@@ -9,7 +9,7 @@ from glenhail.core.measures.catalogue import ROLES
 from glenhail.core.picture import Rect
 from glenhail.core.tone.matching import WORDS, Match, Size
 from glenhail.server.accounts.models import Bench
-from glenhail.server.material.models import Frame
+from glenhail.server.material.models import Frame, Licensed
 from glenhail.server.tools.models import Treatment
 
 
@@ -94,8 +94,11 @@ TRUTH_LETTER, UNPROCESSED_LETTER = "T", "U"
 LETTERS = "ABCDEFGHIJKLMNOPQRSVWXYZ"  # without T and U, which are taken
 
 
-class Contender(models.Model):
-    """A treatment entered under a letter; truth and unprocessed have theirs by right."""
+class Contender(Licensed):
+    """A treatment entered under a letter; truth and unprocessed have theirs by right.
+
+    Where its outputs have terms of their own, these hold beside those of their frames.
+    """
 
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="contenders")
     letter = models.CharField(max_length=1)

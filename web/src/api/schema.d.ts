@@ -164,6 +164,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contenders/{contender_id}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The terms of what a contender made. */
+        put: operations["contender_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/degradations": {
         parameters: {
             query?: never;
@@ -358,6 +375,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The terms of several frames. */
+        post: operations["frames_terms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations": {
         parameters: {
             query?: never;
@@ -420,6 +454,23 @@ export interface paths {
         put?: never;
         /** @description Joining by a link, which signs in. */
         post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/licences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All licences. */
+        get: operations["licences_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1570,6 +1621,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/report/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What was seen on the wall or in the close look, for the report. */
+        post: operations["figure_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/retests": {
         parameters: {
             query?: never;
@@ -2215,10 +2283,11 @@ export interface components {
             x: number[];
             y: number[];
         };
-        /** @description A block of the report; only headings and texts have words of their own. */
+        /** @description A block of the report; only headings, texts and figures have words of their own. */
         BlockIn: {
             kind: string;
             text?: string;
+            figure?: components["schemas"]["FigureIn"] | null;
         };
         /** @description ``kept`` blocks are in every edition; of ``own`` ones there may be several. */
         BlockKindOut: {
@@ -2353,6 +2422,7 @@ export interface components {
             kind: components["schemas"]["ContenderOutKindEnum"];
             title: string;
             manner: string;
+            terms: components["schemas"]["TermsShape"];
             readonly treatment: components["schemas"]["TreatmentShape"] | null;
         };
         /** @enum {string} */
@@ -2623,6 +2693,34 @@ export interface components {
             digits: number;
             reason: string | null;
         };
+        /**
+         * @description A part of a frame (px) as contenders have it: as made, lifted (EV), or as what
+         *     differs from another; ``zoom`` is the magnification it shall have at most.
+         */
+        FigureIn: {
+            frame: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
+            letters: string[];
+            /** Format: double */
+            zoom?: number | null;
+            /** @default 0 */
+            lift: number;
+            /** @default  */
+            against: string;
+            /** @default  */
+            kind: components["schemas"]["FigureInKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @default 1 */
+            gain: number;
+        };
+        /** @enum {string} */
+        FigureInKindEnum: "brightness" | "absolute" | "de00";
         /** @description For the schema: a multipart form with one file. */
         FileForm: {
             /** Format: uri */
@@ -2698,6 +2796,7 @@ export interface components {
             truth: components["schemas"]["PictureOut"] | null;
             truth_made: components["schemas"]["TruthMadeOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
+            terms: components["schemas"]["TermsShape"];
             readonly made_from: number | null;
             readonly made_by: string;
             readonly recipe: unknown;
@@ -2718,6 +2817,7 @@ export interface components {
             truth: components["schemas"]["PictureOut"] | null;
             truth_made: components["schemas"]["TruthMadeOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
+            terms: components["schemas"]["TermsShape"];
             readonly made_from: number | null;
             readonly made_by: string;
             readonly recipe: unknown;
@@ -2729,6 +2829,13 @@ export interface components {
         };
         FrameRef: {
             frame: number;
+        };
+        /** @description Licence (the id of one that is listed), source and credit; empty: not told. */
+        FrameTermsIn: {
+            licence: string;
+            source: string;
+            credit: string;
+            frames: number[];
         };
         /** @description Where the inputs lie, where outputs belong, and what could not be picked up. */
         HotFolderOut: {
@@ -2788,6 +2895,17 @@ export interface components {
         };
         /** @enum {string} */
         LicenceEnum: "free" | "one-off" | "subscription" | "trial";
+        /**
+         * @description ``passed_on`` and ``changed``: whether others may get the file, and what was made
+         *     from it.
+         */
+        LicenceOut: {
+            id: string;
+            title: string;
+            address: string;
+            passed_on: boolean;
+            changed: boolean;
+        };
         /**
          * @description Frame coordinates to output pixels; border in output pixels, residual in frame
          *     pixels.
@@ -3316,6 +3434,10 @@ export interface components {
             disclosure: string;
             blocks?: components["schemas"]["BlockIn"][];
         };
+        /**
+         * @description A report under work; ``commands`` names the releases whose commands its editions
+         *     publish.
+         */
         ReportOut: {
             summary: string;
             method: string;
@@ -3324,6 +3446,7 @@ export interface components {
             kinds: components["schemas"]["BlockKindOut"][];
             missing: string;
             asked: components["schemas"]["ReaderQuestionOut"][];
+            commands: string[];
             editions: components["schemas"]["EditionOut"][];
         };
         ReportRow: {
@@ -3645,6 +3768,12 @@ export interface components {
             readonly found: number;
             /** Format: date-time */
             readonly created: string;
+        };
+        /** @description Licence (the id of one that is listed), source and credit; empty: not told. */
+        TermsShape: {
+            licence: string;
+            source: string;
+            credit: string;
         };
         /** @description From where on a difference can be seen. */
         ThresholdOut: {
@@ -4232,6 +4361,32 @@ export interface operations {
             };
         };
     };
+    contender_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                contender_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsShape"];
+                "multipart/form-data": components["schemas"]["TermsShape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContenderOut"];
+                };
+            };
+        };
+    };
     degradation_steps: {
         parameters: {
             query?: never;
@@ -4638,6 +4793,29 @@ export interface operations {
             };
         };
     };
+    frames_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameTermsIn"];
+                "multipart/form-data": components["schemas"]["FrameTermsIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     person_invite: {
         parameters: {
             query?: never;
@@ -4724,6 +4902,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+        };
+    };
+    licences_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LicenceOut"][];
                 };
             };
         };
@@ -6710,6 +6907,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+        };
+    };
+    figure_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureIn"];
+                "multipart/form-data": components["schemas"]["FigureIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockIn"];
                 };
             };
         };

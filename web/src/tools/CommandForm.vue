@@ -42,7 +42,8 @@ const NUMBERS = [
       One argument per line. {input}, {output}, {mode}, {strength} and the names of settings in
       braces are filled in; a line whose value a step does not state is left out. No shell is
       involved. Programs are those in
-      <code class="mono">{{ programs?.directory }}</code>.
+      <code class="mono">{{ programs?.directory }}</code>. Editions publish the command, arguments
+      and all, so that readers can run it again: keep keys and passwords out of it.
     </p>
     <div class="fields">
       <v-select

@@ -91,6 +91,9 @@ def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path)
             "recipe": recipe.as_json(),
             "made_by": recipe.words(),
             "made_from_id": clean.pk,
+            "licence": clean.licence,
+            "source": clean.source,
+            "credit": clean.credit,
         }
         frame, _ = Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)
         look_for_target(frame)

@@ -16,6 +16,7 @@ from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.query import whole_number
 from glenhail.server.common.uploads import FileForm, uploaded
 from glenhail.server.material.actions import frames, scenes
+from glenhail.server.material.api.terms import TermsShape
 from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
 from glenhail.server.material.queries import find_frame, frames_of
 
@@ -107,6 +108,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
     picture = PictureOut()
     truth = PictureOut(allow_null=True)
     scene = SceneOut(allow_null=True)
+    terms = TermsShape()
     studies = serializers.IntegerField(read_only=True, default=0)
     found = serializers.SerializerMethodField()
 
@@ -121,6 +123,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "truth",
             "truth_made",
             "scene",
+            "terms",
             "made_from",
             "made_by",
             "recipe",

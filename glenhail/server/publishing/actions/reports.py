@@ -20,7 +20,13 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
 from glenhail.server.publishing.article import checked
+from glenhail.server.publishing.blocks import FIGURE, complete
 from glenhail.server.publishing.models import RESERVED, Report
+from glenhail.server.publishing.own_figures import (
+    checked_figure,
+    proposed_caption,
+    with_figure,
+)
 from glenhail.server.studies.models import Study
 
 
@@ -56,10 +62,25 @@ def write_report(
         disclosure.strip(),
     )
     if blocks is not None:
-        report.blocks = checked(blocks)
+        report.blocks = checked(study, blocks)
     report.save()
     record(actor, study.bench, "write report", study)
     return report
+
+
+@transaction.atomic
+def take_figure(actor: Actor, study: Study, figure: dict[str, Any]) -> dict[str, Any]:
+    """Take a figure from the wall or the close look into the report, with a caption
+    that its author may change; returns its block.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    report = report_of(study)
+    caption = proposed_caption(study, checked_figure(study, figure))
+    block = {"kind": FIGURE, "text": caption, "figure": figure}
+    report.blocks = checked(study, with_figure(complete(report.blocks), block))
+    report.save()
+    record(actor, study.bench, "write report", study)
+    return block
 
 
 @transaction.atomic

@@ -11,6 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.looking.differences import Kind
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
@@ -20,7 +21,7 @@ from glenhail.server.publishing.actions import editions, reports
 from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
-from glenhail.server.publishing.queries import find_edition, published, report_of
+from glenhail.server.publishing.queries import commands_of, find_edition, published, report_of
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
@@ -44,11 +45,30 @@ class EditionOut(serializers.ModelSerializer[Edition]):
         read_only_fields = fields
 
 
+class FigureIn(serializers.Serializer[Any]):
+    """A part of a frame (px) as contenders have it: as made, lifted (EV), or as what
+    differs from another; ``zoom`` is the magnification it shall have at most.
+    """
+
+    frame = serializers.IntegerField()
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+    w = serializers.FloatField(min_value=1)
+    h = serializers.FloatField(min_value=1)
+    letters = serializers.ListField(child=serializers.CharField(max_length=1), max_length=40)
+    zoom = serializers.FloatField(required=False, allow_null=True, min_value=0.01)
+    lift = serializers.IntegerField(default=0)
+    against = serializers.CharField(default="", allow_blank=True, max_length=1)
+    kind = serializers.ChoiceField(choices=list(Kind), default="", allow_blank=True)
+    gain = serializers.IntegerField(default=1)
+
+
 class BlockIn(serializers.Serializer[Any]):
-    """A block of the report; only headings and texts have words of their own."""
+    """A block of the report; only headings, texts and figures have words of their own."""
 
     kind = serializers.CharField(max_length=20)
     text = serializers.CharField(allow_blank=True, required=False, max_length=40_000)
+    figure = FigureIn(required=False, allow_null=True)
 
 
 class BlockKindOut(serializers.Serializer[Any]):
@@ -76,6 +96,10 @@ class ReaderQuestionOut(serializers.Serializer[Any]):
 
 
 class ReportOut(serializers.Serializer[Any]):
+    """A report under work; ``commands`` names the releases whose commands its editions
+    publish.
+    """
+
     summary = serializers.CharField()
     method = serializers.CharField()
     disclosure = serializers.CharField()
@@ -83,6 +107,7 @@ class ReportOut(serializers.Serializer[Any]):
     kinds = BlockKindOut(many=True)
     missing = serializers.CharField()
     asked = ReaderQuestionOut(many=True)
+    commands = serializers.ListField(child=serializers.CharField())
     editions = EditionOut(many=True)
 
 
@@ -114,6 +139,7 @@ def _report(study: Study) -> object:
         "kinds": KINDS,
         "missing": reports.what_is_missing(study),
         "asked": asked_of(study),
+        "commands": commands_of(study),
         "editions": printed,
     }
     return ReportOut(whole).data
@@ -146,6 +172,18 @@ class ReportView(APIView):
             require_current(request, _texts(study))
             reports.write_report(request.user, study, **texts)
         return Response(_report(study), headers=tagged(_texts(study)))
+
+
+class FiguresView(APIView):
+    """What was seen on the wall or in the close look, for the report."""
+
+    @extend_schema(operation_id="figure_take", request=FigureIn, responses={201: BlockIn})
+    def post(self, request: Request, study_id: int) -> Response:
+        study = find_study(request.user, study_id)
+        with transaction.atomic():
+            locked(study)
+            block = reports.take_figure(request.user, study, valid(FigureIn, request))
+        return Response(BlockIn(block).data, status=201)
 
 
 class EditionsView(APIView):

@@ -14,3 +14,9 @@ register = template.Library()
 def at(things: Sequence[Any], place: int) -> Any:
     """What stands at a place of a list."""
     return things[place]
+
+
+@register.filter
+def own_place(document: Any, place: int) -> int:
+    """An own figure's place among all figures, as the page's script counts them."""
+    return len(document["patches"]) + place

@@ -7,10 +7,12 @@ from typing import Any
 
 from django.db import transaction
 
+from glenhail.core.articles.licences import Terms
 from glenhail.core.treatments import step as core
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import Conflict
+from glenhail.server.material.actions.terms import set_terms
 from glenhail.server.studies.models import LETTERS, Contender, Kind, Study
 from glenhail.server.studies.queries import _with_steps
 from glenhail.server.tools.actions.treatments import fit_treatment, write_treatment
@@ -77,6 +79,18 @@ def change_contender(actor: Actor, contender: Contender, told: core.Treatment) -
     write_treatment(contender.study.bench, told, contender.treatment)
     record(actor, contender.study.bench, "change contender", contender)
     return _with_steps().get(pk=contender.pk)
+
+
+@transaction.atomic
+def tell_terms(actor: Actor, contender: Contender, terms: Terms) -> Contender:
+    """Say under which terms a contender's outputs are passed on, beside those of their
+    frames.
+    """
+    require(actor, contender.study.bench, Role.EDITOR)
+    _check_entered(contender)
+    set_terms(contender, terms)
+    record(actor, contender.study.bench, "tell licence", contender)
+    return contender
 
 
 @transaction.atomic

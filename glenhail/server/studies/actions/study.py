@@ -8,6 +8,7 @@ from django.utils import timezone
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.material.actions.terms import set_terms
 from glenhail.server.material.models import Frame
 from glenhail.server.studies.actions.contenders import under_next_letter
 from glenhail.server.studies.models import (
@@ -82,7 +83,8 @@ def duplicate_study(actor: Actor, study: Study) -> Study:
     for contender in entered(study):
         if contender.treatment is not None:
             told = contender.treatment.told
-            under_next_letter(copy, treatment=write_treatment(study.bench, told))
+            made = under_next_letter(copy, treatment=write_treatment(study.bench, told))
+            set_terms(made, contender.terms)
     for patch in study.patches.all():
         patch.pk, patch.study = None, copy
         patch.save(force_insert=True)

@@ -9,6 +9,7 @@ from rest_framework import serializers
 
 from glenhail.core.measures.catalogue import ROLES
 from glenhail.server.common.versions import tag
+from glenhail.server.material.api.terms import TermsShape
 from glenhail.server.studies.models import Contender, Factor, Kind, Patch, Study
 from glenhail.server.tools.api.shapes import TreatmentShape
 
@@ -45,6 +46,7 @@ class ContenderOut(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=Kind.choices)
     title = serializers.CharField()
     manner = serializers.CharField()
+    terms = TermsShape()
     treatment = serializers.SerializerMethodField()
 
     @extend_schema_field(TreatmentShape(allow_null=True))

@@ -12,6 +12,7 @@ from glenhail.core.picture import Rect
 from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current
+from glenhail.server.material.api.terms import TermsShape, told_terms
 from glenhail.server.material.queries import find_frame
 from glenhail.server.studies import queries
 from glenhail.server.studies.actions import contenders, patches
@@ -113,6 +114,20 @@ class ContenderView(APIView):
             request.user, queries.find_contender(request.user, contender_id)
         )
         return Response(status=204)
+
+
+class ContenderTermsView(APIView):
+    """The terms of what a contender made."""
+
+    @extend_schema(
+        operation_id="contender_terms", request=TermsShape, responses=shapes.ContenderOut
+    )
+    def put(self, request: Request, contender_id: int) -> Response:
+        contender = queries.find_contender(request.user, contender_id)
+        terms = told_terms(valid(TermsShape, request))
+        return Response(
+            shapes.ContenderOut(contenders.tell_terms(request.user, contender, terms)).data
+        )
 
 
 class PatchesView(APIView):

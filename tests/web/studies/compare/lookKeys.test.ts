@@ -16,7 +16,12 @@ function keysOf() {
     hold: vi.fn(),
     use: vi.fn(),
     lifeSize: vi.fn(),
-    taking: { copyLink: vi.fn(), copyPicture: vi.fn(), wholeScreen: vi.fn() },
+    taking: {
+      copyLink: vi.fn(),
+      copyPicture: vi.fn(),
+      intoReport: vi.fn(),
+      wholeScreen: vi.fn(),
+    },
   };
   const leave = vi.fn();
   const keys = lookKeys(look as unknown as Look, acts, leave);

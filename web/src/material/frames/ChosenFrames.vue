@@ -4,6 +4,7 @@
 import { computed } from "vue";
 
 import type { Frame } from "@/api/types";
+import FrameTerms from "@/material/terms/FrameTerms.vue";
 import { counted } from "@/shared/lib/words";
 
 import { useFrameChanges } from "./mutations";
@@ -64,6 +65,9 @@ async function burst(): Promise<void> {
       >
       <span v-if="whyNoBurst" class="soft ml-2">{{ whyNoBurst }}</span>
     </span>
+    <FrameTerms v-slot="{ act }" :frames="chosen" can-edit>
+      <v-btn size="small" @click="act">Licence and credit</v-btn>
+    </FrameTerms>
     <TextAction class="end" @click="emit('done')">Clear selection</TextAction>
   </div>
 </template>

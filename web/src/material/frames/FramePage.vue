@@ -17,6 +17,7 @@ import FactsList from "./FactsList.vue";
 import FrameViewer from "@/viewer/FrameViewer.vue";
 import MadeDownload from "@/shared/ui/MadeDownload.vue";
 import ScenePick from "./ScenePick.vue";
+import FrameTerms from "@/material/terms/FrameTerms.vue";
 import TruthPanel from "./TruthPanel.vue";
 
 // Charts are heavy; most frames show none.
@@ -116,6 +117,8 @@ usePageTitle(() => frame.value?.name ?? "Frame");
               </li>
             </ul>
             <p v-else class="soft">No study yet.</p>
+            <h2 class="mt-4 mb-2">Licence and credit</h2>
+            <FrameTerms :frames="[frame]" :can-edit="canEdit" />
           </section>
         </div>
         <section class="block">

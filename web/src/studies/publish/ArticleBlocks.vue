@@ -3,12 +3,18 @@
 // author's own.
 import { computed, nextTick, ref, useTemplateRef } from "vue";
 
+import type { Frame } from "@/api/types";
+import { type Figure, figureWords } from "@/studies/shared/figures/figures";
 import { useNotices } from "@/shared/lib/useNotices";
 import AddMenu from "@/shared/ui/AddMenu.vue";
 import RichText from "@/shared/ui/RichText.vue";
 import { addable, added, type Block, type BlockKind, moved } from "./blocks";
 
-const props = defineProps<{ kinds: readonly BlockKind[]; readonly: boolean }>();
+const props = defineProps<{
+  kinds: readonly BlockKind[];
+  frames: readonly Frame[];
+  readonly: boolean;
+}>();
 const blocks = defineModel<Block[]>({ required: true });
 const notices = useNotices();
 const list = useTemplateRef<HTMLElement>("list");
@@ -29,6 +35,18 @@ function drop(to: number): void {
   if (dragged.value !== undefined) void move(dragged.value, to - dragged.value);
   dragged.value = undefined;
 }
+/** The frame's own pixels there. */
+function pictureOf(figure: Figure): string | undefined {
+  const { x, y, w, h } = figure;
+  const picture = props.frames.find((f) => f.id === figure.frame)?.picture;
+  return picture && `/api/pictures/${picture.id}/parts/${x}_${y}_${w}_${h}.png`;
+}
+const wordsOf = (figure: Figure): string =>
+  figureWords(
+    figure,
+    props.frames.find((f) => f.id === figure.frame)?.name ?? "a frame that is gone",
+  );
+
 function add(kind: string): void {
   const after = last.value ?? blocks.value.length - 1;
   blocks.value = added(blocks.value, kind, after);
@@ -93,8 +111,32 @@ function write(at: number, text: string): void {
         :readonly="readonly"
         @update:model-value="write(i, $event)"
       />
+      <div v-else-if="block.kind === 'figure' && block.figure" class="d-flex ga-3 pt-1">
+        <img
+          v-if="pictureOf(block.figure)"
+          class="part"
+          :src="pictureOf(block.figure)"
+          alt="The part of the frame"
+          loading="lazy"
+        />
+        <div class="flex-1-1-0">
+          <v-text-field
+            :model-value="block.text"
+            :label="`Caption, block ${i + 1}`"
+            maxlength="300"
+            hide-details
+            :readonly="readonly"
+            @update:model-value="write(i, $event)"
+          />
+          <p class="soft small">{{ wordsOf(block.figure) }}</p>
+        </div>
+      </div>
     </li>
   </ol>
+  <p v-if="!readonly" class="soft small pt-2">
+    Figures come from the wall (choose crops, then Into the report) and from the close look (Take,
+    or the key “}”).
+  </p>
   <AddMenu v-if="!readonly" label="Add block" :kinds="addable(kinds, blocks)" @add="add" />
 </template>
 
@@ -102,6 +144,11 @@ function write(at: number, text: string): void {
 .blocks {
   list-style: none;
   padding: 0;
+}
+.part {
+  max-width: 120px;
+  max-height: 84px;
+  object-fit: contain;
 }
 .grip {
   cursor: grab;

@@ -32,6 +32,7 @@ const PLACES: Record<string, string> = {
   audit: "Like for like",
   judge: "Verdicts",
   tools: "Tools",
+  "set-up": "Licence and credit",
 };
 const placeOf = (page: string) => (page === "tools" ? "/tools" : `/studies/${study}/${page}`);
 const staying = computed(() => {
@@ -78,6 +79,10 @@ function publish(): void {
         </li>
       </ul>
     </section>
+    <p v-if="report?.commands.length" class="soft">
+      The edition also tells how {{ report.commands.join(", ") }}
+      {{ report.commands.length === 1 ? "is" : "are" }} run here, arguments and all.
+    </p>
     <v-btn type="submit" variant="flat" :loading="busy" :disabled="!!why"
       >Publish edition {{ next }}</v-btn
     >

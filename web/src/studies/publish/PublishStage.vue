@@ -112,7 +112,12 @@ async function save(): Promise<void> {
             The page is made of these blocks, from top to bottom; what has nothing to say is left
             out.
           </p>
-          <ArticleBlocks v-model="blocks" :kinds="report.kinds" :readonly="!canEdit || !data" />
+          <ArticleBlocks
+            v-model="blocks"
+            :kinds="report.kinds"
+            :frames="study.frames"
+            :readonly="!canEdit || !data"
+          />
         </section>
         <TheirText
           v-if="theirs"

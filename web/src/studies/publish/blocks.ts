@@ -20,7 +20,10 @@ export function added(blocks: readonly Block[], kind: string, after: number): Bl
 
 /** Kinds that can be added: the author's own always, others where they do not stand yet. */
 export const addable = (kinds: readonly BlockKind[], blocks: readonly Block[]): BlockKind[] =>
-  kinds.filter((k) => k.own || !blocks.some((b) => b.kind === k.id));
+  // A figure comes from where it is seen.
+  kinds
+    .filter((k) => k.id !== "figure")
+    .filter((k) => k.own || !blocks.some((b) => b.kind === k.id));
 
 /** The order in words, the author's own words within. */
 export const orderIn = (blocks: readonly Block[], kinds: readonly BlockKind[]): string =>

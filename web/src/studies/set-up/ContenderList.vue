@@ -8,6 +8,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import TreatmentForm from "@/tools/treatment/TreatmentForm.vue";
 
 import BodyEntry from "./BodyEntry.vue";
+import ContenderTerms from "./ContenderTerms.vue";
 import DifferencePanel from "./DifferencePanel.vue";
 import { useStudyChanges } from "./mutations";
 
@@ -83,6 +84,7 @@ const manner = (c: Contender): string =>
           >
             Duplicate
           </TextAction>
+          <ContenderTerms v-if="c.treatment" :contender="c" />
           <TextAction :aria-label="`Remove ${named(c)}`" @click="changes.remove(c)">
             Remove
           </TextAction>

@@ -3,6 +3,7 @@ import type { Frame } from "@/api/types";
 import { useFrameChanges } from "@/material/frames/mutations";
 import ScenePick from "@/material/frames/ScenePick.vue";
 import TruthPanel from "@/material/frames/TruthPanel.vue";
+import FrameTerms from "@/material/terms/FrameTerms.vue";
 import { fileKind, printSize, shooting } from "@/shared/lib/words";
 import NameField from "@/shared/ui/NameField.vue";
 import FrameThumb from "@/viewer/FrameThumb.vue";
@@ -38,6 +39,7 @@ const { rename } = useFrameChanges();
       </template>
       <p v-else class="soft">Being read: decoding, facts, display copy.</p>
       <ScenePick :frame="frame" :can-edit="canEdit" />
+      <FrameTerms :frames="[frame]" :can-edit="canEdit" />
     </div>
     <div>
       <h3>Truth</h3>

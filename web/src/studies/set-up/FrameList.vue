@@ -2,6 +2,7 @@
 import { computed, ref } from "vue";
 
 import { useFrames } from "@/material/frames/queries";
+import FrameTerms from "@/material/terms/FrameTerms.vue";
 import DropZone from "@/shared/ui/DropZone.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { send } from "@/uploads/store";
@@ -52,6 +53,9 @@ async function take(frame: number | null): Promise<void> {
       :can-edit="canEdit"
       @remove="removeFrame(frame)"
     />
+    <p v-if="study.frames.length > 1 && canEdit" class="pt-2">
+      <FrameTerms :frames="study.frames" can-edit />
+    </p>
     <DropZone
       v-if="canEdit"
       label="Add frames"

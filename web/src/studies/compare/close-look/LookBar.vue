@@ -25,7 +25,7 @@ const props = defineProps<{
   taking: Taking;
 }>();
 const emit = defineEmits<{ life: []; uses: []; screen: [] }>();
-const { study, columns } = useStudyContext();
+const { study, columns, canEdit } = useStudyContext();
 const help = useHelp();
 /** Every patch, and every frame as a whole. */
 const places = computed(() => [
@@ -112,7 +112,7 @@ const letters = computed(() => columns.value.map((c) => ({ value: c.letter, titl
       :items="gains"
     />
     <LookMore :look="look" :readout="readout" @uses="emit('uses')" @screen="emit('screen')" />
-    <LookTaking :taking="taking" />
+    <LookTaking :taking="taking" :can-edit="canEdit" />
     <IconAction class="end" aria-label="Keys and help" @click="help.open.value = true">
       ?
     </IconAction>

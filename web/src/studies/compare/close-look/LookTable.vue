@@ -12,6 +12,7 @@ import { useTaking } from "./useTaking";
 import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
+import { type Figure, figureOf, useFigures } from "@/studies/shared/figures/figures";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
 import { gridOf } from "./panes";
@@ -68,7 +69,25 @@ const title = computed(() => {
   const name = look.frame.value?.name ?? "";
   return p ? `${p.name}, ${p.role}, ${name}, ${at + 1} of ${study.value.patches.length}` : name;
 });
-const taking = useTaking(() => title.value, shown);
+const figures = useFigures(() => study.value.id);
+function figure(): Figure | string | undefined {
+  const { frame, arranged } = look;
+  const { against, kind, gain } = arranged;
+  if (!canEdit.value) return "Only editors take figures into the report.";
+  return (
+    frame.value &&
+    figureOf({
+      frame: frame.value,
+      view: look.view.value,
+      pane: look.paneSize(),
+      letters: look.letters.value,
+      light: look.light,
+      use: look.use.value,
+      ...(arranged.arrangement === "difference" ? { differs: { against, kind, gain } } : {}),
+    })
+  );
+}
+const taking = useTaking(() => title.value, shown, figure, figures.take);
 useLookKeys(look, {
   remark,
   taking,

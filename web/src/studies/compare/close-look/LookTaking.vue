@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Taking } from "./useTaking";
 
-defineProps<{ taking: Taking }>();
+defineProps<{ taking: Taking; canEdit: boolean }>();
 </script>
 
 <template>
@@ -10,6 +10,7 @@ defineProps<{ taking: Taking }>();
       <v-btn height="30" v-bind="opens">Take</v-btn>
     </template>
     <v-list>
+      <v-list-item v-if="canEdit" title="Into the report" @click="taking.intoReport()" />
       <v-list-item title="Copy link" @click="taking.copyLink()" />
       <v-list-item title="Save as picture" @click="taking.savePicture()" />
       <v-list-item title="Copy as picture" @click="taking.copyPicture()" />

@@ -47,7 +47,7 @@ export interface Acts {
   /** The next use, or the one before. */
   use: (by: 1 | -1) => void;
   lifeSize: () => void;
-  taking: Pick<Taking, "copyLink" | "copyPicture" | "wholeScreen">;
+  taking: Pick<Taking, "copyLink" | "copyPicture" | "intoReport" | "wholeScreen">;
 }
 
 export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Key[] {
@@ -150,6 +150,11 @@ export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Ke
     },
     { keys: "@", does: "Copy the link to this view", on: { "@": acts.taking.copyLink } },
     { keys: '"', does: "Copy this view as a picture", on: { '"': acts.taking.copyPicture } },
+    {
+      keys: "}",
+      does: "This view into the report, as a figure",
+      on: { "}": acts.taking.intoReport },
+    },
     { keys: "|", does: "Full screen, and back", on: { "|": acts.taking.wholeScreen } },
     { keys: "]", does: "More panes; [ fewer", on: { "]": panes(1), "[": panes(-1) } },
     { keys: "esc", does: "Back to the wall", on: { Escape: leave } },

@@ -1,10 +1,16 @@
 // Taking the view along: its address, its picture, the whole screen.
 import { save } from "@/shared/lib/saving";
 import { useNotices } from "@/shared/lib/useNotices";
+import type { Figure } from "@/studies/shared/figures/figures";
 
 import { type ShownPane, viewPicture } from "./viewPicture";
 
-export function useTaking(title: () => string, shown: () => ShownPane[]) {
+export function useTaking(
+  title: () => string,
+  shown: () => ShownPane[],
+  figure: () => Figure | string | undefined,
+  take: (figure: Figure) => Promise<unknown>,
+) {
   const notices = useNotices();
   const made = () => viewPicture(title(), shown());
 
@@ -27,6 +33,13 @@ export function useTaking(title: () => string, shown: () => ShownPane[]) {
         "Picture copied.",
       ),
     savePicture: () => tried(async () => save(await made(), `${title()}.png`)),
+    /** As a figure; what can be none is said. */
+    intoReport: () =>
+      tried(async () => {
+        const made = figure();
+        if (typeof made === "string") throw new Error(made);
+        if (made) await take(made);
+      }),
     wholeScreen: () =>
       tried(() =>
         document.fullscreenElement

@@ -13,6 +13,8 @@ import MeasureSelect from "@/studies/compare/MeasureSelect.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import { lightTold } from "@/studies/compare/lights";
 import { useLight } from "@/studies/compare/useLight";
+import { figureOf, useFigures } from "@/studies/shared/figures/figures";
+import { useNotices } from "@/shared/lib/useNotices";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { percent, STEPS } from "@/viewer/geometry";
 import { lightWords } from "@/viewer/light";
@@ -75,6 +77,21 @@ const lines = computed(() =>
         cells: seen.value.map((contender) => ({ row, contender })),
       })),
 );
+const figures = useFigures(() => study.value.id);
+const notices = useNotices();
+/** The chosen crops of a spot, whole, as large as they fit and are seen here. */
+async function intoReport(): Promise<void> {
+  const of = chosen.value;
+  const frame = study.value.frames.find((f) => f.id === of?.spot.frame);
+  if (!of || !frame) return;
+  const { x, y, w, h } = of.spot;
+  const letters = seen.value.map((c) => c.letter).filter((l) => of.letters.includes(l));
+  const view = { x: x + w / 2, y: y + h / 2, zoom: Number(zoom.value) };
+  const pane = { width: w, height: h };
+  const made = figureOf({ frame, view, pane, letters, light: light.value, use: "" });
+  if (typeof made === "string") notices.warn(new Error(made));
+  else await figures.take({ ...made, x, y, w, h });
+}
 const look = computed(() => {
   const of = chosen.value;
   if (!of) return "";
@@ -97,6 +114,9 @@ const look = computed(() => {
     <span class="end row middle ga-2">
       <v-btn v-if="chosen" height="30" variant="flat" :to="look"
         >Look at {{ chosen.letters.length }}</v-btn
+      >
+      <v-btn v-if="chosen && canEdit" height="30" :loading="figures.busy.value" @click="intoReport"
+        >Into the report</v-btn
       >
       <ChoiceBar v-model="magnification" label="Subject at" :items="steps" />
       <MeasureSelect v-if="readings" v-model="shown" main :measures="readings.measures" />

@@ -1,0 +1,142 @@
+"""Figures that an author took into the report: a part of a frame as chosen contenders
+have it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from glenhail.core.articles.figures import magnification
+from glenhail.core.errors import BadRequest
+from glenhail.core.looking.shown import showing_of
+from glenhail.core.picture import Rect
+from glenhail.server.common.errors import ActionError
+from glenhail.server.material.models import Frame
+from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.blocks import FIGURE
+from glenhail.server.studies.models import Study
+
+Document = dict[str, Any]
+LEAST, MOST_CROPS = 8, 12  # px a side; contenders in one figure
+LONGEST_CAPTION = 300
+
+
+def checked_figure(study: Study, told: Document) -> Document:
+    """What a figure block is kept as.
+
+    Raises
+    ------
+    ActionError
+        If there is no such frame, place or contender, or it can not be shown so.
+    """
+    frame = _frame(study, told["frame"])
+    rect = Rect(*(float(told[k]) for k in "xywh")).whole()
+    if rect.w < LEAST or rect.h < LEAST:
+        raise ActionError(f"A figure shows at least {LEAST} by {LEAST} px of its frame.")
+    if not rect.inside(frame.picture.width, frame.picture.height):
+        raise ActionError(f"The figure reaches beyond the edge of {frame.name}.")
+    letters = list(dict.fromkeys(told["letters"]))
+    known = set(study.contenders.values_list("letter", flat=True))
+    try:
+        showing = showing_of(told)
+    except BadRequest as why:
+        raise ActionError(f"{str(why).capitalize()}.") from why
+    unknown = {*letters, *filter(None, [showing.against])} - known
+    if unknown:
+        raise ActionError(f"There is no contender {', '.join(sorted(unknown))} in this study.")
+    letters = [letter for letter in letters if letter != showing.against]
+    if not 0 < len(letters) <= MOST_CROPS:
+        raise ActionError(f"A figure shows 1 to {MOST_CROPS} contenders.")
+    place = {k: round(getattr(rect, k)) for k in "xywh"}
+    times = {"zoom": float(told["zoom"])} if told.get("zoom") else {}
+    return {"frame": frame.pk, **place, "letters": letters, **times, **showing.as_json()}
+
+
+def proposed_caption(study: Study, figure: Document) -> str:
+    """What a figure shows, in words: the patch that fills most of it, else its frame."""
+    rect = Rect(*(figure[k] for k in "xywh"))
+    inside = [
+        p
+        for p in study.patches.filter(frame_id=figure["frame"])
+        if _area(p.rect.clipped(rect)) >= 0.5 * _area(p.rect)
+    ]
+    if inside:
+        return str(max(inside, key=lambda p: _area(p.rect)).name)
+    return f"Part of {_frame(study, figure['frame']).name}"
+
+
+def _area(rect: Rect) -> float:
+    return max(0.0, rect.w) * max(0.0, rect.h)
+
+
+def with_figure(blocks: Sequence[Document], block: Document) -> list[Document]:
+    """Blocks with another figure: after the last one, else before what is side by side."""
+    kinds = [b["kind"] for b in blocks]
+    if FIGURE in kinds:
+        at = len(kinds) - kinds[::-1].index(FIGURE)
+    else:
+        at = kinds.index("figures") if "figures" in kinds else len(kinds)
+    return [*blocks[:at], block, *blocks[at:]]
+
+
+def figures_of(
+    blocks: Sequence[Document],
+    shown: Sequence[Output],
+    letters: Sequence[str],
+    frames: dict[int, int],
+) -> tuple[list[Document], list[Document]]:
+    """Figures as an edition has them, and the blocks, where each knows its figure's
+    place; a figure of which nothing can be shown is left out.
+
+    ``shown`` are the outputs that are ready, ``frames`` the places of the study's.
+    """
+    figures: list[Document] = []
+    kept: list[Document] = []
+    for block in blocks:
+        if block["kind"] != FIGURE:
+            kept.append(block)
+        elif (figure := _figure(block, shown, letters, frames)) is not None:
+            kept.append({"kind": FIGURE, "text": figure["name"], "at": len(figures)})
+            figures.append(figure)
+    return figures, kept
+
+
+def _figure(
+    block: Document, shown: Sequence[Output], letters: Sequence[str], frames: dict[int, int]
+) -> Document | None:
+    told = block["figure"]
+    outputs = {o.contender.letter: o for o in shown if o.frame_id == told["frame"]}
+    showing = showing_of(told)
+    chosen = [outputs[letter] for letter in told["letters"] if letter in outputs]
+    against = outputs.get(showing.against)
+    if told["frame"] not in frames or not chosen or (showing.kind and against is None):
+        return None
+    frame = chosen[0].frame
+    w, h = told["w"], told["h"]
+    times = magnification(w, h, len(chosen), told.get("zoom"))
+    return {
+        "name": block.get("text", "").strip() or f"Part of {frame.name}",
+        "role": "",
+        "frame": frame.name,
+        "frame_at": frames[told["frame"]],
+        "rect": [told[k] for k in "xywh"],
+        "magnification": times,
+        "percent": f"{100 * times:g} %",
+        "box": {"width": f"{w * times:.3f}px", "ratio": f"{w:g} / {h:g}"},
+        "headline": None,
+        "letters": list(letters),
+        "outputs": [o.pk for o in chosen],
+        "against": against.pk if against else None,
+        "showing": showing.as_json(),
+        "shown": showing.words,
+        "crops": [],
+        **{k: [] for k in ("table", "absences", "matched_table", "matched_absences")},
+    }
+
+
+def _frame(study: Study, frame_id: int) -> Frame:
+    row = study.study_frames.select_related("frame__picture").filter(frame_id=frame_id).first()
+    if row is None:
+        raise ActionError("The figure's frame is not in this study any more.")
+    return row.frame

@@ -1,0 +1,195 @@
+"""Figures that an author took into the report, from the view to the edition's files."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from django.core.files.storage import storages
+from jsonschema import Draft202012Validator
+from PIL import Image
+
+from glenhail.core.checking.bundle import Bundle
+from glenhail.core.checking.crops import crops_again
+from glenhail.core.checking.verify import verify
+from glenhail.core.colour import srgb
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.looking.shown import MIDDLE
+from glenhail.server.material.models import Frame
+from glenhail.server.publishing.bundle import stream_bundle
+from glenhail.server.publishing.models import Edition, Report
+from tests.server.base import ServerTest, tiff, work
+
+JSON = "application/json"
+PLACE = {"x": 20, "y": 20, "w": 100, "h": 64}
+LIFTED = {"letters": ["A", "U"], "lift": 2, "zoom": 1}
+DIFFERING = {"letters": ["A", "U"], "against": "U", "kind": "brightness", "gain": 8}
+
+
+class OwnFigures(ServerTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.study = self.make_study()
+        work()
+        self.frame = Frame.objects.get()
+
+    def take(self, client: str = "editor", **told: Any) -> Any:
+        body = {"frame": self.frame.pk, **PLACE, **told}
+        path = f"/api/studies/{self.study.pk}/report/figures"
+        return self.client_of(client).post(path, body, JSON)
+
+    def printed(self) -> tuple[Edition, dict[str, Any]]:
+        self.owner.post(f"/api/studies/{self.study.pk}/editions", {"note": "Figures."}, JSON)
+        work()
+        edition = Edition.objects.latest("number")
+        return edition, json.loads(self.read(edition, "edition.json"))
+
+    def read(self, edition: Edition, name: str) -> bytes:
+        return Path(storages["editions"].path(f"{edition.folder}/{name}")).read_bytes()
+
+    def codes(self, edition: Edition, name: str) -> np.ndarray:
+        return np.asarray(Image.open(io.BytesIO(self.read(edition, name))).convert("RGB"))
+
+    def pixels(self, kind: str) -> np.ndarray:
+        path = Path(self.enterContext(__import__("tempfile").TemporaryDirectory())) / "x.tif"
+        path.write_bytes(tiff(kind))
+        return read_picture(path, "x.tif").pixels
+
+    def test_a_view_becomes_a_block_before_what_is_side_by_side(self) -> None:
+        taken = self.take(**LIFTED)
+        self.assertEqual(taken.status_code, 201, taken.content)
+        # The patch that lies within it is what it shows.
+        self.assertEqual(taken.json()["text"], "Sky")
+        self.take(**DIFFERING, x=300, y=200)
+        blocks = Report.objects.get().blocks
+        kinds = [b["kind"] for b in blocks]
+        at = kinds.index("figure")
+        self.assertEqual(kinds[at : at + 3], ["figure", "figure", "figures"])
+        self.assertEqual(blocks[at + 1]["text"], "Part of frame")
+        self.assertEqual(blocks[at + 1]["figure"]["letters"], ["A"])
+
+    def test_what_can_be_no_figure_is_refused_with_words(self) -> None:
+        for words, told in (
+            ("beyond the edge of frame", {"x": 600}),
+            ("There is no contender Q", {"letters": ["A", "Q"]}),
+            ("at least 8 by 8 px", {"w": 3}),
+            ("1 to 12 contenders", {"letters": ["U"], "against": "U", "kind": "de00"}),
+            ("lifted by one of", {"lift": 9}),
+            ("no more", {"frame": 10**6}),
+            ("not in this study", {"frame": 10**6}),
+        ):
+            with self.subTest(words):
+                answer = self.take(**{"letters": ["A"], **told})
+                self.assertEqual(answer.status_code, 400, answer.content)
+                if words != "no more":
+                    self.assertIn(words, answer.json()["detail"])
+        self.assertEqual(self.take("viewer", letters=["A"]).status_code, 403)
+        self.assertEqual(self.take("stranger", letters=["A"]).status_code, 404)
+        report = self.owner.get(f"/api/studies/{self.study.pk}/report").json()
+        without = {"kind": "figure", "text": "Nothing"}
+        texts = {k: report[k] for k in ("summary", "method", "disclosure")}
+        body = {**texts, "blocks": [without]}
+        answer = self.owner.put(f"/api/studies/{self.study.pk}/report", body, JSON)
+        self.assertIn("Into the report", answer.json()["detail"])
+
+    def test_an_edition_shows_them_and_their_pixels_are_the_outputs(self) -> None:
+        self.take(**LIFTED)
+        self.take(**DIFFERING)
+        edition, document = self.printed()
+        schema = json.loads(self.read(edition, "edition.schema.json"))
+        self.assertEqual(list(Draft202012Validator(schema).iter_errors(document)), [])
+        lifted, differing = document["figures"]
+        numbers = [lifted["figure"], differing["figure"]]
+        self.assertEqual(numbers, [2, 3])  # after what is at a glance
+        self.assertEqual([c["letter"] for c in lifted["crops"]], ["A", "U"])
+        self.assertEqual((lifted["percent"], lifted["shown"]), ("100 %", "lifted by 2 EV"))
+
+        page = self.read(edition, "index.html").decode()
+        self.assertIn("Figure 2. Sky, frame", page)
+        self.assertIn("brightness less that of U, 8 times", page)
+        x, y, w, h = (PLACE[k] for k in "xywh")
+        part = np.s_[y : y + h, x : x + w]
+        frame, smooth = self.pixels("frame")[part], self.pixels("smooth")[part]
+        for crop, pixels in zip(lifted["crops"], (smooth, frame), strict=True):
+            want = srgb.to_display(pixels * 4)
+            np.testing.assert_array_equal(self.codes(edition, crop["file"]), want)
+        # ITU-R BT.709-6 luma of IEC 61966-2-1 values, about the middle.
+        apart = (srgb.encode(smooth) - srgb.encode(frame)) @ np.array([0.2126, 0.7152, 0.0722])
+        want = np.clip(np.rint(MIDDLE + 8 * 255 * apart), 0, 255)
+        found = self.codes(edition, differing["crops"][0]["file"])
+        self.assertLessEqual(np.abs(found[..., 0] - want).max(), 1)
+
+    def test_they_are_checked_like_all_else(self) -> None:
+        self.take(**LIFTED)
+        self.take(**DIFFERING)
+        edition, document = self.printed()
+        folder = Path(self.enterContext(__import__("tempfile").TemporaryDirectory()))
+        path = folder / "bundle.zip"
+        path.write_bytes(b"".join(stream_bundle(edition)))
+        with Bundle(path) as bundle:
+            told = list(verify(bundle))
+        wrong = [c for c in told if c.state != "equal"]
+        self.assertEqual([(c.what, c.why) for c in wrong], [])
+        captions = [c.what for c in told if c.what.startswith("caption of figure")]
+        self.assertEqual(len(captions), 3)
+        crops = [c for c in told if c.kind == "crop" and "lifted" not in c.what]
+        self.assertGreater(len(crops), 6)
+
+        # One code other by more than rounding is found, in lifted light and in differences.
+        pictures = {
+            o["letter"]: p
+            for o, p in (
+                (o, read_picture(self.original(path, folder, o["file"]), "x.tif"))
+                for o in document["frames"][0]["outputs"]
+            )
+        }
+        from glenhail.core.checking.readings import laid_again
+
+        outputs = {o["letter"]: o for o in document["frames"][0]["outputs"]}
+        for figure in document["figures"]:
+            name = figure["crops"][0]["file"]
+            codes = self.codes(edition, name).copy()
+            codes[5, 5, 1] = 255 - codes[5, 5, 1]
+            out = io.BytesIO()
+            Image.fromarray(codes).save(out, "PNG")
+
+            def read(asked: str, name: str = name, data: bytes = out.getvalue()) -> bytes:
+                return data if asked == f"report/{name}" else self.read(edition, asked[7:])
+
+            found = [
+                c.what
+                for c in crops_again(
+                    document,
+                    0,
+                    lambda o: pictures[o["letter"]],
+                    lambda x: laid_again(pictures["U"], pictures[x], outputs[x]),
+                    read,
+                )
+                if c.state != "equal"
+            ]
+            self.assertEqual(len(found), 1, found)
+            self.assertIn(name, found[0])
+
+    def original(self, path: Path, folder: Path, name: str) -> Path:
+        with zipfile.ZipFile(path) as pack:
+            return Path(pack.extract(f"originals/{name}", folder))
+
+    def test_what_can_not_be_shown_any_more_is_left_out_and_what_changed_says_so(self) -> None:
+        self.take(**LIFTED)
+        self.printed()
+        report = self.owner.get(f"/api/studies/{self.study.pk}/report").json()
+        blocks = [b for b in report["blocks"] if b["kind"] != "figure"]
+        texts = {k: report[k] for k in ("summary", "method", "disclosure")}
+        path = f"/api/studies/{self.study.pk}/report"
+        self.owner.put(path, {**texts, "blocks": blocks}, JSON)
+        self.take(**DIFFERING)
+        contender = self.study.contenders.get(letter="A")
+        told = self.printed()[1]["changes"]["material"]
+        self.assertIn("figure “Sky, lifted by 2 EV”: gone", told)
+        self.owner.delete(f"/api/contenders/{contender.pk}")
+        self.assertEqual(Report.objects.get().blocks[0]["kind"], "answer")
+        self.assertEqual(self.owner.get(path).status_code, 200)
