@@ -10,6 +10,7 @@ import json
 import time
 from collections.abc import Iterable, Sequence
 from pathlib import Path
+from typing import Any
 
 from django.contrib.auth.models import User
 
@@ -45,7 +46,7 @@ from glenhail.server.publishing.actions import corrections, reports
 from glenhail.server.publishing.actions.corrections import Place
 from glenhail.server.studies.actions import contenders, patches, uses
 from glenhail.server.studies.actions import study as study_actions
-from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.models import Contender, Kind, Study
 
 PATIENCE = 300  # seconds
 PATCH_NAMES = {
@@ -93,7 +94,18 @@ class Filler:
         self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
         whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
-        reports.write_report(self.actor, study, *whole, texts.blocks())
+        reports.write_report(self.actor, study, *whole, texts.blocks(self._taken_away(study)))
+
+    def _taken_away(self, study: Study) -> dict[str, Any]:
+        """What differs from the frame on its cloth, as the close look shows it."""
+        cloth = study.patches.select_related("frame").order_by("pk").filter(name="Check cloth")[0]
+        treated = study.contenders.filter(kind=Kind.TREATMENT).order_by("order")
+        return {
+            "frame": cloth.frame_id,
+            **{"x": cloth.x, "y": cloth.y, "w": cloth.w, "h": 120},
+            "letters": list(treated.values_list("letter", flat=True)),
+            **{"zoom": 1, "lift": 0, "against": "U", "kind": "brightness", "gain": 8},
+        }
 
     def decide(self, study: Study) -> None:
         """Accept what can be said to be fair, with the reason; what Mossgate did to

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from glenhail.core.articles.licences import Terms
 from glenhail.core.treatments.step import Setting, Step
 from glenhail.server.publishing.blocks import usual
@@ -83,13 +85,18 @@ READING = (
     "<blockquote><p>A print of 90 × 60 cm hangs in the weaving hall; what is lost shows from two"
     " steps away.</p></blockquote>"
 )
+TAKEN_AWAY = "What each took away from the check cloth, and put there"
 
 
-def blocks() -> list[dict[str, str]]:
-    """The usual blocks, with words of the reviewer's own before the figures."""
-    order = usual()
+def blocks(figure: dict[str, Any]) -> list[dict[str, Any]]:
+    """The usual blocks, with words and a figure of the reviewer's own before the others."""
+    order: list[dict[str, Any]] = usual()
     at = next(i for i, block in enumerate(order) if block["kind"] == "figures")
-    own = [{"kind": "heading", "text": HEADING}, {"kind": "text", "text": READING}]
+    own: list[dict[str, Any]] = [
+        {"kind": "heading", "text": HEADING},
+        {"kind": "text", "text": READING},
+        {"kind": "figure", "text": TAKEN_AWAY, "figure": figure},
+    ]
     return [*order[:at], *own, *order[at:]]
 
 

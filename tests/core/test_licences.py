@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 from glenhail.core.articles.licences import (
     LICENCES,
@@ -10,6 +11,7 @@ from glenhail.core.articles.licences import (
     NOT_CHANGED,
     NOT_PASSED_ON,
     Terms,
+    licences_table,
     why_kept_back,
 )
 
@@ -36,6 +38,33 @@ class KeptBack(unittest.TestCase):
         for name, frame, own, wanted in CASES:
             with self.subTest(name):
                 self.assertEqual(why_kept_back(frame, own), wanted)
+
+    def test_each_set_of_terms_is_told_once_with_what_it_is_of(self) -> None:
+        other = Terms("CC-BY-4.0", "a friend", "a friend").as_json()
+        frames = [
+            {"name": n, "terms": t} for n, t in (("Loom", CC0.as_json()), ("Shed", CC0.as_json()))
+        ]
+        none = [{"letter": "A", "terms": None}]
+
+        def told(
+            frames: list[dict[str, Any]], contenders: list[dict[str, Any]] = none
+        ) -> list[str]:
+            return [
+                f"{row['of']}: {row['licence']}"
+                for row in licences_table({"frames": frames, "contenders": contenders})
+            ]
+
+        self.assertEqual(told(frames), ["All frames, and what was made from them: CC0-1.0"])
+        self.assertEqual(told(frames[:1]), ["Loom, and what was made from it: CC0-1.0"])
+        self.assertEqual(
+            told([*frames, {"name": "Yard", "terms": other}], [{"letter": "B", "terms": other}]),
+            [
+                "Loom, Shed, and what was made from them: CC0-1.0",
+                "Yard, and what was made from it: CC-BY-4.0",
+                "Outputs of B as well: CC-BY-4.0",
+            ],
+        )
+        self.assertEqual(told([{"name": "Loom"}], [{"letter": "A"}]), [])
 
     def test_no_licence_without_derivatives_lets_outputs_out(self) -> None:
         for licence in LICENCES.values():

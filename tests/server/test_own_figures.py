@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import tempfile
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -55,7 +56,7 @@ class OwnFigures(ServerTest):
         return np.asarray(Image.open(io.BytesIO(self.read(edition, name))).convert("RGB"))
 
     def pixels(self, kind: str) -> np.ndarray:
-        path = Path(self.enterContext(__import__("tempfile").TemporaryDirectory())) / "x.tif"
+        path = Path(self.enterContext(tempfile.TemporaryDirectory())) / "x.tif"
         path.write_bytes(tiff(kind))
         return read_picture(path, "x.tif").pixels
 
@@ -127,7 +128,7 @@ class OwnFigures(ServerTest):
         self.take(**LIFTED)
         self.take(**DIFFERING)
         edition, document = self.printed()
-        folder = Path(self.enterContext(__import__("tempfile").TemporaryDirectory()))
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         path = folder / "bundle.zip"
         path.write_bytes(b"".join(stream_bundle(edition)))
         with Bundle(path) as bundle:
@@ -189,7 +190,7 @@ class OwnFigures(ServerTest):
         self.take(**DIFFERING)
         contender = self.study.contenders.get(letter="A")
         told = self.printed()[1]["changes"]["material"]
-        self.assertIn("figure “Sky, lifted by 2 EV”: gone", told)
+        self.assertIn("figure Sky, lifted by 2 EV: gone", told)
         self.owner.delete(f"/api/contenders/{contender.pk}")
         self.assertEqual(Report.objects.get().blocks[0]["kind"], "answer")
         self.assertEqual(self.owner.get(path).status_code, 200)

@@ -108,3 +108,30 @@ def why_kept_back(frame: Terms, own: Terms | None = None) -> str:
         return NOT_CHANGED
     theirs = LICENCES.get(own.licence)
     return NOT_PASSED_ON if theirs is not None and not theirs.passed_on else ""
+
+
+def licences_table(document: dict[str, Any]) -> list[dict[str, Any]]:
+    """Terms of an edition's files, each once, with what they are of in words.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    """
+    rows: list[tuple[str, dict[str, Any]]] = []
+    # Editions of earlier releases tell of none.
+    frames = [f for f in document["frames"] if "terms" in f]
+    for i, frame in enumerate(frames):
+        terms = frame["terms"]
+        if any(f["terms"] == terms for f in frames[:i]):
+            continue
+        names = [f["name"] for f in frames if f["terms"] == terms]
+        whole = len(frames) > 1 and len(names) == len(frames)
+        rows.append(("All frames" if whole else ", ".join(names), terms))
+    told = [{"of": f"{of}, and what was made from {_it(of)}", **terms} for of, terms in rows]
+    own = [c for c in document["contenders"] if c.get("terms")]
+    return told + [{"of": f"Outputs of {c['letter']} as well", **c["terms"]} for c in own]
+
+
+def _it(names: str) -> str:
+    return "them" if "," in names or names == "All frames" else "it"

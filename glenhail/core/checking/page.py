@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any
 
+from glenhail.core.articles.licences import licences_table
 from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import for_looking
 from glenhail.core.articles.names import inline
@@ -156,6 +157,9 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for block in document["blocks"]:
         if block["kind"] in ("heading", "text"):
             yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
+    for row in licences_table(document) if "files" in kinds else ():
+        for part in ("of", "title", "source", "credit"):
+            yield f"the {part} of the licence of {row['of']}", row[part]
     yield from _since(document)
     for verdict in document["verdicts"] if "answer" in kinds else ():
         yield f"the verdict for {verdict['use']}", verdict["text"]

@@ -86,7 +86,7 @@ def draw_sheet(
     mono_font : Path
         The typeface of numbers.
     """
-    text, mono = _font(text_font, 16), _font(mono_font, 14)
+    text, mono = font(text_font, 16), font(mono_font, 14)
     cell = max(width, 190)
     total = 2 * MARGIN + len(exhibits) * cell + (len(exhibits) - 1) * GAP
     sheet = Image.new("RGB", (total, 3 * MARGIN + 24 + height + 2 * GAP + LABEL), PAPER)
@@ -105,7 +105,16 @@ def draw_sheet(
 
 
 @cache
-def _font(path: Path, size: int) -> ImageFont.FreeTypeFont:
+def font(path: Path, size: int) -> ImageFont.FreeTypeFont:
+    """A typeface at a size; read once.
+
+    Parameters
+    ----------
+    path : Path
+        Of its file.
+    size : int
+        Px.
+    """
     return ImageFont.truetype(path, size)
 
 
@@ -124,14 +133,24 @@ def _label(
     pen.text(
         (x + 10, y + 10), exhibit.letter, "white" if exhibit.colour else INK, text, anchor="mm"
     )
-    pen.text((x + 28, y), _fitted(exhibit.title, text, room - 28), INK, text)
-    pen.text((x, y + 28), _fitted(exhibit.line, mono, room), SOFT, mono)
+    pen.text((x + 28, y), fitted(exhibit.title, text, room - 28), INK, text)
+    pen.text((x, y + 28), fitted(exhibit.line, mono, room), SOFT, mono)
 
 
-def _fitted(words: str, font: ImageFont.FreeTypeFont, room: int) -> str:
-    """As much of a text as there is room for."""
-    if font.getlength(words) <= room:
+def fitted(words: str, face: ImageFont.FreeTypeFont, room: int) -> str:
+    """As much of a text as there is room for.
+
+    Parameters
+    ----------
+    words : str
+        The text.
+    face : FreeTypeFont
+        Its typeface.
+    room : int
+        Px.
+    """
+    if face.getlength(words) <= room:
         return words
-    while words and font.getlength(words + "…") > room:
+    while words and face.getlength(words + "…") > room:
         words = words[:-1]
     return words.rstrip() + "…"

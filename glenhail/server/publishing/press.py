@@ -21,6 +21,7 @@ from glenhail.core.articles.looking import all_figures, for_looking
 from glenhail.core.articles.names import file_part
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
+from glenhail.core.files.posters import SIZES, Poster, draw_poster
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
 from glenhail.server.outputs.models import Output
@@ -50,12 +51,12 @@ def print_edition(
     """Write every file of an edition into an empty folder; `document` gains its crops,
     and its PDF is known by the hash of what was asked to be printed.
     """
-    for part in ("crops", "small", "around"):
+    for part in ("crops", "small", "around", "posters"):
         (folder / part).mkdir(parents=True)
     figures = all_figures(document)
     for done, figure in enumerate(figures):
         tell(0.05 + 0.75 * done / max(1, len(figures)), f"cutting {figure['name']}")
-        _cut(figure, done, document["contenders"], folder)
+        _cut(figure, done, document, folder)
     for remark in document["remarks"]:
         tell(0.85, f"cutting remark {remark['number']}")
         cut_remark(remark, folder)
@@ -88,10 +89,10 @@ def _linked(document: Document) -> str:
     return mark_safe(text.translate(escaped))  # noqa: S308
 
 
-def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) -> None:
+def _cut(patch: Document, index: int, document: Document, folder: Path) -> None:
     """Cut a figure's crops, in the order of its outputs, and draw its sheet."""
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
-    columns = {c["letter"]: c for c in contenders}
+    columns = {c["letter"]: c for c in document["contenders"]}
     shots = shots_of(patch)
 
     def cut(shot: Shot) -> tuple[Document, Exhibit]:
@@ -101,7 +102,9 @@ def _cut(patch: Document, index: int, contenders: list[Document], folder: Path) 
         made = list(pool.map(cut, shots))
     patch["crops"] = [entry for entry, _ in made]
     if made:
-        _draw(patch, [exhibit for _, exhibit in made], stem, folder)
+        whence = [document["question"], f"{document['bench']}, edition {document['number']}"]
+        below = " · ".join(filter(None, [*whence, document["address"]]))
+        _draw(patch, [exhibit for _, exhibit in made], stem, folder, below)
 
 
 def _crop(
@@ -186,14 +189,23 @@ def _headline(patch: Document, told: str) -> str:
     return f"{head['measure']} {value}{unit} ±{half}"
 
 
-def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path) -> None:
+def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, below: str) -> None:
+    """A figure as one picture: all of it in a row, and in the sizes of videos and posts."""
     _, _, w, h = patch["rect"]
     m = patch["magnification"]
-    percent = f"{100 * m:g} %"
-    heading = f"{patch['name']}, {patch['frame']}, {percent} of the frame"
+    shown = f", {patch['shown']}" if patch.get("shown") else ""
+    named = f"{patch['name']}, {patch['frame']}"
+    heading = f"{named}, {100 * m:g} % of the frame{shown}"
     sheet = draw_sheet(heading, exhibits, round(w * m), round(h * m), TEXT_FONT, MONO_FONT)
     patch["sheet"] = f"crops/{stem}-sheet.png"
     sheet.save(folder / patch["sheet"], compress_level=3)
+    patch["posters"] = []
+    poster = Poster(f"{named}{shown}", below, exhibits, w, h)
+    for width, height in SIZES:
+        name = f"posters/{stem}-{width}x{height}.png"
+        drawn = draw_poster(poster, (width, height), TEXT_FONT, MONO_FONT)
+        (folder / name).write_bytes(png_bytes(np.asarray(drawn), level=4))
+        patch["posters"].append({"file": name, "width": width, "height": height})
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:
