@@ -30,7 +30,7 @@ from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from tests.browser.chromium import opened
 from tests.emptying import Emptied
-from tests.server.base import upload
+from tests.server.base import TERMS, upload
 from tests.server.test_hostile_calls import JSON
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -126,6 +126,7 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
         study: int = client.post("/api/studies", question, JSON).json()["id"]
         frame = client.post("/api/frames", upload("frame", "roofs.tif")).json()["id"]
         client.post(f"/api/frames/{frame}/truth", upload("truth"))
+        client.post("/api/frames/terms", {"frames": [frame], **TERMS}, JSON)
         client.post(f"/api/studies/{study}/frames", {"frame": frame}, JSON)
         for tool, kind in tools.items():
             steps = [{"tool": tool, "release": "1", "mode": "", "strength": 60, "settings": []}]

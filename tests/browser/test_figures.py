@@ -1,0 +1,100 @@
+"""What is seen becomes a figure of the report, and files go out under a licence."""
+
+from __future__ import annotations
+
+import re
+
+from django.contrib.auth.models import User
+from django.test import Client
+from playwright.sync_api import Page, expect
+
+from glenhail.server.material.models import Frame
+from glenhail.server.publishing.models import Edition, Report
+from tests.browser.base import BrowserTest
+from tests.server.test_hostile_calls import JSON
+
+
+class IntoTheReport(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.study = self.study_with_outputs(Sedgewash="smooth", Keenfold="double")
+        self.client = Client()
+        self.client.force_login(User.objects.get(username="owner"))
+        self.frame = Frame.objects.get()
+        patch = {"frame": self.frame.pk, "name": "Sky", "role": "flat", "x": 20, "y": 20}
+        self.client.post(f"/api/studies/{self.study}/patches", {**patch, "w": 90, "h": 60}, JSON)
+        self.idle()
+        self.home = f"{self.live_server_url}/studies/{self.study}"
+
+    def test_views_become_figures_of_the_edition(self) -> None:
+        page = self.sign_in()
+        self.from_the_wall(page)
+        self.from_the_close_look(page)
+        self.in_the_report(page)
+        self.client.post(f"/api/studies/{self.study}/editions", {"note": ""}, JSON)
+        self.idle()
+        page.goto(f"{self.live_server_url}{Edition.objects.get().address}")
+        figure = page.locator("figure.patch").filter(has_text="What Sedgewash took away")
+        expect(figure.get_by_text("CIEDE2000 from U")).to_be_visible()
+        expect(figure.get_by_role("img")).to_have_count(1)
+        expect(figure.get_by_role("link", name="1080 × 1350")).to_be_visible()
+        self.assert_accessible("an edition with figures of its author's")
+        self.assertEqual(self.errors, [])
+
+    def from_the_wall(self, page: Page) -> None:
+        page.goto(f"{self.home}/compare")
+        for letter in ("A", "B"):
+            page.get_by_role("link", name=f"Look closer: Sky, {letter}").click(modifiers=["Shift"])
+            chosen = page.get_by_role("link", name=f"Look closer: Sky, {letter}, chosen")
+            expect(chosen).to_be_visible()
+        page.get_by_role("button", name="Into the report").click()
+        expect(page.get_by_text("“Sky” is in the report.")).to_be_visible()
+
+    def from_the_close_look(self, page: Page) -> None:
+        page.goto(
+            f"{self.home}/look?frame={self.frame.pk}&panes=A&as=difference&against=U&kind=de00"
+        )
+        expect(page.get_by_role("heading", level=1)).to_be_attached()
+        expect(page.locator("canvas").first).to_be_visible()
+        page.keyboard.press("}")
+        expect(page.get_by_text("is in the report.").last).to_be_visible()
+        # What a figure can not be is said, and nothing is taken.
+        page.goto(f"{self.home}/look?frame={self.frame.pk}&panes=A&plane=red")
+        expect(page.locator("canvas").first).to_be_visible()
+        page.get_by_role("button", name="Take").click()
+        page.get_by_text("Into the report").click()
+        expect(page.get_by_text("This view also has: red.")).to_be_visible()
+        self.assertEqual([b["kind"] for b in Report.objects.get().blocks].count("figure"), 2)
+
+    def in_the_report(self, page: Page) -> None:
+        page.goto(f"{self.home}/publish")
+        captions = page.get_by_role("textbox", name=re.compile("Caption, block"))
+        expect(captions).to_have_count(2)
+        captions.nth(1).fill("What Sedgewash took away")
+        expect(page.get_by_text("difference from U, CIEDE2000")).to_be_visible()
+        self.assert_accessible("a report with figures")
+        page.get_by_role("button", name="Save", exact=True).click()
+        expect(page.get_by_text("Report saved.")).to_be_visible()
+
+    def test_a_licence_is_told_for_all_frames_where_readers_would_ask_for_it(self) -> None:
+        Frame.objects.update(licence="", source="", credit="")
+        page = self.sign_in()
+        page.goto(f"{self.home}/publish")
+        expect(page.get_by_text("readers get none of their files")).to_be_visible()
+        page.get_by_role("link", name="Licence and credit").click()
+        expect(page.get_by_text("licence not told")).to_be_visible()
+        page.get_by_role("button", name=re.compile("^Licence and credit of roofs")).click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_text("Files without a licence are not offered")).to_be_visible()
+        self.choose_option("Licence", "CC BY 4.0: with credit")
+        dialog.get_by_label("Source").fill("Taken on the roof")
+        dialog.get_by_label("Credit").fill("The bench")
+        self.assert_accessible("licence and credit")
+        dialog.get_by_role("button", name="Save").click()
+        expect(page.get_by_text("CC BY 4.0; credit: The bench")).to_be_visible()
+        self.frame.refresh_from_db()
+        self.assertEqual(self.frame.licence, "CC-BY-4.0")
+        self.go_to_stage("Publish")
+        expect(page.get_by_role("button", name="Publish edition 1")).to_be_visible()
+        expect(page.get_by_text("readers get none of their files")).to_have_count(0)
+        self.assertEqual(self.errors, [])
