@@ -102,7 +102,7 @@ class Filler:
         treated = study.contenders.filter(kind=Kind.TREATMENT).order_by("order")
         return {
             "frame": cloth.frame_id,
-            **{"x": cloth.x, "y": cloth.y, "w": cloth.w, "h": 120},
+            **{"x": cloth.x, "y": cloth.y, "w": 236, "h": 96},
             "letters": list(treated.values_list("letter", flat=True)),
             **{"zoom": 1, "lift": 0, "against": "U", "kind": "brightness", "gain": 8},
         }

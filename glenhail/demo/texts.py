@@ -117,7 +117,6 @@ REMARKS = (
     ("Check cloth", 0.35, 0.4, "smeared", "the dark threads run together", ("C",)),
     ("Check cloth", 0.7, 0.55, "halo", "every thread has a bright rim", ("B",)),
     ("Check cloth", 0.5, 0.75, "better", "single threads can be counted", ("D",)),
-    ("Check cloth", 0.2, 0.8, "noise left", "", ("D", "A")),
 )
 FIRST_VERDICTS = (
     (

@@ -71,11 +71,11 @@ def grid_of(count: int, size: tuple[float, float], room: tuple[int, int], gap: i
     Returns
     -------
     Grid
-        Of equally large ones, that with the fewest rows. `times` is of whole pixels,
-        1 / 2, 1 / 4 and so on, or what fits if none of these does.
+        Of equally large ones, that with the fewest empty cells, then columns. `times` is
+        of whole pixels, 1 / 2, 1 / 4 and so on, or what fits if none of these does.
     """
-    best: Grid | None = None
-    for columns in range(count, 0, -1):
+    made = []
+    for columns in range(1, count + 1):
         rows = math.ceil(count / columns)
         width = (room[0] - (columns - 1) * (gap // 4)) // columns
         height = room[1] // rows - gap
@@ -83,8 +83,9 @@ def grid_of(count: int, size: tuple[float, float], room: tuple[int, int], gap: i
             continue
         fits = min(width / size[0], height / size[1])
         times = next((s for s in STEPS if s <= fits), fits)
-        if best is None or times > best.times:
-            best = Grid(columns, rows, times, width, height)
+        made.append(Grid(columns, rows, times, width, height))
+    # Few columns leave room for words.
+    best = max(made, key=lambda g: (g.times, count - g.columns * g.rows, -g.columns), default=None)
     return best or Grid(count, 1, min(room[0] / count / size[0], room[1] / size[1]), 1, 1)
 
 
@@ -108,10 +109,16 @@ def draw_poster(
     sheet = Image.new("RGB", size, PAPER)
     pen = ImageDraw.Draw(sheet)
     room = size[0] - 2 * margin
-    line = round(1.4 * text.size)
-    pen.text((margin, margin), fitted(poster.heading, text, room), INK, text)
-    pen.text((margin, size[1] - margin), fitted(poster.below, mono, room), SOFT, mono, anchor="ls")
-    top, bottom = margin + line + margin // 2, size[1] - 2 * margin - round(mono.size)
+    top = margin
+    for words in lines_of(poster.heading, text, room):
+        pen.text((margin, top), words, INK, text)
+        top += round(1.3 * text.size)
+    top += margin // 2
+    bottom = size[1] - margin
+    for words in reversed(lines_of(poster.below, mono, room)):
+        pen.text((margin, bottom), words, SOFT, mono, anchor="ls")
+        bottom -= round(1.3 * mono.size)
+    bottom -= margin // 2
     pen.rectangle((0, top, size[0], bottom), SURROUND)
     label = round(2.9 * text.size)
     inner = (room, bottom - top - margin)
@@ -124,6 +131,25 @@ def draw_poster(
         place = (left, top + margin // 2 + row * (grid.height + label), grid.width, grid.height)
         _show(sheet, pen, exhibit, poster, grid.times, place, (text, mono))
     return sheet
+
+
+def lines_of(words: str, face: ImageFont.FreeTypeFont, room: int) -> list[str]:
+    """A text in at most two lines, the second cut where it is too long.
+
+    Parameters
+    ----------
+    words : str
+        The text.
+    face : FreeTypeFont
+        Its typeface.
+    room : int
+        Px.
+    """
+    first: list[str] = []
+    rest = words.split()
+    while rest and (not first or face.getlength(" ".join([*first, rest[0]])) <= room):
+        first.append(rest.pop(0))
+    return [fitted(" ".join(part), face, room) for part in (first, rest) if part]
 
 
 def _show(

@@ -6,7 +6,7 @@ import json
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +18,7 @@ from glenhail.core.articles.figures import lie
 from glenhail.core.articles.licences import why_kept_back
 from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import all_figures, for_looking
-from glenhail.core.articles.names import file_part
+from glenhail.core.articles.names import file_part, inline
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.posters import SIZES, Poster, draw_poster
@@ -200,7 +200,11 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, bel
     patch["sheet"] = f"crops/{stem}-sheet.png"
     sheet.save(folder / patch["sheet"], compress_level=3)
     patch["posters"] = []
-    poster = Poster(f"{named}{shown}", below, exhibits, w, h)
+    head = patch["headline"]
+    unit = f" in {head['unit']}" if head and head["unit"] else ""
+    beneath = f"; below each, {inline(head['measure'])}{unit}" if head else ""
+    told = [replace(e, line=c["line"]) for e, c in zip(exhibits, patch["crops"], strict=True)]
+    poster = Poster(f"{named}{shown}{beneath}", below, told, w, h)
     for width, height in SIZES:
         name = f"posters/{stem}-{width}x{height}.png"
         drawn = draw_poster(poster, (width, height), TEXT_FONT, MONO_FONT)

@@ -35,25 +35,16 @@ const follows = computed(() => {
       <v-form class="stack" @submit.prevent="emit('save', terms)">
         <h2>{{ title }}</h2>
         <p class="soft">{{ text }}</p>
-        <v-select
-          v-model="terms.licence"
-          label="Licence"
-          :items="items"
-          :hint="follows"
-          persistent-hint
-        />
+        <v-select v-model="terms.licence" label="Licence" :items="items" />
+        <p v-if="follows" class="soft small" role="status">{{ follows }}</p>
         <v-text-field
           v-model="terms.source"
-          label="Source"
-          hint="Who made it, and where it comes from"
-          persistent-hint
+          label="Source: who made it, and where it comes from"
           maxlength="400"
         />
         <v-text-field
           v-model="terms.credit"
-          label="Credit"
-          hint="As it stands beside the picture"
-          persistent-hint
+          label="Credit, as it stands beside the picture"
           maxlength="200"
         />
         <div class="dialog-acts">

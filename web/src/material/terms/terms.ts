@@ -14,12 +14,12 @@ export const NO_TERMS: Terms = { licence: "", source: "", credit: "" };
 export const complete = (terms: Terms): boolean =>
   !!terms.licence && !!terms.source.trim() && !!terms.credit.trim();
 
-/** The terms in one line; what is missing of them first. */
+/** Licence and credit in one line; what is missing of the terms first. */
 export function termsWords(terms: Terms, licences: readonly Licence[]): string {
   const licence = licences.find((l) => l.id === terms.licence)?.title.split(":")[0];
   const missing = (["licence", "source", "credit"] as const).filter((k) => !terms[k].trim());
   if (missing.length === 3) return "licence not told";
-  const told = [licence, terms.credit && `credit: ${terms.credit}`, terms.source];
+  const told = [licence, terms.credit && `credit: ${terms.credit}`];
   const lacks = missing.length ? [`no ${missing.join(", no ")}`] : [];
   return [...lacks, ...told].filter(Boolean).join("; ");
 }
