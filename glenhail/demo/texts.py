@@ -89,7 +89,7 @@ TAKEN_AWAY = "What each took away from the check cloth, and put there"
 
 
 def blocks(figure: dict[str, Any]) -> list[dict[str, Any]]:
-    """The usual blocks, with words and a figure of the reviewer's own before the others."""
+    """The usual blocks, with words and a figure of the reviewer's own."""
     order: list[dict[str, Any]] = usual()
     at = next(i for i, block in enumerate(order) if block["kind"] == "figures")
     own: list[dict[str, Any]] = [

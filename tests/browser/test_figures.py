@@ -36,7 +36,7 @@ class IntoTheReport(BrowserTest):
         page.goto(f"{self.live_server_url}{Edition.objects.get().address}")
         figure = page.locator("figure.patch").filter(has_text="What Sedgewash took away")
         expect(figure.get_by_text("CIEDE2000 from U")).to_be_visible()
-        expect(figure.locator(".crop img")).to_have_count(1)
+        expect(figure.locator(".crop img")).to_have_count(2)
         page.get_by_text("Figures as pictures for videos and posts").click()
         expect(page.get_by_role("link", name="1080 × 1350")).to_have_count(2)
         self.assert_accessible("an edition with figures of its author's")
@@ -53,7 +53,7 @@ class IntoTheReport(BrowserTest):
 
     def from_the_close_look(self, page: Page) -> None:
         page.goto(
-            f"{self.home}/look?frame={self.frame.pk}&panes=A&as=difference&against=U&kind=de00"
+            f"{self.home}/look?frame={self.frame.pk}&panes=A,B&as=difference&against=U&kind=de00"
         )
         expect(page.get_by_role("heading", level=1)).to_be_attached()
         expect(page.locator("canvas").first).to_be_visible()

@@ -10,8 +10,10 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Licence:
-    """A licence by its identifier; ``passed_on`` and ``changed`` tell whether others may
-    be given the file, and what was made from it.
+    """A licence by its identifier.
+
+    ``passed_on`` and ``changed`` tell whether others may be given the file, and
+    what was made from it.
     """
 
     id: str

@@ -71,8 +71,8 @@ def grid_of(count: int, size: tuple[float, float], room: tuple[int, int], gap: i
     Returns
     -------
     Grid
-        Of equally large ones, that with the fewest empty cells, then columns. `times` is
-        of whole pixels, 1 / 2, 1 / 4 and so on, or what fits if none of these does.
+        Of equally large ones, that with the fewest empty cells, then columns. `times`
+        is of whole pixels, 1 / 2, 1 / 4 and so on, or what fits if none does.
     """
     made = []
     for columns in range(1, count + 1):

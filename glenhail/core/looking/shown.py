@@ -1,5 +1,5 @@
-"""How the crops of a figure are shown: as made, in lifted light, or as what differs from
-another contender; the same picture that the close look draws.
+"""How the crops of a figure are shown: as made, in lifted light, or as what differs
+from another contender; the same picture that the close look draws.
 """
 
 from __future__ import annotations

@@ -190,7 +190,7 @@ def _headline(patch: Document, told: str) -> str:
 
 
 def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, below: str) -> None:
-    """A figure as one picture: all of it in a row, and in the sizes of videos and posts."""
+    """A figure as one picture: all in a row, and in the sizes of videos and posts."""
     _, _, w, h = patch["rect"]
     m = patch["magnification"]
     shown = f", {patch['shown']}" if patch.get("shown") else ""
