@@ -8,6 +8,7 @@ from typing import Any
 
 from glenhail.core.articles.about import MOST_FOUND, about, addresses, bodies_of, tools_of, unknown
 from glenhail.core.articles.dates import day, minute
+from glenhail.core.articles.licences import Terms
 from glenhail.core.articles.linked import linked
 
 
@@ -123,7 +124,15 @@ class About(unittest.TestCase):
 
 # Properties by type as schema.org has them (from memory; own ones and Thing's).
 THING = {"@type", "name", "description", "url"}
-WORK = THING | {"datePublished", "inLanguage", "version", "author", "creator"}
+WORK = THING | {
+    "datePublished",
+    "inLanguage",
+    "version",
+    "author",
+    "creator",
+    "license",
+    "creditText",
+}
 TERMS = {
     "Review": WORK | {"reviewBody", "itemReviewed"},
     "Dataset": WORK | {"variableMeasured", "distribution"},
@@ -158,3 +167,24 @@ class Linked(unittest.TestCase):
         files = [d["contentUrl"] for d in readings["distribution"]]
         self.assertEqual(files, ["readings.csv", "edition.json", "everything.zip"])
         self.assertNotIn("url", review)
+
+    def test_a_licence_is_told_where_all_files_have_the_same(self) -> None:
+        one, other = (
+            Terms(x, "the mill", "its museum").as_json() for x in ("CC0-1.0", "CC-BY-4.0")
+        )
+        none = Terms().as_json()
+        for terms, own, wanted in (
+            ([one, one], None, one["address"]),
+            ([one, other], None, None),
+            ([one], other, None),
+            ([none], None, None),
+            ([], None, None),
+        ):
+            with self.subTest(terms=terms, own=own):
+                told = document(
+                    frames=[{"name": "x", "terms": t} for t in terms],
+                    contenders=[{**contender("U"), "terms": own}],
+                )
+                readings = linked(told, "")["@graph"][1]
+                self.assertEqual(readings.get("license"), wanted)
+                self.assertEqual("creditText" in readings, wanted is not None)

@@ -80,6 +80,9 @@ class OwnFigures(ServerTest):
             ("at least 8 by 8 px", {"w": 3}),
             ("1 to 12 contenders", {"letters": ["U"], "against": "U", "kind": "de00"}),
             ("lifted by one of", {"lift": 9}),
+            ("A valid number", {"x": "nan"}),
+            ("A valid number", {"w": "inf"}),
+            ("A valid number", {"zoom": "nan"}),
             ("no more", {"frame": 10**6}),
             ("not in this study", {"frame": 10**6}),
         ):

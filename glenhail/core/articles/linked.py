@@ -45,6 +45,7 @@ def linked(document: Document, address: str) -> Document:
         "variableMeasured": sorted(
             {r["measure"] for p in document["patches"] for r in p["table"] if r["cells"]}
         ),
+        **_licence(document),
         "distribution": [
             _download(address, "readings.csv", "text/csv"),
             _download(address, "edition.json", "application/json"),
@@ -52,6 +53,17 @@ def linked(document: Document, address: str) -> Document:
         ],
     }
     return {"@context": "https://schema.org", "@graph": [review, readings]}
+
+
+def _licence(document: Document) -> Document:
+    """What all of its files are under, where they have one licence and one credit."""
+    told = {
+        (f["terms"]["address"], f["terms"]["credit"]) for f in document["frames"] if "terms" in f
+    }
+    if len(told) != 1 or any(c.get("terms") for c in document["contenders"]):
+        return {}
+    address, credit = told.pop()
+    return {"license": address, "creditText": credit} if address else {}
 
 
 def _tools(document: Document) -> list[tuple[str, str]]:

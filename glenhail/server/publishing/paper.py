@@ -71,7 +71,7 @@ def placed(document: Document) -> Document:
     """A document whose figures know how large they stand on paper."""
     lead = document["lead"]
     patches = [{**p, **_placed(p, i == lead)} for i, p in enumerate(document["patches"])]
-    figures = [{**f, **_placed(f, False)} for f in document["figures"]]
+    figures = [{**f, **_placed(f, False)} for f in document.get("figures", ())]
     return {**document, "patches": patches, "figures": figures}
 
 

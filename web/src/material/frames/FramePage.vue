@@ -117,8 +117,10 @@ usePageTitle(() => frame.value?.name ?? "Frame");
               </li>
             </ul>
             <p v-else class="soft">No study yet.</p>
-            <h2 class="mt-4 mb-2">Licence and credit</h2>
-            <FrameTerms :frames="[frame]" :can-edit="canEdit" />
+            <div class="pt-4">
+              <h2 class="mb-2">Licence and credit</h2>
+              <FrameTerms :frames="[frame]" :can-edit="canEdit" />
+            </div>
           </section>
         </div>
         <section class="block">
