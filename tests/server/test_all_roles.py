@@ -158,11 +158,12 @@ def plain(shape: dict[str, Any], known: dict[str, Any], name: str = "") -> Any:
         return known.get(f"{of}_id", 60)
     if kind == "boolean":
         return True
-    return {
+    words = {
         "date": "2026-11-27",
         "date-time": "2030-01-01T00:00:00Z",
         "email": "a@example.org",
     }.get(shape.get("format", ""), "words")
+    return words[: shape.get("maxLength")]
 
 
 class EveryCall(ServerTest):
