@@ -1,5 +1,5 @@
-"""All tests at once, in two processes with a database each: one drives the browser,
-the other asks the server and computes.
+"""All tests at once, in two processes with a database each: one drives the browser and
+computes, the other asks the server.
 """
 
 from __future__ import annotations
@@ -11,8 +11,8 @@ import tempfile
 from pathlib import Path
 
 HALVES = (
-    ("tests.browser",),
-    ("tests.server", "tests.demo", "tests.launch", "tests.standins", "tests.web", "tests.core"),
+    ("tests.browser", "tests.web", "tests.core"),
+    ("tests.server", "tests.demo", "tests.launch", "tests.standins"),
 )
 
 
