@@ -5,6 +5,7 @@ caption is found, though its sums were made anew.
 from __future__ import annotations
 
 import contextlib
+import csv
 import hashlib
 import io
 import json
@@ -117,7 +118,9 @@ class Verifying(ServerTest):
                 _instead(b'"reviewBody": "A is', b'"reviewBody": "B is'),
                 "page",
             ),
-            "the table of readings": ("report/readings.csv", _instead(b",0.", b",9."), "table"),
+            "the table of readings": ("report/readings.csv", _other(-1, "value"), "table"),
+            "an interval in it": ("report/readings.csv", _other(0, "high"), "table"),
+            "a column of it": ("report/readings.csv", _instead(b",low,", b",lower,"), "table"),
             "a file too many": ("report/more.txt", lambda _: b"Buy B", "file"),
         }
         for name, (file, change, kind) in changes.items():
@@ -195,6 +198,22 @@ def _number(what: str, to: object) -> Callable[[bytes], bytes]:
         return json.dumps(document).encode()
 
     return change
+
+
+def _other(row: int, column: str) -> Callable[[bytes], bytes]:
+    """Another number in one row of those that have any."""
+
+    def changed(data: bytes) -> bytes:
+        told = list(csv.DictReader(io.StringIO(data.decode())))
+        numbered = [r for r in told if r["value"] and r["basis"] == "as made"]
+        numbered[row][column] = str(float(numbered[row][column]) + 1)
+        out = io.StringIO()
+        writer = csv.DictWriter(out, list(told[0]), lineterminator="\r\n")
+        writer.writeheader()
+        writer.writerows(told)
+        return out.getvalue().encode()
+
+    return changed
 
 
 def _instead(words: bytes, others: bytes) -> Callable[[bytes], bytes]:

@@ -169,7 +169,8 @@ def ranked_readings(study: Study) -> list[Ranked]:
     # Thousands of readings of a few dozen outputs: each of those is fetched once.
     of_study = Output.objects.filter(contender__study=study).select_related("contender")
     made, drawn = of_study.in_bulk(), study.patches.in_bulk()
-    for reading in current_readings(study).order_by("output__contender__order"):
+    # Always in one order: what is published twice is the same twice.
+    for reading in current_readings(study).order_by("output__contender__order", "pk"):
         reading.output = made[reading.output_id]
         reading.patch = drawn[reading.patch_id] if reading.patch_id is not None else None
         groups[reading.output.frame_id, reading.patch_id, reading.measure, reading.basis].append(
