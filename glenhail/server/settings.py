@@ -193,6 +193,7 @@ SPECTACULAR_SETTINGS = {
         "DecidedEnum": "glenhail.server.audit.models.Decided.choices",
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
         "RemarkKindEnum": "glenhail.server.judging.api.remarks.KINDS",
+        "DifferenceKindEnum": "glenhail.server.publishing.api.views.DIFFERENCES",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }

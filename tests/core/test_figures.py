@@ -12,12 +12,15 @@ from glenhail.core.articles.figures import (
     ABREAST,
     GAP,
     GROUND,
+    LEAST,
     MAGNIFICATIONS,
     ROOM,
     TALLEST,
     abreast,
     lie,
     magnification,
+    part_on_page,
+    room_for,
 )
 from glenhail.core.articles.names import file_parts
 from glenhail.core.picture import Rect
@@ -32,6 +35,35 @@ class Rows(unittest.TestCase):
             with self.subTest(count):
                 self.assertEqual(abreast(count), beside)
                 self.assertLessEqual(beside, ABREAST)
+
+    def test_a_view_is_trimmed_about_its_middle_to_what_stands_whole(self) -> None:
+        frame = Rect(0, 0, 640, 427)
+        cases = {
+            # Two have 494 px each, and 330 down; at 200 %.
+            "two at 200 %": ((170, 50, 300, 300), 2, 2, (196, 118, 247, 165)),
+            "eight, in two rows": ((170, 50, 300, 300), 8, 2, (261, 118, 118, 165)),
+            # 800 % is none of the steps: 400 % is.
+            "more than a page magnifies": ((270, 160, 75, 75), 2, 8, (270, 160, 75, 75)),
+            "over the edge": ((-56, 364, 112, 112), 2, 4, (0, 364, 56, 63)),
+            "all of it, small": ((-900, -900, 2400, 2400), 2, 0.25, (0, 0, 640, 427)),
+            "never too small": ((100, 100, 1, 1), 2, 4, (96, 96, LEAST, LEAST)),
+        }
+        for name, (view, count, times, wanted) in cases.items():
+            with self.subTest(name):
+                part = part_on_page(Rect(*view), frame, count, times)
+                self.assertEqual(part, Rect(*wanted))
+
+    @unhurried
+    @given(SIZES, SIZES, st.integers(1, 12), st.floats(0.05, 16), st.floats(0, 640))
+    def test_what_is_trimmed_lies_in_the_frame_and_fits(
+        self, w: float, h: float, count: int, times: float, x: float
+    ) -> None:
+        part = part_on_page(Rect(x, 9, w, h), Rect(0, 0, 640, 427), count, times)
+        self.assertTrue(part.is_whole() and part.inside(640, 427))
+        shown = magnification(part.w, part.h, count, times)
+        if part.w > LEAST and part.h > LEAST:
+            self.assertLessEqual(part.w * shown, room_for(count))
+            self.assertLessEqual(part.h * shown, TALLEST)
 
     def test_magnifications_by_hand(self) -> None:
         cases = {

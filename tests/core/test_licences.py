@@ -10,6 +10,7 @@ from glenhail.core.articles.licences import (
     NO_TERMS,
     NOT_CHANGED,
     NOT_PASSED_ON,
+    OWN_TERMS,
     Terms,
     licences_table,
     why_kept_back,
@@ -29,7 +30,9 @@ CASES = [
     ("unchanged", Terms("CC-BY-ND-4.0", "a", "b"), None, ""),
     ("changed, where it may not be", Terms("CC-BY-ND-4.0", "a", "b"), Terms(), NOT_CHANGED),
     ("an output that is only shown", CC0, Terms("LicenseRef-shown"), NOT_PASSED_ON),
-    ("alike", Terms("CC-BY-SA-4.0", "a", "b"), Terms("CC-BY-SA-4.0"), ""),
+    ("alike", Terms("CC-BY-SA-4.0", "a", "b"), Terms("CC-BY-SA-4.0", "c", "d"), ""),
+    ("an output told in part", CC0, Terms("CC-BY-4.0", "its maker", ""), OWN_TERMS),
+    ("an output without a licence", CC0, Terms("", "its maker", "its maker"), OWN_TERMS),
 ]
 
 

@@ -85,6 +85,8 @@ class Licences(ServerTest):
         own = {"licence": "LicenseRef-shown", "source": "Sent by its maker", "credit": ""}
         answer = self.owner.put(path, own, JSON)
         self.assertEqual((answer.status_code, answer.json()["terms"]), (200, own))
+        # Told in part: a reader would ask, and what may be shown only is kept back first of all.
+        self.assertIn("the outputs of A", self.asked()["licences"])
         edition = self.published()
         self.assertEqual(self.kept_back(edition), {"out_A.tif": NOT_PASSED_ON})
         self.assertIn("Sent by its maker", self.page(edition))

@@ -73,6 +73,20 @@ class OwnFigures(ServerTest):
         self.assertEqual(blocks[at + 1]["text"], "Part of frame")
         self.assertEqual(blocks[at + 1]["figure"]["letters"], ["A"])
 
+    def test_a_close_look_is_trimmed_to_what_stands_whole_and_what_is_kept_stays(self) -> None:
+        view = {"x": -100, "y": -100, "w": 900, "h": 900, "letters": ["A", "U"], "zoom": 2}
+        figure = self.take(**view, trim=True).json()["figure"]
+        self.assertEqual([figure[k] for k in "xywh"], [226, 262, 247, 165])
+        # Whatever becomes of a contender or a frame, the rest can be written and taken.
+        self.owner.delete(f"/api/contenders/{self.study.contenders.get(letter='A').pk}")
+        path = f"/api/studies/{self.study.pk}/report"
+        report = self.owner.get(path).json()
+        texts = {k: report[k] for k in ("method", "disclosure", "blocks")}
+        answer = self.owner.put(path, {"summary": "Still here.", **texts}, JSON)
+        self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertEqual(self.take(letters=["U"]).status_code, 201)
+        self.assertEqual([b["kind"] for b in Report.objects.get().blocks].count("figure"), 2)
+
     def test_what_can_be_no_figure_is_refused_with_words(self) -> None:
         for words, told in (
             ("beyond the edge of frame", {"x": 600}),

@@ -13,6 +13,7 @@ GAP = 8  # between two crops
 GROUND = 12  # of surround, left and right of a crop together
 ABREAST = 6  # in one row
 TALLEST = 330
+LEAST = 8  # frame px a side of what a figure shows
 
 
 def abreast(count: int) -> int:
@@ -25,6 +26,18 @@ def abreast(count: int) -> int:
     """
     rows = math.ceil(count / ABREAST)
     return math.ceil(count / max(1, rows))
+
+
+def room_for(count: int) -> float:
+    """How wide each of so many crops may be, CSS px.
+
+    Parameters
+    ----------
+    count : int
+        How many crops there are.
+    """
+    beside = max(1, abreast(count))
+    return (ROOM - (beside - 1) * GAP) / beside - GROUND
 
 
 def magnification(width: float, height: float, count: int, wanted: float | None = None) -> float:
@@ -45,13 +58,46 @@ def magnification(width: float, height: float, count: int, wanted: float | None 
         The largest of `MAGNIFICATIONS` that fits, and is no more than what was asked
         for, else the smallest of them.
     """
-    beside = max(1, abreast(count))
-    room = (ROOM - (beside - 1) * GAP) / beside - GROUND
+    room = room_for(count)
     most = math.inf if wanted is None else wanted
     fitting = (
         m for m in MAGNIFICATIONS if m <= most and width * m <= room and height * m <= TALLEST
     )
     return next(fitting, MAGNIFICATIONS[-1])
+
+
+def part_on_page(view: Rect, bounds: Rect, count: int, wanted: float) -> Rect:
+    """The part about a view's middle that stands whole on a page, in a row of so many
+    crops, at the magnification that it is seen at.
+
+    Parameters
+    ----------
+    view : Rect
+        What is seen, frame px; it may reach beyond the frame.
+    bounds : Rect
+        The frame.
+    count : int
+        How many crops there are.
+    wanted : float
+        The view's magnification: the largest of `MAGNIFICATIONS` that is no more counts.
+
+    Returns
+    -------
+    Rect
+        Whole px within the frame, at least `LEAST` a side where the frame has them.
+    """
+    times = next((m for m in MAGNIFICATIONS if m <= wanted), MAGNIFICATIONS[-1])
+    seen = view.clipped(bounds)
+    w, h = (
+        min(whole, max(LEAST, math.floor(min(side, fits / times))))
+        for side, fits, whole in (
+            (seen.w, room_for(count), bounds.w),
+            (seen.h, TALLEST, bounds.h),
+        )
+    )
+    x = min(bounds.w - w, max(0, round(view.x + view.w / 2 - w / 2)))
+    y = min(bounds.h - h, max(0, round(view.y + view.h / 2 - h / 2)))
+    return Rect(x, y, w, h)
 
 
 @dataclass(frozen=True)

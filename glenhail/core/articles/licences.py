@@ -57,6 +57,7 @@ LICENCES = {
     )
 }
 NO_TERMS = "licence, source or credit of its frame are not told"
+OWN_TERMS = "licence, source or credit of what was made are told in part"
 NOT_PASSED_ON = "its licence does not let the file be passed on"
 NOT_CHANGED = "the licence of its frame lets nobody pass on what was made from it"
 
@@ -70,6 +71,11 @@ class Terms:
     licence: str = ""
     source: str = ""
     credit: str = ""
+
+    @property
+    def told(self) -> bool:
+        """Whether anything of them is."""
+        return bool(self.licence or self.source or self.credit)
 
     @property
     def complete(self) -> bool:
@@ -97,19 +103,26 @@ def why_kept_back(frame: Terms, own: Terms | None = None) -> str:
         Of the frame.
     own : Terms, optional
         Of what was made from it, which needs the frame's as well; None for the frame
-        itself and its truth. Where nothing is told of it, the frame's hold.
+        itself and its truth. Where nothing is told of it, the frame's hold; what is told
+        in part is not enough.
     """
     if not frame.complete:
         return NO_TERMS
     terms = LICENCES[frame.licence]
     if not terms.passed_on:
         return NOT_PASSED_ON
-    if own is None:
-        return ""
-    if not terms.changed:
+    return "" if own is None else _why_made_kept_back(terms, own)
+
+
+def _why_made_kept_back(frame: Licence, own: Terms) -> str:
+    if not frame.changed:
         return NOT_CHANGED
+    if not own.told:
+        return ""
     theirs = LICENCES.get(own.licence)
-    return NOT_PASSED_ON if theirs is not None and not theirs.passed_on else ""
+    if theirs is not None and not theirs.passed_on:
+        return NOT_PASSED_ON
+    return "" if own.complete else OWN_TERMS
 
 
 def licences_table(document: dict[str, Any]) -> list[dict[str, Any]]:

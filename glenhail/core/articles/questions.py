@@ -18,7 +18,8 @@ class Draft:
 
     ``verdicts`` are uses with their texts, ``letters`` the contenders with an output,
     ``prices`` tools with the day on which the oldest of their prices was checked,
-    ``unlicensed`` the frames whose licence, source or credit is not told.
+    ``unlicensed`` what has no licence, source or credit: frames, and outputs with terms
+    of their own that are told in part.
     """
 
     today: date
@@ -91,7 +92,7 @@ def _texts(draft: Draft) -> Iterator[Question]:
 def _licences(draft: Draft) -> Iterator[Question]:
     names = draft.unlicensed
     if names:
-        which = names[0] if len(names) == 1 else f"{len(names)} frames"
+        which = names[0] if len(names) == 1 else f"{names[0]} and {len(names) - 1} more"
         told = (
             f"Licence, source or credit of {which} are not told: readers get none of their files,"
             " and can check no reading of them."

@@ -11,6 +11,7 @@ from PIL import Image
 
 from glenhail.core.articles.looking import all_figures
 from glenhail.core.checking.checks import UNCHECKED, Check, check
+from glenhail.core.errors import CoreError
 from glenhail.core.files.contact_sheet import magnified
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.looking.differences import Kind
@@ -43,7 +44,8 @@ def crops_again(
     picture : callable
         Gives an output's picture; None where its original is kept back.
     laid : callable
-        Gives the picture of a letter, lined up; None as there.
+        Gives the picture of a letter, lined up; None as there, or a CoreError where it
+        can not be.
     read : callable
         Gives a file of the report.
     """
@@ -56,15 +58,19 @@ def crops_again(
         showing = showing_of(figure.get("showing", {}))
         for crop in figure["crops"]:
             letter = crop["letter"]
+            why = "its original is kept back"
             if showing.kind:
-                codes = _differing(laid(letter), laid(showing.against), showing)
+                try:
+                    codes = _differing(laid(letter), laid(showing.against), showing)
+                except CoreError as error:
+                    codes, why = None, str(error)
             else:
                 shown = picture(outputs[letter]) if letter in outputs else None
                 codes = _lifted(shown, showing.lift)
             for name, wanted in _wanted(crop, codes):
                 what = f"{about} of {letter}, {name}"
                 if wanted is None:
-                    yield Check(KIND, what, UNCHECKED, "its original is kept back")
+                    yield Check(KIND, what, UNCHECKED, why)
                 else:
                     same = _same(read, name, wanted, close=bool(showing.kind))
                     yield check(KIND, what, same, "its pixels are others")

@@ -13,6 +13,7 @@ from glenhail.core.lineup.points import PointPair
 from glenhail.core.measures.catalogue import MEASURES, NOISE, Patch, take
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture, Rect
+from glenhail.core.plans.study import TRUTH, UNPROCESSED
 
 Document = dict[str, Any]
 # Between machines; on one machine numbers are the same.
@@ -21,7 +22,10 @@ KIND = "reading"
 
 
 def readings_again(
-    document: Document, at: int, picture: Callable[[Document], Picture | None]
+    document: Document,
+    at: int,
+    picture: Callable[[Document], Picture | None],
+    laid: Callable[[str], AlignedPicture | None],
 ) -> Iterator[Check]:
     """Every number that an edition prints of a frame and its patches, taken again.
 
@@ -33,14 +37,17 @@ def readings_again(
         The place of one of its frames.
     picture : callable
         Gives an output's picture; None where its original is kept back.
+    laid : callable
+        Gives the picture of a letter, lined up; None as there, or a CoreError where it
+        can not be.
     """
     frame = document["frames"][at]
     outputs = {o["letter"]: o for o in frame["outputs"]}
     places = [(None, frame)] + [(_patch(p), p) for p in document["patches"] if p["frame_at"] == at]
     letters = [c["letter"] for c in document["contenders"]]
     flat = [place.rect for place, _ in places if place is not None and place.role in NOISE]
-    source, truth = (picture(outputs[x]) if x in outputs else None for x in ("U", "T"))
-    laid_truth = laid_again(source, truth, outputs.get("T"))
+    source = picture(outputs[UNPROCESSED]) if UNPROCESSED in outputs else None
+    truth = laid(TRUTH)
     for column, letter in enumerate(letters):
         cells = [
             (place, row["id"], row["cells"][column])
@@ -50,16 +57,14 @@ def readings_again(
         ]
         if not cells:
             continue
-        shown = picture(outputs[letter]) if letter in outputs else None
         subject = None
         why = "its original, or the frame's, is kept back"
-        if source is not None and shown is not None:
-            try:
-                laid = laid_again(source, shown, outputs[letter])
-                assert laid is not None
-                subject = Subject(source, laid, laid_truth, plain=flat)
-            except CoreError as error:
-                why = str(error)
+        try:
+            shown = laid(letter)
+            if source is not None and shown is not None:
+                subject = Subject(source, shown, truth, plain=flat)
+        except CoreError as error:
+            why = str(error)
         for place, measure, cell in cells:
             name = f"{letter}, {place.name if place else 'whole frame'}, {frame['name']}"
             yield _again(subject, why, name, place, measure, cell, bool(frame.get("second")))

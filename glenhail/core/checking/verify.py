@@ -50,25 +50,34 @@ def verify(bundle: Bundle) -> Iterator[Check]:
                 pictures[name] = _picture(bundle, name)
             return pictures[name]
 
-        yield from crops_again(document, at, picture, _laid_by(document, at, picture), bundle.read)
-        yield from readings_again(document, at, picture)
+        laid = _laid_by(document, at, picture)
+        yield from crops_again(document, at, picture, laid, bundle.read)
+        yield from readings_again(document, at, picture, laid)
 
 
 def _laid_by(
     document: Document, at: int, picture: Callable[[Document], Picture | None]
 ) -> Callable[[str], AlignedPicture | None]:
-    """How an output of a frame is had, lined up; found once for each."""
+    """How an output of a frame is had, lined up; found once for each, or told each time
+    why it can not be.
+    """
     outputs = {o["letter"]: o for o in document["frames"][at]["outputs"]}
 
     @cache
-    def laid(letter: str) -> AlignedPicture | None:
+    def found(letter: str) -> AlignedPicture | CoreError | None:
         frame, output = outputs.get(UNPROCESSED), outputs.get(letter)
         if frame is None or output is None:
             return None
         try:
             return laid_again(picture(frame), picture(output), output)
-        except CoreError:
-            return None
+        except CoreError as why:
+            return why
+
+    def laid(letter: str) -> AlignedPicture | None:
+        told = found(letter)
+        if isinstance(told, CoreError):
+            raise told
+        return told
 
     return laid
 

@@ -127,14 +127,36 @@ def _label(
     mono: ImageFont.FreeTypeFont,
     room: int,
 ) -> None:
-    pen.rectangle(
-        (x, y, x + 20, y + 20), fill=exhibit.colour or PAPER, outline=exhibit.colour or INK, width=2
-    )
-    pen.text(
-        (x + 10, y + 10), exhibit.letter, "white" if exhibit.colour else INK, text, anchor="mm"
-    )
+    letter_box(pen, exhibit, x, y, 20, text)
     pen.text((x + 28, y), fitted(exhibit.title, text, room - 28), INK, text)
     pen.text((x, y + 28), fitted(exhibit.line, mono, room), SOFT, mono)
+
+
+def letter_box(
+    pen: ImageDraw.ImageDraw,
+    exhibit: Exhibit,
+    x: int,
+    y: int,
+    side: int,
+    face: ImageFont.FreeTypeFont,
+) -> None:
+    """A contender's letter on its colour.
+
+    Parameters
+    ----------
+    pen : ImageDraw
+        Of the picture.
+    exhibit : Exhibit
+        Whose letter.
+    x, y, side : int
+        The box, px.
+    face : FreeTypeFont
+        Of the letter.
+    """
+    fill, edge = exhibit.colour or PAPER, exhibit.colour or INK
+    pen.rectangle((x, y, x + side, y + side), fill=fill, outline=edge, width=2)
+    ink = "white" if exhibit.colour else INK
+    pen.text((x + side / 2, y + side / 2), exhibit.letter, ink, face, anchor="mm")
 
 
 def fitted(words: str, face: ImageFont.FreeTypeFont, room: int) -> str:

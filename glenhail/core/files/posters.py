@@ -19,6 +19,7 @@ from glenhail.core.files.contact_sheet import (
     Exhibit,
     fitted,
     font,
+    letter_box,
     magnified,
 )
 
@@ -173,9 +174,7 @@ def _show(
     # As wide as there is room, and beginning where the crop does.
     words = room - (x - left)
     at = y + height + round(0.25 * text.size)
-    pen.rectangle((x, at, x + side, at + side), fill=exhibit.colour or PAPER, outline=INK)
-    ink = "white" if exhibit.colour else INK
-    pen.text((x + side / 2, at + side / 2), exhibit.letter, ink, text, anchor="mm")
+    letter_box(pen, exhibit, x, at, side, text)
     beside = x + side + text.size // 3
     title = fitted(exhibit.title, text, words - side - int(text.size) // 3)
     pen.text((beside, at + side / 2), title, "white", text, anchor="lm")

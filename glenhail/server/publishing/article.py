@@ -31,9 +31,14 @@ def rich(html: str) -> str:
     )
 
 
-def checked(study: Study, blocks: Sequence[Document]) -> list[Document]:
+def checked(
+    study: Study, blocks: Sequence[Document], kept: Sequence[Document] = ()
+) -> list[Document]:
     """Blocks as they are kept: known, each kind once but the author's own, with clean
     words, and with those that every edition has.
+
+    A figure of those that are kept stays as it is, whatever became of its frame and
+    contenders: editions leave out what can not be shown.
 
     Raises
     ------
@@ -42,6 +47,7 @@ def checked(study: Study, blocks: Sequence[Document]) -> list[Document]:
     """
     if len(blocks) > MOST_BLOCKS:
         raise ActionError(f"A report has at most {MOST_BLOCKS} blocks; this one has {len(blocks)}.")
+    known = [b["figure"] for b in kept if b["kind"] == FIGURE]
     made: list[Document] = []
     for block in blocks:
         kind = BY_ID.get(block["kind"])
@@ -50,7 +56,7 @@ def checked(study: Study, blocks: Sequence[Document]) -> list[Document]:
                 f"{block['kind']!r} is no kind of block; there are {', '.join(BY_ID)}."
             )
         if kind.id == FIGURE:
-            made.append(_figure(study, block))
+            made.append(_figure(study, block, known))
         elif kind.own:
             made.append({"kind": kind.id, "text": _words(kind.id, str(block.get("text", "")))})
         elif any(b["kind"] == kind.id for b in made):
@@ -60,11 +66,13 @@ def checked(study: Study, blocks: Sequence[Document]) -> list[Document]:
     return complete(made)
 
 
-def _figure(study: Study, block: Document) -> Document:
+def _figure(study: Study, block: Document, known: Sequence[Document]) -> Document:
     if not block.get("figure"):
         raise ActionError("A figure comes from the wall or the close look: Into the report.")
     caption = " ".join(str(block.get("text", "")).split())[:LONGEST_CAPTION]
-    return {"kind": FIGURE, "text": caption, "figure": checked_figure(study, block["figure"])}
+    told = block["figure"]
+    figure = told if told in known else checked_figure(study, told)
+    return {"kind": FIGURE, "text": caption, "figure": figure}
 
 
 def _words(kind: str, text: str) -> str:

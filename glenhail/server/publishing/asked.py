@@ -29,9 +29,16 @@ def asked_of(study: Study) -> list[Question]:
         letters=frozenset(
             o.contender.letter for o in outputs_queries.outputs(study) if o.picture is not None
         ),
-        unlicensed=tuple(
-            sf.frame.name for sf in queries.study_frames(study) if not sf.frame.terms.complete
-        ),
+        unlicensed=_unlicensed(study),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )
     return questions(draft)
+
+
+def _unlicensed(study: Study) -> tuple[str, ...]:
+    frames = [sf.frame for sf in queries.study_frames(study)]
+    own = [c for c in study.contenders.all() if c.terms.told and not c.terms.complete]
+    return (
+        *(f.name for f in frames if not f.terms.complete),
+        *(f"the outputs of {c.letter}" for c in own),
+    )

@@ -154,7 +154,7 @@ def _column(contender: Contender) -> Document:
         "treatment": contender.treatment.told.as_json() if contender.treatment else None,
         "commands": [s.release.command for s in _steps(contender)],
         "colour": colour_of(contender.letter),
-        "terms": contender.terms.as_json() if contender.licence else None,
+        "terms": contender.terms.as_json() if contender.terms.told else None,
     }
 
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from glenhail.core.articles.figures import magnification
+from glenhail.core.articles.figures import LEAST, magnification, part_on_page
 from glenhail.core.errors import BadRequest
 from glenhail.core.looking.shown import showing_of
 from glenhail.core.picture import Rect
@@ -18,7 +18,7 @@ from glenhail.server.publishing.blocks import FIGURE
 from glenhail.server.studies.models import Study
 
 Document = dict[str, Any]
-LEAST, MOST_CROPS = 8, 12  # px a side; contenders in one figure
+MOST_CROPS = 12  # contenders in one figure
 LONGEST_CAPTION = 300
 
 
@@ -51,6 +51,15 @@ def checked_figure(study: Study, told: Document) -> Document:
     place = {k: round(getattr(rect, k)) for k in "xywh"}
     times = {"zoom": float(told["zoom"])} if told.get("zoom") else {}
     return {"frame": frame.pk, **place, "letters": letters, **times, **showing.as_json()}
+
+
+def on_page(study: Study, told: Document) -> Document:
+    """A view as the figure that stands whole on a page at the view's magnification."""
+    picture = _frame(study, told["frame"]).picture
+    view, bounds = Rect(*(told[k] for k in "xywh")), Rect(0, 0, picture.width, picture.height)
+    count = len({*told["letters"]} - {told["against"]})
+    part = part_on_page(view, bounds, max(1, count), told.get("zoom") or 1.0)
+    return {**told, **{k: round(getattr(part, k)) for k in "xywh"}}
 
 
 def proposed_caption(study: Study, figure: Document) -> str:

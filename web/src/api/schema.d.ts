@@ -2557,6 +2557,8 @@ export interface components {
         };
         /** @enum {string} */
         DeliveryShapeKindEnum: "frame" | "study frame" | "truth" | "output" | "preview" | "folder file";
+        /** @enum {string} */
+        DifferenceKindEnum: "brightness" | "absolute" | "de00";
         DifferenceOut: {
             where: string;
             what: string;
@@ -2715,12 +2717,10 @@ export interface components {
             /** @default  */
             against: string;
             /** @default  */
-            kind: components["schemas"]["FigureInKindEnum"] | components["schemas"]["BlankEnum"];
+            kind: components["schemas"]["DifferenceKindEnum"] | components["schemas"]["BlankEnum"];
             /** @default 1 */
             gain: number;
         };
-        /** @enum {string} */
-        FigureInKindEnum: "brightness" | "absolute" | "de00";
         /** @description For the schema: a multipart form with one file. */
         FileForm: {
             /** Format: uri */
@@ -3948,6 +3948,34 @@ export interface components {
         };
         VerdictsIn: {
             verdicts: components["schemas"]["VerdictShape"][];
+        };
+        /**
+         * @description What is seen; with ``trim`` the part about its middle that stands whole on a page
+         *     at ``zoom``.
+         */
+        ViewIn: {
+            frame: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
+            letters: string[];
+            /** Format: double */
+            zoom?: number | null;
+            /** @default 0 */
+            lift: number;
+            /** @default  */
+            against: string;
+            /** @default  */
+            kind: components["schemas"]["DifferenceKindEnum"] | components["schemas"]["BlankEnum"];
+            /** @default 1 */
+            gain: number;
+            /** @default false */
+            trim: boolean;
         };
         /**
          * @description A use; ``row`` is what an own one is taken away by, ``why_not`` why it can not be
@@ -6922,8 +6950,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FigureIn"];
-                "multipart/form-data": components["schemas"]["FigureIn"];
+                "application/json": components["schemas"]["ViewIn"];
+                "multipart/form-data": components["schemas"]["ViewIn"];
             };
         };
         responses: {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from pathlib import Path, PurePosixPath
 from typing import Any
 
@@ -91,9 +92,7 @@ def keep_made(bench: Bench, clean: Frame, recipe: Recipe, name: str, made: Path)
             "recipe": recipe.as_json(),
             "made_by": recipe.words(),
             "made_from_id": clean.pk,
-            "licence": clean.licence,
-            "source": clean.source,
-            "credit": clean.credit,
+            **asdict(clean.terms),
         }
         frame, _ = Frame.objects.get_or_create(bench=bench, picture=picture, defaults=fields)
         look_for_target(frame)

@@ -24,6 +24,7 @@ from glenhail.server.publishing.blocks import FIGURE, complete
 from glenhail.server.publishing.models import RESERVED, Report
 from glenhail.server.publishing.own_figures import (
     checked_figure,
+    on_page,
     proposed_caption,
     with_figure,
 )
@@ -62,22 +63,28 @@ def write_report(
         disclosure.strip(),
     )
     if blocks is not None:
-        report.blocks = checked(study, blocks)
+        report.blocks = checked(study, blocks, report.blocks)
     report.save()
     record(actor, study.bench, "write report", study)
     return report
 
 
 @transaction.atomic
-def take_figure(actor: Actor, study: Study, figure: dict[str, Any]) -> dict[str, Any]:
-    """Take a figure from the wall or the close look into the report, with a caption
-    that its author may change; returns its block.
+def take_figure(
+    actor: Actor, study: Study, view: dict[str, Any], trim: bool = False
+) -> dict[str, Any]:
+    """Take what is seen on the wall or in the close look into the report as a figure,
+    with a caption that its author may change; returns its block.
+
+    With `trim` it is what stands whole on a page at the view's magnification, else all
+    of it, as large as it fits.
     """
     require(actor, study.bench, Role.EDITOR)
     report = report_of(study)
-    caption = proposed_caption(study, checked_figure(study, figure))
-    block = {"kind": FIGURE, "text": caption, "figure": figure}
-    report.blocks = checked(study, with_figure(complete(report.blocks), block))
+    figure = checked_figure(study, on_page(study, view) if trim else view)
+    block = {"kind": FIGURE, "text": proposed_caption(study, figure), "figure": figure}
+    before = complete(report.blocks)
+    report.blocks = checked(study, with_figure(before, block), [*before, block])
     report.save()
     record(actor, study.bench, "write report", study)
     return block

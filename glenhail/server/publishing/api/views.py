@@ -25,6 +25,8 @@ from glenhail.server.publishing.queries import commands_of, find_edition, publis
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
+DIFFERENCES = [(kind.value, kind.value) for kind in Kind]
+
 
 class EditionOut(serializers.ModelSerializer[Edition]):
     address = serializers.CharField(read_only=True)
@@ -59,8 +61,16 @@ class FigureIn(serializers.Serializer[Any]):
     zoom = serializers.FloatField(required=False, allow_null=True, min_value=0.01)
     lift = serializers.IntegerField(default=0)
     against = serializers.CharField(default="", allow_blank=True, max_length=1)
-    kind = serializers.ChoiceField(choices=list(Kind), default="", allow_blank=True)
+    kind = serializers.ChoiceField(choices=DIFFERENCES, default="", allow_blank=True)
     gain = serializers.IntegerField(default=1)
+
+
+class ViewIn(FigureIn):
+    """What is seen; with ``trim`` the part about its middle that stands whole on a page
+    at ``zoom``.
+    """
+
+    trim = serializers.BooleanField(default=False)
 
 
 class BlockIn(serializers.Serializer[Any]):
@@ -177,12 +187,13 @@ class ReportView(APIView):
 class FiguresView(APIView):
     """What was seen on the wall or in the close look, for the report."""
 
-    @extend_schema(operation_id="figure_take", request=FigureIn, responses={201: BlockIn})
+    @extend_schema(operation_id="figure_take", request=ViewIn, responses={201: BlockIn})
     def post(self, request: Request, study_id: int) -> Response:
-        study = find_study(request.user, study_id)
+        study, view = find_study(request.user, study_id), valid(ViewIn, request)
+        trim = view.pop("trim")
         with transaction.atomic():
             locked(study)
-            block = reports.take_figure(request.user, study, valid(FigureIn, request))
+            block = reports.take_figure(request.user, study, view, trim)
         return Response(BlockIn(block).data, status=201)
 
 

@@ -1,15 +1,16 @@
 import {
   figureOf,
   figureWords,
-  partOnPage,
+  partInView,
 } from "@/studies/shared/figures/figures";
 import { AS_MADE } from "@/viewer/light";
 
-const picture = { width: 640, height: 427 };
+const part = { x: 170, y: 50, w: 300, h: 300 };
 const seen = {
-  frame: { id: 7, picture },
-  view: { x: 320, y: 200, zoom: 2 },
-  pane: { width: 600, height: 600 },
+  frame: 7,
+  part,
+  zoom: 2,
+  trim: true,
   letters: ["A", "B", "A"],
   light: AS_MADE,
   use: "",
@@ -18,47 +19,17 @@ const seen = {
 const asMade = { lift: 0, against: "", kind: "" as const, gain: 1 };
 
 describe("a view as a figure", () => {
-  it("is what stands whole on a page at the view's magnification", () => {
-    // Two crops in 1,020 px leave 494 to each, 330 px is the most in height; at 200 %.
-    expect(partOnPage(seen.view, seen.pane, picture, 2)).toEqual({
-      x: 197,
-      y: 118,
-      w: 247,
-      h: 165,
+  it("is what the pane shows, wherever the frame ends", () => {
+    const pane = { width: 600, height: 600 };
+    expect(partInView({ x: 320, y: 200, zoom: 2 }, pane)).toEqual(part);
+    expect(partInView({ x: 5, y: 5, zoom: 2 }, pane)).toMatchObject({
+      x: -145,
+      y: -145,
     });
-    // More than six stand in two rows.
-    expect(partOnPage(seen.view, seen.pane, picture, 8).w).toBe(118);
-  });
-
-  it.each([
-    [
-      { x: 5, y: 420, zoom: 8 },
-      { x: 0, y: 386, w: 61, h: 41 },
-    ],
-    [
-      { x: 320, y: 200, zoom: 0.25 },
-      { x: 0, y: 0, w: 640, h: 427 },
-    ],
-    [
-      { x: 100, y: 100, zoom: 800 },
-      { x: 96, y: 96, w: 8, h: 8 },
-    ],
-  ])("keeps within the frame and is never too small: %j", (view, part) => {
-    expect(partOnPage(view, { width: 900, height: 900 }, picture, 2)).toEqual(
-      part,
-    );
   });
 
   it("takes each contender once, with its light or what differs", () => {
-    const plain = {
-      frame: 7,
-      x: 197,
-      y: 118,
-      w: 247,
-      h: 165,
-      zoom: 2,
-      letters: ["A", "B"],
-    };
+const plain = { frame: 7, ...part, zoom: 2, trim: true, letters: ["A", "B"] };
     expect(figureOf(seen)).toEqual({ ...plain, ...asMade });
     expect(figureOf({ ...seen, light: { ...AS_MADE, lift: 3 } })).toMatchObject(
       { lift: 3 },

@@ -12,7 +12,7 @@ import { useTaking } from "./useTaking";
 import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
-import { type Figure, figureOf, useFigures } from "@/studies/shared/figures/figures";
+import { figureOf, partInView, type Taken, useFigures } from "@/studies/shared/figures/figures";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
 import { gridOf } from "./panes";
@@ -70,16 +70,17 @@ const title = computed(() => {
   return p ? `${p.name}, ${p.role}, ${name}, ${at + 1} of ${study.value.patches.length}` : name;
 });
 const figures = useFigures(() => study.value.id);
-function figure(): Figure | string | undefined {
+function figure(): Taken | string | undefined {
   const { frame, arranged } = look;
   const { against, kind, gain } = arranged;
   if (!canEdit.value) return "Only editors take figures into the report.";
   return (
     frame.value &&
     figureOf({
-      frame: frame.value,
-      view: look.view.value,
-      pane: look.paneSize(),
+      frame: frame.value.id,
+      part: partInView(look.view.value, look.paneSize()),
+      zoom: look.view.value.zoom,
+      trim: true,
       letters: look.letters.value,
       light: look.light,
       use: look.use.value,

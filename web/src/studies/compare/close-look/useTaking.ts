@@ -1,15 +1,15 @@
 // Taking the view along: its address, its picture, the whole screen.
 import { save } from "@/shared/lib/saving";
 import { useNotices } from "@/shared/lib/useNotices";
-import type { Figure } from "@/studies/shared/figures/figures";
+import type { Taken } from "@/studies/shared/figures/figures";
 
 import { type ShownPane, viewPicture } from "./viewPicture";
 
 export function useTaking(
   title: () => string,
   shown: () => ShownPane[],
-  figure: () => Figure | string | undefined,
-  take: (figure: Figure) => Promise<unknown>,
+  figure: () => Taken | string | undefined,
+  take: (figure: Taken) => Promise<unknown>,
 ) {
   const notices = useNotices();
   const made = () => viewPicture(title(), shown());

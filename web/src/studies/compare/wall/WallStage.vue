@@ -82,15 +82,20 @@ const notices = useNotices();
 /** The chosen crops of a spot, whole, as large as they fit and are seen here. */
 async function intoReport(): Promise<void> {
   const of = chosen.value;
-  const frame = study.value.frames.find((f) => f.id === of?.spot.frame);
-  if (!of || !frame) return;
-  const { x, y, w, h } = of.spot;
+  if (!of) return;
+  const { frame, x, y, w, h } = of.spot;
   const letters = seen.value.map((c) => c.letter).filter((l) => of.letters.includes(l));
-  const view = { x: x + w / 2, y: y + h / 2, zoom: Number(zoom.value) };
-  const pane = { width: w, height: h };
-  const made = figureOf({ frame, view, pane, letters, light: light.value, use: "" });
+  const made = figureOf({
+    frame,
+    part: { x, y, w, h },
+    zoom: Number(zoom.value),
+    trim: false,
+    letters,
+    light: light.value,
+    use: "",
+  });
   if (typeof made === "string") notices.warn(new Error(made));
-  else await figures.take({ ...made, x, y, w, h });
+  else await figures.take(made);
 }
 const look = computed(() => {
   const of = chosen.value;

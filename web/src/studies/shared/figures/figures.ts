@@ -6,18 +6,30 @@ import type { Size, View } from "@/viewer/geometry";
 import { type Light, lightWords } from "@/viewer/light";
 
 export type Figure = Shape["FigureIn"];
+/** A view on its way into the report. */
+export type Taken = Shape["ViewIn"];
 type Kind = Exclude<Figure["kind"], "">;
 
-/** A page's room for a row of crops (core.articles.figures), px. */
-const ROOM = { width: 1020, height: 330, gap: 8, ground: 12 };
-const ABREAST = 6;
-const LEAST = 8;
+interface Part {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+/** What a pane shows of its frame, px; it may reach beyond. */
+export function partInView({ x, y, zoom }: View, pane: Size): Part {
+  const [w, h] = [pane.width / zoom, pane.height / zoom];
+  return { x: x - w / 2, y: y - h / 2, w, h };
+}
 
 interface Seen {
-  frame: { id: number; picture: Size };
-  view: View;
-  /** Of a pane. */
-  pane: Size;
+  frame: number;
+  /** What is seen of it, px. */
+  part: Part;
+  zoom: number;
+  /** Only what stands whole on a page at this magnification; the server knows a page's room. */
+  trim: boolean;
   letters: readonly string[];
   light: Light;
   /** The use that it is seen in; empty as made. */
@@ -25,26 +37,8 @@ interface Seen {
   differs?: { against: string; kind: Kind; gain: number };
 }
 
-/** The part of a view that stands whole on a page at the view's own magnification. */
-export function partOnPage(
-  view: View,
-  pane: Size,
-  frame: Size,
-  count: number,
-): { x: number; y: number; w: number; h: number } {
-  const beside = Math.ceil(count / Math.ceil(count / ABREAST));
-  const room = (ROOM.width - (beside - 1) * ROOM.gap) / beside - ROOM.ground;
-  const side = (seen: number, fits: number, whole: number) =>
-    Math.min(whole, Math.max(LEAST, Math.floor(Math.min(seen, fits) / view.zoom)));
-  const w = side(pane.width, room, frame.width);
-  const h = side(pane.height, ROOM.height, frame.height);
-  const from = (middle: number, size: number, whole: number) =>
-    Math.min(whole - size, Math.max(0, Math.round(middle - size / 2)));
-  return { x: from(view.x, w, frame.width), y: from(view.y, h, frame.height), w, h };
-}
-
-/** A close look's view as a figure; or why it can be none. */
-export function figureOf(seen: Seen): Figure | string {
+/** A view as a figure; or why it can be none. */
+export function figureOf(seen: Seen): Taken | string {
   const { light, differs } = seen;
   const against = differs?.against ?? "";
   const letters = [...new Set(seen.letters)].filter((l) => l !== against);
@@ -55,10 +49,11 @@ export function figureOf(seen: Seen): Figure | string {
   if (other)
     return `A figure shows outputs as made, lifted, or what differs. This view also has: ${other}.`;
   return {
-    frame: seen.frame.id,
-    ...partOnPage(seen.view, seen.pane, seen.frame.picture, letters.length),
+    frame: seen.frame,
+    ...seen.part,
     letters,
-    zoom: seen.view.zoom,
+    zoom: seen.zoom,
+    trim: seen.trim,
     lift: differs ? 0 : light.lift,
     ...(differs ?? { against: "", kind: "" as const, gain: 1 }),
   };
@@ -80,7 +75,7 @@ export function useFigures(study: () => number) {
   const { act, busy } = useAct(() => [keys.part(study(), "report")]);
   return {
     busy,
-    take: (body: Figure) =>
+    take: (body: Taken) =>
       act(
         () =>
           ask(
