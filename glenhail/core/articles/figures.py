@@ -79,7 +79,7 @@ def part_on_page(view: Rect, bounds: Rect, count: int, wanted: float) -> Rect:
     count : int
         How many crops there are.
     wanted : float
-        The view's magnification: the largest of `MAGNIFICATIONS` that is no more counts.
+        The view's magnification: the largest of `MAGNIFICATIONS` up to it counts.
 
     Returns
     -------

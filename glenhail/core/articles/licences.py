@@ -103,8 +103,8 @@ def why_kept_back(frame: Terms, own: Terms | None = None) -> str:
         Of the frame.
     own : Terms, optional
         Of what was made from it, which needs the frame's as well; None for the frame
-        itself and its truth. Where nothing is told of it, the frame's hold; what is told
-        in part is not enough.
+        itself and its truth. Where nothing is told of it, the frame's hold; what is
+        told in part is not enough.
     """
     if not frame.complete:
         return NO_TERMS

@@ -29,7 +29,13 @@ describe("a view as a figure", () => {
   });
 
   it("takes each contender once, with its light or what differs", () => {
-const plain = { frame: 7, ...part, zoom: 2, trim: true, letters: ["A", "B"] };
+    const plain = {
+      frame: 7,
+      ...part,
+      zoom: 2,
+      trim: true,
+      letters: ["A", "B"],
+    };
     expect(figureOf(seen)).toEqual({ ...plain, ...asMade });
     expect(figureOf({ ...seen, light: { ...AS_MADE, lift: 3 } })).toMatchObject(
       { lift: 3 },
