@@ -26,6 +26,7 @@ from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.outputs.api.retests import RetestsView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
+from glenhail.server.publishing.api.preview import DraftFileView, DraftView, ShownView
 from glenhail.server.publishing.api.views import (
     EditionsView,
     FiguresView,
@@ -147,6 +148,12 @@ urlpatterns = [
     path("api/studies/<int:study_id>/remarks", RemarksView.as_view()),
     path("api/remarks/<int:remark_id>", RemarkView.as_view()),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
+    path("api/studies/<int:study_id>/report/preview/", DraftView.as_view()),
+    path("api/studies/<int:study_id>/report/preview/<str:name>", DraftFileView.as_view()),
+    path(
+        "api/outputs/<int:output_id>/shown/<int:x>_<int:y>_<int:w>_<int:h>.png",
+        ShownView.as_view(),
+    ),
     path("api/studies/<int:study_id>/report/figures", FiguresView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),

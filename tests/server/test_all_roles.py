@@ -266,6 +266,7 @@ class EveryCall(ServerTest):
             "finding": "exposure",
             "offset": 0,
             "number": wrong.pk,
+            "name": "report.css",
         }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:

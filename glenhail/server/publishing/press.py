@@ -6,7 +6,7 @@ import json
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import asdict, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +14,6 @@ import numpy as np
 from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
 
-from glenhail.core.articles.figures import lie
 from glenhail.core.articles.licences import why_kept_back
 from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import all_figures, for_looking
@@ -26,6 +25,7 @@ from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
+from glenhail.server.publishing.laid import laid_crop
 from glenhail.server.publishing.originals import (
     Published,
     original_names,
@@ -41,8 +41,6 @@ ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 SCHEMA = "edition.schema.json"
-# How much of the surroundings a reader may pan into: this many times the patch on each side.
-SURROUNDINGS = 0.5
 
 
 def print_edition(
@@ -111,72 +109,23 @@ def _crop(
     shot: Shot, patch: Document, column: Document, stem: str, folder: Path
 ) -> tuple[Document, Exhibit]:
     """Save a shot's own pixels around a patch and tell the page how to lay them."""
-    rect = Rect(*patch["rect"])
-    target = shot.place(rect)
-    more = Rect(
-        target.x - SURROUNDINGS * target.w,
-        target.y - SURROUNDINGS * target.h,
-        (1 + 2 * SURROUNDINGS) * target.w,
-        (1 + 2 * SURROUNDINGS) * target.h,
-    )
-    part = more.clipped(shot.bounds).whole()
+    laid = laid_crop(shot, patch, stem)
+    entry, part = laid.entry, laid.part
     codes = shot.codes(part)
-    inner = target.outer().clipped(shot.bounds)
-    name = f"{stem}-{column['letter']}.png"
-    y, x = round(inner.y - part.y), round(inner.x - part.x)
-    own = codes[y : y + round(inner.h), x : x + round(inner.w)]
-    (folder / "crops" / name).write_bytes(png_bytes(own, level=6))
-    shrunk = _shrunk(own, inner.w / target.w * rect.w * patch["magnification"])
-    if shrunk is not None:
-        (folder / "small" / name).write_bytes(png_bytes(shrunk, level=9))
-    (folder / "around" / name).write_bytes(png_bytes(codes, level=2))
-    scale = target.w / rect.w
-    shown = patch["magnification"] / scale
-    told = (patch["headline"] or {"told": {}})["told"].get(column["letter"], "")
-    entry = {
-        "letter": column["letter"],
-        "file": f"crops/{name}",
-        "small": f"small/{name}" if shrunk is not None else "",
-        "around": f"around/{name}",
-        "width": part.w,
-        "height": part.h,
-        # Frame coordinates of the surroundings' corner and size of one of its pixels there.
-        "x": rect.x + (part.x - target.x) / scale,
-        "y": rect.y + (part.y - target.y) / scale,
-        "scale": scale,
-        "shown": shown,
-        "css": _css(inner, target),
-        # In the output's whole pixels.
-        "place": _whole(inner),
-        "around_place": _whole(part),
-        "small_size": [] if shrunk is None else [shrunk.shape[1], shrunk.shape[0]],
-        "line": told,
-    }
-    first = _headline(patch, told)
+    y, x = round(laid.inner.y - part.y), round(laid.inner.x - part.x)
+    own = codes[y : y + round(laid.inner.h), x : x + round(laid.inner.w)]
+    (folder / entry["file"]).write_bytes(png_bytes(own, level=6))
+    if entry["small"]:
+        whole = Rect(0, 0, own.shape[1], own.shape[0])
+        shrunk = magnified(own, whole, *entry["small_size"])
+        (folder / entry["small"]).write_bytes(png_bytes(shrunk, level=9))
+    (folder / entry["around"]).write_bytes(png_bytes(codes, level=2))
+    target = laid.target
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(
         Rect(0, 0, part.w, part.h)
     )
+    first = _headline(patch, entry["line"])
     return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
-
-
-def _whole(rect: Rect) -> list[int]:
-    return [round(v) for v in (rect.x, rect.y, rect.w, rect.h)]
-
-
-def _shrunk(own: np.ndarray, width: float) -> np.ndarray | None:
-    """A crop as large as it stands on a page, where that is smaller than its own
-    pixels: a first view needs no more.
-    """
-    across = round(width)
-    if across < 1 or across > 0.75 * own.shape[1]:
-        return None
-    down = max(1, round(own.shape[0] * across / own.shape[1]))
-    return magnified(own, Rect(0, 0, own.shape[1], own.shape[0]), across, down)
-
-
-def _css(inner: Rect, target: Rect) -> dict[str, str]:
-    """Shares of the crop's box as CSS wants them, whatever the language of the server."""
-    return {k: f"{100 * v:.4f}%" for k, v in asdict(lie(inner, target)).items()}
 
 
 def _headline(patch: Document, told: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -53,8 +54,19 @@ def _told(remark: Remark, patches: list[Any]) -> Document:
     }
 
 
-def cut_remark(told: Document, folder: Path) -> None:
-    """Save the spot as the frame and each contender has it that the remark is of."""
+@dataclass(frozen=True)
+class LaidSpot:
+    """The spot of a remark in one output, and what a page is told of it."""
+
+    output: Output
+    part: Rect
+    entry: Document
+
+
+def lay_remark(told: Document) -> list[LaidSpot]:
+    """The spot as the frame and each contender has it that the remark is of; the
+    remark's id is lost.
+    """
     remark = Remark.objects.select_related("study").get(pk=told.pop("id"))
     outputs = Output.objects.filter(contender__study=remark.study, frame=remark.frame_id)
     if not remark.of_all:
@@ -65,28 +77,34 @@ def cut_remark(told: Document, folder: Path) -> None:
         .order_by("contender__order", "pk")
         .distinct()
     )
-    lineups = measuring_queries.lineups(rows)
-    for output in rows:
-        lineup = lineups.get(output.pk)
-        if lineup is not None and not lineup.refused:
-            told["crops"].append(_crop(told, output, lineup.mapping.rect, folder))
+    lines = measuring_queries.lineups(rows)
+    lined = [(o, lines[o.pk]) for o in rows if o.pk in lines and not lines[o.pk].refused]
+    return [_laid(told, output, row.mapping.rect) for output, row in lined]
 
 
-def _crop(told: Document, output: Output, place: Callable[[Rect], Rect], folder: Path) -> Document:
+def cut_remark(told: Document, folder: Path) -> None:
+    """Save a remark's spot as each has it."""
+    for spot in lay_remark(told):
+        assert spot.output.picture is not None
+        display.ensure(spot.output.picture)
+        codes = crop_codes(spot.output.picture.pyramid, spot.part)
+        (folder / spot.entry["file"]).write_bytes(png_bytes(codes, level=2))
+        told["crops"].append(spot.entry)
+
+
+def _laid(told: Document, output: Output, place: Callable[[Rect], Rect]) -> LaidSpot:
     assert output.picture is not None
-    display.ensure(output.picture)
     around = Rect(told["x"] - SIDE / 2, told["y"] - SIDE / 2, SIDE, SIDE)
     target = place(around)
     part = target.clipped(Rect(0, 0, output.picture.width, output.picture.height)).whole()
     letter = output.contender.letter
-    name = f"crops/remark-{told['number']}-{letter}.png"
-    (folder / name).write_bytes(png_bytes(crop_codes(output.picture.pyramid, part), level=2))
     share = around.w / target.w * MAGNIFICATION
-    return {
+    entry = {
         "letter": letter,
-        "file": name,
+        "file": f"crops/remark-{told['number']}-{letter}.png",
         # In the output's whole pixels.
         "place": [round(v) for v in (part.x, part.y, part.w, part.h)],
         "width": f"{part.w * share:.2f}px",
         "ratio": f"{part.w:g} / {part.h:g}",
     }
+    return LaidSpot(output, part, entry)

@@ -601,6 +601,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outputs/{output_id}/shown/{x}_{y}_{w}_{h}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * @description A part of an output as a figure shows it, in its whole pixels; of a difference,
+         *     in the frame's.
+         */
+        get: operations["output_shown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -1632,6 +1652,40 @@ export interface paths {
         put?: never;
         /** @description What was seen on the wall or in the close look, for the report. */
         post: operations["figure_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report/preview/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The page, or as it is on paper: nothing of it is kept. */
+        get: operations["report_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report/preview/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What its page asks for beside it: style, script, typefaces. */
+        get: operations["report_preview_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5121,6 +5175,39 @@ export interface operations {
             };
         };
     };
+    output_shown: {
+        parameters: {
+            query?: {
+                /** @description Smaller, to this width. */
+                across?: number;
+                /** @description The letter that a difference is taken from. */
+                against?: string;
+                gain?: "1" | "16" | "2" | "32" | "4" | "8";
+                kind?: "" | "absolute" | "brightness" | "de00";
+                lift?: "-1" | "-2" | "-3" | "0" | "1" | "2" | "3" | "4" | "5" | "6";
+            };
+            header?: never;
+            path: {
+                h: number;
+                output_id: number;
+                w: number;
+                x: number;
+                y: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+        };
+    };
     password_change: {
         parameters: {
             query?: never;
@@ -6961,6 +7048,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlockIn"];
+                };
+            };
+        };
+    };
+    report_preview: {
+        parameters: {
+            query?: {
+                way?: "page" | "print";
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    report_preview_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };

@@ -10,6 +10,7 @@ import FairLine from "@/studies/shared/FairLine.vue";
 import type { Shape } from "@/api/client";
 import ArticleBlocks from "./ArticleBlocks.vue";
 import CorrectionsPanel from "./CorrectionsPanel.vue";
+import PreviewDialog from "./PreviewDialog.vue";
 import PublishForm from "./PublishForm.vue";
 import RetestPanel from "./RetestPanel.vue";
 import { orderIn } from "./blocks";
@@ -33,6 +34,7 @@ const blocks = computed({
   },
 });
 const changed = ref(false);
+const previewing = ref(false);
 keepUnsaved(`report-${study.value.id}`, text, changed, tag);
 watch(data, follow, { immediate: true });
 
@@ -132,6 +134,7 @@ async function save(): Promise<void> {
         />
         <div v-if="canEdit">
           <v-btn type="submit" :loading="changes.busy.value" :disabled="!changed">Save</v-btn>
+          <v-btn class="ml-3" :disabled="!report" @click="previewing = true">Preview</v-btn>
         </div>
       </v-form>
     </section>
@@ -169,6 +172,7 @@ async function save(): Promise<void> {
       <RetestPanel v-if="report?.editions.length" />
     </section>
   </div>
+  <PreviewDialog v-model="previewing" :study="study.id" :next="next" :unsaved="changed" />
 </template>
 
 <style scoped>

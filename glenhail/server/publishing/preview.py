@@ -1,0 +1,58 @@
+"""A report as its next edition would look now: the same document and page, with crops
+that are drawn when they are asked for.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import urlencode
+
+from django.template.loader import render_to_string
+
+from glenhail.core.articles.looking import all_figures, for_looking
+from glenhail.core.looking.shown import showing_of
+from glenhail.server.publishing.document import Document, compile_document
+from glenhail.server.publishing.laid import laid_crop
+from glenhail.server.publishing.queries import report_of
+from glenhail.server.publishing.remarks import lay_remark
+from glenhail.server.publishing.shots import shots_of
+from glenhail.server.studies.models import Study
+
+
+def preview_page(study: Study) -> str:
+    """The page of a study's next edition, as its report stands."""
+    report = report_of(study)
+    earlier = list(report.editions.all()) if report.pk else []
+    number = 1 + max((e.number for e in earlier), default=0)
+    document = compile_document(report, number, "")
+    for figure in all_figures(document):
+        figure["crops"] = _crops(figure)
+    for remark in document["remarks"]:
+        remark["crops"] = [
+            {**spot.entry, "file": _address(spot.output.pk, spot.entry["place"], {})}
+            for spot in lay_remark(remark)
+        ]
+    document |= {"originals": [], "about_bytes": 0}
+    told = {"d": document, "closer": for_looking(document), "linked": "{}", "preview": True}
+    return render_to_string("publishing/edition.html", told)
+
+
+def _crops(figure: Document) -> list[Document]:
+    """A figure's crops, each with the addresses that draw it."""
+    told = showing_of(figure.get("showing", {})).as_json()
+    made = []
+    for shot in shots_of(figure):
+        entry = laid_crop(shot, figure, "preview").entry
+        place, around, small = (entry[k] for k in ("place", "around_place", "small_size"))
+        smaller = _address(shot.output, place, {**told, "across": small[0]}) if small else ""
+        entry["file"] = _address(shot.output, place, told)
+        entry["around"] = _address(shot.output, around, told)
+        made.append({**entry, "small": smaller})
+    return made
+
+
+def _address(output: int, place: list[int], showing: dict[str, Any]) -> str:
+    part = "_".join(str(v) for v in place)
+    usual = {"lift": 0, "against": "", "kind": "", "gain": 1}
+    asked = urlencode({k: v for k, v in showing.items() if v != usual.get(k)})
+    return f"/api/outputs/{output}/shown/{part}.png" + (f"?{asked}" if asked else "")
