@@ -19,7 +19,8 @@ class Draft:
     ``verdicts`` are uses with their texts, ``letters`` the contenders with an output,
     ``prices`` tools with the day on which the oldest of their prices was checked,
     ``unlicensed`` what has no licence, source or credit: frames, and outputs with terms
-    of their own that are told in part.
+    of their own that are told in part; ``otherwise`` is what texts say otherwise than
+    their numbers.
     """
 
     today: date
@@ -31,6 +32,7 @@ class Draft:
     letters: frozenset[str]
     prices: tuple[tuple[str, date], ...]
     unlicensed: tuple[str, ...] = ()
+    otherwise: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -54,6 +56,7 @@ def questions(draft: Draft) -> list[Question]:
         *_fairness(draft),
         *_verdicts(draft),
         *_texts(draft),
+        *(Question("otherwise", text, "publish") for text in draft.otherwise),
         *_licences(draft),
         *_prices(draft),
     ]

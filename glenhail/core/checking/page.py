@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any
 
@@ -15,19 +14,10 @@ from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import for_looking
 from glenhail.core.articles.names import inline
 from glenhail.core.checking.checks import Check, check
+from glenhail.core.checking.chosen import PageFigure, cell_words, chosen_again, values_again
 
 Document = dict[str, Any]
 KIND = "page"
-
-
-@dataclass
-class Figure:
-    """A figure's texts as the page has them."""
-
-    caption: str = ""
-    names: list[str] = field(default_factory=list)
-    lines: list[str] = field(default_factory=list)
-    cells: list[str] = field(default_factory=list)
 
 
 class _Reader(HTMLParser):
@@ -35,8 +25,8 @@ class _Reader(HTMLParser):
 
     def __init__(self) -> None:
         super().__init__()
-        self.figures: dict[str, Figure] = {}
-        self._now: Figure | None = None
+        self.figures: dict[str, PageFigure] = {}
+        self._now: PageFigure | None = None
         self._into: str | None = None
         self._tag = ""
         self._depth = self._skip = 0
@@ -46,7 +36,7 @@ class _Reader(HTMLParser):
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         told = dict(attrs)
         if tag in ("figure", "article"):
-            self._now = self.figures.setdefault(told.get("id") or "", Figure())
+            self._now = self.figures.setdefault(told.get("id") or "", PageFigure())
             self._tables = 0
             return
         if self._now is None:
@@ -108,12 +98,14 @@ def page_again(document: Document, html: str) -> Iterator[Check]:
     for what, text in _texts(document):
         yield check(KIND, what, _plain(text) in words, "the page does not say it so")
     yield from _given(document, html)
+    yield from chosen_again(document, reader.figures)
+    yield from values_again(document)
     kinds = _kinds(document)
     for number, frame in enumerate(document["frames"] if "numbers" in kinds else (), 1):
-        page = reader.figures.get(f"frame-{number}", Figure())
+        page = reader.figures.get(f"frame-{number}", PageFigure())
         yield _table(f"table of {frame['name']}", frame["table"], page.cells)
     for patch in _shown(document):
-        figure = reader.figures.get(f"figure-{patch['figure']}", Figure())
+        figure = reader.figures.get(f"figure-{patch['figure']}", PageFigure())
         what = f"figure {patch['figure']}, {patch['name']}"
         wanted = _caption(patch)
         yield check(
@@ -154,24 +146,32 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for name, kind in (("summary", "answer"), ("method", "method"), ("disclosure", "disclosure")):
         for paragraph in document[name].splitlines() if kind in kinds else ():
             yield f"the {name}", paragraph
-    for block in document["blocks"]:
-        if block["kind"] in ("heading", "text"):
-            yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
+    yield from _own(document)
     for row in licences_table(document) if "files" in kinds else ():
         for part in ("of", "title", "source", "credit"):
             yield f"the {part} of the licence of {row['of']}", row[part]
     yield from _since(document)
-    for verdict in document["verdicts"] if "answer" in kinds else ():
+    for verdict in document["verdicts"] if kinds & {"answer", "verdicts"} else ():
         yield f"the verdict for {verdict['use']}", verdict["text"]
     for section in document["sections"]:
         figures = section["figures"] and "figures" in kinds
-        if section["answer"] and (figures or ("answer" in kinds and not document["verdicts"])):
+        apart = not document["verdicts"] or "verdicts" in kinds
+        if section["answer"] and (figures or ("answer" in kinds and apart)):
             yield f"the answer for {section['about']}", section["answer"]["text"]
     for remark in document["remarks"] if "remarks" in kinds else ():
         yield f"remark {remark['number']}", remark["text"]
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]
+
+
+def _own(document: Document) -> Iterator[tuple[str, str]]:
+    """What its author wrote between the blocks of every report."""
+    for block in document["blocks"]:
+        if block["kind"] in ("heading", "text", "reply"):
+            yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
+        if block["kind"] == "reply":
+            yield f"the title of {block['anchor']}", block["title"]
 
 
 def _since(document: Document) -> Iterator[tuple[str, str]]:
@@ -187,7 +187,7 @@ def _since(document: Document) -> Iterator[tuple[str, str]]:
 
 
 def _table(what: str, table: list[Document], shown: list[str]) -> Check:
-    cells = [_cell(cell) for row in _rows(table) for cell in row["cells"]]
+    cells = [cell_words(cell) for row in _rows(table) for cell in row["cells"]]
     pairs = zip(shown, cells, strict=False)
     wrong = next((f"{now!r} for {then!r}" for now, then in pairs if now != then), "other rows")
     return check(KIND, what, shown == cells, f"the page has {wrong}")
@@ -196,13 +196,6 @@ def _table(what: str, table: list[Document], shown: list[str]) -> Check:
 def _rows(table: list[Document]) -> list[Document]:
     told = [row for row in table if row["cells"]]
     return [r for r in told if r.get("main")] + [r for r in told if not r.get("main")]
-
-
-def _cell(cell: Document) -> str:
-    if not cell.get("half"):
-        return "\N{EN DASH}"
-    mark = " corrected" if cell.get("corrected") else ""
-    return f"{cell['text']} ±{cell['half']}{cell['rank']}{mark}"
 
 
 def _caption(patch: Document) -> str:

@@ -8,13 +8,22 @@ from typing import Any
 import nh3
 
 from glenhail.server.common.errors import ActionError
-from glenhail.server.publishing.blocks import BY_ID, FIGURE, HEADING, complete
+from glenhail.server.publishing.blocks import (
+    BY_ID,
+    CHART,
+    FIGURE,
+    HEADING,
+    REPLY,
+    TABLE,
+    complete,
+)
 from glenhail.server.publishing.own_figures import LONGEST_CAPTION, checked_figure
+from glenhail.server.publishing.own_tables import checked_table
 from glenhail.server.studies.models import Study
 
 Document = dict[str, Any]
 MOST_BLOCKS = 200
-LONGEST_HEADING, LONGEST_TEXT = 200, 20_000
+LONGEST_HEADING, LONGEST_TEXT, LONGEST_BY = 200, 20_000, 120
 TAGS = {"p", "br", "strong", "em", "a", "ul", "ol", "li", "blockquote"}
 SCHEMES = {"http", "https", "mailto"}
 
@@ -37,8 +46,8 @@ def checked(
     """Blocks as they are kept: known, each kind once but the author's own, with clean
     words, and with those that every edition has.
 
-    A figure of those that are kept stays as it is, whatever became of its frame and
-    contenders: editions leave out what can not be shown.
+    A figure or table of those that are kept stays as it is, whatever became of its
+    frames and contenders: editions leave out what can not be shown.
 
     Raises
     ------
@@ -48,6 +57,7 @@ def checked(
     if len(blocks) > MOST_BLOCKS:
         raise ActionError(f"A report has at most {MOST_BLOCKS} blocks; this one has {len(blocks)}.")
     known = [b["figure"] for b in kept if b["kind"] == FIGURE]
+    tables = [b["table"] for b in kept if b["kind"] in (TABLE, CHART)]
     made: list[Document] = []
     for block in blocks:
         kind = BY_ID.get(block["kind"])
@@ -57,6 +67,10 @@ def checked(
             )
         if kind.id == FIGURE:
             made.append(_figure(study, block, known))
+        elif kind.id in (TABLE, CHART):
+            made.append(_table(study, block, tables))
+        elif kind.id == REPLY:
+            made.append(_reply(block))
         elif kind.own:
             made.append({"kind": kind.id, "text": _words(kind.id, str(block.get("text", "")))})
         elif any(b["kind"] == kind.id for b in made):
@@ -69,10 +83,26 @@ def checked(
 def _figure(study: Study, block: Document, known: Sequence[Document]) -> Document:
     if not block.get("figure"):
         raise ActionError("A figure comes from the wall or the close look: Into the report.")
-    caption = " ".join(str(block.get("text", "")).split())[:LONGEST_CAPTION]
     told = block["figure"]
     figure = told if told in known else checked_figure(study, told)
-    return {"kind": FIGURE, "text": caption, "figure": figure}
+    return {"kind": FIGURE, "text": _caption(block), "figure": figure}
+
+
+def _table(study: Study, block: Document, known: Sequence[Document]) -> Document:
+    told = block.get("table") or {}
+    table = told if told in known else checked_table(study, told)
+    return {"kind": block["kind"], "text": _caption(block), "table": table}
+
+
+def _reply(block: Document) -> Document:
+    by = " ".join(str(block.get("by") or "").split())
+    if len(by) > LONGEST_BY:
+        raise ActionError(f"Whose reply it is has at most {LONGEST_BY} characters.")
+    return {"kind": REPLY, "by": by, "text": _words(REPLY, str(block.get("text", "")))}
+
+
+def _caption(block: Document) -> str:
+    return " ".join(str(block.get("text", "")).split())[:LONGEST_CAPTION]
 
 
 def _words(kind: str, text: str) -> str:

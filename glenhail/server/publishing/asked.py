@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Any
+
 from django.db.models import Min
 from django.utils import timezone
 
@@ -13,9 +16,13 @@ from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.models import Tool
 
+Document = dict[str, Any]
 
-def asked_of(study: Study) -> list[Question]:
-    """What a reader would ask, with where it is answered."""
+
+def asked_of(study: Study, told: Sequence[Document]) -> list[Question]:
+    """What a reader would ask, with where it is answered; ``told`` are the readings
+    that its texts ask for (`values_told`).
+    """
     report = report_of(study)
     tools = Tool.objects.filter(releases__steps__treatment__contenders__study=study)
     priced = tools.annotate(oldest=Min("prices__checked")).filter(oldest__isnull=False)
@@ -30,6 +37,7 @@ def asked_of(study: Study) -> list[Question]:
             o.contender.letter for o in outputs_queries.outputs(study) if o.picture is not None
         ),
         unlicensed=_unlicensed(study),
+        otherwise=tuple(row["warning"] for row in told if row["warning"]),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )
     return questions(draft)

@@ -10,6 +10,7 @@ from typing import Any
 
 Document = dict[str, Any]
 HEADING, TEXT, FIGURE = "heading", "text", "figure"
+TABLE, CHART, REPLY = "table", "chart", "reply"
 
 
 @dataclass(frozen=True)
@@ -17,7 +18,8 @@ class BlockKind:
     """A kind of block; ``there`` tells whether a document has anything for it.
 
     What readers need to trust the rest is ``kept``: it is in every edition. Of a kind
-    that is ``own`` there may be several, each with words of its author's.
+    that is ``own`` there may be several, each with words of its author's. A new report
+    begins with those that are ``usual``.
     """
 
     id: str
@@ -25,6 +27,7 @@ class BlockKind:
     there: Callable[[Document], object]
     kept: bool = False
     own: bool = False
+    usual: bool = True
 
 
 def _always(_: Document) -> bool:
@@ -50,16 +53,21 @@ KINDS = (
     BlockKind("costs", "What they took", lambda d: d["costs"]["rows"]),
     BlockKind("disclosure", "Disclosure", lambda d: d["disclosure"], kept=True),
     BlockKind("files", "Check it yourself", _always, kept=True),
+    # Without it they stand with the answer.
+    BlockKind("verdicts", "Verdicts", lambda d: d["verdicts"], usual=False),
     BlockKind(HEADING, "Heading", _always, own=True),
     BlockKind(TEXT, "Text", _always, own=True),
     BlockKind(FIGURE, "Figure", _always, own=True),
+    BlockKind(TABLE, "Table", _always, own=True),
+    BlockKind(CHART, "Chart", _always, own=True),
+    BlockKind(REPLY, "Reply", _always, own=True),
 )
 BY_ID = {k.id: k for k in KINDS}
 
 
 def usual() -> list[Document]:
     """The blocks of a new report."""
-    return [{"kind": k.id} for k in KINDS if not k.own]
+    return [{"kind": k.id} for k in KINDS if k.usual and not k.own]
 
 
 def complete(blocks: Sequence[Document]) -> list[Document]:
@@ -89,6 +97,8 @@ def laid_out(document: Document, blocks: Sequence[Document]) -> list[Document]:
             continue
         own += kind.own
         title = block.get("text", "") if kind.id == HEADING else kind.title
+        if kind.id == REPLY:
+            title = f"Reply: {block['by']}" if block["by"] else kind.title
         anchor = f"own-{own}" if kind.own else kind.id
         made.append({**block, "title": title, "anchor": anchor})
     return made

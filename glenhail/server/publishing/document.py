@@ -4,7 +4,6 @@ made from.
 
 from __future__ import annotations
 
-from collections import defaultdict
 from typing import Any
 
 from django.conf import settings
@@ -12,7 +11,7 @@ from django.utils import timezone
 
 from glenhail.core.articles.corrections import corrections_table
 from glenhail.core.articles.figures import magnification
-from glenhail.core.measures.catalogue import HEADLINES, MEASURES, OWN
+from glenhail.core.measures.catalogue import MEASURES, OWN
 from glenhail.core.measures.thresholds import THRESHOLDS
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
@@ -30,8 +29,17 @@ from glenhail.server.publishing.findings import findings_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.originals import original_names
 from glenhail.server.publishing.own_figures import figures_of
+from glenhail.server.publishing.own_tables import placed_tables
 from glenhail.server.publishing.queries import address_of
+from glenhail.server.publishing.readings import (
+    Values,
+    absences,
+    shown_contenders,
+    table_of,
+    values_of,
+)
 from glenhail.server.publishing.remarks import remarks_table
+from glenhail.server.publishing.said import put_values
 from glenhail.server.publishing.sections import arrange
 from glenhail.server.publishing.succession import succession_table
 from glenhail.server.studies import queries
@@ -39,11 +47,8 @@ from glenhail.server.studies.models import Contender, Kind, Patch
 from glenhail.server.tools.models import Step
 
 FORMAT = "glenhail edition 2"
-ORDINALS = {1: "1st", 2: "2nd", 3: "3rd"}
 
 Document = dict[str, Any]
-# By frame and patch, then by measure and letter.
-Values = dict[tuple[int, int | None], dict[tuple[str, str], Document]]
 
 
 def compile_document(report: Report, number: int, note: str) -> Document:
@@ -55,20 +60,17 @@ def compile_document(report: Report, number: int, note: str) -> Document:
     frames = [sf.frame for sf in queries.study_frames(study)]
     sets = measuring_queries.ranked_readings(study)
     values, matched = (
-        _values([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED)
+        values_of([r for r in sets if r.reading.basis == basis]) for basis in (AS_MADE, MATCHED)
     )
-    contenders = [
-        c
-        for c in queries.contenders().filter(study=study)
-        if c.kind != Kind.TRUTH or any(f.truth for f in frames)
-    ]
+    contenders = shown_contenders(study, frames)
     columns = [_column(c) for c in contenders]
     names = original_names(study.pk)
     places = {f.pk: at for at, f in enumerate(frames)}
+    rows_of_patches = list(study.patches.all())
     patches = [
         _patch(p, shown, lineups, values, columns, places)
         | _beside(matched, (p.frame_id, p.pk), columns)
-        for p in study.patches.all()
+        for p in rows_of_patches
     ]
     figures, blocks = figures_of(
         complete(report.blocks), shown, [c["letter"] for c in columns], places
@@ -115,8 +117,10 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         **arrange(study, patches, figures, blocks),
         "measures": [_measure(m) for m in MEASURES],
     }
+    at = {p.pk: n for n, p in enumerate(rows_of_patches)}
+    blocks = put_values(document, placed_tables(document, blocks, places, at))
     document["changes"] = changes_since(report, document)
-    wrongs = wrongs_of(report, number, [p.pk for p in study.patches.all()])
+    wrongs = wrongs_of(report, number, list(at))
     document["corrections"] = wrongs
     document["blocks"] = laid_out(document, blocks)
     document["corrections"] = corrections_table(document, wrongs)
@@ -125,7 +129,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
 
 def _beside(matched: Values, place: Any, columns: list[Document]) -> Document:
     """The second set of readings at the same place; empty where the study has none."""
-    table = _table(matched, place, columns)
+    table = table_of(matched, place, columns)
     return {"matched_table": table, "matched_absences": absences(table)}
 
 
@@ -177,7 +181,7 @@ def _frame(
     names: dict[int, str],
 ) -> Document:
     mine = [o for o in rows if o.frame_id == frame.pk]
-    table = _table(values, (frame.pk, None), columns)
+    table = table_of(values, (frame.pk, None), columns)
     return {
         "name": frame.name,
         "file_name": frame.file_name,
@@ -240,7 +244,7 @@ def _patch(
 ) -> Document:
     outputs = [o.pk for o in shown if o.frame_id == patch.frame_id]
     times = magnification(patch.w, patch.h, len(outputs))
-    table = _table(values, (patch.frame_id, patch.pk), columns)
+    table = table_of(values, (patch.frame_id, patch.pk), columns)
     return {
         "name": patch.name,
         "role": patch.role,
@@ -274,88 +278,3 @@ def headline(role: str, table: list[Document], columns: list[Document]) -> Docum
         if "value" in cell
     }
     return {"measure": row["measure"], "unit": row["unit"], "told": told}
-
-
-def _values(rows: list[measuring_queries.Ranked]) -> Values:
-    found: Values = defaultdict(dict)
-    for ranked in rows:
-        r = ranked.reading
-        found[r.output.frame_id, r.patch_id][r.measure, r.output.contender.letter] = _cell(ranked)
-    return found
-
-
-def _cell(ranked: measuring_queries.Ranked) -> Document:
-    r, place, m = ranked.reading, ranked.place, MEASURES[ranked.reading.measure]
-    if r.value is None or r.low is None or r.high is None:
-        return {"text": "–", "reason": r.reason, "concerns": r.concerns}
-    half = max(r.high - r.value, r.value - r.low)
-    rank = ""
-    if place is not None:
-        rank = (
-            ORDINALS.get(place.rank, f"{place.rank}th")
-            + (", tied" if place.tied else "")
-            + (" ≈" if place.unsure else "")
-        )
-    return {
-        "text": f"{r.value:.{m.digits}f}",
-        "half": f"{half:.{m.digits}f}",
-        "rank": rank,
-        "value": r.value,
-        "low": r.low,
-        "high": r.high,
-        "grid": r.grid,
-        "version": r.version,
-    }
-
-
-def _table(values: Values, place: Any, columns: list[Document]) -> list[Document]:
-    """Rows of measures; only those with at least one number or reason."""
-    cells = values.get(place, {})
-    rows = []
-    for m in MEASURES.values():
-        row = [cells.get((m.id, c["letter"]), {}) for c in columns]
-        if any("value" in cell for cell in row):
-            rows.append(
-                {
-                    "id": m.id,
-                    "measure": m.name,
-                    "unit": m.unit,
-                    "best": m.best_in_words,
-                    "cells": row,
-                    "main": m.id in HEADLINES,
-                    "reasons": _reasons(row, columns),
-                }
-            )
-        elif not any(cell.get("concerns") for cell in row):
-            continue
-        elif reasons := _reasons(row, columns):
-            rows.append(
-                {
-                    "id": m.id,
-                    "measure": m.name,
-                    "unit": m.unit,
-                    "best": m.best_in_words,
-                    "cells": [],
-                    "reasons": reasons[:1],
-                }
-            )
-    return rows
-
-
-def absences(table: list[Document]) -> list[str]:
-    """Why numbers are missing from a table, each reason once, with the measures it is
-    for.
-    """
-    by_text: dict[str, list[str]] = defaultdict(list)
-    for row in table:
-        for reason in row["reasons"]:
-            by_text[reason].append(row["measure"])
-    return [f"{reason} ({', '.join(measures)})" for reason, measures in by_text.items()]
-
-
-def _reasons(row: list[Document], columns: list[Document]) -> list[str]:
-    by_text: dict[str, list[str]] = defaultdict(list)
-    for cell, column in zip(row, columns, strict=True):
-        if cell.get("reason"):
-            by_text[cell["reason"]].append(column["letter"])
-    return [f"{', '.join(letters)}: {text}" for text, letters in by_text.items()]

@@ -2337,11 +2337,16 @@ export interface components {
             x: number[];
             y: number[];
         };
-        /** @description A block of the report; only headings, texts and figures have words of their own. */
+        /**
+         * @description A block of the report; only those that may stand several times have words of
+         *     their own. ``by`` says whose reply it is, and when it came.
+         */
         BlockIn: {
             kind: string;
             text?: string;
+            by?: string;
             figure?: components["schemas"]["FigureIn"] | null;
+            table?: components["schemas"]["TableIn"] | null;
         };
         /** @description ``kept`` blocks are in every edition; of ``own`` ones there may be several. */
         BlockKindOut: {
@@ -3347,6 +3352,11 @@ export interface components {
         QueuedOut: {
             jobs: number;
         };
+        /** @description A patch of a frame; without one the whole frame. */
+        ReadPlaceIn: {
+            frame: number;
+            patch?: number | null;
+        };
         /** @description What a reader would ask; ``page`` is a stage of the study, or the tools. */
         ReaderQuestionOut: {
             id: string;
@@ -3501,6 +3511,7 @@ export interface components {
             missing: string;
             asked: components["schemas"]["ReaderQuestionOut"][];
             commands: string[];
+            values: components["schemas"]["TextValueOut"][];
             editions: components["schemas"]["EditionOut"][];
         };
         ReportRow: {
@@ -3803,6 +3814,12 @@ export interface components {
             parameter: string;
             values: number[];
         };
+        /** @description Readings for a table or a chart: each measure at each place, of these. */
+        TableIn: {
+            measures: string[];
+            places: components["schemas"]["ReadPlaceIn"][];
+            letters: string[];
+        };
         /** @enum {string} */
         TakesEnum: "any" | "raw only";
         /** @description A name, and the sheet: width, height, blur and fields. */
@@ -3828,6 +3845,18 @@ export interface components {
             licence: string;
             source: string;
             credit: string;
+        };
+        /**
+         * @description A reading that a text asks for, or what one says otherwise than its numbers;
+         *     ``block`` is the place of its block, null for summary, method and verdicts.
+         */
+        TextValueOut: {
+            where: string;
+            block: number | null;
+            asked: string;
+            text: string;
+            problem: string;
+            warning: string;
         };
         /** @description From where on a difference can be seen. */
         ThresholdOut: {

@@ -28,6 +28,7 @@ from glenhail.server.publishing.own_figures import (
     proposed_caption,
     with_figure,
 )
+from glenhail.server.publishing.said import values_told
 from glenhail.server.studies.models import Study
 
 
@@ -107,7 +108,7 @@ def publish(actor: Actor, study: Study, note: str, public_from: datetime | None 
     report = Report.objects.select_for_update().get(pk=report_of(study).pk)
     number = (report.editions.order_by("-number").values_list("number", flat=True).first() or 0) + 1
     note = note.strip()[:400]
-    missing = what_is_missing(study)
+    missing = what_is_missing(study, values_told(study))
     if missing:
         raise ActionError(missing)
     if number > 1 and not note:
@@ -136,8 +137,10 @@ def publish(actor: Actor, study: Study, note: str, public_from: datetime | None 
     )
 
 
-def what_is_missing(study: Study) -> str:
-    """What keeps a study from being published, or an empty text."""
+def what_is_missing(study: Study, told: Sequence[dict[str, Any]]) -> str:
+    """What keeps a study from being published, or an empty text; ``told`` are the
+    readings that its texts ask for (`values_told`).
+    """
     if not study.study_frames.exists():
         return "There is no frame yet. Add one under Set up."
     if not study.patches.exists():
@@ -150,13 +153,11 @@ def what_is_missing(study: Study) -> str:
         for o in rows
     ):
         return "No contender's output is ready. Bring one in first."
-    told = (measuring_queries.output_state(o, lineups.get(o.pk)) for o in rows)
-    trouble = next((problem for state, problem in told if state == "ready" and problem), "")
-    return (
-        f"Not everything was measured. {trouble} Retry that, or take the output out."
-        if trouble
-        else ""
-    )
+    states = (measuring_queries.output_state(o, lineups.get(o.pk)) for o in rows)
+    trouble = next((problem for state, problem in states if state == "ready" and problem), "")
+    if trouble:
+        return f"Not everything was measured. {trouble} Retry that, or take the output out."
+    return next((row["problem"] for row in told if row["problem"]), "")
 
 
 def on_study_removing(sender: object, study: Study, **_: object) -> None:

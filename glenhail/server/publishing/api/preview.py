@@ -26,6 +26,8 @@ from glenhail.server.studies.queries import find_study
 
 LARGEST = 4096  # px a side
 WAYS = ("page", "print")
+# The margins of the printed page.
+SHEET = b"body { padding: 18mm 15mm 16mm }"
 PART = {(200, "image/png"): OpenApiTypes.BINARY}
 PAGE = {(200, "text/html"): OpenApiTypes.STR}
 FILE = {(200, "application/octet-stream"): OpenApiTypes.BINARY}
@@ -69,7 +71,7 @@ class DraftFileView(APIView):
         data = path.read_bytes()
         if paper:
             # What holds on paper holds here; what is for screens of some width does not.
-            data = data.replace(b"@media print", b"@media all")
+            data = data.replace(b"@media print", b"@media all") + SHEET
         kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
         return HttpResponse(data, content_type=kind, headers={"Cache-Control": "no-cache"})
 

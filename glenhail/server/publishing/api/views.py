@@ -22,6 +22,7 @@ from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import commands_of, find_edition, published, report_of
+from glenhail.server.publishing.said import values_told
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
@@ -73,12 +74,44 @@ class ViewIn(FigureIn):
     trim = serializers.BooleanField(default=False)
 
 
+class ReadPlaceIn(serializers.Serializer[Any]):
+    """A patch of a frame; without one the whole frame."""
+
+    frame = serializers.IntegerField()
+    patch = serializers.IntegerField(allow_null=True, default=None)
+
+
+class TableIn(serializers.Serializer[Any]):
+    """Readings for a table or a chart: each measure at each place, of these."""
+
+    measures = serializers.ListField(child=serializers.CharField(max_length=40), max_length=60)
+    places = ReadPlaceIn(many=True)
+    letters = serializers.ListField(child=serializers.CharField(max_length=1), max_length=40)
+
+
 class BlockIn(serializers.Serializer[Any]):
-    """A block of the report; only headings, texts and figures have words of their own."""
+    """A block of the report; only those that may stand several times have words of
+    their own. ``by`` says whose reply it is, and when it came.
+    """
 
     kind = serializers.CharField(max_length=20)
     text = serializers.CharField(allow_blank=True, required=False, max_length=40_000)
+    by = serializers.CharField(allow_blank=True, required=False, max_length=400)
     figure = FigureIn(required=False, allow_null=True)
+    table = TableIn(required=False, allow_null=True)
+
+
+class TextValueOut(serializers.Serializer[Any]):
+    """A reading that a text asks for, or what one says otherwise than its numbers;
+    ``block`` is the place of its block, null for summary, method and verdicts.
+    """
+
+    where = serializers.CharField()
+    block = serializers.IntegerField(allow_null=True)
+    asked = serializers.CharField()
+    text = serializers.CharField()
+    problem = serializers.CharField()
+    warning = serializers.CharField()
 
 
 class BlockKindOut(serializers.Serializer[Any]):
@@ -118,6 +151,7 @@ class ReportOut(serializers.Serializer[Any]):
     missing = serializers.CharField()
     asked = ReaderQuestionOut(many=True)
     commands = serializers.ListField(child=serializers.CharField())
+    values = TextValueOut(many=True)
     editions = EditionOut(many=True)
 
 
@@ -141,15 +175,17 @@ class ReportRow(serializers.Serializer[Any]):
 def _report(study: Study) -> object:
     found = report_of(study)
     printed = list(found.editions.all()) if found.pk else []
+    told = values_told(study)
     whole = {
         "summary": found.summary,
         "method": found.method,
         "disclosure": found.disclosure,
         "blocks": complete(found.blocks),
         "kinds": KINDS,
-        "missing": reports.what_is_missing(study),
-        "asked": asked_of(study),
+        "missing": reports.what_is_missing(study, told),
+        "asked": asked_of(study, told),
         "commands": commands_of(study),
+        "values": told,
         "editions": printed,
     }
     return ReportOut(whole).data

@@ -220,7 +220,9 @@ addEventListener("afterprint", () => folded().forEach((d) => (d.open = d.wasOpen
 
 // An old edition stays as it was; these lines alone say that there is a newer one, and what it
 // puts right: at its top, and where it stands.
-fetch("editions.json").then((r) => (r.ok ? r.json() : null)).then((list) => {
+// A preview has no address yet that others could be newer than.
+const told = document.querySelector(".preview") ? Promise.resolve(null) : fetch("editions.json").then((r) => (r.ok ? r.json() : null));
+told.then((list) => {
   const newest = list?.editions[0];
   const wrong = list?.corrections ?? [];
   if (!newest || (newest.number <= doc.number && !wrong.length)) return;

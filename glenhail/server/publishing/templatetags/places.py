@@ -10,6 +10,7 @@ from django import template
 from glenhail.core.articles.looking import all_figures
 
 register = template.Library()
+UNLISTED = ("text", "figure", "table", "chart")
 
 
 @register.filter
@@ -22,6 +23,24 @@ def at(things: Sequence[Any], place: int) -> Any:
 def own_place(document: Any, place: int) -> int:
     """An own figure's place among all figures, as the page's script counts them."""
     return len(document["patches"]) + place
+
+
+@register.filter
+def of_letter(contenders: Sequence[Any], letter: str) -> Any:
+    """The contender of a letter."""
+    return next(c for c in contenders if c["letter"] == letter)
+
+
+@register.filter
+def has(blocks: Sequence[Any], kind: str) -> bool:
+    """Whether there is a block of a kind."""
+    return any(b["kind"] == kind for b in blocks)
+
+
+@register.filter
+def listed(blocks: Sequence[Any]) -> list[Any]:
+    """The blocks that contents name: those with a heading."""
+    return [b for b in blocks if b["kind"] not in UNLISTED]
 
 
 @register.filter
