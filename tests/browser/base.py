@@ -167,6 +167,16 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
                 return
         expect(listbox).to_have_count(0)
 
+    def tick_options(self, field: str, *options: str | re.Pattern[str]) -> None:
+        """Take several of a list that stays open, and close it."""
+        self.page.get_by_role("combobox", name=field, exact=True).press("ArrowDown")
+        for option in options:
+            wanted = self.page.get_by_role("option", name=option, exact=isinstance(option, str))
+            wanted.click()
+            expect(wanted).to_have_attribute("aria-selected", "true")
+        self.page.get_by_role("combobox", name=field, exact=True).press("Tab")
+        expect(self.page.get_by_role("listbox")).to_have_count(0)
+
     def choose_from_menu(self, button: str, item: str) -> None:
         """Open a menu and take one of its items."""
         self.page.get_by_role("button", name=button, exact=True).first.click()

@@ -3500,7 +3500,7 @@ export interface components {
         };
         /**
          * @description A report under work; ``commands`` names the releases whose commands its editions
-         *     publish.
+         *     publish, ``measures`` those that there are readings of.
          */
         ReportOut: {
             summary: string;
@@ -3512,6 +3512,7 @@ export interface components {
             asked: components["schemas"]["ReaderQuestionOut"][];
             commands: string[];
             values: components["schemas"]["TextValueOut"][];
+            measures: components["schemas"]["PrintedMeasureOut"][];
             editions: components["schemas"]["EditionOut"][];
         };
         ReportRow: {

@@ -18,10 +18,17 @@ from glenhail.server.common.requests import valid
 from glenhail.server.common.versions import require_current, tagged
 from glenhail.server.jobs.api.views import JobOut
 from glenhail.server.publishing.actions import editions, reports
+from glenhail.server.publishing.api.corrections import PrintedMeasureOut
 from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
-from glenhail.server.publishing.queries import commands_of, find_edition, published, report_of
+from glenhail.server.publishing.queries import (
+    commands_of,
+    find_edition,
+    measures_read,
+    published,
+    report_of,
+)
 from glenhail.server.publishing.said import values_told
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
@@ -140,7 +147,7 @@ class ReaderQuestionOut(serializers.Serializer[Any]):
 
 class ReportOut(serializers.Serializer[Any]):
     """A report under work; ``commands`` names the releases whose commands its editions
-    publish.
+    publish, ``measures`` those that there are readings of.
     """
 
     summary = serializers.CharField()
@@ -152,6 +159,7 @@ class ReportOut(serializers.Serializer[Any]):
     asked = ReaderQuestionOut(many=True)
     commands = serializers.ListField(child=serializers.CharField())
     values = TextValueOut(many=True)
+    measures = PrintedMeasureOut(many=True)
     editions = EditionOut(many=True)
 
 
@@ -186,6 +194,7 @@ def _report(study: Study) -> object:
         "asked": asked_of(study, told),
         "commands": commands_of(study),
         "values": told,
+        "measures": measures_read(study),
         "editions": printed,
     }
     return ReportOut(whole).data

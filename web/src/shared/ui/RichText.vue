@@ -55,6 +55,10 @@ const ACTS = [
   },
 ] as const;
 
+/** Plain words where the cursor is. */
+const insert = (text: string) =>
+  editor.value?.chain().focus().insertContent({ type: "text", text }).run();
+
 function askLink(): void {
   address.value = String(editor.value?.getAttributes("link").href ?? "");
   linking.value = true;
@@ -86,6 +90,7 @@ function setLink(): void {
       <TextAction class="small" :aria-pressed="editor?.isActive('link') ?? false" @click="askLink"
         >Link</TextAction
       >
+      <slot name="acts" :insert="insert" />
     </div>
     <v-form v-if="linking" class="d-flex ga-2 pb-1 align-center" @submit.prevent="setLink">
       <v-text-field v-model="address" label="Address of the link" hide-details autofocus />

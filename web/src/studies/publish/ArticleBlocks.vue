@@ -3,16 +3,19 @@
 // author's own.
 import { computed, nextTick, ref, useTemplateRef } from "vue";
 
-import type { Frame } from "@/api/types";
-import { type Figure, figureWords } from "@/studies/shared/figures/figures";
+import type { Shape } from "@/api/client";
 import { useNotices } from "@/shared/lib/useNotices";
 import AddMenu from "@/shared/ui/AddMenu.vue";
-import RichText from "@/shared/ui/RichText.vue";
 import { addable, added, type Block, type BlockKind, moved } from "./blocks";
+import BlockBody from "./BlockBody.vue";
+import type { NamedMeasure } from "./choice";
 
 const props = defineProps<{
   kinds: readonly BlockKind[];
-  frames: readonly Frame[];
+  /** As they were saved, with the readings that their texts ask for. */
+  saved: readonly Block[];
+  values: readonly Shape["TextValueOut"][];
+  measures: readonly NamedMeasure[];
   readonly: boolean;
 }>();
 const blocks = defineModel<Block[]>({ required: true });
@@ -35,17 +38,9 @@ function drop(to: number): void {
   if (dragged.value !== undefined) void move(dragged.value, to - dragged.value);
   dragged.value = undefined;
 }
-/** The frame's own pixels there. */
-function pictureOf(figure: Figure): string | undefined {
-  const { x, y, w, h } = figure;
-  const picture = props.frames.find((f) => f.id === figure.frame)?.picture;
-  return picture && `/api/pictures/${picture.id}/parts/${x}_${y}_${w}_${h}.png`;
-}
-const wordsOf = (figure: Figure): string =>
-  figureWords(
-    figure,
-    props.frames.find((f) => f.id === figure.frame)?.name ?? "a frame that is gone",
-  );
+/** As they were told for the text that was saved; another text may ask for others. */
+const valuesOf = (block: Block, at: number) =>
+  props.saved[at]?.text === block.text ? props.values.filter((v) => v.block === at) : [];
 
 function add(kind: string): void {
   const after = last.value ?? blocks.value.length - 1;
@@ -59,9 +54,9 @@ function remove(at: number): void {
   if (block)
     notices.tell(`${titleOf(block)} removed from the report.`, () => (blocks.value = before));
 }
-function write(at: number, text: string): void {
+function change(at: number, to: Block): void {
   last.value = at;
-  blocks.value = blocks.value.map((b, i) => (i === at ? { ...b, text } : b));
+  blocks.value = blocks.value.map((b, i) => (i === at ? to : b));
 }
 </script>
 
@@ -95,42 +90,14 @@ function write(at: number, text: string): void {
         >
         <span v-else class="end soft small">in every edition</span>
       </div>
-      <v-text-field
-        v-if="block.kind === 'heading'"
-        :model-value="block.text"
-        :label="`Heading, block ${i + 1}`"
-        maxlength="200"
-        hide-details
+      <BlockBody
+        :at="i"
+        :model-value="block"
+        :measures="measures"
+        :values="valuesOf(block, i)"
         :readonly="readonly"
-        @update:model-value="write(i, $event)"
+        @update:model-value="change(i, $event)"
       />
-      <RichText
-        v-else-if="block.kind === 'text'"
-        :model-value="block.text ?? ''"
-        :label="`Text, block ${i + 1}`"
-        :readonly="readonly"
-        @update:model-value="write(i, $event)"
-      />
-      <div v-else-if="block.kind === 'figure' && block.figure" class="d-flex ga-3 pt-1">
-        <img
-          v-if="pictureOf(block.figure)"
-          class="part"
-          :src="pictureOf(block.figure)"
-          alt="The part of the frame"
-          loading="lazy"
-        />
-        <div class="flex-1-1-0">
-          <v-text-field
-            :model-value="block.text"
-            :label="`Caption, block ${i + 1}`"
-            maxlength="300"
-            hide-details
-            :readonly="readonly"
-            @update:model-value="write(i, $event)"
-          />
-          <p class="soft small">{{ wordsOf(block.figure) }}</p>
-        </div>
-      </div>
     </li>
   </ol>
   <p v-if="!readonly" class="soft small pt-2">
@@ -144,11 +111,6 @@ function write(at: number, text: string): void {
 .blocks {
   list-style: none;
   padding: 0;
-}
-.part {
-  max-width: 120px;
-  max-height: 84px;
-  object-fit: contain;
 }
 .grip {
   cursor: grab;

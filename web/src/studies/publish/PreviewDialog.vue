@@ -26,7 +26,7 @@ const address = computed(
         <h2>Preview of edition {{ next }}</h2>
         <ChoiceBar v-model="way" label="As" :items="WAYS" />
         <span v-if="unsaved" class="rowan">It shows what was saved last.</span>
-        <v-btn class="end" height="30" @click="open = false">Close</v-btn>
+        <v-btn class="end" height="30" @click="open = false">Close preview</v-btn>
       </header>
       <div class="ground on-surround">
         <iframe

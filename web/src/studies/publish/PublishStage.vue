@@ -13,6 +13,7 @@ import CorrectionsPanel from "./CorrectionsPanel.vue";
 import PreviewDialog from "./PreviewDialog.vue";
 import PublishForm from "./PublishForm.vue";
 import RetestPanel from "./RetestPanel.vue";
+import TextValues from "./TextValues.vue";
 import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
 import TheirText from "@/shared/ui/TheirText.vue";
@@ -69,6 +70,11 @@ const hindered = computed(() => {
   return changed.value ? "Save the text first." : "";
 });
 
+const valuesOf = (where: "summary" | "method") =>
+  report.value && text.value[where] === report.value[where]
+    ? report.value.values.filter((v) => v.where === where)
+    : [];
+
 async function save(): Promise<void> {
   if (await changes.save(text.value, headers())) changed.value = false;
 }
@@ -92,6 +98,7 @@ async function save(): Promise<void> {
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
+        <TextValues :values="valuesOf('summary')" />
         <v-textarea
           v-model="text.method"
           label="Method"
@@ -100,6 +107,7 @@ async function save(): Promise<void> {
           :readonly="!canEdit || !data"
           @update:model-value="changed = true"
         />
+        <TextValues :values="valuesOf('method')" />
         <v-textarea
           v-model="text.disclosure"
           label="Disclosure"
@@ -117,7 +125,9 @@ async function save(): Promise<void> {
           <ArticleBlocks
             v-model="blocks"
             :kinds="report.kinds"
-            :frames="study.frames"
+            :saved="report.blocks"
+            :values="report.values"
+            :measures="report.measures"
             :readonly="!canEdit || !data"
           />
         </section>

@@ -4,6 +4,12 @@ import type { Shape } from "@/api/client";
 export type Block = Shape["BlockIn"];
 export type BlockKind = Shape["BlockKindOut"];
 
+export type Choice = Shape["TableIn"];
+const WORDED = new Set(["heading", "text", "table", "chart", "reply"]);
+const NOTHING: Choice = { measures: [], places: [], letters: [] };
+/** Whether a block shows readings that its author chooses. */
+export const isChosen = (kind: string): boolean => kind === "table" || kind === "chart";
+
 /** With one moved by a number of places, as far as there are any. */
 export function moved(blocks: readonly Block[], from: number, by: number): Block[] {
   const to = Math.min(blocks.length - 1, Math.max(0, from + by));
@@ -14,7 +20,11 @@ export function moved(blocks: readonly Block[], from: number, by: number): Block
 
 /** With another after a place. */
 export function added(blocks: readonly Block[], kind: string, after: number): Block[] {
-  const block: Block = { kind, ...(kind === "text" || kind === "heading" ? { text: "" } : {}) };
+  const block: Block = {
+    kind,
+    ...(WORDED.has(kind) ? { text: "" } : {}),
+    ...(isChosen(kind) ? { table: { ...NOTHING } } : {}),
+  };
   return [...blocks.slice(0, after + 1), block, ...blocks.slice(after + 1)];
 }
 
