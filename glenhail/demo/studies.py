@@ -94,7 +94,8 @@ class Filler:
         self._take(study, (DYE_SHED,), KEYS)
         write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
         whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
-        reports.write_report(self.actor, study, *whole, texts.blocks(self._taken_away(study)))
+        own = texts.blocks(self._taken_away(study), self._kept_and_left(study))
+        reports.write_report(self.actor, study, *whole, own)
 
     def _taken_away(self, study: Study) -> dict[str, Any]:
         """What differs from the frame on its cloth, as the close look shows it."""
@@ -105,6 +106,16 @@ class Filler:
             **{"x": cloth.x, "y": cloth.y, "w": 236, "h": 96},
             "letters": list(treated.values_list("letter", flat=True)),
             **{"zoom": 1, "lift": 0, "against": "U", "kind": "brightness", "gain": 8},
+        }
+
+    def _kept_and_left(self, study: Study) -> dict[str, Any]:
+        """Two readings of its cloth, as a chart has them."""
+        cloth = study.patches.order_by("pk").filter(name="Check cloth")[0]
+        treated = study.contenders.filter(kind=Kind.TREATMENT).order_by("order")
+        return {
+            "measures": ["detail_kept", "detail_added"],
+            "places": [{"frame": cloth.frame_id, "patch": cloth.pk}],
+            "letters": list(treated.values_list("letter", flat=True)),
         }
 
     def decide(self, study: Study) -> None:

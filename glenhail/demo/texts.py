@@ -85,17 +85,25 @@ READING = (
     "<blockquote><p>A print of 90 × 60 cm hangs in the weaving hall; what is lost shows from two"
     " steps away.</p></blockquote>"
 )
+# The readings follow their patches until an edition is published.
+KEPT = (
+    "<p>Of the check cloth's detail A keeps {A detail kept, Check cloth, Loom table}, C keeps less:"
+    " {C detail kept, Check cloth, Loom table}.</p>"
+)
+CHART = "What is kept of the cloth, and what is there that never was"
 TAKEN_AWAY = "What each took away from the check cloth, and put there"
 
 
-def blocks(figure: dict[str, Any]) -> list[dict[str, Any]]:
-    """The usual blocks, with words and a figure of the reviewer's own."""
+def blocks(figure: dict[str, Any], chart: dict[str, Any]) -> list[dict[str, Any]]:
+    """The usual blocks, with words, a figure and a chart of the reviewer's own."""
     order: list[dict[str, Any]] = usual()
     at = next(i for i, block in enumerate(order) if block["kind"] == "figures")
     own: list[dict[str, Any]] = [
         {"kind": "heading", "text": HEADING},
         {"kind": "text", "text": READING},
         {"kind": "figure", "text": TAKEN_AWAY, "figure": figure},
+        {"kind": "text", "text": KEPT},
+        {"kind": "chart", "text": CHART, "table": chart},
     ]
     return [*order[:at], *own, *order[at:]]
 

@@ -27,6 +27,7 @@ from glenhail.server.outputs.api.retests import RetestsView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
 from glenhail.server.publishing.api.preview import DraftFileView, DraftView, ShownView
+from glenhail.server.publishing.api.versions import VersionsView, VersionView
 from glenhail.server.publishing.api.views import (
     EditionsView,
     FiguresView,
@@ -154,6 +155,8 @@ urlpatterns = [
         "api/outputs/<int:output_id>/shown/<int:x>_<int:y>_<int:w>_<int:h>.png",
         ShownView.as_view(),
     ),
+    path("api/studies/<int:study_id>/report/versions", VersionsView.as_view()),
+    path("api/studies/<int:study_id>/report/versions/<int:version_id>", VersionView.as_view()),
     path("api/studies/<int:study_id>/report/figures", FiguresView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),

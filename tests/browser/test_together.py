@@ -47,14 +47,20 @@ class Together(BrowserTest):
         page = self.sign_in()
         page.goto(f"{self.live_server_url}/studies/{study}/publish")
         summary = page.get_by_label("Summary", exact=True)
+        saving = f"**/api/studies/{study}/report"
+        # No way through, so that nothing is saved by itself.
+        page.route(saving, lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
         summary.fill("Mine: A is softer.")
         # A reload, as after a crash or an expired session, keeps what was not saved.
         page.reload()
         expect(summary).to_have_value("Mine: A is softer.")
+        state = page.get_by_role("status", name="State of the report")
+        expect(state).to_contain_text("Not saved:")
         theirs = {"summary": "Theirs: B is noisier.", "method": "", "disclosure": ""}
         self.assertEqual(
             client.put(f"/api/studies/{study}/report", theirs, "application/json").status_code, 200
         )
+        page.unroute(saving)
         page.get_by_role("button", name="Save", exact=True).click()
         both = page.get_by_role("alert", name="Changed by somebody else")
         expect(both.get_by_text("Theirs: B is noisier.")).to_be_visible()
@@ -67,8 +73,19 @@ class Together(BrowserTest):
         self.assertEqual(Report.objects.get().summary, "Mine: A is softer.")
         # What was saved is not kept in the browser any longer.
         client.put(f"/api/studies/{study}/report", theirs, "application/json")
-        page.reload()
+        # It comes by itself to whoever writes nothing, and what was there before is not lost.
         expect(summary).to_have_value("Theirs: B is noisier.")
+        page.get_by_role("button", name="Earlier versions").click()
+        versions = page.get_by_role("dialog", name="Earlier versions of the report")
+        expect(versions.get_by_role("row")).to_have_count(4)
+        self.assert_accessible("earlier versions")
+        versions.get_by_role("button", name="Bring back").first.click()
+        expect(summary).to_have_value("Mine: A is softer.")
+        page.get_by_role("button", name="Undo", exact=True).last.click()
+        expect(summary).to_have_value("Theirs: B is noisier.")
+        page.get_by_role("button", name="Redo").click()
+        expect(state).to_have_text("Saved")
+        self.assertEqual(Report.objects.get().summary, "Mine: A is softer.")
 
     def test_a_tools_facts_and_releases_are_kept_while_they_are_typed_and_not_overwritten(
         self,

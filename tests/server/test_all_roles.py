@@ -20,7 +20,7 @@ from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output
-from glenhail.server.publishing.models import Correction, Edition, Report
+from glenhail.server.publishing.models import Correction, Edition, Report, ReportVersion
 from glenhail.server.storage.models import Upload
 from glenhail.server.studies.models import OwnUse
 from glenhail.server.tools.models import Tool, Treatment
@@ -80,6 +80,7 @@ BODIES: dict[str, Any] = {
     "tool_write": TOOL | {"name": "Keenfold"},
     "tool_change": TOOL,
 }
+EMPTY = {"summary": "", "method": "", "disclosure": "", "blocks": []}
 QUERIES = {
     "standings_list": {"measure": "psnr"},
     "tradeoff_read": {"x": "psnr", "y": "ssim"},
@@ -248,6 +249,7 @@ class EveryCall(ServerTest):
         }
         report = Report.objects.create(study=self.study, slug="walked")
         wrong = Correction.objects.create(report=report, edition=1, where="Answer", text="x")
+        version = ReportVersion.objects.create(report=report, texts=EMPTY)
         # One number in an address names either.
         Edition.objects.create(report=report, number=wrong.pk)
         ids = {f"{name}_id": row.pk for name, row in found.items() if row is not None}
@@ -267,6 +269,7 @@ class EveryCall(ServerTest):
             "offset": 0,
             "number": wrong.pk,
             "name": "report.css",
+            "version_id": version.pk,
         }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:

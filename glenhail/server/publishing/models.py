@@ -27,6 +27,25 @@ class Report(models.Model):
         return self.slug
 
 
+class ReportVersion(models.Model):
+    """The article as somebody left it: what was saved without being asked for becomes
+    one version for as long as that person goes on.
+    """
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="versions")
+    texts = models.JSONField()
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    auto = models.BooleanField(default=False)
+    created = models.DateTimeField(default=timezone.now)
+    saved = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.report}, as of {self.saved:%Y-%m-%d %H:%M}"
+
+
 class Proof(models.Model):
     """What an owner asked to be published, fixed at that moment: the printing takes
     nothing else.

@@ -10,7 +10,7 @@ from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Bench
 from glenhail.server.common.errors import Missing
 from glenhail.server.measuring.models import Reading
-from glenhail.server.publishing.models import Correction, Edition, Report
+from glenhail.server.publishing.models import Correction, Edition, Report, ReportVersion
 from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.models import Release
@@ -32,6 +32,26 @@ def find_edition(study: Study, number: int) -> Edition:
     found = Edition.objects.filter(report__study=study, number=number).first()
     if found is None:
         raise Missing("There is no such edition.")
+    return found
+
+
+def versions_of(study: Study) -> QuerySet[ReportVersion]:
+    """Earlier states of a study's report, the newest first, without their texts."""
+    rows = ReportVersion.objects.filter(report__study=study).select_related("author")
+    return rows.defer("texts")
+
+
+def find_version(study: Study, pk: int) -> ReportVersion:
+    """One earlier state of a study's report.
+
+    Raises
+    ------
+    Missing
+        If there is none.
+    """
+    found = ReportVersion.objects.filter(report__study=study, pk=pk).first()
+    if found is None:
+        raise Missing("There is no such version.")
     return found
 
 

@@ -1692,6 +1692,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/report/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them, the newest first. */
+        get: operations["report_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report/versions/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What one of them says. */
+        get: operations["report_version"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/retests": {
         parameters: {
             query?: never;
@@ -3520,6 +3554,15 @@ export interface components {
             question: string;
             editions: components["schemas"]["EditionOut"][];
         };
+        /** @description ``auto`` where the page saves by itself: such states become one version. */
+        ReportWriteIn: {
+            summary: string;
+            method: string;
+            disclosure: string;
+            blocks?: components["schemas"]["BlockIn"][];
+            /** @default false */
+            auto: boolean;
+        };
         ResetIn: {
             token: string;
             password: string;
@@ -4032,6 +4075,17 @@ export interface components {
         };
         VerdictsIn: {
             verdicts: components["schemas"]["VerdictShape"][];
+        };
+        /** @description ``auto`` where the page saved by itself, from ``created`` to ``saved``. */
+        VersionOut: {
+            readonly id: number;
+            /** @default  */
+            readonly author: string;
+            readonly auto: boolean;
+            /** Format: date-time */
+            readonly created: string;
+            /** Format: date-time */
+            readonly saved: string;
         };
         /**
          * @description What is seen; with ``trim`` the part about its middle that stands whole on a page
@@ -7041,8 +7095,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReportIn"];
-                "multipart/form-data": components["schemas"]["ReportIn"];
+                "application/json": components["schemas"]["ReportWriteIn"];
+                "multipart/form-data": components["schemas"]["ReportWriteIn"];
             };
         };
         responses: {
@@ -7123,6 +7177,49 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    report_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"][];
+                };
+            };
+        };
+    };
+    report_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+                version_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportIn"];
                 };
             };
         };

@@ -29,6 +29,7 @@ from glenhail.server.publishing.own_figures import (
     with_figure,
 )
 from glenhail.server.publishing.said import values_told
+from glenhail.server.publishing.versions import keep_version, texts_of
 from glenhail.server.studies.models import Study
 
 
@@ -51,13 +52,17 @@ def write_report(
     method: str,
     disclosure: str,
     blocks: Sequence[dict[str, Any]] | None = None,
+    auto: bool = False,
 ) -> Report:
-    """Change the article under work; published editions do not change with it.
+    """Change the article under work; published editions do not change with it, and what
+    it was is kept as a version.
 
-    Without `blocks` these stay as they are.
+    Without `blocks` these stay as they are; with `auto` nobody asked for it, and what
+    one person goes on with is one version.
     """
     require(actor, study.bench, Role.EDITOR)
     report = report_of(study)
+    before = texts_of(report)
     report.summary, report.method, report.disclosure = (
         summary.strip(),
         method.strip(),
@@ -66,7 +71,8 @@ def write_report(
     if blocks is not None:
         report.blocks = checked(study, blocks, report.blocks)
     report.save()
-    record(actor, study.bench, "write report", study)
+    if keep_version(actor, report, before, auto) or not auto:
+        record(actor, study.bench, "write report", study)
     return report
 
 
@@ -85,8 +91,10 @@ def take_figure(
     figure = checked_figure(study, on_page(study, view) if trim else view)
     block = {"kind": FIGURE, "text": proposed_caption(study, figure), "figure": figure}
     before = complete(report.blocks)
+    texts = texts_of(report)
     report.blocks = checked(study, with_figure(before, block), [*before, block])
     report.save()
+    keep_version(actor, report, texts)
     record(actor, study.bench, "write report", study)
     return block
 

@@ -30,6 +30,7 @@ from glenhail.server.publishing.queries import (
     report_of,
 )
 from glenhail.server.publishing.said import values_told
+from glenhail.server.publishing.versions import texts_of
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.queries import find_study
 
@@ -137,6 +138,12 @@ class ReportIn(serializers.Serializer[Any]):
     blocks = BlockIn(many=True, required=False)
 
 
+class ReportWriteIn(ReportIn):
+    """``auto`` where the page saves by itself: such states become one version."""
+
+    auto = serializers.BooleanField(default=False)
+
+
 class ReaderQuestionOut(serializers.Serializer[Any]):
     """What a reader would ask; ``page`` is a stage of the study, or the tools."""
 
@@ -200,33 +207,22 @@ def _report(study: Study) -> object:
     return ReportOut(whole).data
 
 
-def _texts(study: Study) -> dict[str, Any]:
-    """What of a report is edited."""
-    found = report_of(study)
-    return {
-        "summary": found.summary,
-        "method": found.method,
-        "disclosure": found.disclosure,
-        "blocks": complete(found.blocks),
-    }
-
-
 class ReportView(APIView):
     """A study's report under work."""
 
     @extend_schema(operation_id="report_read", responses=ReportOut)
     def get(self, request: Request, study_id: int) -> Response:
         study = find_study(request.user, study_id)
-        return Response(_report(study), headers=tagged(_texts(study)))
+        return Response(_report(study), headers=tagged(texts_of(report_of(study))))
 
-    @extend_schema(operation_id="report_write", request=ReportIn, responses=ReportOut)
+    @extend_schema(operation_id="report_write", request=ReportWriteIn, responses=ReportOut)
     def put(self, request: Request, study_id: int) -> Response:
-        study, texts = find_study(request.user, study_id), valid(ReportIn, request)
+        study, texts = find_study(request.user, study_id), valid(ReportWriteIn, request)
         with transaction.atomic():
             locked(study)
-            require_current(request, _texts(study))
+            require_current(request, texts_of(report_of(study)))
             reports.write_report(request.user, study, **texts)
-        return Response(_report(study), headers=tagged(_texts(study)))
+        return Response(_report(study), headers=tagged(texts_of(report_of(study))))
 
 
 class FiguresView(APIView):

@@ -1,13 +1,10 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 
-import { useReport } from "@/studies/publish/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
 import { useWork } from "@/queue/useWork";
 import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
-import type { Shape } from "@/api/client";
 import ArticleBlocks from "./ArticleBlocks.vue";
 import CorrectionsPanel from "./CorrectionsPanel.vue";
 import PreviewDialog from "./PreviewDialog.vue";
@@ -16,42 +13,21 @@ import RetestPanel from "./RetestPanel.vue";
 import TextValues from "./TextValues.vue";
 import { orderIn } from "./blocks";
 import { useReportChanges } from "./mutations";
+import { useArticle } from "./useArticle";
+import VersionsDialog from "./VersionsDialog.vue";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
-const { data, error } = useReport(() => study.value.id);
-const report = computed(() => data.value?.data);
-type Texts = Shape["ReportIn"];
-const { tag, theirs, headers, guarded } = useVersioned<Texts>();
-const changes = useReportChanges(() => study.value.id, guarded);
+const article = useArticle(() => study.value.id, canEdit);
+const { report, error, ready, text, blocks, changed, theirs, trouble } = article;
+const changes = useReportChanges(() => study.value.id);
 const work = useWork();
-const text = ref<Texts>({ summary: "", method: "", disclosure: "", blocks: [] });
-/** Another text may have been kept in the browser before reports had blocks. */
-const blocks = computed({
-  get: () => text.value.blocks ?? report.value?.blocks ?? [],
-  set: (to) => {
-    text.value = { ...text.value, blocks: to };
-    changed.value = true;
-  },
-});
-const changed = ref(false);
 const previewing = ref(false);
-keepUnsaved(`report-${study.value.id}`, text, changed, tag);
-watch(data, follow, { immediate: true });
-
-/** What was saved is shown, unless something is being written. */
-function follow(): void {
-  if (!data.value || changed.value) return;
-  const { summary, method, disclosure, blocks: kept } = data.value.data;
-  text.value = { summary, method, disclosure, blocks: kept };
-  tag.value = data.value.tag;
-}
-
-function takeTheirs(): void {
-  if (theirs.value) text.value = { ...theirs.value };
-  theirs.value = null;
-  changed.value = false;
-}
+const goingBack = ref(false);
+const state = computed(() => {
+  if (trouble.value && changed.value) return `Not saved: ${trouble.value}`;
+  return changed.value ? "Not saved yet" : "Saved";
+});
 const printing = computed(() =>
   work.jobs.value.find(
     (j) =>
@@ -74,10 +50,6 @@ const valuesOf = (where: "summary" | "method") =>
   report.value && text.value[where] === report.value[where]
     ? report.value.values.filter((v) => v.where === where)
     : [];
-
-async function save(): Promise<void> {
-  if (await changes.save(text.value, headers())) changed.value = false;
-}
 </script>
 
 <template>
@@ -89,32 +61,32 @@ async function save(): Promise<void> {
         <h2>Report</h2>
         <span class="soft">Crops, tables, contenders and files are added automatically.</span>
       </div>
-      <v-form class="text in-grid ga-4 pt-2 justify-items-start" @submit.prevent="save">
+      <v-form class="text in-grid ga-4 pt-2 justify-items-start" @submit.prevent="article.save()">
         <v-textarea
-          v-model="text.summary"
+          :model-value="text.summary"
           label="Summary"
           hint="A few sentences; the answer first"
           rows="3"
-          :readonly="!canEdit || !data"
-          @update:model-value="changed = true"
+          :readonly="!canEdit || !ready"
+          @update:model-value="article.write({ summary: $event })"
         />
         <TextValues :values="valuesOf('summary')" />
         <v-textarea
-          v-model="text.method"
+          :model-value="text.method"
           label="Method"
           hint="How it was done, and what was held still"
           rows="4"
-          :readonly="!canEdit || !data"
-          @update:model-value="changed = true"
+          :readonly="!canEdit || !ready"
+          @update:model-value="article.write({ method: $event })"
         />
         <TextValues :values="valuesOf('method')" />
         <v-textarea
-          v-model="text.disclosure"
+          :model-value="text.disclosure"
           label="Disclosure"
           hint="Who paid for what, and who saw it before"
           rows="3"
-          :readonly="!canEdit || !data"
-          @update:model-value="changed = true"
+          :readonly="!canEdit || !ready"
+          @update:model-value="article.write({ disclosure: $event })"
         />
         <section v-if="report" aria-label="Order of the report">
           <h3>Order</h3>
@@ -128,7 +100,7 @@ async function save(): Promise<void> {
             :saved="report.blocks"
             :values="report.values"
             :measures="report.measures"
-            :readonly="!canEdit || !data"
+            :readonly="!canEdit || !ready"
           />
         </section>
         <TheirText
@@ -139,12 +111,20 @@ async function save(): Promise<void> {
             { label: 'Disclosure', text: theirs.disclosure },
             { label: 'Order', text: orderIn(theirs.blocks ?? [], report?.kinds ?? []) },
           ]"
-          @take="takeTheirs"
-          @keep="save"
+          @take="article.takeTheirs"
+          @keep="article.save()"
         />
-        <div v-if="canEdit">
-          <v-btn type="submit" :loading="changes.busy.value" :disabled="!changed">Save</v-btn>
-          <v-btn class="ml-3" :disabled="!report" @click="previewing = true">Preview</v-btn>
+        <div v-if="canEdit" class="d-flex flex-wrap ga-3 align-center">
+          <v-btn type="submit" :loading="article.asked.value">Save</v-btn>
+          <v-btn :disabled="!report" @click="previewing = true">Preview</v-btn>
+          <TextAction :disabled="!article.canUndo.value" @click="article.step('undo')"
+            >Undo</TextAction
+          >
+          <TextAction :disabled="!article.canRedo.value" @click="article.step('redo')"
+            >Redo</TextAction
+          >
+          <TextAction @click="goingBack = true">Earlier versions</TextAction>
+          <span class="soft small" role="status" aria-label="State of the report">{{ state }}</span>
         </div>
       </v-form>
     </section>
@@ -182,6 +162,7 @@ async function save(): Promise<void> {
       <RetestPanel v-if="report?.editions.length" />
     </section>
   </div>
+  <VersionsDialog v-model="goingBack" @take="article.write" />
   <PreviewDialog v-model="previewing" :study="study.id" :next="next" :unsaved="changed" />
 </template>
 

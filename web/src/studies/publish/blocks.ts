@@ -4,6 +4,7 @@ import type { Shape } from "@/api/client";
 export type Block = Shape["BlockIn"];
 export type BlockKind = Shape["BlockKindOut"];
 
+export type Texts = Shape["ReportIn"];
 export type Choice = Shape["TableIn"];
 const WORDED = new Set(["heading", "text", "table", "chart", "reply"]);
 const NOTHING: Choice = { measures: [], places: [], letters: [] };

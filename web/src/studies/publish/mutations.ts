@@ -1,26 +1,30 @@
 // The report’s text, and its editions.
 import { type MaybeRefOrGetter, toValue } from "vue";
 
-import { api, ask, type Shape } from "@/api/client";
+import { api, ask, askTagged, type Shape } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useAct } from "@/shared/lib/useAct";
 import { begun } from "./retest";
 
-type Guard = <R>(work: () => Promise<R>) => Promise<R>;
+/** Save an article; answers with the tag of what is kept now. */
+export const putReport = (
+  study: number,
+  body: Shape["ReportWriteIn"],
+  headers: Record<string, string>,
+) =>
+  askTagged(
+    api.PUT("/api/studies/{study_id}/report", {
+      params: { path: { study_id: study } },
+      body,
+      headers,
+    }),
+  );
 
-export function useReportChanges(study: MaybeRefOrGetter<number>, guarded: Guard) {
+export function useReportChanges(study: MaybeRefOrGetter<number>) {
   const { act, busy } = useAct(() => [keys.part(toValue(study), "report"), keys.queue]);
   const ofStudy = () => ({ params: { path: { study_id: toValue(study) } } });
   return {
     busy,
-    save: (body: Shape["ReportIn"], headers: Record<string, string>) =>
-      act(
-        () =>
-          guarded(() =>
-            ask(api.PUT("/api/studies/{study_id}/report", { ...ofStudy(), body, headers })),
-          ),
-        "Report saved.",
-      ),
     publish: (note: string, from: string | null) =>
       act(() =>
         ask(
