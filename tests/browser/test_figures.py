@@ -40,6 +40,15 @@ class IntoTheReport(BrowserTest):
         page.get_by_text("Figures as pictures for videos and posts").click()
         expect(page.get_by_role("link", name="1080 × 1350")).to_have_count(3)
         self.assert_accessible("an edition with figures of its author's")
+        page.get_by_role("link", name="to embed").first.click()
+        shown = page.locator(".one:visible")
+        expect(shown).to_have_class(re.compile("o1"))
+        page.get_by_role("radio").first.focus()
+        page.keyboard.press("ArrowRight")
+        expect(shown).to_have_class(re.compile("o2"))
+        page.locator("label").first.click()
+        expect(shown).to_have_class(re.compile("o1"))
+        self.assert_accessible("a figure to embed")
         self.assertEqual(self.errors, [])
 
     def from_the_wall(self, page: Page) -> None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import json
+import re
 import tempfile
 import zipfile
 from pathlib import Path
@@ -59,6 +61,28 @@ class OwnFigures(ServerTest):
         path = Path(self.enterContext(tempfile.TemporaryDirectory())) / "x.tif"
         path.write_bytes(tiff(kind))
         return read_picture(path, "x.tif").pixels
+
+    def test_a_figure_can_be_carried_by_any_site_and_asks_nobody(self) -> None:
+        self.study.question = "A</title><script>alert(1)</script>?"
+        self.study.save()
+        self.take(**LIFTED)
+        edition, document = self.printed()
+        for figure in (document["patches"][0], document["figures"][0]):
+            told = figure["embed"]
+            answer = self.client.get(edition.address + told["file"])
+            page = b"".join(answer.streaming_content).decode()
+            self.assertNotIn("X-Frame-Options", answer)
+            self.assertIn("frame-ancestors *", answer["Content-Security-Policy"])
+            self.assertIn("default-src 'none'", answer["Content-Security-Policy"])
+            # Other pages of an edition are framed by nobody else.
+            self.assertEqual(self.client.get(edition.address)["X-Frame-Options"], "DENY")
+            self.assertNotIn("<script", page)
+            outside = re.findall(r"""(?:src|href)="(?!data:)[^"]*|url\(|@import""", page)
+            self.assertEqual(outside, [])
+            data = re.findall(r'src="data:image/png;base64,([^"]+)"', page)
+            crops = [self.read(edition, crop["file"]) for crop in figure["crops"]]
+            self.assertEqual([base64.b64decode(d) for d in data], crops)
+            self.assertGreater(told["height"], figure["rect"][3] * figure["magnification"])
 
     def test_a_view_becomes_a_block_before_what_is_side_by_side(self) -> None:
         taken = self.take(**LIFTED)

@@ -31,6 +31,7 @@ class _Reader(HTMLParser):
         self._tag = ""
         self._depth = self._skip = 0
         self._tables = 0
+        self._every = False
         self._text: list[str] = []
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
@@ -38,6 +39,8 @@ class _Reader(HTMLParser):
         if tag in ("figure", "article"):
             self._now = self.figures.setdefault(told.get("id") or "", PageFigure())
             self._tables = 0
+            # A chart has a table for each of its measures.
+            self._every = (told.get("id") or "").startswith("chart-")
             return
         if self._now is None:
             return
@@ -48,7 +51,10 @@ class _Reader(HTMLParser):
             self._skip += self._skip > 0 or "acts" in (told.get("class") or "")
             return
         names = (told.get("class") or "").split()
-        where = {"figcaption": "caption", "td": "cell" if self._tables == 1 else None}.get(tag)
+        where = {
+            "figcaption": "caption",
+            "td": "cell" if self._tables == 1 or self._every else None,
+        }.get(tag)
         if tag == "p" and "name" in names:
             where = "name"
         elif tag == "p" and "mono" in names:

@@ -25,6 +25,7 @@ from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
+from glenhail.server.publishing.embeds import write_embed
 from glenhail.server.publishing.laid import laid_crop
 from glenhail.server.publishing.originals import (
     Published,
@@ -49,7 +50,7 @@ def print_edition(
     """Write every file of an edition into an empty folder; `document` gains its crops,
     and its PDF is known by the hash of what was asked to be printed.
     """
-    for part in ("crops", "small", "around", "posters"):
+    for part in ("crops", "small", "around", "posters", "embeds"):
         (folder / part).mkdir(parents=True)
     figures = all_figures(document)
     for done, figure in enumerate(figures):
@@ -77,7 +78,9 @@ def print_edition(
 
 
 def _bytes(folder: Path) -> int:
-    return sum(p.stat().st_size for p in folder.rglob("*") if p.is_file())
+    """About what a download of it takes: pictures within a text are packed again."""
+    files = [p for p in folder.rglob("*") if p.is_file()]
+    return sum(p.stat().st_size * (3 if p.suffix == ".html" else 4) // 4 for p in files)
 
 
 def _linked(document: Document) -> str:
@@ -103,6 +106,7 @@ def _cut(patch: Document, index: int, document: Document, folder: Path) -> None:
         whence = [document["question"], f"{document['bench']}, edition {document['number']}"]
         below = " · ".join(filter(None, [*whence, document["address"]]))
         _draw(patch, [exhibit for _, exhibit in made], stem, folder, below)
+        patch["embed"] = write_embed(patch, stem, document, folder)
 
 
 def _crop(

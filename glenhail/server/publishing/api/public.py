@@ -29,6 +29,12 @@ from glenhail.server.publishing.site.pages import site_page, withdrawn_page
 FOR_EVER = "public, max-age=31536000, immutable"
 # A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
 ASKED_AGAIN = "public, no-cache"
+# A figure to be carried by any site: it may load nothing.
+CARRIED = "embeds/"
+CARRIED_POLICY = (
+    "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action"
+    " 'none'; frame-ancestors *"
+)
 PARTS = ("crops/", "small/", "around/")
 KINDS = {
     ".woff2": "font/woff2",
@@ -73,7 +79,11 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
     if unchanged is not None:
         file.close()
         return HttpResponse(status=unchanged.status_code, headers=headers)
-    return FileResponse(file, content_type=_kind(name), headers=headers)
+    answer = FileResponse(file, content_type=_kind(name), headers=headers)
+    if name.startswith(CARRIED):
+        answer.headers["Content-Security-Policy"] = CARRIED_POLICY
+        answer.xframe_options_exempt = True  # type: ignore[attr-defined]
+    return answer
 
 
 @require_safe
