@@ -12,6 +12,8 @@ from django.core.files.storage import storages
 from jsonschema import Draft202012Validator
 
 from glenhail.core.checking.bundle import Bundle
+from glenhail.core.checking.chosen import values_again
+from glenhail.core.checking.page import page_again
 from glenhail.core.checking.verify import verify
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring.models import Reading
@@ -21,6 +23,7 @@ from tests.server.base import TERMS, ServerTest, work
 
 JSON = "application/json"
 TEXTS = {"summary": "", "method": "", "disclosure": ""}
+REPLY_ANCHOR = "own-3"
 HTML = "<p>A has {A brightness noise, Sky} and <strong>U</strong> {U brightness noise, sky}.</p>"
 REPLY = {"kind": "reply", "by": "The makers, 3 Dec 2026", "text": "<p>We <em>agree</em>.</p>"}
 
@@ -83,6 +86,24 @@ class OwnTables(ServerTest):
         whats = {c.what for c in checks}
         self.assertLessEqual({"numbers of table 1", "numbers of chart 1"}, whats)
 
+        self.assert_changes_are_found(document, page)
+
+    def assert_changes_are_found(self, document: dict[str, Any], page: str) -> None:
+        """Whatever is other in the author's own numbers and words."""
+        for part, name in (("table", "numbers of table 1"), ("chart", "numbers of chart 1")):
+            at = page.index(f'id="{part}-1"')
+            number = re.search(r">(\d+\.\d+) <span", page[at:])
+            assert number is not None
+            changed = page[:at] + page[at:].replace(number.group(1), "9.99", 1)
+            self.assertEqual(self.differing(document, changed), [name])
+        changed = page.replace("Noise of the sky", "Noise of the sea")
+        self.assertEqual(self.differing(document, changed), ["caption of table 1"])
+        changed = page.replace("<em>agree</em>", "<em>do not</em>")
+        self.assertEqual(self.differing(document, changed), [f"the reply {REPLY_ANCHOR}"])
+
+    def differing(self, document: dict[str, Any], page: str) -> list[str]:
+        return [c.what for c in page_again(document, page) if c.state == "differing"]
+
     def checked(self, edition: Edition) -> list[Any]:
         path = Path(self.enterContext(tempfile.TemporaryDirectory())) / "x.zip"
         path.write_bytes(b"".join(stream_bundle(edition)))
@@ -108,6 +129,9 @@ class OwnTables(ServerTest):
         self.assertEqual(document["verdicts"][0]["text"], f"At {live} it will do.")
         self.assertIn(f'<a href="#p0-noise_luma" rel="noopener noreferrer">{live}</a>', page)
         self.assertEqual([v["letter"] for v in document["values"]], ["A", "A", "A", "U"])
+        document["values"][-1]["reading"] = "9.99 ±0.01"
+        wrong = [c.what for c in values_again(document) if c.state == "differing"]
+        self.assertEqual(wrong, ["U brightness noise, sky in the text"])
         # The report goes on asking, and the edition does not.
         self.assertIn("{A brightness noise", Report.objects.get().summary)
         Reading.objects.filter(measure="noise_luma").update(value=7, low=6.5, high=7.5)

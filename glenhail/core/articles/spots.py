@@ -60,6 +60,21 @@ def spot_words(document: Document, spot: Spot) -> str:
     return f"{name or 'Whole frame'}, {frame}"
 
 
+def table_at(document: Document, spot: Spot) -> list[Document]:
+    """The readings of a place, a row for each measure.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    spot : Spot
+        The place.
+    """
+    patch, frames, patches = spot.patch, document["frames"], document["patches"]
+    holder: Document = frames[spot.frame] if patch is None else patches[patch]
+    return list(holder["table"])
+
+
 def row_at(document: Document, spot: Spot, measure: str) -> Document | None:
     """The row of a measure in the table of a place; None where no number was read.
 
@@ -72,10 +87,8 @@ def row_at(document: Document, spot: Spot, measure: str) -> Document | None:
     measure : str
         Its id.
     """
-    holder = (
-        document["frames"][spot.frame] if spot.patch is None else document["patches"][spot.patch]
-    )
-    return next((r for r in holder["table"] if r["id"] == measure and r["cells"]), None)
+    table = table_at(document, spot)
+    return next((r for r in table if r["id"] == measure and r["cells"]), None)
 
 
 def row_anchor(document: Document, spot: Spot, measure: str, kinds: Collection[str]) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from glenhail.core.articles.corrections import cell_of, reading_words
+from glenhail.core.articles.spots import Spot, table_at
 from glenhail.core.articles.tables import chosen_rows, panels
 from glenhail.core.checking.checks import Check, check
 
@@ -83,11 +84,8 @@ def values_again(document: Document) -> Iterator[Check]:
         The edition.
     """
     for value in document.get("values", ()):
-        patch = value["patch"]
-        holder = (
-            document["frames"][value["frame_at"]] if patch is None else document["patches"][patch]
-        )
-        cell = cell_of(document, holder["table"], value["measure"], value["letter"])
+        table = table_at(document, Spot(value["frame_at"], value["patch"]))
+        cell = cell_of(document, table, value["measure"], value["letter"])
         told = reading_words(cell) if cell else "no reading"
         what = f"{value['asked']} in {value['where']}"
         yield check(KIND, what, told == value["reading"], f"its table has {told}")
