@@ -13,7 +13,7 @@ from django.core.files.storage import storages
 from PIL import Image
 
 from glenhail.server.material.models import Frame
-from glenhail.server.publishing.models import Edition, Proof
+from glenhail.server.publishing.models import Edition, Proof, Report
 from tests.server.base import ServerTest, work
 
 JSON = "application/json"
@@ -70,7 +70,7 @@ class Preview(ServerTest):
         after = Texts((folder / "index.html").read_text())
         # Files, their sizes and each figure as one picture come with the edition; the
         # rest is the same, word for word.
-        ours = [w for w in before.words if not w.startswith("Preview of edition")]
+        ours = [w for w in before.words if not w.startswith("Nothing of this")]
         files = next(i for i, w in enumerate(ours) if w == "Check it yourself" and i > 40)
         theirs = [w for w in after.words if w != "As one picture"]
         self.assertEqual(ours[:files], theirs[:files])
@@ -82,6 +82,13 @@ class Preview(ServerTest):
                 self.assertEqual(answer.status_code, 200, asked)
                 want = self.codes((folder / printed).read_bytes())
                 np.testing.assert_array_equal(self.codes(answer.content), want)
+
+    def test_a_report_that_nobody_wrote_yet_can_be_seen_too(self) -> None:
+        Report.objects.all().delete()
+        page = self.shown()
+        self.assertEqual(page.status_code, 200)
+        self.assertIn("The author wrote no method.", page.content.decode())
+        self.assertFalse(Report.objects.exists())
 
     def test_it_brings_its_style_and_is_framed_by_this_site_alone(self) -> None:
         page = self.shown(way="print")

@@ -9,6 +9,7 @@ from django.core.files.storage import storages
 
 from glenhail.core.articles.corrections import Wrong, cell_of, reading_words
 from glenhail.server.publishing.models import Correction, Edition, Report
+from glenhail.server.publishing.queries import corrections
 from glenhail.server.studies.models import Patch
 
 Document = dict[str, Any]
@@ -43,7 +44,7 @@ def wrongs_of(report: Report, number: int, patches: list[int]) -> list[Wrong]:
     """
     made = []
     printed: dict[int, Document | None] = {}
-    for row in report.corrections.select_related("patch__frame"):
+    for row in corrections(report.study).select_related("patch__frame"):
         if row.edition not in printed:
             printed[row.edition] = printed_document(report, row.edition)
         shown = row.patch_id in patches

@@ -30,7 +30,7 @@ from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.originals import original_names
 from glenhail.server.publishing.own_figures import figures_of
 from glenhail.server.publishing.own_tables import placed_tables
-from glenhail.server.publishing.queries import address_of
+from glenhail.server.publishing.queries import address_of, editions_of
 from glenhail.server.publishing.readings import (
     Values,
     absences,
@@ -104,7 +104,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
                 "note": "withdrawn" if e.withdrawn else e.note,
                 "published": e.published.isoformat(),
             }
-            for e in report.editions.all()
+            for e in editions_of(report)
         ],
         "contenders": columns,
         "frames": [

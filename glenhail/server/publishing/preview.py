@@ -13,7 +13,7 @@ from glenhail.core.articles.looking import all_figures, for_looking
 from glenhail.core.looking.shown import showing_of
 from glenhail.server.publishing.document import Document, compile_document
 from glenhail.server.publishing.laid import laid_crop
-from glenhail.server.publishing.queries import report_of
+from glenhail.server.publishing.queries import editions_of, report_of
 from glenhail.server.publishing.remarks import lay_remark
 from glenhail.server.publishing.shots import shots_of
 from glenhail.server.studies.models import Study
@@ -22,8 +22,7 @@ from glenhail.server.studies.models import Study
 def preview_page(study: Study) -> str:
     """The page of a study's next edition, as its report stands."""
     report = report_of(study)
-    earlier = list(report.editions.all()) if report.pk else []
-    number = 1 + max((e.number for e in earlier), default=0)
+    number = 1 + max((e.number for e in editions_of(report)), default=0)
     document = compile_document(report, number, "")
     for figure in all_figures(document):
         figure["crops"] = _crops(figure)

@@ -21,6 +21,11 @@ def report_of(study: Study) -> Report:
     return Report.objects.filter(study=study).first() or Report(study=study)
 
 
+def editions_of(report: Report) -> list[Edition]:
+    """A report's editions, the newest first; one that is not kept yet has none."""
+    return list(report.editions.all()) if report.pk else []
+
+
 def find_edition(study: Study, number: int) -> Edition:
     """One edition of a study's report.
 

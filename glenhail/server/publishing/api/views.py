@@ -24,6 +24,7 @@ from glenhail.server.publishing.blocks import KINDS, complete
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import (
     commands_of,
+    editions_of,
     find_edition,
     measures_read,
     published,
@@ -189,7 +190,7 @@ class ReportRow(serializers.Serializer[Any]):
 
 def _report(study: Study) -> object:
     found = report_of(study)
-    printed = list(found.editions.all()) if found.pk else []
+    printed = editions_of(found)
     told = values_told(study)
     whole = {
         "summary": found.summary,

@@ -115,7 +115,7 @@ const valuesOf = (where: "summary" | "method") =>
           @keep="article.save()"
         />
         <div v-if="canEdit" class="d-flex flex-wrap ga-3 align-center">
-          <v-btn type="submit" :loading="article.asked.value">Save</v-btn>
+          <v-btn type="submit" :loading="article.asked.value" :disabled="!!theirs">Save</v-btn>
           <v-btn :disabled="!report" @click="previewing = true">Preview</v-btn>
           <TextAction :disabled="!article.canUndo.value" @click="article.step('undo')"
             >Undo</TextAction

@@ -88,7 +88,7 @@ export function useArticle(study: MaybeRefOrGetter<number>, mayWrite: MaybeRefOr
   let running: Promise<void> | undefined;
   /** One after the other; what nobody asked for gives way. */
   async function save(auto = false): Promise<void> {
-    if (running && auto) return;
+    if ((running || theirs.value) && auto) return;
     await running;
     running = saveNow(auto);
     await running;
