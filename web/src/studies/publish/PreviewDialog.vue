@@ -46,10 +46,9 @@ const address = computed(
   grid-template-rows: auto minmax(0, 1fr);
   padding: 0;
 }
-.ground {
-  text-align: center;
-}
 iframe {
+  display: block;
+  margin: 0 auto;
   height: 100%;
   max-width: 100%;
   border: 0;

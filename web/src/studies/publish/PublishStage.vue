@@ -25,6 +25,7 @@ const work = useWork();
 const previewing = ref(false);
 const goingBack = ref(false);
 const state = computed(() => {
+  if (!ready.value) return "";
   if (trouble.value && changed.value) return `Not saved: ${trouble.value}`;
   return changed.value ? "Not saved yet" : "Saved";
 });
@@ -144,7 +145,7 @@ const valuesOf = (where: "summary" | "method") =>
         <v-progress-linear :model-value="100 * printing.progress" aria-label="Share prepared" />
       </div>
       <PublishForm
-        v-else-if="study.role !== 'viewer'"
+        v-else-if="report && study.role !== 'viewer'"
         :study="study.id"
         :report="report"
         :next="next"
