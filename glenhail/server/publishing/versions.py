@@ -14,7 +14,7 @@ from glenhail.server.publishing.models import Report, ReportVersion
 Document = dict[str, Any]
 # What one person's page saves by itself within this is one version.
 SPAN = timedelta(minutes=10)
-MOST_VERSIONS = 500
+MOST_VERSIONS = 200
 
 
 def texts_of(report: Report) -> Document:

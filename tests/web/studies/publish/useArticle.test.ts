@@ -5,17 +5,20 @@ import { useArticle } from "@/studies/publish/useArticle";
 
 const server = vi.hoisted(() => ({
   data: undefined as unknown as { value: unknown },
+  versions: undefined as unknown as { value: unknown },
   put: vi.fn(),
+  stale: vi.fn(() => Promise.resolve()),
   told: [] as string[],
 }));
 vi.mock("@tanstack/vue-query", () => ({
   useQueryClient: () => ({
     getQueryData: () => ({ user: "ada" }),
-    invalidateQueries: () => Promise.resolve(),
+    invalidateQueries: server.stale,
   }),
 }));
 vi.mock("@/studies/publish/queries", () => ({
   useReport: () => ({ data: server.data, error: ref(null) }),
+  useVersions: () => ({ data: server.versions }),
 }));
 vi.mock("@/studies/publish/mutations", () => ({ putReport: server.put }));
 vi.mock("@/shared/lib/useNotices", () => ({
@@ -38,6 +41,7 @@ const read = (summary: string, tag: string, method = "") => ({
 let scope: EffectScope;
 function begun(summary = "before") {
   server.data = ref(read(summary, "v1"));
+  server.versions = ref([{ id: 7, saved: "noon" }]);
   scope = effectScope();
   return scope.run(() => useArticle(1, true))!;
 }
@@ -119,6 +123,16 @@ describe("an article", () => {
     expect(server.told).toEqual([]);
     await rest(10_000);
     expect([article.trouble.value, article.changed.value]).toEqual(["", false]);
+  });
+  it("is read again once there is a newer version of it", async () => {
+    begun();
+    server.stale.mockClear();
+    server.versions.value = [{ id: 7, saved: "noon" }];
+    await nextTick();
+    expect(server.stale).not.toHaveBeenCalled();
+    server.versions.value = [{ id: 7, saved: "later" }];
+    await nextTick();
+    expect(server.stale).toHaveBeenCalledTimes(1);
   });
   it("shows what somebody else saved, unless something is being written", async () => {
     const article = begun();

@@ -11,7 +11,7 @@ import { readVersion, useVersions } from "./queries";
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ take: [texts: Texts] }>();
 const { study, canEdit } = useStudyContext();
-const { data, error } = useVersions(() => study.value.id, open);
+const { data, error } = useVersions(() => study.value.id);
 const notices = useNotices();
 const reading = ref<number>();
 

@@ -1,6 +1,6 @@
 // What the pages of this area read.
 import { useQuery } from "@tanstack/vue-query";
-import { computed, type MaybeRefOrGetter, toValue } from "vue";
+import { computed, toValue } from "vue";
 
 import { api, ask, askTagged } from "@/api/client";
 import { keys, type Id, ofStudy } from "@/api/keys";
@@ -10,17 +10,15 @@ export function useReport(id: Id) {
   return useQuery({
     queryKey: key,
     queryFn: () => askTagged(api.GET("/api/studies/{study_id}/report", ofStudy(toValue(id)))),
-    // Somebody else may be writing it too.
-    refetchInterval: 10_000,
   });
 }
 
-/** Earlier states of the report, read when they are asked for. */
-export function useVersions(id: Id, wanted: MaybeRefOrGetter<boolean>) {
+/** Earlier states of the report, and whether somebody else is writing it too. */
+export function useVersions(id: Id) {
   return useQuery({
     queryKey: computed(() => [...keys.part(toValue(id), "report"), "versions"]),
     queryFn: () => ask(api.GET("/api/studies/{study_id}/report/versions", ofStudy(toValue(id)))),
-    enabled: computed(() => toValue(wanted)),
+    refetchInterval: 10_000,
   });
 }
 

@@ -11,7 +11,7 @@ import { keepUnsaved, useVersioned } from "@/shared/lib/useVersioned";
 import type { Block, Texts } from "./blocks";
 import { merged } from "./merging";
 import { putReport } from "./mutations";
-import { useReport } from "./queries";
+import { useReport, useVersions } from "./queries";
 
 /** Pauses before it saves by itself, and before a step can be taken back; ms. */
 const REST = 2_500;
@@ -43,6 +43,13 @@ export function useArticle(study: MaybeRefOrGetter<number>, mayWrite: MaybeRefOr
     if (!same(text.value, steps.last.value.snapshot)) steps.commit();
   };
   watch(data, follow, { immediate: true });
+  const stale = () => client.invalidateQueries({ queryKey: keys.part(toValue(study), "report") });
+  const { data: versions } = useVersions(study);
+  const newest = computed(() => {
+    const [last] = versions.value ?? [];
+    return versions.value && `${last?.id} ${last?.saved}`;
+  });
+  watch(newest, (_, before) => before && void stale());
 
   /** What somebody else saved is shown, unless something is being written. */
   function follow(): void {
@@ -71,7 +78,7 @@ export function useArticle(study: MaybeRefOrGetter<number>, mayWrite: MaybeRefOr
     tag.value = answer.tag;
     changed.value = !same(text.value, sent);
     trouble.value = "";
-    await client.invalidateQueries({ queryKey: keys.part(toValue(study), "report") });
+    await stale();
   }
 
   /** Both texts as one, where the two changed different parts of it. */
