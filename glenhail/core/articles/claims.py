@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from glenhail.core.articles.names import inline
-from glenhail.core.articles.values import ASKED, TAG, Value, values_in
+from glenhail.core.articles.values import TAG, Value, asked_in, values_in
 from glenhail.core.measures.best import distance
 from glenhail.core.measures.catalogue import MEASURES
 
@@ -36,7 +36,7 @@ class Claim:
     second: Value
 
 
-def claims(document: Document, text: str) -> Iterator[Claim]:
+def claims(document: Document, text: str, rich: bool = False) -> Iterator[Claim]:
     """The comparisons in a text that can be held against readings: a sentence with two
     contenders' values of one measure at one place, and one word that compares them.
 
@@ -46,17 +46,13 @@ def claims(document: Document, text: str) -> Iterator[Claim]:
         The edition's contenders, frames and patches with their tables.
     text : str
         Plain, or rich as HTML, with its readings asked for in braces.
+    rich : bool
+        Whether it is HTML.
     """
-    asked: list[str] = []
-
-    def apart(found: re.Match[str]) -> str:
-        asked.append(found.group())
-        return f"\0{len(asked) - 1}\0"
-
-    for sentence in ENDS.split(ASKED.sub(apart, text)):
+    told = values_in(document, text, rich)
+    for sentence in ENDS.split(_numbered(text, rich)):
         words = TAG.sub(" ", sentence)
-        places = [int(n) for n in re.findall(r"\0(\d+)\0", words)]
-        values = [v for n in places for v in values_in(document, asked[n])]
+        values = [told[int(n)] for n in re.findall(r"\0(\d+)\0", words)]
         says = [k for k, told in COMPARING.items() if _has(words, told)]
         if len(values) != 2 or len(says) != 1 or DENYING.search(words):
             continue
@@ -64,6 +60,15 @@ def claims(document: Document, text: str) -> Iterator[Claim]:
         same = (first.measure, first.spot) == (second.measure, second.spot)
         if first.cell and second.cell and same and first.letter != second.letter:
             yield Claim(says[0], first, second)
+
+
+def _numbered(text: str, rich: bool) -> str:
+    """With a number in the place of each reading: names of measures compare nothing."""
+    parts, end = [], 0
+    for n, found in enumerate(asked_in(text, rich)):
+        parts += [text[end : found.start()], f"\0{n}\0"]
+        end = found.end()
+    return "".join([*parts, text[end:]])
 
 
 def _has(words: str, told: tuple[str, ...]) -> bool:

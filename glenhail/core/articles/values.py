@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import html as markup
 import re
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
@@ -59,7 +59,23 @@ class _NotFound(Exception):
     """What was asked for is not there, in words."""
 
 
-def values_in(document: Document, text: str) -> list[Value]:
+def asked_in(text: str, rich: bool = False) -> Iterator[re.Match[str]]:
+    """What a text asks for, in its order; in HTML what stands between tags.
+
+    Parameters
+    ----------
+    text : str
+        Plain, or rich as HTML.
+    rich : bool
+        Whether it is HTML.
+    """
+    for found in ASKED.finditer(text):
+        within = rich and text.rfind("<", 0, found.start()) > text.rfind(">", 0, found.start())
+        if "," in found.group(2) and not within:
+            yield found
+
+
+def values_in(document: Document, text: str, rich: bool = False) -> list[Value]:
     """All readings that a text asks for, in its order.
 
     Parameters
@@ -68,8 +84,10 @@ def values_in(document: Document, text: str) -> list[Value]:
         The edition's contenders, frames and patches with their tables.
     text : str
         Plain, or rich as HTML.
+    rich : bool
+        Whether it is HTML.
     """
-    return [_value(document, found) for found in ASKED.finditer(text) if "," in found.group(2)]
+    return [_value(document, found) for found in asked_in(text, rich)]
 
 
 def with_values(
@@ -90,20 +108,17 @@ def with_values(
         Whether it is HTML, where numbers lead to their tables.
     """
     values: list[Value] = []
-
-    def put(found: re.Match[str]) -> str:
-        if "," not in found.group(2):
-            return found.group()
+    parts: list[str] = []
+    end = 0
+    for found in asked_in(text, rich):
         value = _value(document, found)
         values.append(value)
-        if value.problem:
-            return found.group()
-        assert value.spot is not None
-        href = row_anchor(document, value.spot, value.measure, kinds) if rich else ""
-        words = markup.escape(value.text) if rich else value.text
-        return f'<a href="{href}">{words}</a>' if href else words
-
-    return ASKED.sub(put, text), values
+        if value.spot is not None and not value.problem:
+            href = row_anchor(document, value.spot, value.measure, kinds) if rich else ""
+            words = markup.escape(value.text) if rich else value.text
+            parts += [text[end : found.start()], f'<a href="{href}">{words}</a>' if href else words]
+            end = found.end()
+    return "".join([*parts, text[end:]]), values
 
 
 def _value(document: Document, found: re.Match[str]) -> Value:

@@ -86,11 +86,11 @@ def _texts(study: Study) -> Iterator[tuple[str, int | None, str]]:
 
 
 def _told(document: Document, where: str, block: int | None, text: str) -> Iterator[Document]:
-    head = {"where": where, "block": block}
-    for v in values_in(document, text):
+    head, rich = {"where": where, "block": block}, where in RICH
+    for v in values_in(document, text, rich):
         warning = f"The {where} says {v.text} for {v.asked}; {v.warning}." if v.warning else ""
         problem = f"The {where} asks for {{{v.asked}}}. {v.problem}" if v.problem else ""
         yield {**head, "asked": v.asked, "text": v.text, "problem": problem, "warning": warning}
-    for claim in claims(document, text):
+    for claim in claims(document, text, rich):
         if wrong := contradiction(claim):
             yield {**head, "asked": "", "text": "", "problem": "", "warning": wrong}
