@@ -287,7 +287,7 @@ class Walk(BrowserTest):
         remarks = order.get_by_role("button", name=re.compile("^Remove Remarks"))
         remarks.click()
         expect(lines).to_have_count(count + 1)
-        page.get_by_role("button", name="Undo").click()
+        self.undo("Remarks removed from the report.")
         expect(lines).to_have_count(count + 2)
 
     def read(self, address: str) -> None:

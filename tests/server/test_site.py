@@ -248,7 +248,8 @@ class Export(Site):
         self.export()
         for page in self.folder.rglob("*.html"):
             html = page.read_text("utf-8")
-            for link in re.findall(r'(?:href|src|srcset)="([^"]*)"', html):
+            # What stands within a page itself is there.
+            for link in re.findall(r'(?:href|src|srcset)="(?!data:)([^"]*)"', html):
                 for one in link.split(","):
                     told = urlsplit(urljoin("http://site/", one.split()[0] if one.strip() else ""))
                     if told.netloc != "site" or one.startswith("mailto:"):
