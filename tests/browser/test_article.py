@@ -90,12 +90,16 @@ class Article(BrowserTest):
     def look_first(self, page: Page) -> None:
         page.get_by_role("button", name="Preview").click()
         draft = page.frame_locator("iframe")
-        for way in ("Print", "Phone", "Page"):
+        # It is composed, and its crops are drawn, as they are asked for.
+        table = draft.locator("#table-1")
+        expect(table).to_contain_text("Brightness noise", timeout=120_000)
+        expect(draft.locator(".block.text")).to_contain_text("±")
+        for way, across in (("Phone", 390), ("Page", 1278)):
             page.get_by_role("button", name=way, exact=True).click()
-            expect(page.locator(f"iframe[title='Edition 1 as {way.lower()}']")).to_be_visible()
-            # Its crops are drawn for it, and those of the way before may still be.
-            table = draft.locator("#table-1")
-            expect(table).to_contain_text("Brightness noise", timeout=120_000)
-            expect(draft.locator(".block.text")).to_contain_text("±")
+            frame = page.locator(f"iframe[title='Edition 1 as {way.lower()}']")
+            self.until(
+                lambda f=frame, w=across: abs((f.bounding_box() or {"width": 0})["width"] - w) < 3
+            )
+            expect(table).to_be_visible()
         page.get_by_role("button", name="Close preview").click()
         self.assertEqual(Edition.objects.count(), 0)

@@ -30,7 +30,7 @@ const address = computed(
       </header>
       <div class="ground on-surround">
         <iframe
-          :key="way"
+          :key="address"
           :src="address"
           :title="`Edition ${next} as ${way}`"
           :style="{ width: ACROSS[way] }"
