@@ -19,8 +19,8 @@ from glenhail.server.publishing.shots import shots_of
 from glenhail.server.studies.models import Study
 
 
-def preview_page(study: Study) -> str:
-    """The page of a study's next edition, as its report stands."""
+def preview_page(study: Study, style: str) -> str:
+    """The page of a study's next edition, as its report stands, in a style of its own."""
     report = report_of(study)
     number = 1 + max((e.number for e in editions_of(report)), default=0)
     document = compile_document(report, number, "")
@@ -32,7 +32,13 @@ def preview_page(study: Study) -> str:
             for spot in lay_remark(remark)
         ]
     document |= {"originals": [], "about_bytes": 0}
-    told = {"d": document, "closer": for_looking(document), "linked": "{}", "preview": True}
+    told = {
+        "d": document,
+        "closer": for_looking(document),
+        "linked": "{}",
+        "preview": True,
+        "style": style,
+    }
     return render_to_string("publishing/edition.html", told)
 
 

@@ -49,10 +49,8 @@ class DraftView(APIView):
         responses=PAGE,
     )
     def get(self, request: Request, study_id: int) -> HttpResponse:
-        way = choice(request, "way", WAYS)
-        page = preview_page(find_study(request.user, study_id))
-        if way == "print":
-            page = page.replace('href="report.css"', 'href="print.css"', 1)
+        style = "print.css" if choice(request, "way", WAYS) == "print" else "report.css"
+        page = preview_page(find_study(request.user, study_id), style)
         return HttpResponse(
             page, headers={"Cache-Control": "no-store", "X-Frame-Options": "SAMEORIGIN"}
         )

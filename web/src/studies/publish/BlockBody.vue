@@ -6,7 +6,7 @@ import type { Shape } from "@/api/client";
 import { type Figure, figureWords } from "@/studies/shared/figures/figures";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import RichText from "@/shared/ui/RichText.vue";
-import { type Block, type Choice, isChosen } from "./blocks";
+import { type Block, type Choice, isChosen, NOTHING } from "./blocks";
 import { choiceWords, type NamedMeasure, placeItems } from "./choice";
 import ReadingsDialog from "./ReadingsDialog.vue";
 import TextValues from "./TextValues.vue";
@@ -89,7 +89,7 @@ function askValue(into: (text: string) => void): void {
       @update:model-value="write"
     />
     <p class="soft small">
-      {{ choiceWords(block.table ?? { measures: [], places: [], letters: [] }, measures, places) }}
+      {{ choiceWords(block.table ?? NOTHING, measures, places) }}
       <TextAction v-if="!readonly" class="small ml-2" @click="choosing = true"
         >Choose readings</TextAction
       >
@@ -120,7 +120,7 @@ function askValue(into: (text: string) => void): void {
     v-if="isChosen(block.kind)"
     v-model="choosing"
     :what="block.kind"
-    :start="block.table ?? { measures: [], places: [], letters: [] }"
+    :start="block.table ?? NOTHING"
     :measures="measures"
     :places="places"
     :contenders="columns"

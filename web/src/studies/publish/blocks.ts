@@ -7,7 +7,7 @@ export type BlockKind = Shape["BlockKindOut"];
 export type Texts = Shape["ReportIn"];
 export type Choice = Shape["TableIn"];
 const WORDED = new Set(["heading", "text", "table", "chart", "reply"]);
-const NOTHING: Choice = { measures: [], places: [], letters: [] };
+export const NOTHING: Choice = { measures: [], places: [], letters: [] };
 /** Whether a block shows readings that its author chooses. */
 export const isChosen = (kind: string): boolean => kind === "table" || kind === "chart";
 
