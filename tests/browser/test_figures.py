@@ -37,7 +37,7 @@ class IntoTheReport(BrowserTest):
         figure = page.locator("figure.patch").filter(has_text="What Sedgewash took away")
         expect(figure.get_by_text("CIEDE2000 from U")).to_be_visible()
         expect(figure.locator(".crop img")).to_have_count(2)
-        page.get_by_text("Figures as pictures for videos and posts").click()
+        page.get_by_text("Figures as pictures and clips for videos and posts").click()
         expect(page.get_by_role("link", name="1080 × 1350")).to_have_count(3)
         self.assert_accessible("an edition with figures of its author's")
         page.get_by_role("link", name="to embed").first.click()

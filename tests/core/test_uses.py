@@ -21,6 +21,7 @@ from PIL import Image
 from glenhail.core.__main__ import main
 from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest
+from glenhail.core.execution.video import why_no_video
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.filters.resample import resample
 from glenhail.core.picture import Rect
@@ -162,10 +163,10 @@ class Video(unittest.TestCase):
 
     def test_where_the_program_is_absent_it_is_said(self) -> None:
         with mock.patch.dict(os.environ, {"PATH": "/nowhere"}):
-            self.assertIn("not on this machine", video.why_no_video())
+            self.assertIn("not on this machine", why_no_video())
             with self.assertRaisesRegex(BadRequest, "ffmpeg.*Install it"):
                 as_seen(photograph("china"), USES["video-16"])
-        self.assertEqual(video.why_no_video(), "")
+        self.assertEqual(why_no_video(), "")
 
     def test_a_program_that_gives_up_is_quoted(self) -> None:
         strip = np.zeros((video.HEIGHT, video.STRIP, 3), np.uint8)

@@ -40,7 +40,7 @@ def do(kind: str) -> None:
 
 class Uses(ServerTest):
     def test_those_that_ship_come_first_and_say_where_they_can_not_be_had(self) -> None:
-        with mock.patch("glenhail.core.uses.video.shutil.which", return_value=None):
+        with mock.patch("glenhail.core.execution.video.shutil.which", return_value=None):
             told = self.owner.get("/api/uses").json()
         self.assertEqual([u["id"] for u in told], list(USES))
         for use in told:
@@ -160,7 +160,7 @@ class Seen(ServerTest):
         self.assertEqual(self.owner.get(f"{self.base}/{'0' * 20}/0/0_0.png").status_code, 503)
 
     def test_a_video_without_its_program_fails_with_words_and_can_be_tried_again(self) -> None:
-        with mock.patch("glenhail.core.uses.video.shutil.which", return_value=None):
+        with mock.patch("glenhail.core.execution.video.shutil.which", return_value=None):
             self.owner.get(f"{self.base}?use=video-8")
             do("seen")
         answer = self.owner.get(f"{self.base}?use=video-8")

@@ -7,37 +7,25 @@ frame is predicted from others. Rates are what players and cameras deliver at 10
 
 from __future__ import annotations
 
-import shutil
 import tempfile
-import uuid
 from pathlib import Path
 
 import numpy as np
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.execution.command import Command
-from glenhail.core.execution.program import run_program
+from glenhail.core.execution.video import PROGRAM, run_video
 from glenhail.core.files.pyramid import Codes
 from glenhail.core.picture import Rect
 
-PROGRAM = "ffmpeg"
 WIDTH, HEIGHT, FRAMES, RATE = 1920, 1080, 120, 30  # px, px, frames, frames a second
 STEP = 2  # px that the pan moves on from frame to frame
 MIDDLE = FRAMES // 2
 STRIP = WIDTH + STEP * (FRAMES - 1)  # px across that the whole pan passes over
 # Several frames at once, under a rate that is kept to, give another picture each time.
 THREADS = 1
-LIMITS = Command(PROGRAM, (), ".mp4", seconds=300, memory_mb=4000, output_mb=500)
 _SCALE = "bicubic+accurate_rnd+full_chroma_int+full_chroma_inp+bitexact"
 TO_VIDEO = f"scale=out_color_matrix=bt709:out_range=tv:flags={_SCALE},format=yuv420p"
 FROM_VIDEO = f"scale=in_color_matrix=bt709:in_range=tv:flags={_SCALE},format=rgb24"
-
-
-def why_no_video() -> str:
-    """Why videos can not be made on this machine; empty where they can."""
-    if shutil.which(PROGRAM):
-        return ""
-    return f"Video needs the program {PROGRAM}, which is not on this machine. Install it there."
 
 
 def pan_part(width: int, height: int, centre: tuple[float, float]) -> Rect:
@@ -79,10 +67,10 @@ def middle_frame(strip: Codes, mbit: float) -> tuple[Codes, int]:
         folder = Path(name)
         source, video, middle = (folder / n for n in ("strip.rgb", "pan.mp4", "middle.rgb"))
         source.write_bytes(np.ascontiguousarray(strip).tobytes())
-        _run(folder, _encoding(mbit, source, video))
+        run_video(folder, _encoding(mbit, source, video))
         pick = f"select=eq(n\\,{MIDDLE}),{FROM_VIDEO}"
         shown = ["-vf", pick, "-frames:v", "1", "-f", "rawvideo"]
-        _run(folder, ["-i", str(video), *shown, str(middle)])
+        run_video(folder, ["-i", str(video), *shown, str(middle)])
         raw, size = middle.read_bytes(), video.stat().st_size
     if len(raw) != WIDTH * HEIGHT * 3:
         raise BadRequest(f"{PROGRAM} gave no middle frame back.")
@@ -97,13 +85,3 @@ def _encoding(mbit: float, source: Path, video: Path) -> list[str]:
     kept = ["-b:v", rate, "-maxrate", rate, "-bufsize", rate, "-frames:v", str(FRAMES)]
     tags = ["-colorspace", "bt709", "-color_range", "tv"]
     return [*told, "-i", str(source), "-vf", f"{pan},{TO_VIDEO}", *coder, *kept, *tags, str(video)]
-
-
-def _run(folder: Path, arguments: list[str]) -> None:
-    program = shutil.which(PROGRAM)
-    if program is None:
-        raise BadRequest(why_no_video())
-    line = [program, "-hide_banner", "-nostdin", "-loglevel", "error", "-y", *arguments]
-    done = run_program(line, folder, LIMITS, f"video-{uuid.uuid4().hex}")
-    if done.trouble:
-        raise BadRequest(f"{PROGRAM} gave up: {done.trouble}")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 import tempfile
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,7 @@ from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import FORMAT
+from glenhail.server.publishing.layers import write_frames
 from glenhail.server.publishing.models import Edition, Proof, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
 from glenhail.server.publishing.proofs import check
@@ -50,6 +52,9 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
             {k: e[k] for k in ("name", "size", "withheld") if k in e} for e in manifest
         ]
         (folder / PLAN).write_text(as_toml(plan_of_edition(proof.document, manifest)), "utf-8")
+        if proof.document.get("extras", {}).get("layers"):
+            study, tell = report.study, partial(progress.tell, 0.03)
+            proof.document["layers"] = write_frames(study, folder, tell)
         print_edition(proof.document, folder, proof.csv, proof.sha256, progress.tell)
         progress.tell(0.95, "setting it in place")
         edition = Edition(

@@ -7,6 +7,7 @@ import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -18,12 +19,14 @@ from glenhail.core.articles.licences import why_kept_back
 from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import all_figures, for_looking
 from glenhail.core.articles.names import file_part, inline
+from glenhail.core.files.clips import Fonts
 from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.posters import SIZES, Poster, draw_poster
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
 from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.clips import clips_wanted, write_clips
 from glenhail.server.publishing.document import Document
 from glenhail.server.publishing.embeds import write_embed
 from glenhail.server.publishing.laid import laid_crop
@@ -41,6 +44,7 @@ from glenhail.server.publishing.terms import terms_by_output
 ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
+FONTS = Fonts(TEXT_FONT, MONO_FONT)
 SCHEMA = "edition.schema.json"
 
 
@@ -54,8 +58,9 @@ def print_edition(
         (folder / part).mkdir(parents=True)
     figures = all_figures(document)
     for done, figure in enumerate(figures):
-        tell(0.05 + 0.75 * done / max(1, len(figures)), f"cutting {figure['name']}")
-        _cut(figure, done, document, folder)
+        share = 0.05 + 0.75 * done / max(1, len(figures))
+        tell(share, f"cutting {figure['name']}")
+        _cut(figure, done, document, folder, partial(tell, share))
     for remark in document["remarks"]:
         tell(0.85, f"cutting remark {remark['number']}")
         cut_remark(remark, folder)
@@ -90,7 +95,9 @@ def _linked(document: Document) -> str:
     return mark_safe(text.translate(escaped))  # noqa: S308
 
 
-def _cut(patch: Document, index: int, document: Document, folder: Path) -> None:
+def _cut(
+    patch: Document, index: int, document: Document, folder: Path, tell: Callable[[str], None]
+) -> None:
     """Cut a figure's crops, in the order of its outputs, and draw its sheet."""
     stem = f"{index + 1:02d}-{file_part(patch['frame'])}-{file_part(patch['name'])}"
     columns = {c["letter"]: c for c in document["contenders"]}
@@ -105,7 +112,9 @@ def _cut(patch: Document, index: int, document: Document, folder: Path) -> None:
     if made:
         whence = [document["question"], f"{document['bench']}, edition {document['number']}"]
         below = " · ".join(filter(None, [*whence, document["address"]]))
-        _draw(patch, [exhibit for _, exhibit in made], stem, folder, below)
+        poster = _draw(patch, [exhibit for _, exhibit in made], stem, folder, below)
+        if clips_wanted(document, patch):
+            patch["clips"] = write_clips(poster, stem, folder, FONTS, tell)
         patch["embed"] = write_embed(patch, stem, document, folder)
 
 
@@ -142,7 +151,7 @@ def _headline(patch: Document, told: str) -> str:
     return f"{head['measure']} {value}{unit} ±{half}"
 
 
-def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, below: str) -> None:
+def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, below: str) -> Poster:
     """A figure as one picture: all in a row, and in the sizes of videos and posts."""
     _, _, w, h = patch["rect"]
     m = patch["magnification"]
@@ -163,6 +172,7 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, bel
         drawn = draw_poster(poster, (width, height), TEXT_FONT, MONO_FONT)
         (folder / name).write_bytes(png_bytes(np.asarray(drawn), level=4))
         patch["posters"].append({"file": name, "width": width, "height": height})
+    return poster
 
 
 def manifest_of(study_id: int) -> list[dict[str, Any]]:

@@ -21,10 +21,17 @@ from glenhail.server.studies.models import Study
 
 
 def fix(
-    actor: Actor, report: Report, number: int, note: str, public_from: datetime | None
+    actor: Actor,
+    report: Report,
+    number: int,
+    note: str,
+    public_from: datetime | None,
+    extras: dict[str, Any],
 ) -> Proof:
-    """Compile and keep all that the next edition will say."""
-    document = compile_document(report, number, note)
+    """Compile and keep all that the next edition will say; ``extras`` are further files
+    that were asked for.
+    """
+    document = compile_document(report, number, note) | {"extras": extras}
     text = as_text(document)
     study = report.study
     study.letters_published = sorted(

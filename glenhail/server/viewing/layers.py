@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import hashlib
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -48,7 +48,7 @@ def layers_path(study: Study, frame: Frame, grid: str) -> str:
     """
     if grid not in GRIDS:
         raise ActionError(f"The layers can have the size of one of {', '.join(GRIDS)}.")
-    rows = _rows(study, frame)
+    rows = lined_up(study, frame)
     if not rows:
         raise ActionError(f"Nothing of {frame} is lined up yet. Bring outputs in first.")
     parts = [
@@ -86,23 +86,40 @@ def make_layers(progress: Progress, arguments: dict[str, Any]) -> None:
     path = layers_path(study, frame, arguments["grid"])
     if storages["derived"].exists(path):
         return
-    rows = _rows(study, frame)
+    rows = lined_up(study, frame)
     scale = 1.0
     if arguments["grid"] == "largest":
         scale = max(1.0, *(max(row.mapping.sx, row.mapping.sy) for _, row in rows))
+    with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
+        made = Path(folder) / "layers.ora"
+        write_layers(frame, rows, scale, made, progress.tell)
+        put_derived(path, made)
+
+
+def write_layers(
+    frame: Frame,
+    rows: list[tuple[Output, LineUp]],
+    scale: float,
+    path: Path,
+    tell: Callable[[float, str], None] = lambda share, words: None,
+) -> None:
+    """Write a frame's outputs as layers, `scale` times the frame's size.
+
+    Raises
+    ------
+    BadRequest
+        If that is too large.
+    """
     width, height = round(frame.picture.width * scale), round(frame.picture.height * scale)
     if width * height > settings.MOST_LAYER_PIXELS:
         raise BadRequest(
             f"{frame}: layers of {width:,} × {height:,} px are too large. Take them at the frame's"
             " size."
         )
-    with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
-        made = Path(folder) / "layers.ora"
-        write_openraster(made, width, height, _layers(progress, rows, scale))
-        put_derived(path, made)
+    write_openraster(path, width, height, _layers(tell, rows, scale))
 
 
-def _rows(study: Study, frame: Frame) -> list[tuple[Output, LineUp]]:
+def lined_up(study: Study, frame: Frame) -> list[tuple[Output, LineUp]]:
     """The frame's outputs that are lined up, from the bottom: unprocessed, contenders,
     truth.
     """
@@ -116,10 +133,12 @@ def _rows(study: Study, frame: Frame) -> list[tuple[Output, LineUp]]:
     )
 
 
-def _layers(progress: Progress, rows: list[tuple[Output, LineUp]], scale: float) -> Iterator[Layer]:
+def _layers(
+    tell: Callable[[float, str], None], rows: list[tuple[Output, LineUp]], scale: float
+) -> Iterator[Layer]:
     for done, (output, row) in enumerate(rows):
         contender = output.contender
-        progress.tell(done / len(rows), f"{contender.letter}, {done + 1} of {len(rows)} layers")
+        tell(done / len(rows), f"{contender.letter}, {done + 1} of {len(rows)} layers")
         assert output.picture is not None
         laid = laid_of(decoded(output.picture), row)
         frame = output.frame.picture

@@ -2476,6 +2476,8 @@ export interface components {
             measure: string;
             readings: number[];
         };
+        /** @enum {string} */
+        ClipsEnum: "none" | "first" | "all";
         /**
          * @description A command template: {input}, {output}, {mode}, {strength} and settings' names in
          *     braces are filled in.
@@ -3131,11 +3133,17 @@ export interface components {
             expires?: string | null;
             token: string;
         };
-        /** @description ``public_from``: until then nobody but the bench reads the edition. */
+        /**
+         * @description ``public_from``: until then nobody but the bench reads the edition. ``clips``: of
+         *     which figures there are videos; ``layers``: whether of each frame there is one file
+         *     with a layer for each contender.
+         */
         NoteIn: {
             note: string;
             /** Format: date-time */
             public_from?: string | null;
+            clips?: components["schemas"]["ClipsEnum"];
+            layers?: boolean;
         };
         OpenSessionOut: {
             id: string;

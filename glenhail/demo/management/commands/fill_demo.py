@@ -85,7 +85,7 @@ class Command(BaseCommand):
         others.append(filler.enlarging())
         self._wait(study)
         filler.decide(study)
-        self._publish(actor, study, texts.SECOND_NOTE, 2)
+        self._publish(actor, study, texts.SECOND_NOTE, 2, clips="first", layers=True)
         self._wait_for_edition(study, 2)
         for other in others:
             self._wait(other)
@@ -119,10 +119,18 @@ class Command(BaseCommand):
                 )
             time.sleep(0.2)
 
-    def _publish(self, actor: User, study: Study, note: str, number: int) -> None:
+    def _publish(
+        self,
+        actor: User,
+        study: Study,
+        note: str,
+        number: int,
+        clips: str = "none",
+        layers: bool = False,
+    ) -> None:
         if not Edition.objects.filter(report__study=study, number=number).exists():
             self._wait(study)
-            reports.publish(actor, study, note)
+            reports.publish(actor, study, note, None, clips, layers)
 
     def _wait_for_edition(self, study: Study, number: int) -> None:
         self._wait(study)

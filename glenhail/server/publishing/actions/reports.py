@@ -100,9 +100,17 @@ def take_figure(
 
 
 @transaction.atomic
-def publish(actor: Actor, study: Study, note: str, public_from: datetime | None = None) -> Job:
+def publish(
+    actor: Actor,
+    study: Study,
+    note: str,
+    public_from: datetime | None = None,
+    clips: str = "none",
+    layers: bool = False,
+) -> Job:
     """Fix what the next edition says, and queue its printing; until `public_from`
-    nobody but the bench reads it.
+    nobody but the bench reads it. It comes with `clips` of none, the first or all of
+    its figures, and each frame's `layers` as one file.
 
     Raises
     ------
@@ -133,7 +141,7 @@ def publish(actor: Actor, study: Study, note: str, public_from: datetime | None 
     busy = Job.objects.filter(study_id=study.pk, state__in=ACTIVE).first()
     if busy is not None:
         raise Conflict(f"Work is still going on: {busy.label}. Publish when it is done.")
-    proof = proofs.fix(actor, report, number, note, public_from)
+    proof = proofs.fix(actor, report, number, note, public_from, {"clips": clips, "layers": layers})
     record(actor, study.bench, "publish", f"{study}, edition {number}, {proof.sha256[:12]}")
     return enqueue(
         study.bench,

@@ -40,6 +40,9 @@ KINDS = {
     ".woff2": "font/woff2",
     ".csv": "text/csv; charset=utf-8",
     ".html": "text/html; charset=utf-8",
+    ".webp": "image/webp",
+    ".mp4": "video/mp4",
+    ".ora": "image/openraster",
     ".xml": "application/xml; charset=utf-8",
 }
 

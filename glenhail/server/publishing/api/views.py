@@ -21,6 +21,7 @@ from glenhail.server.publishing.actions import editions, reports
 from glenhail.server.publishing.api.corrections import PrintedMeasureOut
 from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.blocks import KINDS, complete
+from glenhail.server.publishing.clips import CHOICES
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import (
     commands_of,
@@ -172,10 +173,15 @@ class ReportOut(serializers.Serializer[Any]):
 
 
 class NoteIn(serializers.Serializer[Any]):
-    """``public_from``: until then nobody but the bench reads the edition."""
+    """``public_from``: until then nobody but the bench reads the edition. ``clips``: of
+    which figures there are videos; ``layers``: whether of each frame there is one file
+    with a layer for each contender.
+    """
 
     note = serializers.CharField(allow_blank=True, max_length=400)
     public_from = serializers.DateTimeField(required=False, allow_null=True)
+    clips = serializers.ChoiceField(choices=CHOICES, required=False)
+    layers = serializers.BooleanField(required=False)
 
 
 class WithdrawIn(serializers.Serializer[Any]):

@@ -10,8 +10,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.execution.video import why_no_video
 from glenhail.core.uses.table import Use
-from glenhail.core.uses.video import why_no_video
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.requests import valid
 from glenhail.server.studies.actions import uses as actions

@@ -6,6 +6,12 @@ import { isTime, momentOf } from "@/reports/editions";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import DateField from "@/shared/ui/DateField.vue";
 
+type Clips = NonNullable<Shape["NoteIn"]["clips"]>;
+const CLIPS: { title: string; value: Clips }[] = [
+  { title: "No clips", value: "none" },
+  { title: "Of the first figure", value: "first" },
+  { title: "Of every figure", value: "all" },
+];
 const { study, report, next, hindered } = defineProps<{
   study: number;
   report: Shape["ReportOut"] | undefined;
@@ -16,10 +22,12 @@ const { study, report, next, hindered } = defineProps<{
   failed: string | undefined;
   busy: boolean;
 }>();
-const emit = defineEmits<{ publish: [note: string, from: string | null] }>();
+const emit = defineEmits<{ publish: [asked: Shape["NoteIn"]] }>();
 const note = ref("");
 const from = ref<string | null>(null);
 const time = ref("00:00");
+const clips = ref<Clips>("none");
+const layers = ref(false);
 const asking = ref(false);
 const why = computed(() => {
   if (hindered) return hindered;
@@ -45,7 +53,12 @@ const staying = computed(() => {
 });
 
 function publish(): void {
-  emit("publish", note.value, momentOf(from.value, time.value));
+  emit("publish", {
+    note: note.value,
+    public_from: momentOf(from.value, time.value),
+    clips: clips.value,
+    layers: layers.value,
+  });
   note.value = "";
   from.value = null;
 }
@@ -66,6 +79,23 @@ function publish(): void {
         class="when"
         label="Time, your clock"
         maxlength="5"
+      />
+    </div>
+    <div class="d-flex flex-wrap ga-4 align-start">
+      <v-select
+        v-model="clips"
+        class="clips"
+        :items="CLIPS"
+        label="Clips for video"
+        hint="Contenders in turn, and a pan along them: MP4 and animated WebP, 1080p and 4K. A minute or two a figure."
+        persistent-hint
+      />
+      <v-checkbox
+        v-model="layers"
+        class="layers"
+        label="Each frame with its contenders as layers"
+        hint="OpenRaster, 16 bit, as large as the outputs together; without what its licence keeps back."
+        persistent-hint
       />
     </div>
     <section v-if="report?.asked.length" aria-label="What readers would ask">
@@ -101,6 +131,11 @@ function publish(): void {
 <style scoped>
 .when {
   flex: 0 0 190px;
+}
+.clips,
+.layers {
+  flex: 1 1 280px;
+  max-width: 420px;
 }
 .asked {
   padding-left: 18px;

@@ -25,12 +25,12 @@ export function useReportChanges(study: MaybeRefOrGetter<number>) {
   const ofStudy = () => ({ params: { path: { study_id: toValue(study) } } });
   return {
     busy,
-    publish: (note: string, from: string | null) =>
+    publish: (body: Shape["NoteIn"]) =>
       act(() =>
         ask(
           api.POST("/api/studies/{study_id}/editions", {
             ...ofStudy(),
-            body: { note, public_from: from },
+            body,
           }),
         ),
       ),
