@@ -51,6 +51,7 @@ class AfterPublishing(BrowserTest):
         self.correct(page)
         self.retest(page)
         page.get_by_label("What changed since edition 1").fill("Roof put right.")
+        page.get_by_label("Each frame with its contenders as layers").check()
         page.get_by_role("button", name="Publish edition 2").click()
         page.get_by_role("button", name="Publish for good").click()
         expect(page.get_by_role("link", name="Edition 2", exact=True)).to_be_visible(timeout=90_000)

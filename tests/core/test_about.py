@@ -38,8 +38,13 @@ def document(**changed: Any) -> dict[str, Any]:
             {"about": "Edges", "answer": None},
         ],
         "lead": 0,
+        "measures": [],
+        "succession": [{"later": "B", "earlier": "A", "text": "Better.", "rows": []}],
         "patches": [
             {
+                "name": "Cloth",
+                "frame": "Loom table",
+                "role": "texture",
                 "table": rows,
                 "crops": [
                     {"letter": c, "file": f"crops/{c}.png", "small": "small/B.png" * (c == "B")}

@@ -146,6 +146,51 @@ class Pages(Site):
         self.assertEqual(self.read("/reports/")[0], 200)
         self.assertIn("Which is better?", self.read("/reports/feed.xml")[1])
 
+    def test_a_question_over_time_has_every_edition_and_leads_to_its_readings(self) -> None:
+        first = self.publish()
+        slug = first.report.slug
+        self.assertNotIn("Over time", self.read(f"/reports/{slug}/series.html")[1])
+        self.publish(f"Anew. {HOSTILE}")
+        status, html = self.read(f"/reports/{slug}/series.html")
+        self.assertEqual(status, 200)
+        html5lib.HTMLParser(strict=True).parse(html)
+        self.assertNotIn("<script>alert", html)
+        self.assertLess(html.index("Edition 2"), html.index("Edition 1"))
+        links = set(re.findall(r'href="(\d/index\.html#[^"]+)"', html))
+        self.assertEqual({link[0] for link in links}, {"1", "2"})
+        for link in links:
+            name, _, anchor = link.partition("#")
+            page = self.read(f"/reports/{slug}/{name.removesuffix('index.html')}")[1]
+            self.assertIn(f'id="{anchor}"', page)
+        # A withdrawn one is none of them, and the newest tells where the others are.
+        self.assertIn("../series.html", self.read(f"/reports/{slug}/2/")[1])
+        self.withdraw(1)
+        self.assertNotIn("1/index.html", self.read(f"/reports/{slug}/series.html")[1])
+        self.assertEqual(self.read("/reports/nothing/series.html")[0], 404)
+
+    def test_editions_are_listed_by_date_question_and_release(self) -> None:
+        edition = self.publish()
+        for name, heading in (
+            ("by-date", "By date"),
+            ("by-question", "By question"),
+            ("by-release", "By release"),
+        ):
+            status, html = self.read(f"/reports/{name}.html")
+            self.assertEqual(status, 200)
+            html5lib.HTMLParser(strict=True).parse(html)
+            self.assertIn(f"<h1>{heading}</h1>", html)
+            self.assertIn(f'href="{edition.folder}/index.html"', html)
+        self.assertIn("Sedgewash 3.0", self.read("/reports/by-release.html")[1])
+        series = f"{edition.report.slug}/series.html"
+        self.assertIn(f'href="{series}"', self.read("/reports/by-question.html")[1])
+
+    def test_an_edition_that_an_earlier_release_told_less_of_is_told_anew(self) -> None:
+        edition = self.publish()
+        told = edition.about
+        Edition.objects.update(about={k: v for k, v in told.items() if k != "reached"})
+        record_missing()
+        self.assertEqual(Edition.objects.get().about, told)
+
 
 class KeptBack(Site):
     def test_an_edition_under_embargo_is_the_bench_s_alone_until_its_time(self) -> None:

@@ -11,6 +11,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from glenhail.core.articles.series import reached
+
 Document = dict[str, Any]
 MOST_FOUND = 12  # sentences of one contender
 MOST_CROPS = 3
@@ -65,6 +67,10 @@ def about(document: Document) -> Document:
             }
             for f in document["frames"]
         ],
+        "succession": [
+            {k: s[k] for k in ("later", "earlier", "text")} for s in document.get("succession", [])
+        ],
+        "reached": reached(document),
         "measures": sorted({r["measure"] for p in patches for r in p["table"] if r["cells"]}),
     }
 
@@ -80,7 +86,16 @@ def unknown(question: str, bench: str) -> Document:
         Who published it.
     """
     texts = {"question": question, "bench": bench, "factor": "", "summary": "", "note": ""}
-    lists = ("verdicts", "answers", "crops", "contenders", "frames", "measures")
+    lists = (
+        "verdicts",
+        "answers",
+        "crops",
+        "contenders",
+        "frames",
+        "measures",
+        "reached",
+        "succession",
+    )
     return {**texts, **{name: [] for name in lists}}
 
 

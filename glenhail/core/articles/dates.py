@@ -21,6 +21,18 @@ def day(moment: str) -> str:
     return f"{told.day} {MONTHS[told.month - 1]} {told.year}"
 
 
+def month(moment: str) -> str:
+    """A month, as Nov 2026.
+
+    Parameters
+    ----------
+    moment : str
+        Date and time by ISO 8601.
+    """
+    told = datetime.fromisoformat(moment)
+    return f"{MONTHS[told.month - 1]} {told.year}"
+
+
 def minute(moment: datetime) -> str:
     """A moment, as 27 Nov 2026, 14:00 UTC.
 

@@ -24,7 +24,7 @@ from glenhail.server.accounts.permissions import belongs
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import edition_at, later_than, newest_edition, original_of
-from glenhail.server.publishing.site.pages import site_page, withdrawn_page
+from glenhail.server.publishing.site.pages import series_page, site_page, withdrawn_page
 
 FOR_EVER = "public, max-age=31536000, immutable"
 # A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
@@ -145,6 +145,16 @@ def site(request: HttpRequest, name: str = "index.html") -> HttpResponse:
         raise Http404
     headers = {"X-Robots-Tag": "noindex"} if settings.NOINDEX else {}
     return HttpResponse(data, content_type=_kind(name), headers=headers)
+
+
+@require_safe
+def over_time(request: HttpRequest, slug: str) -> HttpResponse:
+    """A question over time: all editions of its report."""
+    data = series_page(slug)
+    if data is None:
+        raise Http404
+    headers = {"X-Robots-Tag": "noindex"} if settings.NOINDEX else {}
+    return HttpResponse(data, headers=headers)
 
 
 def _kind(name: str) -> str:

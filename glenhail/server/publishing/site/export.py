@@ -18,7 +18,12 @@ from glenhail.server.publishing.queries import (
     public_editions,
     withdrawn_editions,
 )
-from glenhail.server.publishing.site.pages import newest_page, site_pages, withdrawn_page
+from glenhail.server.publishing.site.pages import (
+    newest_page,
+    series_page,
+    site_pages,
+    withdrawn_page,
+)
 
 CHUNK = 1 << 20
 MARK = ".glenhail-site"
@@ -61,6 +66,8 @@ def export_site(folder: Path, tell: Callable[[float, str], None]) -> Exported:
         newest = newest_edition(slug)
         if newest is not None:
             expected.add(_small(folder, f"{slug}/index.html", newest_page(newest), made))
+        if (over_time := series_page(slug)) is not None:
+            expected.add(_small(folder, f"{slug}/series.html", over_time, made))
     for page in site_pages():
         expected.add(_small(folder, page.name, page.made(), made))
     _tidy(folder, expected, made)

@@ -17,9 +17,16 @@ from django.template.loader import render_to_string
 from django.utils.feedgenerator import Atom1Feed
 
 from glenhail.core.articles.about import Gathered, bodies_of, tools_of
+from glenhail.core.articles.listings import by_month, by_question, by_release
+from glenhail.core.articles.series import series
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.press import ASSETS
-from glenhail.server.publishing.queries import newest_of_each, public_editions
+from glenhail.server.publishing.queries import (
+    corrections_list,
+    newest_of_each,
+    public_editions,
+    series_of,
+)
 
 MOST_ENTRIES = 50  # of the feed
 NAMESPACE = uuid.UUID("9d6c1c1e-6d0b-4f0e-8d5e-0d1f6f2a7c11")
@@ -49,6 +56,7 @@ def site_pages() -> Iterator[SitePage]:
     }
     entries = [{"about": e.about, "at": e.folder} for e in newest]
     yield _page("index.html", "index", "", common | {"entries": entries})
+    yield from _listings(common, [{"about": e.about, "at": e.folder} for e in public_editions()])
     places = {id(e.about): e.folder for e in newest}
     for kind, subjects in (("tools", tools), ("bodies", bodies)):
         for subject in subjects:
@@ -62,6 +70,41 @@ def site_pages() -> Iterator[SitePage]:
     yield SitePage("assets/site.css", partial(SITE_CSS.read_bytes))
     for asset in sorted(ASSETS.iterdir()):
         yield SitePage(f"assets/{asset.name}", partial(asset.read_bytes))
+
+
+def _listings(common: dict[str, Any], editions: list[dict[str, Any]]) -> Iterator[SitePage]:
+    """Every edition by its day, its question and the releases that are tested in it."""
+    listed = (
+        ("by-date.html", by_month(editions)),
+        ("by-question.html", by_question(editions)),
+        ("by-release.html", by_release(editions)),
+    )
+    for name, groups in listed:
+        title = name.removesuffix(".html").replace("-", " ").capitalize()
+        yield _page(name, "listing", "", common | {"heading": title, "groups": groups})
+
+
+def series_page(slug: str) -> bytes | None:
+    """A question over time: all its public editions; None where there is none."""
+    editions = series_of(slug)
+    if not editions:
+        return None
+    wrong = {e.number: corrections_list(e.report, e.number) for e in editions}
+    told = series([e.about for e in editions])
+    for entry in told["editions"]:
+        entry["wrong"] = wrong[entry["number"]]
+    newest = editions[-1].about
+    return _render(
+        "publishing/site/series.html",
+        {
+            "title": newest["bench"],
+            "root": "../",
+            "noindex": settings.NOINDEX,
+            "question": newest["question"],
+            "series": told,
+            "mail": settings.ERRATA_ADDRESS,
+        },
+    )
 
 
 def site_page(name: str) -> bytes | None:
@@ -126,7 +169,10 @@ def site_map(tools: list[Gathered], bodies: list[Gathered]) -> bytes:
     """Every page's whole address, by the protocol of sitemaps.org 0.9."""
     base = f"{settings.ADDRESS}/reports/"
     places: list[tuple[str, str]] = [(base, "")]
-    places += [(f"{base}{e.folder}/", e.about["published"][:10]) for e in public_editions()]
+    editions = list(public_editions())
+    slugs = {e.report.slug for e in editions}
+    places += [(f"{base}{e.folder}/", e.about["published"][:10]) for e in editions]
+    places += [(f"{base}{slug}/series.html", "") for slug in sorted(slugs)]
     places += [(f"{base}tools/{t.address}/", "") for t in tools]
     places += [(f"{base}bodies/{b.address}/", "") for b in bodies]
     return render_to_string("publishing/site/sitemap.xml", {"places": places}).encode()
