@@ -204,6 +204,9 @@ PUBLIC = os.environ.get("GLENHAIL_PUBLIC") == "1"
 ADDRESS = os.environ.get("GLENHAIL_ADDRESS", "").rstrip("/")
 # Whom readers tell of an error; and whether search engines are to keep away.
 ERRATA_ADDRESS = os.environ.get("GLENHAIL_ERRATA", "")
+# Where the public site is brought after each edition, and the store's address if it is not AWS's.
+PUSH = os.environ.get("GLENHAIL_PUSH", "")
+PUSH_S3 = os.environ.get("GLENHAIL_PUSH_S3", "")
 NOINDEX = os.environ.get("GLENHAIL_NOINDEX") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = PUBLIC
 SECURE_HSTS_SECONDS = 31_536_000 if PUBLIC else 0

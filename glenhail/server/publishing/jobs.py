@@ -23,10 +23,19 @@ from glenhail.server.publishing.layers import write_frames
 from glenhail.server.publishing.models import Edition, Proof, Report
 from glenhail.server.publishing.press import manifest_of, print_edition
 from glenhail.server.publishing.proofs import check
+from glenhail.server.publishing.pushing import ask_for_push
+from glenhail.server.publishing.site.push import push_site
 from glenhail.server.storage.durable import sha256_of
 from glenhail.server.storage.files import put
 
 PLAN = "plan.toml"
+
+
+@does("push", least=Role.OWNER)
+def push(progress: Progress, arguments: dict[str, Any]) -> None:
+    """Bring the public site to where readers get it."""
+    if settings.PUSH:
+        push_site(settings.PUSH, progress.tell)
 
 
 @does("publish", least=Role.OWNER)
@@ -89,5 +98,6 @@ def publish(progress: Progress, arguments: dict[str, Any]) -> None:
             report.corrections.filter(corrected_in=None, created__lte=proof.created).update(
                 corrected_in=number
             )
+            ask_for_push(report.study.bench)
     finally:
         shutil.rmtree(folder, ignore_errors=True)

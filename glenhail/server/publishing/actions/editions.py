@@ -11,6 +11,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError
 from glenhail.server.publishing.frozen import names_in
 from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.pushing import ask_for_push
 
 
 @transaction.atomic
@@ -34,6 +35,7 @@ def withdraw(actor: Actor, edition: Edition, reason: str) -> Edition:
     edition.withdrawn, edition.withdrawn_because = timezone.now(), reason
     edition.save(update_fields=["withdrawn", "withdrawn_because"])
     record(actor, bench, "withdraw edition", f"{edition}: {reason}")
+    ask_for_push(bench)
     return edition
 
 
