@@ -23,6 +23,7 @@ from glenhail.server.operations.api import storage
 from glenhail.server.operations.api.metrics import metrics
 from glenhail.server.outputs.api import bodies as shots
 from glenhail.server.outputs.api import cells, folders, runs
+from glenhail.server.outputs.api.plans import MethodView, PlansView, StudyPlanView
 from glenhail.server.outputs.api.retests import RetestsView
 from glenhail.server.publishing.api import public
 from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
@@ -182,6 +183,9 @@ urlpatterns = [
     path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),
     path("api/studies/<int:study_id>/runs", runs.RunsView.as_view()),
     path("api/studies/<int:study_id>/runs/front", runs.FrontView.as_view()),
+    path("api/plans", PlansView.as_view()),
+    path("api/studies/<int:study_id>/plan", StudyPlanView.as_view()),
+    path("api/studies/<int:study_id>/method.toml", MethodView.as_view()),
     path("api/studies/<int:study_id>/retests", RetestsView.as_view()),
     path("api/studies/<int:study_id>/families", runs.FamilyView.as_view()),
     path("api/studies/<int:study_id>/costs", runs.CostsView.as_view()),

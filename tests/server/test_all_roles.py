@@ -13,13 +13,14 @@ from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
+from glenhail.core.plans.plan import Plan, as_toml
 from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import ORDER
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
-from glenhail.server.outputs.models import Folder, FolderFile, Output
+from glenhail.server.outputs.models import Folder, FolderFile, Output, StudyPlan
 from glenhail.server.publishing.models import Correction, Edition, Report, ReportVersion
 from glenhail.server.storage.models import Upload
 from glenhail.server.studies.models import OwnUse
@@ -249,6 +250,7 @@ class EveryCall(ServerTest):
         }
         report = Report.objects.create(study=self.study, slug="walked")
         wrong = Correction.objects.create(report=report, edition=1, where="Answer", text="x")
+        StudyPlan.objects.create(study=self.study, text=as_toml(Plan("Again?")), name="plan.toml")
         version = ReportVersion.objects.create(report=report, texts=EMPTY)
         # One number in an address names either.
         Edition.objects.create(report=report, number=wrong.pk)
@@ -285,6 +287,8 @@ class EveryCall(ServerTest):
             body = {"data": b"123456789", "content_type": OFFSET}
         elif "multipart/form-data" in content:
             file = SimpleUploadedFile("a.tif", tiff("other"))
+            if operation["operationId"] == "plan_take":
+                file = SimpleUploadedFile("plan.toml", as_toml(Plan("Again?")).encode())
             body = {"data": {"file": file}}
             if method == "put":
                 body = {"data": b"", "content_type": "multipart/form-data; boundary=x"}

@@ -10,15 +10,25 @@ import tomllib
 import zipfile
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 
 from glenhail.core.__main__ import main
 from glenhail.core.files.pixels import pixels_hash
 from glenhail.core.picture import Rect
-from glenhail.core.plans.plan import Plan, PlannedContender, PlannedFrame, PlannedPatch, as_toml
+from glenhail.core.plans.plan import (
+    Plan,
+    PlannedContender,
+    PlannedFrame,
+    PlannedPatch,
+    as_toml,
+    plan_of,
+)
 from glenhail.core.treatments.step import Step, Treatment
+from glenhail.server.jobs.models import Job
 from glenhail.server.material.decoded import decoded
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Study
@@ -107,6 +117,77 @@ class Plans(RunsTest):
             with self.assertRaisesMessage(CommandError, "plan.toml"):
                 call_command("take_plan", str(path), "--by", "editor", stdout=said)
             self.assertEqual(Study.objects.count(), before)
+
+    def test_a_plan_begins_a_study_in_the_browser_and_its_frames_are_looked_for(self) -> None:
+        pixels = pixels_hash(decoded(self.frame.picture).pixels)
+        patches = (PlannedPatch("Sky", "flat", Rect(20.0, 20.0, 90.0, 60.0)),)
+        frames = (
+            PlannedFrame("Roofs", pixels, "other-name.tif", patches=patches),
+            PlannedFrame("Loft", "ab" * 32, "loft.tif", patches=patches),
+        )
+        step = Step("Sedgewash", "3.0", strength=40.0)
+        contenders = (PlannedContender("K", Treatment((step,)), (None,)),)
+        plan = Plan("Begun?", "tool", frames, contenders, {"psnr": "0", "ssim": "no"})
+        answer = self.send("editor", as_toml(plan).encode())
+        self.assertEqual(answer.status_code, 201, answer.content)
+        study = Study.objects.get(question="Begun?")
+        self.assertEqual(answer.json()["study"], study.pk)
+        # Treatments are there at once, frames once somebody has looked.
+        self.assertEqual(study.contenders.get(letter="A").title, "Sedgewash 3.0")
+        self.assertEqual(study.study_frames.count(), 0)
+        work()
+        path = f"/api/studies/{study.pk}/plan"
+        told = self.owner.get(path).json()["plan"]
+        self.assertEqual((told["missing"], told["other_truth"]), (["Loft (loft.tif)"], []))
+        self.assertEqual(told["other_measures"], ["psnr", "ssim"])
+        self.assertEqual(study.patches.get().drawn, ["Sky", "flat", 20, 20, 90, 60])
+        # What somebody changed meanwhile stays when the bench is looked through again.
+        study.patches.all().delete()
+        self.assertEqual(self.owner.post(path).status_code, 202)
+        work()
+        self.assertEqual((study.study_frames.count(), study.patches.count()), (1, 0))
+        self.assertIsNone(self.owner.get(f"{self.base}/plan").json()["plan"])
+        self.assertEqual(self.owner.post(f"{self.base}/plan").status_code, 404)
+
+    def test_what_is_no_plan_begins_nothing_and_says_what_is_wrong(self) -> None:
+        before = Study.objects.count()
+        good = as_toml(Plan("Whose?"))
+        cases: list[tuple[bytes, str]] = [
+            (b"\xff\xfe", "no text in UTF-8"),
+            (b"x" * 4_000_001, "larger than a plan may be"),
+            (b"= nothing", "no TOML"),
+            (b'format = "another 7"', "Only 'glenhail plan 1' is known"),
+            (good.replace("Whose?", " ").encode(), "no question"),
+            (as_toml(Plan("Whose?", "whim")).encode(), "What varies"),
+        ]
+        for data, words in cases:
+            with self.subTest(words=words):
+                answer = self.send("editor", data)
+                self.assertEqual(answer.status_code, 400)
+                self.assertIn(words, answer.json()["detail"])
+        self.assertEqual(self.send("viewer", good.encode()).status_code, 403)
+        self.assertEqual(Study.objects.count(), before)
+
+    def test_a_method_can_be_saved_and_taken_over_with_everything_but_frames(self) -> None:
+        self.enter({"tool": "Copier", "release": "1", "mode": "", "settings": []}, script=COPY)
+        answer = self.owner.get(f"{self.base}/method.toml")
+        self.assertIn("method.toml", answer["Content-Disposition"])
+        plan = plan_of(answer.content.decode(), "method.toml")
+        self.assertEqual((plan.frames, plan.question), ((), self.study.question))
+        titles = [c.treatment.steps[-1].tool for c in plan.contenders]
+        self.assertEqual(titles[-1], "Copier")
+        command = plan.contenders[-1].commands[-1]
+        self.assertTrue(command and command.program)
+        # Where there is nothing to be looked for there is no work.
+        self.assertEqual(self.send("editor", answer.content).status_code, 201)
+        self.assertFalse(Job.objects.filter(kind="find planned frames").exists())
+        made = Study.objects.latest("pk")
+        told = [c.treatment.told for c in made.contenders.filter(treatment__isnull=False)]
+        self.assertEqual(told, [c.treatment for c in plan.contenders])
+
+    def send(self, who: str, data: bytes) -> Any:
+        file = SimpleUploadedFile("plan.toml", data)
+        return self.client_of(who).post("/api/plans", {"file": file})
 
     def bundle(self, edition: Edition, folder: Path, plan: bytes = b"") -> Path:
         """The download as a file; with another plan, if asked for."""

@@ -11,7 +11,7 @@ class OutputsConfig(AppConfig):
         from glenhail.server.outputs import deliveries  # noqa: F401
         from glenhail.server.outputs.actions import folders, given, previews
         from glenhail.server.outputs.jobs import folders as folder_jobs  # noqa: F401
-        from glenhail.server.outputs.jobs import hot_folders, running  # noqa: F401
+        from glenhail.server.outputs.jobs import hot_folders, plans, running  # noqa: F401
         from glenhail.server.studies import signals as studies
 
         material.picture_settled.connect(folders.on_picture_settled)

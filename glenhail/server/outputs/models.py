@@ -193,3 +193,19 @@ class NamingPattern(models.Model):
 
     def __str__(self) -> str:
         return f"{self.rest}: {self.words}"
+
+
+class StudyPlan(models.Model):
+    """The plan by which a study was begun, and what of it the bench had not when it was
+    last looked for: frames, and the truths of those that are there.
+    """
+
+    study = models.OneToOneField(Study, on_delete=models.CASCADE, related_name="plan")
+    text = models.TextField()
+    name = models.CharField(max_length=200)
+    missing = models.JSONField(default=list)
+    other_truth = models.JSONField(default=list)
+    looked = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.name} of {self.study}"

@@ -8,7 +8,7 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.jobs.queries import active_jobs
-from glenhail.server.outputs.models import Folder, FolderFile, HotFolder, Output, Run
+from glenhail.server.outputs.models import Folder, FolderFile, HotFolder, Output, Run, StudyPlan
 from glenhail.server.studies.models import Contender, Study
 
 MOST_RUNS = 40
@@ -90,3 +90,22 @@ def find_output(actor: Actor, output_id: int) -> Output:
         raise Missing("There is no such output, or it was taken out.")
     require(actor, row.contender.study.bench, Role.VIEWER)
     return row
+
+
+def plan_by(study: Study) -> StudyPlan | None:
+    """The plan by which a study was begun; None where it was not."""
+    return StudyPlan.objects.select_related("study__bench").filter(study=study).first()
+
+
+def find_plan(study: Study) -> StudyPlan:
+    """The plan by which a study was begun.
+
+    Raises
+    ------
+    Missing
+        If it was not.
+    """
+    found = plan_by(study)
+    if found is None:
+        raise Missing("This study was not begun by a plan.")
+    return found

@@ -857,6 +857,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Studies from plans. */
+        post: operations["plan_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/programs": {
         parameters: {
             query?: never;
@@ -1554,6 +1571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/method.toml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A study's method: a plan without frames. */
+        get: operations["method_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/patches": {
         parameters: {
             query?: never;
@@ -1565,6 +1599,24 @@ export interface paths {
         put?: never;
         /** @description Drawing a patch. */
         post: operations["patch_draw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The plan by which a study was begun. */
+        get: operations["plan_read"];
+        put?: never;
+        /** @description The plan by which a study was begun. */
+        post: operations["plan_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2353,6 +2405,10 @@ export interface components {
         };
         /** @enum {string} */
         BasisEnum: "as made" | "matched";
+        /** @description ``plan`` is null where a study was not begun by one. */
+        BegunOut: {
+            plan: components["schemas"]["StudyPlanOut"] | null;
+        };
         /** @description A left-over shift, frame px: a cubic polynomial of the place (core.picture.Bend). */
         BendOut: {
             /** Format: double */
@@ -3814,6 +3870,19 @@ export interface components {
             readings_there: number;
             readings_wanted: number;
             matched: string;
+        };
+        /**
+         * @description The plan by which a study was begun: which frames the bench had not when it last
+         *     looked, which have another truth, and measures of other versions by id.
+         */
+        StudyPlanOut: {
+            readonly study: number;
+            readonly name: string;
+            missing: string[];
+            other_truth: string[];
+            readonly other_measures: string[];
+            /** Format: date-time */
+            readonly looked: string | null;
         };
         /** @description A study in the list. */
         StudyRow: {
@@ -5667,6 +5736,29 @@ export interface operations {
             };
         };
     };
+    plan_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["FileForm"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPlanOut"];
+                };
+            };
+        };
+    };
     programs_list: {
         parameters: {
             query?: never;
@@ -6956,6 +7048,27 @@ export interface operations {
             };
         };
     };
+    method_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/toml": string;
+                };
+            };
+        };
+    };
     patch_draw: {
         parameters: {
             query?: never;
@@ -6978,6 +7091,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+        };
+    };
+    plan_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunOut"];
+                };
+            };
+        };
+    };
+    plan_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPlanOut"];
                 };
             };
         };

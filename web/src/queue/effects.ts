@@ -12,7 +12,7 @@ const MEASURED = [
   "curves",
 ] as const;
 const OF_FRAMES: readonly Key[] = [keys.frames, ["frame"], ["scenes"], ["targets"]];
-const NOTHING = new Set(["export", "layers", "full depth"]);
+const NOTHING = new Set(["export", "layers", "full depth", "push"]);
 
 export interface Ended {
   kind: string;

@@ -6,83 +6,151 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.utils import timezone
 
 from glenhail.core.errors import BadFile
 from glenhail.core.files.pixels import pixels_hash
-from glenhail.core.plans.plan import Plan
+from glenhail.core.plans.plan import PlannedFrame, own_versions, plan_of
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError
+from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.jobs.models import Job
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame, PictureState
+from glenhail.server.outputs.models import StudyPlan
 from glenhail.server.studies.actions.contenders import enter_contender
 from glenhail.server.studies.actions.patches import draw_patch
 from glenhail.server.studies.actions.study import create_study, take_frame
-from glenhail.server.studies.models import Study
 
 Tell = Callable[[str], None]
+JOB = "find planned frames"
+MOST_BYTES = 4_000_000  # more than any plan has
 
 
 @dataclass(frozen=True)
-class TakenPlan:
-    """A study made from a plan; which of its frames the bench has not, and which of its
-    frames have another truth than the plan's, or none.
+class FoundFrames:
+    """Which of a plan's frames the bench has not, and which of those it has have
+    another truth than the plan's, or none; each by name and file.
     """
 
-    study: Study
     missing: tuple[str, ...]
     other_truth: tuple[str, ...]
 
 
-def frames_by_pixels(bench: Bench, wanted: set[str], tell: Tell) -> dict[str, Frame]:
+@transaction.atomic
+def begin_plan(actor: Actor, bench: Bench, data: bytes, name: str) -> StudyPlan:
+    """Make a study from a plan's file: its question, and its treatments under letters
+    of the bench's own. Its frames are looked for by a job.
+
+    Raises
+    ------
+    BadFile
+        If it is no plan.
+    ActionError
+        If it is no text, or a treatment has settings that a release of this bench does
+        not take.
+    """
+    row = _begun(actor, bench, data, name)
+    look_for_frames(actor, row)
+    return row
+
+
+def take_plan(actor: Actor, bench: Bench, data: bytes, name: str, tell: Tell) -> StudyPlan:
+    """Do as `begin_plan` does, but look for the frames at once."""
+    row = _begun(actor, bench, data, name)
+    take_planned_frames(actor, row, tell)
+    return row
+
+
+@transaction.atomic
+def _begun(actor: Actor, bench: Bench, data: bytes, name: str) -> StudyPlan:
+    require(actor, bench, Role.EDITOR)
+    text = _text(data, name)
+    plan = plan_of(text, name)
+    study = create_study(actor, bench, plan.question, plan.factor)
+    for contender in plan.contenders:
+        enter_contender(actor, study, contender.treatment)
+    record(actor, bench, "take plan", study)
+    return StudyPlan.objects.create(study=study, text=text, name=name[:200])
+
+
+def look_for_frames(actor: Actor, row: StudyPlan) -> Job | None:
+    """Queue that the bench's frames are held against the plan's; None where it has
+    none.
+    """
+    study = row.study
+    require(actor, study.bench, Role.EDITOR)
+    if not plan_of(row.text, row.name).frames:
+        return None
+    label = f"Looking for the frames of {row.name}"
+    arguments = {"study": study.pk, "actor": actor.pk}
+    return enqueue(study.bench, JOB, f"plan:{study.pk}", label, arguments, study.pk)
+
+
+def take_planned_frames(actor: Actor, row: StudyPlan, tell: Tell) -> FoundFrames:
+    """Take those of a plan's frames into its study that the bench has, with their
+    patches, and keep which it has not. Frames that the study has already stay as they
+    are.
+    """
+    study, plan = row.study, plan_of(row.text, row.name)
+    found = frames_by_pixels(study.bench, plan.frames, tell)
+    others = [
+        f for f in plan.frames if f.pixels in found and not _same_truth(found[f.pixels], f.truth)
+    ]
+    told = FoundFrames(
+        tuple(_named(f) for f in plan.frames if f.pixels not in found),
+        tuple(_named(f) for f in others),
+    )
+    with transaction.atomic():
+        there = set(study.study_frames.values_list("frame_id", flat=True))
+        for planned in plan.frames:
+            frame = found.get(planned.pixels)
+            if frame is None or frame.pk in there:
+                continue
+            take_frame(actor, study, frame)
+            for patch in planned.patches:
+                draw_patch(actor, study, frame, patch.name, patch.role, patch.rect)
+        row.missing, row.other_truth = list(told.missing), list(told.other_truth)
+        row.looked = timezone.now()
+        row.save(update_fields=["missing", "other_truth", "looked"])
+    return told
+
+
+def other_measures(row: StudyPlan) -> list[str]:
+    """Measures that the plan has in another version than this bench, by id."""
+    own = own_versions()
+    told = plan_of(row.text, row.name).measures
+    return sorted(m for m, version in told.items() if own.get(m) != version)
+
+
+def frames_by_pixels(
+    bench: Bench, wanted: tuple[PlannedFrame, ...], tell: Tell
+) -> dict[str, Frame]:
     """A bench's frames by the hash of their pixels, as far as they are wanted.
 
-    Each is decoded: this takes seconds a frame, and is nothing for a request.
+    Each is decoded, those first whose files have the names that are looked for: this
+    takes seconds a frame, and is nothing for a request.
     """
+    hashes, names = {f.pixels for f in wanted}, {f.file for f in wanted}
     found: dict[str, Frame] = {}
     rows = Frame.objects.filter(bench=bench, picture__state=PictureState.READY)
-    for frame in rows.select_related("picture__file", "truth__file").order_by("pk"):
-        if len(found) == len(wanted):
+    frames = rows.select_related("picture__file", "truth__file").order_by("pk")
+    for frame in sorted(frames, key=lambda f: f.file_name not in names):
+        if len(found) == len(hashes):
             break
         tell(f"reading {frame.name}")
         try:
             pixels = pixels_hash(decoded(frame.picture).pixels)
         except BadFile:
             continue
-        if pixels in wanted:
+        if pixels in hashes:
             found.setdefault(pixels, frame)
     return found
 
 
-def take_plan(actor: Actor, bench: Bench, plan: Plan, tell: Tell) -> TakenPlan:
-    """Make a study from a plan: its question, the frames that the bench has, patches
-    and treatments, under letters of the bench's own.
-
-    Raises
-    ------
-    ActionError
-        If a treatment has settings that a release of this bench does not take.
-    """
-    require(actor, bench, Role.EDITOR)
-    found = frames_by_pixels(bench, {f.pixels for f in plan.frames}, tell)
-    with transaction.atomic():
-        study = create_study(actor, bench, plan.question, plan.factor)
-        for planned in plan.frames:
-            frame = found.get(planned.pixels)
-            if frame is None:
-                continue
-            take_frame(actor, study, frame)
-            for patch in planned.patches:
-                draw_patch(actor, study, frame, patch.name, patch.role, patch.rect)
-        for contender in plan.contenders:
-            enter_contender(actor, study, contender.treatment)
-        record(actor, bench, "take plan", study)
-    missing = tuple(f"{f.name} ({f.file})" for f in plan.frames if f.pixels not in found)
-    other = tuple(
-        f.name
-        for f in plan.frames
-        if f.pixels in found and not _same_truth(found[f.pixels], f.truth)
-    )
-    return TakenPlan(study, missing, other)
+def _named(frame: PlannedFrame) -> str:
+    return f"{frame.name} ({frame.file})" if frame.file else frame.name
 
 
 def _same_truth(frame: Frame, wanted: str) -> bool:
@@ -91,3 +159,12 @@ def _same_truth(frame: Frame, wanted: str) -> bool:
     if frame.truth is None or frame.truth.state != PictureState.READY:
         return False
     return pixels_hash(decoded(frame.truth).pixels) == wanted
+
+
+def _text(data: bytes, name: str) -> str:
+    if len(data) > MOST_BYTES:
+        raise ActionError(f"{name} is larger than a plan may be, {MOST_BYTES // 1_000_000} MB.")
+    try:
+        return data.decode("utf-8")
+    except UnicodeDecodeError as error:
+        raise ActionError(f"{name} is no text in UTF-8. Take the plan as it was saved.") from error

@@ -7,6 +7,7 @@ import { useSession } from "@/api/session";
 import type { StudyRow } from "@/api/types";
 import { useAddress } from "@/shared/lib/useAddress";
 import { usePageTitle } from "@/shared/lib/useTitle";
+import DropZone from "@/shared/ui/DropZone.vue";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
 
@@ -75,6 +76,11 @@ async function duplicate(study: StudyRow): Promise<void> {
   if (made) await router.push(`/studies/${made.id}/set-up`);
 }
 
+async function takePlan(file: File): Promise<void> {
+  const made = await changes.takePlan(file);
+  if (made) await router.push(`/studies/${made.study}/set-up`);
+}
+
 function askToRemove(study: StudyRow): void {
   removing.value = study;
   sure.value = true;
@@ -92,7 +98,16 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
           the answer.
         </p>
       </div>
-      <v-btn v-if="canEdit && !asking" variant="flat" @click="asking = true">Add study</v-btn>
+      <div v-if="canEdit && !asking" class="d-flex ga-4 align-center">
+        <DropZone
+          small
+          label="Begin from a plan"
+          accept=".toml"
+          :busy="changes.busy.value"
+          @files="([file]) => file && takePlan(file)"
+        />
+        <v-btn variant="flat" @click="asking = true">Add study</v-btn>
+      </div>
     </div>
     <v-form v-if="asking" class="ask block d-flex flex-wrap ga-3 align-end" @submit.prevent="add">
       <v-text-field

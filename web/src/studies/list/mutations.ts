@@ -1,5 +1,5 @@
 // Studies added, duplicated, archived and removed.
-import { api, ask, type Shape } from "@/api/client";
+import { api, ask, type Shape, upload } from "@/api/client";
 import { keys } from "@/api/keys";
 import type { StudyRow } from "@/api/types";
 import { useAct } from "@/shared/lib/useAct";
@@ -12,6 +12,8 @@ export function useStudies() {
   return {
     busy,
     add: (body: Shape["StudyIn"]) => act(() => ask(api.POST("/api/studies", { body }))),
+    takePlan: (file: File) =>
+      act(() => upload<Shape["StudyPlanOut"]>("/api/plans", file), "Study begun by the plan."),
     duplicate: (study: StudyRow) =>
       act(() => ask(api.POST("/api/studies/{study_id}/copies", of(study)))),
     archive: (study: StudyRow, archived: boolean) =>

@@ -6,6 +6,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 import ContenderList from "./ContenderList.vue";
 import FrameList from "./FrameList.vue";
+import PlanPanel from "./PlanPanel.vue";
 import { type Factor, useStudyChanges } from "./mutations";
 
 const { study, canEdit } = useStudyContext();
@@ -52,8 +53,14 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
       >Save</v-btn
     >
   </v-form>
+  <PlanPanel />
   <FrameList />
   <ContenderList />
+  <p class="soft pt-4">
+    Others can put their own frames to the same treatments:
+    <a :href="`/api/studies/${study.id}/method.toml`" download>the method of this study as a file</a
+    >. A published edition has its plan, frames and patches included.
+  </p>
   <NextStep />
 </template>
 

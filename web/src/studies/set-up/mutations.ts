@@ -2,7 +2,7 @@
 import { type MaybeRefOrGetter, toValue } from "vue";
 
 import { addressOf, api, ask, type Shape } from "@/api/client";
-import { keys } from "@/api/keys";
+import { type Id, keys, ofStudy } from "@/api/keys";
 import type { Contender, Frame, Treatment } from "@/api/types";
 import { useAct } from "@/shared/lib/useAct";
 import { useRemoval } from "@/shared/lib/useRemoval";
@@ -62,5 +62,13 @@ export function useStudyChanges(study: MaybeRefOrGetter<number>) {
         `${contender.letter}, ${named(contender)}, removed with its outputs.`,
         addressOf("/api/contenders/{contender_id}", { contender_id: contender.id }),
       ),
+  };
+}
+
+export function usePlanChanges(study: Id) {
+  const { act, busy } = useAct(() => [keys.part(toValue(study), "plan"), keys.queue]);
+  return {
+    busy,
+    look: () => act(() => ask(api.POST("/api/studies/{study_id}/plan", ofStudy(toValue(study))))),
   };
 }

@@ -27,3 +27,11 @@ export function useDifferences(left: Id, right: Id) {
     ),
   });
 }
+
+/** The plan by which a study was begun, if it was. */
+export function usePlan(id: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "plan")),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/plan", ofStudy(toValue(id)))),
+  });
+}

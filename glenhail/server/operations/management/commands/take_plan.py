@@ -9,7 +9,6 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from glenhail.core.errors import CoreError
-from glenhail.core.plans.plan import plan_of
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.errors import ActionError
 from glenhail.server.outputs.actions.plans import take_plan
@@ -31,9 +30,9 @@ class Command(BaseCommand):
         if actor is None:
             raise CommandError(f"There is no account {options['by']!r}.")
         try:
-            plan = plan_of(path.read_text("utf-8"), path.name)
-            made = take_plan(actor, membership(actor).bench, plan, self.stdout.write)
-        except (CoreError, ActionError, OSError, UnicodeDecodeError) as error:
+            data, bench = path.read_bytes(), membership(actor).bench
+            made = take_plan(actor, bench, data, path.name, self.stdout.write)
+        except (CoreError, ActionError, OSError) as error:
             raise CommandError(str(error)) from error
         for name in made.missing:
             self.stdout.write(f"not on this bench: {name}")
