@@ -1,5 +1,3 @@
-import { expect, test } from "vitest";
-
 import { gapsOf } from "@/studies/set-up/plan";
 
 const whole = { study: 1, name: "plan.toml", looked: null };
