@@ -26,6 +26,7 @@ from glenhail.server.outputs.api import cells, folders, runs
 from glenhail.server.outputs.api.plans import MethodView, PlansView, StudyPlanView
 from glenhail.server.outputs.api.retests import RetestsView
 from glenhail.server.publishing.api import public
+from glenhail.server.publishing.api.comments import CommentsView, CommentView
 from glenhail.server.publishing.api.corrections import CorrectionsView, CorrectionView
 from glenhail.server.publishing.api.preview import DraftFileView, DraftView, ShownView
 from glenhail.server.publishing.api.versions import VersionsView, VersionView
@@ -186,6 +187,8 @@ urlpatterns = [
     path("api/plans", PlansView.as_view()),
     path("api/studies/<int:study_id>/plan", StudyPlanView.as_view()),
     path("api/studies/<int:study_id>/method.toml", MethodView.as_view()),
+    path("api/studies/<int:study_id>/report/comments", CommentsView.as_view()),
+    path("api/studies/<int:study_id>/report/comments/<int:comment_id>", CommentView.as_view()),
     path("api/studies/<int:study_id>/retests", RetestsView.as_view()),
     path("api/studies/<int:study_id>/families", runs.FamilyView.as_view()),
     path("api/studies/<int:study_id>/costs", runs.CostsView.as_view()),

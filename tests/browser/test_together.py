@@ -88,6 +88,34 @@ class Together(BrowserTest):
         expect(state).to_have_text("Saved")
         self.assertEqual(Report.objects.get().summary, "Mine: A is softer.")
 
+    def test_editors_comment_on_a_part_of_the_report_until_it_is_settled(self) -> None:
+        client = Client()
+        client.force_login(User.objects.get(username="owner"))
+        question = {"question": "Which is better?", "factor": "tool"}
+        study = client.post("/api/studies", question, "application/json").json()["id"]
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/studies/{study}/publish")
+        panel = page.get_by_role("region", name="Comments")
+        expect(panel.get_by_text("None open.")).to_be_visible()
+        self.choose_option(panel.get_by_label("About"), "Method")
+        panel.get_by_label("Comment", exact=True).fill("Say which lens.")
+        panel.get_by_role("button", name="Add comment").click()
+        expect(panel.get_by_text("Method: Say which lens.")).to_be_visible()
+        expect(page.get_by_text("1 comment of an editor is not settled.")).to_be_visible()
+        # Somebody else's comes by itself.
+        path = f"/api/studies/{study}/report/comments"
+        client.post(path, {"about": "", "text": "Prices are old."}, "application/json")
+        expect(panel.get_by_text("Prices are old.")).to_be_visible()
+        self.assert_accessible("comments on a report")
+        panel.get_by_role("button", name="Settle: Say which lens.").click()
+        expect(panel.get_by_text("Settled (1)")).to_be_visible()
+        panel.get_by_text("Settled (1)").click()
+        panel.get_by_role("button", name="Open again: Say which lens.").click()
+        expect(panel.get_by_text("Method: Say which lens.")).to_be_visible()
+        panel.get_by_role("button", name="Delete comment: Say which lens.").click()
+        expect(panel.get_by_text("Say which lens.")).to_have_count(0)
+        self.assertEqual(self.errors, [])
+
     def test_a_tools_facts_and_releases_are_kept_while_they_are_typed_and_not_overwritten(
         self,
     ) -> None:

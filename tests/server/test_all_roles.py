@@ -21,7 +21,7 @@ from glenhail.server.judging.models import Remark
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output, StudyPlan
-from glenhail.server.publishing.models import Correction, Edition, Report, ReportVersion
+from glenhail.server.publishing.models import Comment, Correction, Edition, Report, ReportVersion
 from glenhail.server.storage.models import Upload
 from glenhail.server.studies.models import OwnUse
 from glenhail.server.tools.models import Tool, Treatment
@@ -92,6 +92,8 @@ ANYONE = {"session_read", "session_begin", "session_end", "join", "password_rese
 OWNERS = {
     "command_set",
     "command_take_away",
+    # Of somebody else's.
+    "comment_remove",
     "edition_publish",
     "edition_withdraw",
     "people_list",
@@ -251,6 +253,7 @@ class EveryCall(ServerTest):
         report = Report.objects.create(study=self.study, slug="walked")
         wrong = Correction.objects.create(report=report, edition=1, where="Answer", text="x")
         StudyPlan.objects.create(study=self.study, text=as_toml(Plan("Again?")), name="plan.toml")
+        comment = Comment.objects.create(report=report, text="x", author=owner)
         version = ReportVersion.objects.create(report=report, texts=EMPTY)
         # One number in an address names either.
         Edition.objects.create(report=report, number=wrong.pk)
@@ -272,6 +275,7 @@ class EveryCall(ServerTest):
             "number": wrong.pk,
             "name": "report.css",
             "version_id": version.pk,
+            "comment_id": comment.pk,
         }
 
     def send(self, client: Client, path: str, method: str, operation: dict[str, Any]) -> Any:

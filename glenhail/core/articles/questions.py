@@ -20,7 +20,7 @@ class Draft:
     ``prices`` tools with the day on which the oldest of their prices was checked,
     ``unlicensed`` what has no licence, source or credit: frames, and outputs with terms
     of their own that are told in part; ``otherwise`` is what texts say otherwise than
-    their numbers.
+    their numbers; ``open_comments`` are editors' that nobody settled.
     """
 
     today: date
@@ -33,6 +33,7 @@ class Draft:
     prices: tuple[tuple[str, date], ...]
     unlicensed: tuple[str, ...] = ()
     otherwise: tuple[str, ...] = ()
+    open_comments: int = 0
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,7 @@ def questions(draft: Draft) -> list[Question]:
         *_verdicts(draft),
         *_texts(draft),
         *(Question("otherwise", text, "publish") for text in draft.otherwise),
+        *_comments(draft),
         *_licences(draft),
         *_prices(draft),
     ]
@@ -90,6 +92,13 @@ def _texts(draft: Draft) -> Iterator[Question]:
     ):
         if not text.strip():
             yield Question(name, missing, "publish")
+
+
+def _comments(draft: Draft) -> Iterator[Question]:
+    n = draft.open_comments
+    if n:
+        what = "1 comment of an editor is" if n == 1 else f"{n} comments of editors are"
+        yield Question("comments", f"{what} not settled.", "publish")
 
 
 def _licences(draft: Draft) -> Iterator[Question]:

@@ -88,11 +88,13 @@ def _table(measure: str, editions: Sequence[Document], letters: Sequence[str]) -
     means = [
         {"letter": letter, "cells": [_mean(places, shared, letter, digits) for places in there]}
         for letter in letters
+        if any(letter in p["values"] for places in there for p in places.values())
     ]
     return {
         **{k: first[k] for k in ("measure", "name", "unit", "best")},
         "shared": len(shared),
-        "rows": [row for row in means if any(row["cells"])],
+        "rows": means if shared else [],
+        "gaps": any("" in row["cells"] for row in means),
         "places": [
             {"frame": frame, "patch": patch, "rows": _rows((frame, patch), there, letters)}
             for frame, patch in ordered

@@ -11,7 +11,7 @@ from django.utils import timezone
 from glenhail.core.articles.questions import Draft, Question, questions
 from glenhail.server.audit.study_audit import study_audit
 from glenhail.server.outputs import queries as outputs_queries
-from glenhail.server.publishing.queries import report_of
+from glenhail.server.publishing.queries import comments_of, report_of
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.models import Tool
@@ -37,6 +37,7 @@ def asked_of(study: Study, told: Sequence[Document]) -> list[Question]:
             o.contender.letter for o in outputs_queries.outputs(study) if o.picture is not None
         ),
         unlicensed=_unlicensed(study),
+        open_comments=comments_of(study).filter(settled=None).count(),
         otherwise=tuple(row["warning"] for row in told if row["warning"]),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )

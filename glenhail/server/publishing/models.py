@@ -46,6 +46,28 @@ class ReportVersion(models.Model):
         return f"{self.report}, as of {self.saved:%Y-%m-%d %H:%M}"
 
 
+class Comment(models.Model):
+    """What an editor says to the others about a part of the report, or all of it."""
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="comments")
+    about = models.CharField(max_length=200, blank=True)
+    text = models.TextField()
+    author = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+    created = models.DateTimeField(auto_now_add=True)
+    settled = models.DateTimeField(null=True)
+    settled_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return f"{self.report}, {self.about or 'all of it'}"
+
+
 class Proof(models.Model):
     """What an owner asked to be published, fixed at that moment: the printing takes
     nothing else.

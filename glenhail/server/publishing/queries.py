@@ -10,7 +10,7 @@ from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.accounts.models import Bench
 from glenhail.server.common.errors import Missing
 from glenhail.server.measuring.models import Reading
-from glenhail.server.publishing.models import Correction, Edition, Report, ReportVersion
+from glenhail.server.publishing.models import Comment, Correction, Edition, Report, ReportVersion
 from glenhail.server.storage.models import StoredFile
 from glenhail.server.studies.models import Study
 from glenhail.server.tools.models import Release
@@ -57,6 +57,26 @@ def find_version(study: Study, pk: int) -> ReportVersion:
     found = ReportVersion.objects.filter(report__study=study, pk=pk).first()
     if found is None:
         raise Missing("There is no such version.")
+    return found
+
+
+def comments_of(study: Study) -> QuerySet[Comment]:
+    """What editors say about a study's report, in that order."""
+    rows = Comment.objects.filter(report__study=study)
+    return rows.select_related("author", "settled_by")
+
+
+def find_comment(study: Study, pk: int) -> Comment:
+    """One comment on a study's report.
+
+    Raises
+    ------
+    Missing
+        If there is none.
+    """
+    found = comments_of(study).select_related("report__study__bench").filter(pk=pk).first()
+    if found is None:
+        raise Missing("There is no such comment, or it was deleted.")
     return found
 
 

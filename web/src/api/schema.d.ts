@@ -1693,6 +1693,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/report/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What editors say about a report under work, the oldest first. */
+        get: operations["comments_list"];
+        put?: never;
+        /** @description What editors say about a report under work, the oldest first. */
+        post: operations["comment_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/report/comments/{comment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One comment. */
+        put: operations["comment_settle"];
+        post?: never;
+        /** @description One comment. */
+        delete: operations["comment_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/report/figures": {
         parameters: {
             query?: never;
@@ -2550,6 +2586,25 @@ export interface components {
             output_mb: number;
             /** @default false */
             network: boolean;
+        };
+        /** @description ``about`` names a part of the report; empty for all of it. */
+        CommentIn: {
+            /** @default  */
+            about: string;
+            text: string;
+        };
+        CommentOut: {
+            readonly id: number;
+            readonly about: string;
+            readonly text: string;
+            /** @default  */
+            readonly author: string;
+            /** Format: date-time */
+            readonly created: string;
+            /** Format: date-time */
+            readonly settled: string | null;
+            /** @default  */
+            readonly settled_by: string;
         };
         ComparisonOut: {
             tools: string[];
@@ -3775,6 +3830,9 @@ export interface components {
             unit: string;
             /** @default false */
             automatic: boolean;
+        };
+        SettledIn: {
+            settled: boolean;
         };
         SheetPreviewIn: {
             sheet: unknown;
@@ -7270,6 +7328,101 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
                 };
+            };
+        };
+    };
+    comments_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"][];
+                };
+            };
+        };
+    };
+    comment_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentIn"];
+                "multipart/form-data": components["schemas"]["CommentIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"];
+                };
+            };
+        };
+    };
+    comment_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comment_id: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettledIn"];
+                "multipart/form-data": components["schemas"]["SettledIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"];
+                };
+            };
+        };
+    };
+    comment_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comment_id: number;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

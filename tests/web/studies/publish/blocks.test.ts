@@ -4,6 +4,7 @@ import {
   type Block,
   moved,
   orderIn,
+  placesOf,
 } from "@/studies/publish/blocks";
 
 const of = (words: string): Block[] =>
@@ -54,4 +55,31 @@ describe("the blocks of a report", () => {
     const blocks = [...of("a"), { kind: "text", text: "one" }];
     expect(addable(kinds, blocks).map((k) => k.id)).toEqual(["b", "text"]);
   });
+});
+
+test("a comment is about all of the report, or a part that has a name", () => {
+  const kinds = [
+    { id: "text", title: "Text", kept: false, own: true },
+    { id: "files", title: "Files", kept: true, own: false },
+  ];
+  const long = `<p>${"threads ".repeat(20)}</p>`;
+  const blocks = [
+    { kind: "text", text: "<p>On <b>cloth</b></p>" },
+    { kind: "text", text: long },
+    { kind: "text", text: "" },
+    { kind: "text", text: "" },
+    { kind: "files" },
+  ];
+  const [whole, ...parts] = placesOf(blocks, kinds);
+  expect(whole?.value).toBe("");
+  const names = parts.map((p) => p.value);
+  expect(names.slice(0, 4)).toEqual([
+    "Summary",
+    "Method",
+    "Disclosure",
+    "Text: On cloth",
+  ]);
+  expect(names[4]).toMatch(/^Text: threads .*…$/);
+  expect(names.slice(5)).toEqual(["Text", "Files"]);
+  expect(names.every((name) => name.length <= 200)).toBe(true);
 });

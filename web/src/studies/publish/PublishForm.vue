@@ -81,23 +81,18 @@ function publish(): void {
         maxlength="5"
       />
     </div>
-    <div class="d-flex flex-wrap ga-4 align-start">
-      <v-select
-        v-model="clips"
-        class="clips"
-        :items="CLIPS"
-        label="Clips for video"
-        hint="Contenders in turn, and a pan along them: MP4 and animated WebP, 1080p and 4K. A minute or two a figure."
-        persistent-hint
-      />
-      <v-checkbox
-        v-model="layers"
-        class="layers"
-        label="Each frame with its contenders as layers"
-        hint="OpenRaster, 16 bit, as large as the outputs together; without what its licence keeps back."
-        persistent-hint
-      />
-    </div>
+    <fieldset class="extras" aria-describedby="extras-told">
+      <legend>Files beside it</legend>
+      <div class="d-flex flex-wrap ga-4 align-end">
+        <v-select v-model="clips" class="clips" :items="CLIPS" label="Clips for video" />
+        <v-checkbox v-model="layers" label="Each frame with its contenders as layers" />
+      </div>
+      <p id="extras-told" class="soft small">
+        Clips show the contenders in turn, and a pan along them, as MP4 and animated WebP in 1080p
+        and 4K: a minute or two a figure. Layers are OpenRaster of 16 bit, as large as the outputs
+        together, without what its licence keeps back.
+      </p>
+    </fieldset>
     <section v-if="report?.asked.length" aria-label="What readers would ask">
       <h3>Readers would ask</h3>
       <ul class="asked">
@@ -132,10 +127,15 @@ function publish(): void {
 .when {
   flex: 0 0 190px;
 }
-.clips,
-.layers {
-  flex: 1 1 280px;
-  max-width: 420px;
+.extras {
+  border: 0;
+  padding: 0;
+}
+.extras legend {
+  font-weight: 600;
+}
+.clips {
+  flex: 0 1 220px;
 }
 .asked {
   padding-left: 18px;

@@ -6,6 +6,7 @@ import { useWork } from "@/queue/useWork";
 import EditionList from "@/reports/EditionList.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
 import ArticleBlocks from "./ArticleBlocks.vue";
+import CommentsPanel from "./CommentsPanel.vue";
 import CorrectionsPanel from "./CorrectionsPanel.vue";
 import PreviewDialog from "./PreviewDialog.vue";
 import PublishForm from "./PublishForm.vue";
@@ -128,6 +129,7 @@ const valuesOf = (where: "summary" | "method") =>
           <span class="soft small" role="status" aria-label="State of the report">{{ state }}</span>
         </div>
       </v-form>
+      <CommentsPanel v-if="report" :blocks="blocks" :kinds="report.kinds" />
     </section>
     <section class="block">
       <div class="block-head">

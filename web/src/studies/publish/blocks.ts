@@ -45,3 +45,27 @@ export const orderIn = (blocks: readonly Block[], kinds: readonly BlockKind[]): 
       return words ? `${title}: ${words}` : title;
     })
     .join("; ");
+
+const SHORT = 60; // letters of a block's own words
+
+/** Parts of the report that a comment may be about, by name; the first is all of it. */
+export function placesOf(
+  blocks: readonly Block[],
+  kinds: readonly BlockKind[],
+): { title: string; value: string }[] {
+  const names = ["Summary", "Method", "Disclosure", ...blocks.map((b) => nameOf(b, kinds))];
+  return [
+    { title: "The whole report", value: "" },
+    ...[...new Set(names)].map((name) => ({ title: name, value: name })),
+  ];
+}
+
+function nameOf(block: Block, kinds: readonly BlockKind[]): string {
+  const title = kinds.find((k) => k.id === block.kind)?.title ?? block.kind;
+  const words = (block.text ?? "")
+    .replace(/<[^>]*>/g, " ")
+    .replace(/\s+/g, " ")
+    .trim();
+  if (!words) return title;
+  return `${title}: ${words.length > SHORT ? `${words.slice(0, SHORT).trimEnd()}…` : words}`;
+}

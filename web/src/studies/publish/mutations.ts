@@ -88,3 +88,39 @@ export function useRetesting(study: MaybeRefOrGetter<number>) {
       ),
   };
 }
+
+export function useCommentChanges(study: MaybeRefOrGetter<number>) {
+  const { act, busy } = useAct(() => [
+    keys.part(toValue(study), "comments"),
+    keys.part(toValue(study), "report"),
+  ]);
+  const of = (comment: number) => ({
+    params: { path: { study_id: toValue(study), comment_id: comment } },
+  });
+  return {
+    busy,
+    say: (body: Shape["CommentIn"]) =>
+      act(() =>
+        ask(
+          api.POST("/api/studies/{study_id}/report/comments", {
+            params: { path: { study_id: toValue(study) } },
+            body,
+          }),
+        ),
+      ),
+    settle: (comment: number, settled: boolean) =>
+      act(() =>
+        ask(
+          api.PUT("/api/studies/{study_id}/report/comments/{comment_id}", {
+            ...of(comment),
+            body: { settled },
+          }),
+        ),
+      ),
+    remove: (comment: number) =>
+      act(
+        () => ask(api.DELETE("/api/studies/{study_id}/report/comments/{comment_id}", of(comment))),
+        "Comment deleted.",
+      ),
+  };
+}

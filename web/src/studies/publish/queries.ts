@@ -44,3 +44,12 @@ export function useRetests(id: Id) {
     queryFn: () => ask(api.GET("/api/studies/{study_id}/retests", ofStudy(toValue(id)))),
   });
 }
+
+/** What editors say about the report; somebody else's come by themselves. */
+export function useComments(id: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "comments")),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/report/comments", ofStudy(toValue(id)))),
+    refetchInterval: 10_000,
+  });
+}
