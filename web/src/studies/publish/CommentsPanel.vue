@@ -25,7 +25,11 @@ const text = ref("");
 const mine = (author: string) => author === session.value?.user || session.value?.role === "owner";
 
 async function say(): Promise<void> {
-  if (await changes.say({ about: about.value, text: text.value })) text.value = "";
+  const said = text.value;
+  // Room for the next one at once; what did not get through comes back.
+  text.value = "";
+  const made = await changes.say({ about: about.value, text: said });
+  if (!made) text.value = text.value ? `${said}\n${text.value}` : said;
 }
 </script>
 
