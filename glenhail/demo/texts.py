@@ -142,6 +142,7 @@ FIRST_VERDICTS = (
 SECOND_NOTE = (
     "The dye shed added, since readers asked how the tools fare in deep shadow; a verdict on it."
 )
+COMMENT = ("Method", "Say how far the lamp stood from the vat in the dye shed.")
 SHADOW_VERDICT = (
     "Deep shadow",
     (

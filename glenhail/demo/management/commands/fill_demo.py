@@ -24,8 +24,8 @@ from glenhail.demo.tools import write_tools
 from glenhail.server.accounts.actions.members import add_member
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.jobs.models import ACTIVE, Job, State
-from glenhail.server.publishing.actions import reports
-from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.actions import comments, reports
+from glenhail.server.publishing.models import Comment, Edition
 from glenhail.server.studies.models import Study
 
 BENCH = "Harrowbeck bench"
@@ -87,6 +87,8 @@ class Command(BaseCommand):
         filler.decide(study)
         self._publish(actor, study, texts.SECOND_NOTE, 2, clips="first", layers=True)
         self._wait_for_edition(study, 2)
+        if not Comment.objects.filter(report__study=study).exists():
+            comments.say(actor, study, *texts.COMMENT)
         for other in others:
             self._wait(other)
 

@@ -132,6 +132,7 @@ function publish(): void {
   padding: 0;
 }
 .extras legend {
+  padding: 0;
   font-weight: 600;
 }
 .clips {
