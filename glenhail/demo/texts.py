@@ -88,7 +88,8 @@ READING = (
 # The readings follow their patches until an edition is published.
 KEPT = (
     "<p>Of the check cloth's detail A keeps {A detail kept, Check cloth, Loom table}, C keeps less:"
-    " {C detail kept, Check cloth, Loom table}.</p>"
+    " {C detail kept, Check cloth, Loom table}.[^ Fine contrast that follows the truth's; 100 % is"
+    " all of it.]</p>"
 )
 CHART = "What is kept of the cloth, and what is there that never was"
 TAKEN_AWAY = "What each took away from the check cloth, and put there"

@@ -7,12 +7,16 @@ import re
 from html.parser import HTMLParser
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
+import html5lib
 import numpy as np
 from django.core.files.storage import storages
 from PIL import Image
 
 from glenhail.server.material.models import Frame
+from glenhail.server.measuring.models import LineUp
+from glenhail.server.publishing import shots
 from glenhail.server.publishing.models import Edition, Proof, Report
 from tests.server.base import ServerTest, work
 
@@ -102,6 +106,41 @@ class Preview(ServerTest):
         for odd in ("edition.json", "..%2Fapps.py", "%2e%2e", "nothing.css"):
             answer = self.owner.get(f"{self.home}/preview/{odd}")
             self.assertEqual(answer.status_code, 404, odd)
+
+    def test_a_crop_that_a_browser_has_is_not_drawn_again(self) -> None:
+        pictures = Texts(self.shown().content.decode()).pictures
+        differing = next(p for p in pictures if "kind=de00" in p)
+        for address in (pictures[0], differing):
+            first = self.owner.get(address)
+            self.assertIn("no-cache", first["Cache-Control"])
+            again = {"If-None-Match": first["ETag"]}
+            with mock.patch.object(shots, "decoded", side_effect=AssertionError):
+                second = self.owner.get(address, headers=again)
+            self.assertEqual((second.status_code, second.content), (304, b""))
+        # Another line-up gives another picture.
+        for row in list(LineUp.objects.all()):
+            LineUp.objects.filter(pk=row.pk).delete()
+            row.pk = None
+            row.save()
+        self.assertEqual(self.owner.get(address, headers=again).status_code, 200)
+
+    def test_a_page_is_composed_without_decoding_a_picture(self) -> None:
+        with mock.patch.object(shots, "decoded", side_effect=AssertionError):
+            self.assertEqual(self.shown().status_code, 200)
+
+    def test_footnotes_are_numbered_through_the_report(self) -> None:
+        told = self.owner.get(self.home).json()
+        texts = ["<p>One[^ of <strong>three</strong>].</p>", "<p>Two[^ and] three[^ last].</p>"]
+        blocks = [*told["blocks"], *({"kind": "text", "text": text} for text in texts)]
+        body = {k: told[k] for k in ("summary", "method", "disclosure")} | {"blocks": blocks}
+        self.assertEqual(self.owner.put(self.home, body, JSON).status_code, 200)
+        page = self.shown().content.decode()
+        self.assertIn(
+            '<sup id="ref-3"><a href="#note-3" rel="noopener noreferrer">3</a></sup>', page
+        )
+        self.assertIn('<li id="note-1">of <strong>three</strong> <a href="#ref-1"', page)
+        self.assertIn('<ol class="notes" start="2"><li id="note-2">and ', page)
+        html5lib.HTMLParser(strict=True).parse(page)
 
     def test_it_is_for_those_of_the_bench(self) -> None:
         address = Texts(self.shown().content.decode()).pictures[0]

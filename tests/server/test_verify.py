@@ -36,6 +36,7 @@ class Verifying(ServerTest):
         texts = {"summary": "A is softer.", "method": "Alike.", "disclosure": "None."}
         # Its author left out two blocks: what is not on the page is not missed there.
         blocks = [b for b in usual() if b["kind"] not in ("lead", "findings")]
+        blocks.append({"kind": "text", "text": "<p>Cloth[^ by lamps].</p>"})
         report = {**texts, "blocks": blocks}
         self.owner.put(f"/api/studies/{self.study.pk}/report", report, JSON)
         frame = self.study.patches.earliest("pk").frame
@@ -111,6 +112,11 @@ class Verifying(ServerTest):
             "a sentence": (
                 "report/index.html",
                 _instead(b"<p>A is softer", b"<p>A is best"),
+                "page",
+            ),
+            "a footnote": (
+                "report/index.html",
+                _instead(b'note-1">by lamps', b'note-1">by day'),
                 "page",
             ),
             "what machines are told": (

@@ -176,6 +176,8 @@ def _own(document: Document) -> Iterator[tuple[str, str]]:
     for block in document["blocks"]:
         if block["kind"] in ("heading", "text", "reply"):
             yield f"the {block['kind']} {block['anchor']}", _text_of(block["text"])
+        for note in block.get("notes", ()):
+            yield f"note {note['number']}", _text_of(note["text"])
         if block["kind"] == "reply":
             yield f"the title of {block['anchor']}", block["title"]
 

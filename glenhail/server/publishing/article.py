@@ -28,13 +28,15 @@ TAGS = {"p", "br", "strong", "em", "a", "ul", "ol", "li", "blockquote"}
 SCHEMES = {"http", "https", "mailto"}
 
 
-def rich(html: str) -> str:
-    """Rich text with nothing in it but what a reader may get."""
+def rich(html: str, numbered: bool = False) -> str:
+    """Rich text with nothing in it but what a reader may get; once its footnotes are
+    `numbered`, their numbers too.
+    """
     return nh3.clean(
         html,
-        tags=TAGS,
+        tags=TAGS | ({"sup"} if numbered else set()),
         clean_content_tags={"script", "style"},
-        attributes={"a": {"href"}},
+        attributes={"a": {"href"}, "sup": {"id"}} if numbered else {"a": {"href"}},
         url_schemes=SCHEMES,
         link_rel="noopener noreferrer",
     )

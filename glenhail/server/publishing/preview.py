@@ -15,7 +15,7 @@ from glenhail.server.publishing.document import Document, compile_document
 from glenhail.server.publishing.laid import laid_crop
 from glenhail.server.publishing.queries import editions_of, report_of
 from glenhail.server.publishing.remarks import lay_remark
-from glenhail.server.publishing.shots import shots_of
+from glenhail.server.publishing.shots import Shot, shots_of_all
 from glenhail.server.studies.models import Study
 
 
@@ -24,8 +24,9 @@ def preview_page(study: Study, style: str) -> str:
     report = report_of(study)
     number = 1 + max((e.number for e in editions_of(report)), default=0)
     document = compile_document(report, number, "")
-    for figure in all_figures(document):
-        figure["crops"] = _crops(figure)
+    figures = all_figures(document)
+    for figure, shots in zip(figures, shots_of_all(figures), strict=True):
+        figure["crops"] = _crops(figure, shots)
     for remark in document["remarks"]:
         remark["crops"] = [
             {**spot.entry, "file": _address(spot.output.pk, spot.entry["place"], {})}
@@ -42,11 +43,11 @@ def preview_page(study: Study, style: str) -> str:
     return render_to_string("publishing/edition.html", told)
 
 
-def _crops(figure: Document) -> list[Document]:
+def _crops(figure: Document, shots: list[Shot]) -> list[Document]:
     """A figure's crops, each with the addresses that draw it."""
     told = showing_of(figure.get("showing", {})).as_json()
     made = []
-    for shot in shots_of(figure):
+    for shot in shots:
         entry = laid_crop(shot, figure, "preview").entry
         place, around, small = (entry[k] for k in ("place", "around_place", "small_size"))
         smaller = _address(shot.output, place, {**told, "across": small[0]}) if small else ""

@@ -5,9 +5,11 @@ whoever writes.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import asdict
 from typing import Any
 
 from glenhail.core.articles.claims import claims, contradiction
+from glenhail.core.articles.notes import with_notes
 from glenhail.core.articles.values import Value, values_in, with_values
 from glenhail.server.publishing.blocks import CHART, FIGURE, HEADING, REPLY, TABLE, TEXT, complete
 from glenhail.server.publishing.queries import report_of
@@ -46,6 +48,23 @@ def put_values(document: Document, blocks: Sequence[Document]) -> list[Document]
         if block["kind"] == FIGURE:
             document["figures"][block["at"]]["name"] = block["text"]
     document["values"] = told
+    return _numbered(made)
+
+
+def _numbered(blocks: Sequence[Document]) -> list[Document]:
+    """Blocks whose footnotes are numbered through the whole report, each with its own
+    as ``notes``.
+    """
+    count = 0
+    made: list[Document] = []
+    for block in blocks:
+        if block["kind"] not in RICH:
+            made.append(block)
+            continue
+        text, notes = with_notes(block["text"], count + 1)
+        count += len(notes)
+        own = {"notes": [asdict(note) for note in notes]} if notes else {}
+        made.append({**block, "text": text, **own})
     return made
 
 

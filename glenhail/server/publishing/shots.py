@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,11 +31,14 @@ Codes = NDArray[np.uint8]
 @dataclass(frozen=True)
 class Shot:
     """One contender's picture of a figure: ``place`` takes the frame's px to its own,
-    ``codes`` gives whole pixels of it as the eye is shown them, shape (h, w, 3).
+    ``codes`` gives whole pixels of it as the eye is shown them, shape (h, w, 3);
+    ``made_of`` names all that these depend on. Nothing is decoded before pixels are
+    asked for.
     """
 
     output: int
     letter: str
+    made_of: str
     bounds: Rect
     place: Callable[[Rect], Rect]
     codes: Callable[[Rect], Codes]
@@ -42,11 +46,25 @@ class Shot:
 
 def shots_of(figure: Document) -> list[Shot]:
     """The shots of a figure in the order of its outputs, whose ids it loses."""
-    wanted = figure.pop("outputs")
-    against = figure.pop("against", None)
-    rows = _outputs([*wanted, against])
-    chosen = [rows[pk] for pk in wanted if pk in rows]
-    return _shots(chosen, rows.get(against), showing_of(figure.get("showing", {})))
+    return shots_of_all([figure])[0]
+
+
+def shots_of_all(figures: Sequence[Document]) -> list[list[Shot]]:
+    """The shots of each of a study's figures, as `shots_of` has them, looked up in one
+    go.
+    """
+    told = [(f.pop("outputs"), f.pop("against", None)) for f in figures]
+    rows = _outputs([pk for wanted, against in told for pk in (*wanted, against)])
+    lines = lineups(list(rows.values()))
+    return [
+        _shots(
+            [rows[pk] for pk in wanted if pk in rows],
+            rows.get(against),
+            showing_of(figure.get("showing", {})),
+            lines,
+        )
+        for figure, (wanted, against) in zip(figures, told, strict=True)
+    ]
 
 
 def shot_of(output: Output, showing: Showing) -> Shot:
@@ -62,7 +80,8 @@ def shot_of(output: Output, showing: Showing) -> Shot:
     against = study.filter(contender__letter=showing.against).first() if showing.kind else None
     rows = _outputs([output.pk, against.pk if against else None])
     chosen = [rows[output.pk]] if output.pk in rows else []
-    made = _shots(chosen, rows.get(against.pk) if against else None, showing)
+    two = rows.get(against.pk) if against else None
+    made = _shots(chosen, two, showing, lineups(list(rows.values())))
     if not made:
         raise Missing("It is not lined up with its frame yet.")
     return made[0]
@@ -70,20 +89,22 @@ def shot_of(output: Output, showing: Showing) -> Shot:
 
 def _outputs(pks: Sequence[int | None]) -> dict[int, Output]:
     rows = Output.objects.filter(pk__in=[pk for pk in pks if pk], picture__isnull=False)
-    related = rows.select_related("contender", "picture__file", "frame__picture__file")
+    related = rows.select_related("contender__study", "picture__file", "frame__picture__file")
     return {o.pk: o for o in related}
 
 
-def _shots(chosen: Sequence[Output], against: Output | None, showing: Showing) -> list[Shot]:
-    lines = lineups([*chosen, *([against] if against else [])])
+def _shots(
+    chosen: Sequence[Output], against: Output | None, showing: Showing, lines: dict[int, LineUp]
+) -> list[Shot]:
     lined = [(o, lines[o.pk]) for o in chosen if o.pk in lines and not lines[o.pk].refused]
     if not showing.kind:
         return [_shot(o, row, showing.lift) for o, row in lined]
     row = lines.get(against.pk) if against else None
     if against is None or row is None or row.refused:
         return []
-    two = _laid(against, row)
-    return [_differing(o, line, two, Kind(showing.kind), showing.gain) for o, line in lined]
+    two = _Laid(against, row)
+    kind, gain = Kind(showing.kind), showing.gain
+    return [_differing(_Laid(o, line), two, kind, gain) for o, line in lined]
 
 
 def _shot(output: Output, row: LineUp, lift: int) -> Shot:
@@ -98,22 +119,31 @@ def _shot(output: Output, row: LineUp, lift: int) -> Shot:
         return crop_codes(picture.pyramid, part)
 
     bounds = Rect(0, 0, picture.width, picture.height)
-    return Shot(
-        output.pk, output.contender.letter, bounds, row.mapping.rect, light if lift else as_made
-    )
+    codes = light if lift else as_made
+    made_of = f"{row.pk} {lift}"
+    return Shot(output.pk, output.contender.letter, made_of, bounds, row.mapping.rect, codes)
 
 
-def _differing(output: Output, row: LineUp, two: AlignedPicture, kind: Kind, gain: int) -> Shot:
-    one, frame = _laid(output, row), output.frame.picture
+@dataclass(frozen=True)
+class _Laid:
+    """An output with the line-up that it is laid by; decoded once it is needed."""
+
+    output: Output
+    row: LineUp
+
+    @cached_property
+    def picture(self) -> AlignedPicture:
+        assert self.output.picture is not None
+        return laid_of(decoded(self.output.picture), self.row)
+
+
+def _differing(one: _Laid, two: _Laid, kind: Kind, gain: int) -> Shot:
+    frame = one.output.frame.picture
     return Shot(
-        output.pk,
-        output.contender.letter,
+        one.output.pk,
+        one.output.contender.letter,
+        f"{one.row.pk} {two.row.pk} {kind} {gain}",
         Rect(0, 0, frame.width, frame.height),
         lambda rect: rect,
-        lambda part: difference_codes(one, two, part, kind, gain),
+        lambda part: difference_codes(one.picture, two.picture, part, kind, gain),
     )
-
-
-def _laid(output: Output, row: LineUp) -> AlignedPicture:
-    assert output.picture is not None
-    return laid_of(decoded(output.picture), row)

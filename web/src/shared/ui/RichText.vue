@@ -90,6 +90,7 @@ function setLink(): void {
       <TextAction class="small" :aria-pressed="editor?.isActive('link') ?? false" @click="askLink"
         >Link</TextAction
       >
+      <TextAction class="small" @click="insert('[^ The note.]')">Footnote</TextAction>
       <slot name="acts" :insert="insert" />
     </div>
     <v-form v-if="linking" class="d-flex ga-2 pb-1 align-center" @submit.prevent="setLink">
