@@ -35,6 +35,7 @@ from glenhail.server.publishing.api.views import (
     FiguresView,
     ReportsView,
     ReportView,
+    TablesView,
     WithdrawnView,
 )
 from glenhail.server.storage.api import tus, uploads
@@ -160,6 +161,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/report/versions", VersionsView.as_view()),
     path("api/studies/<int:study_id>/report/versions/<int:version_id>", VersionView.as_view()),
     path("api/studies/<int:study_id>/report/figures", FiguresView.as_view()),
+    path("api/studies/<int:study_id>/report/tables", TablesView.as_view()),
     path("api/studies/<int:study_id>/editions", EditionsView.as_view()),
     path("api/studies/<int:study_id>/editions/<int:number>/withdrawn", WithdrawnView.as_view()),
     path("api/studies/<int:study_id>/corrections", CorrectionsView.as_view()),

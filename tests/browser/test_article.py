@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.test import Client
 from playwright.sync_api import Page, expect
 
-from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.models import Edition, Report
 from tests.browser.base import BrowserTest
 from tests.server.test_hostile_calls import JSON
 
@@ -54,6 +54,26 @@ class Article(BrowserTest):
         page.set_viewport_size({"width": 390, "height": 800})
         wide = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(wide, 390)
+        self.assertEqual(self.errors, [])
+
+    def test_numbers_that_are_seen_become_a_table_of_the_report(self) -> None:
+        page = self.sign_in()
+        page.goto(f"{self.live_server_url}/studies/{self.study}/numbers?measures=noise")
+        sky = page.get_by_role("region", name=re.compile("^Sky"))
+        expect(sky.get_by_role("row").nth(1)).to_be_visible()
+        rows = sky.get_by_role("row").count() - 1
+        sky.get_by_role("button", name="Take").click()
+        self.take_option(page.get_by_role("listitem").filter(has_text="as a table"))
+        expect(page.get_by_text("The table is in the report.")).to_be_visible()
+        # Medians are of no one place.
+        page.goto(f"{self.live_server_url}/studies/{self.study}/numbers?together=role")
+        page.get_by_role("button", name="Take").first.click()
+        expect(page.get_by_text("As Markdown")).to_be_visible()
+        expect(page.get_by_text("Into the report, as a table")).to_have_count(0)
+        page.goto(f"{self.live_server_url}/studies/{self.study}/publish")
+        expect(page.get_by_text(re.compile(r"Brightness noise.*; Sky, \w+; "))).to_be_visible()
+        block = next(b for b in Report.objects.get().blocks if b["kind"] == "table")
+        self.assertEqual(len(block["table"]["measures"]), rows)
         self.assertEqual(self.errors, [])
 
     def choose_readings(self, page: Page, kind: str) -> None:

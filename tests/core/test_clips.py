@@ -199,8 +199,20 @@ class Clips(unittest.TestCase):
         told = fit_to_clip(poster, SIZES[0], FONTS, wide=True)
         self.assertFalse(write_pan(told, SIZES[0], FONTS, self.folder / "p.mp4"))
         self.assertEqual(list(self.folder.iterdir()), [])
-        with mock.patch.object(clips, "LARGEST", 1000), self.assertRaisesRegex(BadRequest, "wide"):
-            write_pan(replace(told, width=900), SIZES[0], FONTS, self.folder / "p.mp4")
+        # Too many for one: what would be endless is not begun.
+        wide = replace(told, width=9000)
+        with mock.patch.object(clips, "LARGEST", 1000):
+            self.assertFalse(write_pan(wide, SIZES[0], FONTS, self.folder / "p.mp4"))
+        self.assertEqual(list(self.folder.iterdir()), [])
+
+    def test_a_long_row_is_magnified_less(self) -> None:
+        poster, _ = figure(400, 60, "ABCD")
+        told = fit_to_clip(poster, SMALL, FONTS, wide=True)
+        ground = clips._ground(told, SMALL, FONTS)
+        self.assertEqual(clips._pan_times(told, ground), 4)
+        most = clips._long(told, ground, 2) * (ground.bottom - ground.top)
+        with mock.patch.object(clips, "LARGEST", most):
+            self.assertEqual(clips._pan_times(told, ground), 2)
 
     def test_without_the_program_it_is_said(self) -> None:
         poster, _ = figure(80, 60)

@@ -88,6 +88,33 @@ class OwnTables(ServerTest):
 
         self.assert_changes_are_found(document, page)
 
+    def test_what_is_seen_among_the_numbers_becomes_a_block(self) -> None:
+        self.write({"kind": "heading", "text": "Mine"}, {"kind": "numbers"})
+        path = f"{self.home}/tables"
+
+        def take(kind: str, who: str = "editor", **other: Any) -> Any:
+            body = {"kind": kind, "table": self.table | other}
+            return self.client_of(who).post(path, body, JSON)
+
+        for kind in ("chart", "table"):
+            answer = take(kind)
+            self.assertEqual(answer.status_code, 201, answer.content)
+            self.assertEqual(answer.json()["table"], self.table)
+        kinds = [b["kind"] for b in Report.objects.get().blocks]
+        self.assertEqual(kinds[:4], ["heading", "chart", "table", "numbers"])
+        cases = [
+            (take("figure"), 400, "as a table or as a chart"),
+            (take("table", measures=["length"]), 400, "no measure 'length'"),
+            (take("table", letters=[]), 400, "no number"),
+            (take("table", letters=["Q"]), 400, "no contender Q"),
+            (take("table", who="viewer"), 403, "editor"),
+            (take("table", who="stranger"), 404, ""),
+        ]
+        for answer, status, words in cases:
+            self.assertEqual(answer.status_code, status)
+            self.assertIn(words, answer.json()["detail"])
+        self.assertEqual(len(Report.objects.get().blocks), len(kinds))
+
     def assert_changes_are_found(self, document: dict[str, Any], page: str) -> None:
         """Whatever is other in the author's own numbers and words."""
         for part, name in (("table", "numbers of table 1"), ("chart", "numbers of chart 1")):

@@ -17,7 +17,6 @@ import numpy as np
 from PIL import Image
 
 from glenhail.core.colour.video import as_video
-from glenhail.core.errors import BadRequest
 from glenhail.core.execution.video import run_video
 from glenhail.core.files.contact_sheet import SURROUND, Exhibit
 from glenhail.core.files.posters import Ground, Poster, ground_of, show
@@ -195,7 +194,7 @@ def write_flick_mp4(pictures: list[Image.Image], path: Path) -> None:
 
 def write_pan(poster: Poster, size: tuple[int, int], fonts: Fonts, path: Path) -> bool:
     """A slow pan along the contenders as an H.264 video; none is written, and False
-    returned, where all of them are seen at once.
+    returned, where all of them are seen at once, or are too many for one.
 
     Parameters
     ----------
@@ -214,7 +213,10 @@ def write_pan(poster: Poster, size: tuple[int, int], fonts: Fonts, path: Path) -
         If the program for videos is not there, or gives up.
     """
     ground = _ground(poster, size, fonts)
-    strip = _strip(poster, ground)
+    times = _pan_times(poster, ground)
+    if times is None:
+        return False
+    strip = _strip(poster, ground, times)
     beyond = strip.width - size[0]
     if beyond <= 0:
         return False
@@ -238,28 +240,36 @@ def write_pan(poster: Poster, size: tuple[int, int], fonts: Fonts, path: Path) -
     return True
 
 
-def _strip(poster: Poster, ground: Ground) -> Image.Image:
-    """All contenders in a row, as long as it becomes."""
+def _pan_times(poster: Poster, ground: Ground) -> float | None:
+    """The largest magnification at which the row of all contenders is not too long."""
     down = ground.room[1] - ground.label
-    times = _times(poster, float("inf"), down)
-    cell = max(round(poster.width * times), 8 * ground.label)
-    gap = ground.label // 2
-    count = len(poster.exhibits)
-    width = 2 * ground.margin + count * cell + (count - 1) * gap
-    if width * (ground.bottom - ground.top) > LARGEST:
-        raise BadRequest("The figure is too wide for a pan. Take fewer contenders into it.")
-    sheet = Image.new("RGB", (width + width % 2, ground.bottom - ground.top), SURROUND)
-    row = replace(ground, sheet=sheet)
+    fits = [t for t in poster.steps if t * poster.height <= down]
+    tall = ground.bottom - ground.top
+    return next((t for t in fits if _long(poster, ground, t) * tall <= LARGEST), None)
+
+
+def _cell(poster: Poster, ground: Ground, times: float) -> int:
+    """Px across that a contender has in the row; words need some too."""
+    return max(round(poster.width * times), 8 * ground.label)
+
+
+def _long(poster: Poster, ground: Ground, times: float) -> int:
+    """How long the row is, px; even."""
+    count, gap = len(poster.exhibits), ground.label // 2
+    long = 2 * ground.margin + count * _cell(poster, ground, times) + (count - 1) * gap
+    return long + long % 2
+
+
+def _strip(poster: Poster, ground: Ground, times: float) -> Image.Image:
+    """All contenders in a row, as long as it becomes."""
+    down, cell = ground.room[1] - ground.label, _cell(poster, ground, times)
+    size = (_long(poster, ground, times), ground.bottom - ground.top)
+    row = replace(ground, sheet=Image.new("RGB", size, SURROUND))
     for i, exhibit in enumerate(poster.exhibits):
-        left = ground.margin + i * (cell + gap)
-        show(
-            row,
-            on_pixels(exhibit, poster, times),
-            poster,
-            times,
-            (left, ground.margin // 2, cell, down),
-        )
-    return sheet
+        left = ground.margin + i * (cell + ground.label // 2)
+        place = (left, ground.margin // 2, cell, down)
+        show(row, on_pixels(exhibit, poster, times), poster, times, place)
+    return row.sheet
 
 
 def _raw(width: int, height: int, rate: str) -> list[str]:

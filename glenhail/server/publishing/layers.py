@@ -42,8 +42,8 @@ def _written(study: Study, frame: Frame, name: str, folder: Path) -> Document:
         return {"withheld": why}
     try:
         write_layers(frame, offered, 1.0, folder / name)
-    except BadRequest as error:
-        return {"withheld": str(error)}
+    except BadRequest:
+        return {"withheld": "its layers would be too large for one file"}
     left_out = sorted(output.contender.letter for output, _ in rows if whys[output.pk])
     told = {"file": name, "size": (folder / name).stat().st_size}
     return {**told, "layers": [o.contender.letter for o, _ in offered], "left_out": left_out}

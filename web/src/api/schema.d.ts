@@ -1780,6 +1780,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/report/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What was seen among the numbers, for the report. */
+        post: operations["table_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/report/versions": {
         parameters: {
             query?: never;
@@ -3998,6 +4015,11 @@ export interface components {
             measures: string[];
             places: components["schemas"]["ReadPlaceIn"][];
             letters: string[];
+        };
+        /** @description Readings that are seen, and whether they become a table or a chart. */
+        TakenTableIn: {
+            kind: string;
+            table: components["schemas"]["TableIn"];
         };
         /** @enum {string} */
         TakesEnum: "any" | "raw only";
@@ -7493,6 +7515,32 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    table_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenTableIn"];
+                "multipart/form-data": components["schemas"]["TakenTableIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockIn"];
                 };
             };
         };

@@ -20,7 +20,7 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
 from glenhail.server.publishing.article import checked
-from glenhail.server.publishing.blocks import FIGURE, complete
+from glenhail.server.publishing.blocks import CHART, FIGURE, TABLE, complete
 from glenhail.server.publishing.models import RESERVED, Report
 from glenhail.server.publishing.own_figures import (
     checked_figure,
@@ -28,6 +28,7 @@ from glenhail.server.publishing.own_figures import (
     proposed_caption,
     with_figure,
 )
+from glenhail.server.publishing.own_tables import checked_table, with_table
 from glenhail.server.publishing.said import values_told
 from glenhail.server.publishing.versions import keep_version, texts_of
 from glenhail.server.studies.models import Study
@@ -93,6 +94,33 @@ def take_figure(
     before = complete(report.blocks)
     texts = texts_of(report)
     report.blocks = checked(study, with_figure(before, block), [*before, block])
+    report.save()
+    keep_version(actor, report, texts)
+    record(actor, study.bench, "write report", study)
+    return block
+
+
+@transaction.atomic
+def take_table(actor: Actor, study: Study, kind: str, told: dict[str, Any]) -> dict[str, Any]:
+    """Take readings that are seen among the numbers into the report as a table or a
+    chart; returns its block.
+
+    Raises
+    ------
+    ActionError
+        If it is neither, or there is no number to show.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    if kind not in (TABLE, CHART):
+        raise ActionError("Readings come into the report as a table or as a chart.")
+    table = checked_table(study, told)
+    if not (table["measures"] and table["places"] and table["letters"]):
+        raise ActionError("There is no number in what is shown. Choose others.")
+    report = report_of(study)
+    block = {"kind": kind, "text": "", "table": table}
+    before = complete(report.blocks)
+    texts = texts_of(report)
+    report.blocks = checked(study, with_table(before, block), [*before, block])
     report.save()
     keep_version(actor, report, texts)
     record(actor, study.bench, "write report", study)

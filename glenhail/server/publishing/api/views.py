@@ -99,6 +99,13 @@ class TableIn(serializers.Serializer[Any]):
     letters = serializers.ListField(child=serializers.CharField(max_length=1), max_length=40)
 
 
+class TakenTableIn(serializers.Serializer[Any]):
+    """Readings that are seen, and whether they become a table or a chart."""
+
+    kind = serializers.CharField(max_length=20)
+    table = TableIn()
+
+
 class BlockIn(serializers.Serializer[Any]):
     """A block of the report; only those that may stand several times have words of
     their own. ``by`` says whose reply it is, and when it came.
@@ -242,6 +249,18 @@ class FiguresView(APIView):
         with transaction.atomic():
             locked(study)
             block = reports.take_figure(request.user, study, view, trim)
+        return Response(BlockIn(block).data, status=201)
+
+
+class TablesView(APIView):
+    """What was seen among the numbers, for the report."""
+
+    @extend_schema(operation_id="table_take", request=TakenTableIn, responses={201: BlockIn})
+    def post(self, request: Request, study_id: int) -> Response:
+        study, told = find_study(request.user, study_id), valid(TakenTableIn, request)
+        with transaction.atomic():
+            locked(study)
+            block = reports.take_table(request.user, study, told["kind"], told["table"])
         return Response(BlockIn(block).data, status=201)
 
 

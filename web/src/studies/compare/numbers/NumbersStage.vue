@@ -13,6 +13,7 @@ import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import { useTables } from "@/studies/shared/figures/figures";
 import { foundIn, matches } from "./few";
 import NumbersTable from "./NumbersTable.vue";
 import ReadingDialog from "@/studies/shared/ReadingDialog.vue";
@@ -28,7 +29,7 @@ const TOGETHER = [
   { value: "frame", title: "medians by frame" },
 ];
 
-const { study, columns } = useStudyContext();
+const { study, columns, canEdit } = useStudyContext();
 const { inAddress } = useAddress();
 const chosen = inAddress("readings");
 const family = inAddress("measures");
@@ -116,6 +117,20 @@ const every = computed(() => {
     ),
   }));
 });
+const reported = useTables(() => study.value.id);
+
+function intoReport(
+  key: string,
+  kind: "table" | "chart",
+  measures: string[],
+  letters: string[],
+): void {
+  const at = places.value.find((p) => p.key === key);
+  if (!at) return;
+  const here = [{ frame: at.frame.id, patch: at.patch }];
+  void reported.take(kind, { measures, letters, places: here });
+}
+
 /** Where only some measures are asked for, places that have none of them are left out. */
 const tables = computed(() => every.value.filter((t) => !narrowed.value || t.rows.length));
 </script>
@@ -171,6 +186,8 @@ const tables = computed(() => every.value.filter((t) => !narrowed.value || t.row
       :found="found"
       :whole="narrowed"
       :pinned="pinned"
+      :takes="canEdit && !by && apart !== 'differences' && !basis"
+      @take="(...taken) => intoReport(table.key, ...taken)"
       @open="(reading) => (opened = reading)"
     />
     <v-empty-state

@@ -30,6 +30,8 @@ const props = defineProps<{
   found: ReadonlySet<number>;
   /** All rows at once: they were chosen already. */
   whole: boolean;
+  /** Whether it can become a table of the report. */
+  takes: boolean;
 }>();
 const notices = useNotices();
 const open = ref(false);
@@ -44,7 +46,10 @@ const listed = computed(() =>
 );
 const from = computed(() => props.columns.find((c) => c.letter === props.pinned)?.id);
 const sort = defineModel<string>("sort", { required: true });
-const emit = defineEmits<{ open: [reading: Reading] }>();
+const emit = defineEmits<{
+  open: [reading: Reading];
+  take: [kind: "table" | "chart", measures: string[], letters: string[]];
+}>();
 
 const shown = computed(() =>
   ordered(
@@ -68,6 +73,15 @@ async function copy(text: string): Promise<void> {
   await navigator.clipboard.writeText(text);
   notices.tell("Table copied.");
 }
+
+/** What is seen of it: its rows, and columns in their order. */
+const take = (kind: "table" | "chart"): void =>
+  emit(
+    "take",
+    kind,
+    listed.value.map((row) => row.measure.id),
+    shown.value.map((c) => c.letter),
+  );
 
 function saveCsv(): void {
   const name = `${props.title}, ${props.subtitle}.csv`;
@@ -100,12 +114,16 @@ const reasons = computed(() => {
       </h3>
       <v-menu v-if="rows.length">
         <template #activator="{ props: opens }">
-          <TextAction class="end small" v-bind="opens">Copy</TextAction>
+          <TextAction class="end small" v-bind="opens">Take</TextAction>
         </template>
         <v-list>
           <v-list-item title="As a table, for a spreadsheet" @click="copy(asTabs(lines()))" />
           <v-list-item title="As Markdown" @click="copy(asMarkdown(lines()))" />
           <v-list-item title="Save as CSV" @click="saveCsv" />
+          <template v-if="takes">
+            <v-list-item title="Into the report, as a table" @click="take('table')" />
+            <v-list-item title="Into the report, as a chart" @click="take('chart')" />
+          </template>
         </v-list>
       </v-menu>
     </div>

@@ -71,6 +71,25 @@ export function figureWords(figure: Figure, frame: string): string {
   return `${figure.letters.join(", ")}: ${figure.w} × ${figure.h} px of ${frame}, ${shown}`;
 }
 
+/** Readings that are seen, as a table or a chart of the report. */
+export function useTables(study: () => number) {
+  const { act, busy } = useAct(() => [keys.part(study(), "report")]);
+  return {
+    busy,
+    take: (kind: "table" | "chart", table: Shape["TableIn"]) =>
+      act(
+        () =>
+          ask(
+            api.POST("/api/studies/{study_id}/report/tables", {
+              params: { path: { study_id: study() } },
+              body: { kind, table },
+            }),
+          ),
+        `The ${kind} is in the report. Its caption is yours under Publish.`,
+      ),
+  };
+}
+
 export function useFigures(study: () => number) {
   const { act, busy } = useAct(() => [keys.part(study(), "report")]);
   return {
