@@ -63,7 +63,8 @@ class Article(BrowserTest):
         expect(sky.get_by_role("row").nth(1)).to_be_visible()
         rows = sky.get_by_role("row").count() - 1
         sky.get_by_role("button", name="Take").click()
-        self.take_option(page.get_by_role("listitem").filter(has_text="as a table"))
+        items = page.get_by_role("listitem")
+        self.take_option(items.filter(has_text="Into the report, as a table"))
         expect(page.get_by_text("The table is in the report.")).to_be_visible()
         # Medians are of no one place.
         page.goto(f"{self.live_server_url}/studies/{self.study}/numbers?together=role")
