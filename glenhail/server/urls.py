@@ -240,12 +240,11 @@ urlpatterns = [
     path("reports/", public.site),
     re_path(
         r"^reports/(?P<name>(?:(?:tools|bodies)/[a-z0-9-]+/)?index\.html"
-        r"|by-(?:date|question|release)\.html"
+        r"|[-\w]+/series\.html|by-(?:date|question|release)\.html"
         r"|feed\.xml|robots\.txt|sitemap\.xml|assets/[\w.-]+)$",
         public.site,
     ),
     path("reports/<slug:slug>/", public.newest),
-    path("reports/<slug:slug>/series.html", public.over_time),
     path("reports/<slug:slug>/<int:number>/", public.page),
     path("reports/<slug:slug>/<int:number>/everything.zip", public.everything),
     path("reports/<slug:slug>/<int:number>/originals/<path:name>", public.one_original),

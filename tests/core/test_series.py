@@ -82,6 +82,17 @@ class Series(unittest.TestCase):
         self.assertEqual(rows["A"], ["0.80", "0.80", ""])
         self.assertEqual(rows["B"], ["", "0.60", "0.55"])
 
+    def test_patches_of_one_name_on_frames_of_one_name_stay_two(self) -> None:
+        first = edition(1, "A", sky("1.00"), sky("3.00"))
+        second = edition(2, "A", sky("2.00"), sky("4.00"))
+        (table,) = series([first, second])["tables"]
+        self.assertEqual(table["shared"], 2)
+        self.assertEqual(table["rows"][0]["cells"], ["2.00", "3.00"])
+        cells = [p["rows"][0]["cells"] for p in table["places"]]
+        self.assertEqual(
+            [[c["text"] for c in row] for row in cells], [["1.00", "2.00"], ["3.00", "4.00"]]
+        )
+
     def test_every_reading_leads_to_its_own_edition(self) -> None:
         first = edition(1, "UA", sky("1.20 0.80"), wall("2.00 1.50"))
         second = edition(2, "UA", wall("2.00 1.40"))

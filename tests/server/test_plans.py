@@ -30,9 +30,10 @@ from glenhail.core.plans.plan import (
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.server.jobs.models import Job
 from glenhail.server.material.decoded import decoded
+from glenhail.server.material.models import Frame
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Study
-from tests.server.base import stream_of, work
+from tests.server.base import stream_of, upload, work
 from tests.server.test_runs import COPY, JSON, RunsTest
 
 
@@ -146,6 +147,19 @@ class Plans(RunsTest):
         self.assertEqual(self.owner.post(path).status_code, 202)
         work()
         self.assertEqual((study.study_frames.count(), study.patches.count()), (1, 0))
+        # What was dropped into the study itself gets the plan's patches too.
+        stored = self.client_of("owner").post("/api/frames", upload("other")).json()["id"]
+        work()
+        late = Frame.objects.get(pk=stored)
+        loft = replace(frames[1], pixels=pixels_hash(decoded(late.picture).pixels))
+        study.plan.text = as_toml(replace(plan, frames=(frames[0], loft)))
+        study.plan.save()
+        home = f"/api/studies/{study.pk}"
+        self.owner.post(f"{home}/frames", {"frame": late.pk}, JSON)
+        self.owner.post(path)
+        work()
+        self.assertEqual([p.frame for p in study.patches.all()], [late])
+        self.assertEqual(self.owner.get(path).json()["plan"]["missing"], [])
         self.assertIsNone(self.owner.get(f"{self.base}/plan").json()["plan"])
         self.assertEqual(self.owner.post(f"{self.base}/plan").status_code, 404)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from statistics import fmean
 from typing import Any
@@ -9,6 +10,8 @@ from typing import Any
 from glenhail.core.measures.catalogue import OWN, WITHOUT_TRUTH
 
 Document = dict[str, Any]
+# A frame, a patch of it, and which of those that have both names.
+Place = tuple[str, str, int]
 
 
 def reached(document: Document) -> list[Document]:
@@ -79,7 +82,7 @@ def _table(measure: str, editions: Sequence[Document], letters: Sequence[str]) -
     every reading.
     """
     rows = [_of_measure(edition, measure) for edition in editions]
-    there = [{_place(p): p for p in row["places"]} if row else {} for row in rows]
+    there = [_by_place(row["places"]) if row else {} for row in rows]
     shared = set.intersection(*(set(places) for places in there if places))
     first = next(row for row in reversed(rows) if row)
     ordered = dict.fromkeys(place for places in there for place in places)
@@ -96,8 +99,8 @@ def _table(measure: str, editions: Sequence[Document], letters: Sequence[str]) -
         "rows": means if shared else [],
         "gaps": any("" in row["cells"] for row in means),
         "places": [
-            {"frame": frame, "patch": patch, "rows": _rows((frame, patch), there, letters)}
-            for frame, patch in ordered
+            {"frame": place[0], "patch": place[1], "rows": _rows(place, there, letters)}
+            for place in ordered
         ],
     }
 
@@ -106,17 +109,22 @@ def _of_measure(edition: Document, measure: str) -> Document | None:
     return next((r for r in edition.get("reached", []) if r["measure"] == measure), None)
 
 
-def _place(place: Document) -> tuple[str, str]:
-    return place["frame"], place["patch"]
+def _by_place(places: Sequence[Document]) -> dict[Place, Document]:
+    """Places by their names; those of one name are counted, since two may share it."""
+    seen: Counter[tuple[str, str]] = Counter()
+    made: dict[Place, Document] = {}
+    for place in places:
+        names = place["frame"], place["patch"]
+        made[(*names, seen[names])] = place
+        seen[names] += 1
+    return made
 
 
 def _decimals(text: str) -> int:
     return len(text.partition(".")[2])
 
 
-def _mean(
-    places: dict[tuple[str, str], Document], shared: set[tuple[str, str]], letter: str, digits: int
-) -> str:
+def _mean(places: dict[Place, Document], shared: set[Place], letter: str, digits: int) -> str:
     """The mean over shared places, each of which has to have a reading."""
     found = [places[p]["values"].get(letter) for p in shared if p in places]
     if not found or not all(found):
@@ -125,8 +133,8 @@ def _mean(
 
 
 def _rows(
-    place: tuple[str, str],
-    there: Sequence[dict[tuple[str, str], Document]],
+    place: Place,
+    there: Sequence[dict[Place, Document]],
     letters: Sequence[str],
 ) -> list[Document]:
     """One place's readings, each with the patch's place in its edition."""

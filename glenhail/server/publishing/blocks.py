@@ -80,6 +80,20 @@ def complete(blocks: Sequence[Document]) -> list[Document]:
     return [*blocks, *({"kind": k.id} for k in KINDS if k.kept and k.id not in there)]
 
 
+# What is taken from where it is seen stands after the last of its like, else before these.
+BEFORE = {FIGURE: "figures", TABLE: "numbers", CHART: "numbers"}
+
+
+def with_taken(blocks: Sequence[Document], block: Document) -> list[Document]:
+    """Blocks with another figure, table or chart."""
+    kinds = [b["kind"] for b in blocks]
+    before = BEFORE[block["kind"]]
+    like = [at for at, kind in enumerate(kinds) if BEFORE.get(kind) == before]
+    usual_at = kinds.index(before) if before in kinds else len(kinds)
+    at = like[-1] + 1 if like else usual_at
+    return [*blocks[:at], block, *blocks[at:]]
+
+
 def laid_out(document: Document, blocks: Sequence[Document]) -> list[Document]:
     """The blocks of an edition in their order, those that have something to say, each
     with its title and its own anchor.

@@ -79,16 +79,6 @@ def _area(rect: Rect) -> float:
     return max(0.0, rect.w) * max(0.0, rect.h)
 
 
-def with_figure(blocks: Sequence[Document], block: Document) -> list[Document]:
-    """Blocks with another figure: after the last one, else before what is side by side."""
-    kinds = [b["kind"] for b in blocks]
-    if FIGURE in kinds:
-        at = len(kinds) - kinds[::-1].index(FIGURE)
-    else:
-        at = kinds.index("figures") if "figures" in kinds else len(kinds)
-    return [*blocks[:at], block, *blocks[at:]]
-
-
 def figures_of(
     blocks: Sequence[Document],
     shown: Sequence[Output],

@@ -44,17 +44,6 @@ def checked_table(study: Study, told: Document) -> Document:
     return {"measures": measures, "places": places, "letters": letters}
 
 
-def with_table(blocks: Sequence[Document], block: Document) -> list[Document]:
-    """Blocks with another table or chart: after the last one, else before what each of
-    the numbers is.
-    """
-    kinds = [b["kind"] for b in blocks]
-    last = max((at for at, kind in enumerate(kinds) if kind in (TABLE, CHART)), default=None)
-    before = next((at for at, kind in enumerate(kinds) if kind == "numbers"), len(kinds))
-    at = before if last is None else last + 1
-    return [*blocks[:at], block, *blocks[at:]]
-
-
 def placed_tables(
     document: Document,
     blocks: Sequence[Document],

@@ -123,11 +123,6 @@ def _out_of_embargo() -> Q:
     return Q(public_from=None) | Q(public_from__lte=timezone.now())
 
 
-def series_of(slug: str) -> list[Edition]:
-    """A report's public editions, the oldest first."""
-    return list(public_editions().filter(report__slug=slug).order_by("number"))
-
-
 def withdrawn_editions() -> QuerySet[Edition]:
     """Those whose addresses say that they were withdrawn."""
     return Edition.objects.select_related("report").exclude(withdrawn=None)

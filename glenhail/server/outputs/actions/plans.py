@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from django.db import transaction
 from django.utils import timezone
@@ -26,16 +25,6 @@ from glenhail.server.studies.actions.study import create_study, take_frame
 Tell = Callable[[str], None]
 JOB = "find planned frames"
 MOST_BYTES = 4_000_000  # more than any plan has
-
-
-@dataclass(frozen=True)
-class FoundFrames:
-    """Which of a plan's frames the bench has not, and which of those it has have
-    another truth than the plan's, or none; each by name and file.
-    """
-
-    missing: tuple[str, ...]
-    other_truth: tuple[str, ...]
 
 
 @transaction.atomic
@@ -88,33 +77,29 @@ def look_for_frames(actor: Actor, row: StudyPlan) -> Job | None:
     return enqueue(study.bench, JOB, f"plan:{study.pk}", label, arguments, study.pk)
 
 
-def take_planned_frames(actor: Actor, row: StudyPlan, tell: Tell) -> FoundFrames:
-    """Take those of a plan's frames into its study that the bench has, with their
-    patches, and keep which it has not. Frames that the study has already stay as they
-    are.
+def take_planned_frames(actor: Actor, row: StudyPlan, tell: Tell) -> None:
+    """Take those of a plan's frames into its study that the bench has by now, with
+    their patches, and keep which it has not, and which have another truth.
+
+    A frame that was found before stays as somebody left it, patches and all; one that
+    came meanwhile gets its patches, though it is in the study already.
     """
     study, plan = row.study, plan_of(row.text, row.name)
     found = frames_by_pixels(study.bench, plan.frames, tell)
-    others = [
-        f for f in plan.frames if f.pixels in found and not _same_truth(found[f.pixels], f.truth)
-    ]
-    told = FoundFrames(
-        tuple(_named(f) for f in plan.frames if f.pixels not in found),
-        tuple(_named(f) for f in others),
-    )
+    here = [f for f in plan.frames if f.pixels in found]
+    others = [f for f in here if not _same_truth(found[f.pixels], f.truth)]
     with transaction.atomic():
-        there = set(study.study_frames.values_list("frame_id", flat=True))
-        for planned in plan.frames:
-            frame = found.get(planned.pixels)
-            if frame is None or frame.pk in there:
+        for planned in here:
+            if row.looked and _named(planned) not in row.missing:
                 continue
+            frame = found[planned.pixels]
             take_frame(actor, study, frame)
             for patch in planned.patches:
                 draw_patch(actor, study, frame, patch.name, patch.role, patch.rect)
-        row.missing, row.other_truth = list(told.missing), list(told.other_truth)
+        row.missing = [_named(f) for f in plan.frames if f.pixels not in found]
+        row.other_truth = [_named(f) for f in others]
         row.looked = timezone.now()
         row.save(update_fields=["missing", "other_truth", "looked"])
-    return told
 
 
 def other_measures(row: StudyPlan) -> list[str]:

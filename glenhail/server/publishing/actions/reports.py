@@ -20,15 +20,14 @@ from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing import proofs
 from glenhail.server.publishing.article import checked
-from glenhail.server.publishing.blocks import CHART, FIGURE, TABLE, complete
+from glenhail.server.publishing.blocks import CHART, FIGURE, TABLE, complete, with_taken
 from glenhail.server.publishing.models import RESERVED, Report
 from glenhail.server.publishing.own_figures import (
     checked_figure,
     on_page,
     proposed_caption,
-    with_figure,
 )
-from glenhail.server.publishing.own_tables import checked_table, with_table
+from glenhail.server.publishing.own_tables import checked_table
 from glenhail.server.publishing.said import values_told
 from glenhail.server.publishing.versions import keep_version, texts_of
 from glenhail.server.studies.models import Study
@@ -88,16 +87,9 @@ def take_figure(
     of it, as large as it fits.
     """
     require(actor, study.bench, Role.EDITOR)
-    report = report_of(study)
     figure = checked_figure(study, on_page(study, view) if trim else view)
     block = {"kind": FIGURE, "text": proposed_caption(study, figure), "figure": figure}
-    before = complete(report.blocks)
-    texts = texts_of(report)
-    report.blocks = checked(study, with_figure(before, block), [*before, block])
-    report.save()
-    keep_version(actor, report, texts)
-    record(actor, study.bench, "write report", study)
-    return block
+    return _taken(actor, study, block)
 
 
 @transaction.atomic
@@ -116,11 +108,14 @@ def take_table(actor: Actor, study: Study, kind: str, told: dict[str, Any]) -> d
     table = checked_table(study, told)
     if not (table["measures"] and table["places"] and table["letters"]):
         raise ActionError("There is no number in what is shown. Choose others.")
+    return _taken(actor, study, {"kind": kind, "text": "", "table": table})
+
+
+def _taken(actor: Actor, study: Study, block: dict[str, Any]) -> dict[str, Any]:
+    """Put a block that is checked already into the report."""
     report = report_of(study)
-    block = {"kind": kind, "text": "", "table": table}
-    before = complete(report.blocks)
-    texts = texts_of(report)
-    report.blocks = checked(study, with_table(before, block), [*before, block])
+    before, texts = complete(report.blocks), texts_of(report)
+    report.blocks = checked(study, with_taken(before, block), [*before, block])
     report.save()
     keep_version(actor, report, texts)
     record(actor, study.bench, "write report", study)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import mimetypes
 import posixpath
 
 from django.conf import settings
@@ -24,27 +23,15 @@ from glenhail.server.accounts.permissions import belongs
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition
 from glenhail.server.publishing.queries import edition_at, later_than, newest_edition, original_of
-from glenhail.server.publishing.site.pages import series_page, site_page, withdrawn_page
+from glenhail.server.publishing.serving import SAVED, caching, media_type
+from glenhail.server.publishing.site.pages import site_page, withdrawn_page
 
-FOR_EVER = "public, max-age=31536000, immutable"
-# A page never changes, but may be withdrawn: whoever has it asks whether it still stands.
-ASKED_AGAIN = "public, no-cache"
 # A figure to be carried by any site: it may load nothing.
 CARRIED = "embeds/"
 CARRIED_POLICY = (
     "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action"
     " 'none'; frame-ancestors *"
 )
-PARTS = ("crops/", "small/", "around/")
-KINDS = {
-    ".woff2": "font/woff2",
-    ".csv": "text/csv; charset=utf-8",
-    ".html": "text/html; charset=utf-8",
-    ".webp": "image/webp",
-    ".mp4": "video/mp4",
-    ".ora": "image/openraster",
-    ".xml": "application/xml; charset=utf-8",
-}
 
 
 @require_safe
@@ -82,7 +69,7 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
     if unchanged is not None:
         file.close()
         return HttpResponse(status=unchanged.status_code, headers=headers)
-    answer = FileResponse(file, content_type=_kind(name), headers=headers)
+    answer = FileResponse(file, content_type=media_type(name), headers=headers)
     if name.startswith(CARRIED):
         answer.headers["Content-Security-Policy"] = CARRIED_POLICY
         answer.xframe_options_exempt = True  # type: ignore[attr-defined]
@@ -98,12 +85,11 @@ def one_original(request: HttpRequest, slug: str, number: int, name: str) -> Htt
     stored = original_of(edition, name)
     if stored is None:
         raise Http404
-    # Somebody else's bytes: they are saved, never shown as a page of this site.
     return FileResponse(
         storages["originals"].open(stored.path),
         as_attachment=True,
         filename=posixpath.basename(name),
-        content_type="application/octet-stream",
+        content_type=SAVED,
         headers=_headers(edition, name),
     )
 
@@ -126,10 +112,7 @@ def _readable(request: HttpRequest, slug: str, number: int) -> Edition:
 
 def _headers(edition: Edition, name: str) -> dict[str, str]:
     # What is not public yet is kept by no browser.
-    kept = "private, no-store" if edition.under_embargo else ASKED_AGAIN
-    if not edition.under_embargo and name.startswith(PARTS):
-        kept = FOR_EVER
-    found = {"Cache-Control": kept}
+    found = {"Cache-Control": "private, no-store" if edition.under_embargo else caching(name)}
     return {**found, "X-Robots-Tag": "noindex"} if settings.NOINDEX else found
 
 
@@ -144,25 +127,7 @@ def site(request: HttpRequest, name: str = "index.html") -> HttpResponse:
     if data is None:
         raise Http404
     headers = {"X-Robots-Tag": "noindex"} if settings.NOINDEX else {}
-    return HttpResponse(data, content_type=_kind(name), headers=headers)
-
-
-@require_safe
-def over_time(request: HttpRequest, slug: str) -> HttpResponse:
-    """A question over time: all editions of its report."""
-    data = series_page(slug)
-    if data is None:
-        raise Http404
-    headers = {"X-Robots-Tag": "noindex"} if settings.NOINDEX else {}
-    return HttpResponse(data, headers=headers)
-
-
-def _kind(name: str) -> str:
-    return (
-        KINDS.get(posixpath.splitext(name)[1])
-        or mimetypes.guess_type(name)[0]
-        or "application/octet-stream"
-    )
+    return HttpResponse(data, content_type=media_type(name), headers=headers)
 
 
 @require_safe

@@ -20,7 +20,6 @@ from glenhail.server.publishing.queries import (
 )
 from glenhail.server.publishing.site.pages import (
     newest_page,
-    series_page,
     site_pages,
     withdrawn_page,
 )
@@ -66,8 +65,6 @@ def export_site(folder: Path, tell: Callable[[float, str], None]) -> Exported:
         newest = newest_edition(slug)
         if newest is not None:
             expected.add(_small(folder, f"{slug}/index.html", newest_page(newest), made))
-        if (over_time := series_page(slug)) is not None:
-            expected.add(_small(folder, f"{slug}/series.html", over_time, made))
     for page in site_pages():
         expected.add(_small(folder, page.name, page.made(), made))
     _tidy(folder, expected, made)

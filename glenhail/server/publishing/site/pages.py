@@ -5,6 +5,7 @@ file with relative links only, so that any web server carries it.
 from __future__ import annotations
 
 import uuid
+from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
@@ -25,7 +26,6 @@ from glenhail.server.publishing.queries import (
     corrections_list,
     newest_of_each,
     public_editions,
-    series_of,
 )
 
 MOST_ENTRIES = 50  # of the feed
@@ -56,7 +56,9 @@ def site_pages() -> Iterator[SitePage]:
     }
     entries = [{"about": e.about, "at": e.folder} for e in newest]
     yield _page("index.html", "index", "", common | {"entries": entries})
-    yield from _listings(common, [{"about": e.about, "at": e.folder} for e in public_editions()])
+    every = list(public_editions())
+    yield from _listings(common, [{"about": e.about, "at": e.folder} for e in every])
+    yield from _series(common, every)
     places = {id(e.about): e.folder for e in newest}
     for kind, subjects in (("tools", tools), ("bodies", bodies)):
         for subject in subjects:
@@ -84,27 +86,21 @@ def _listings(common: dict[str, Any], editions: list[dict[str, Any]]) -> Iterato
         yield _page(name, "listing", "", common | {"heading": title, "groups": groups})
 
 
-def series_page(slug: str) -> bytes | None:
-    """A question over time: all its public editions; None where there is none."""
-    editions = series_of(slug)
-    if not editions:
-        return None
-    wrong = {e.number: corrections_list(e.report, e.number) for e in editions}
+def _series(common: dict[str, Any], editions: list[Edition]) -> Iterator[SitePage]:
+    """Each question over time: all editions of its report."""
+    reports: dict[str, list[Edition]] = defaultdict(list)
+    for edition in sorted(editions, key=lambda e: e.number):
+        reports[edition.report.slug].append(edition)
+    for slug, found in reports.items():
+        yield SitePage(f"{slug}/series.html", partial(_over_time, common, found))
+
+
+def _over_time(common: dict[str, Any], editions: list[Edition]) -> bytes:
     told = series([e.about for e in editions])
-    for entry in told["editions"]:
-        entry["wrong"] = wrong[entry["number"]]
-    newest = editions[-1].about
-    return _render(
-        "publishing/site/series.html",
-        {
-            "title": newest["bench"],
-            "root": "../",
-            "noindex": settings.NOINDEX,
-            "question": newest["question"],
-            "series": told,
-            "mail": settings.ERRATA_ADDRESS,
-        },
-    )
+    for edition, entry in zip(editions, told["editions"], strict=True):
+        entry["wrong"] = corrections_list(edition.report, edition.number)
+    context = {"root": "../", "question": editions[-1].about["question"], "series": told}
+    return _render("publishing/site/series.html", {**common, **context})
 
 
 def site_page(name: str) -> bytes | None:

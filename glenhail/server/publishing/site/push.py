@@ -9,8 +9,7 @@ from __future__ import annotations
 
 import fcntl
 import json
-import mimetypes
-import posixpath
+import re
 import shutil
 import subprocess
 from collections.abc import Callable, Iterator
@@ -27,21 +26,14 @@ from botocore.exceptions import BotoCoreError, ClientError
 from django.conf import settings
 
 from glenhail.server.common.errors import ActionError
+from glenhail.server.publishing.serving import ASKED_AGAIN, SAVED, caching, media_type
 from glenhail.server.publishing.site.export import MARK, export_site
 from glenhail.server.storage.durable import sha256_of
 
 Tell = Callable[[float, str], None]
 # What was brought there, by name and hash: it goes along, and is asked for the next time.
 LIST = ".glenhail-site.json"
-KINDS = {
-    ".woff2": "font/woff2",
-    ".webp": "image/webp",
-    ".mp4": "video/mp4",
-    ".ora": "image/openraster",
-    ".toml": "text/plain; charset=utf-8",
-}
-# Below an edition, these never change; a page may say one day that it was withdrawn.
-KEPT = ("/crops/", "/small/", "/around/", "/posters/", "/clips/", "/layers/")
+EDITION = re.compile(r"[-\w]+/\d+/")  # what the name of an edition's file begins with
 PATIENCE = Config(connect_timeout=20, read_timeout=120, retries={"max_attempts": 4})
 RSYNC_SECONDS = 6 * 3600
 
@@ -191,19 +183,13 @@ class _Store:
         )
 
     def _put(self, path: Path, name: str) -> None:
-        told = {"ContentType": _kind(name), "CacheControl": _caching(name)}
+        told = {"ContentType": media_type(name), "CacheControl": _caching(name)}
         if "/originals/" in name:
-            # Somebody else's bytes: they are saved, never shown as a page of this site.
-            told |= {"ContentType": "application/octet-stream", "ContentDisposition": "attachment"}
+            told |= {"ContentType": SAVED, "ContentDisposition": "attachment"}
         self.client.upload_file(str(path), self.bucket, self.start + name, ExtraArgs=told)
 
 
-def _kind(name: str) -> str:
-    ending = posixpath.splitext(name)[1]
-    kind = KINDS.get(ending) or mimetypes.guess_type(name)[0] or "application/octet-stream"
-    return f"{kind}; charset=utf-8" if kind in ("text/html", "text/css", "text/csv") else kind
-
-
 def _caching(name: str) -> str:
-    kept = any(part in name for part in KEPT)
-    return "public, max-age=31536000, immutable" if kept else "public, no-cache"
+    """As this bench itself has it: only what lies within an edition is ever kept."""
+    edition = EDITION.match(name)
+    return caching(name[edition.end() :]) if edition else ASKED_AGAIN
