@@ -136,8 +136,15 @@ class Plans(RunsTest):
         # Treatments are there at once, frames once somebody has looked.
         self.assertEqual(study.contenders.get(letter="A").title, "Sedgewash 3.0")
         self.assertEqual(study.study_frames.count(), 0)
-        work()
         path = f"/api/studies/{study.pk}/plan"
+        waiting = self.owner.get(path).json()["plan"]
+        self.assertEqual((waiting["looking"], waiting["looked"]), (True, None))
+        # Work that was cancelled is none, and nothing was looked for.
+        job = Job.objects.get(kind="find planned frames")
+        self.owner.post(f"/api/jobs/{job.pk}/cancel")
+        self.assertIs(self.owner.get(path).json()["plan"]["looking"], False)
+        self.owner.post(path)
+        work()
         told = self.owner.get(path).json()["plan"]
         self.assertEqual((told["missing"], told["other_truth"]), (["Loft (loft.tif)"], []))
         self.assertEqual(told["other_measures"], ["psnr", "ssim"])
@@ -196,6 +203,7 @@ class Plans(RunsTest):
         self.assertEqual(self.send("editor", answer.content).status_code, 201)
         self.assertFalse(Job.objects.filter(kind="find planned frames").exists())
         made = Study.objects.latest("pk")
+        self.assertIsNotNone(made.plan.looked)
         told = [c.treatment.told for c in made.contenders.filter(treatment__isnull=False)]
         self.assertEqual(told, [c.treatment for c in plan.contenders])
 

@@ -209,3 +209,8 @@ class StudyPlan(models.Model):
 
     def __str__(self) -> str:
         return f"{self.name} of {self.study}"
+
+    @property
+    def key(self) -> str:
+        """Of the work that looks for its frames."""
+        return f"plan:{self.study_id}"

@@ -7,6 +7,7 @@ from django.db.models import QuerySet
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.jobs.models import ACTIVE, Job
 from glenhail.server.jobs.queries import active_jobs
 from glenhail.server.outputs.models import Folder, FolderFile, HotFolder, Output, Run, StudyPlan
 from glenhail.server.studies.models import Contender, Study
@@ -95,6 +96,11 @@ def find_output(actor: Actor, output_id: int) -> Output:
 def plan_by(study: Study) -> StudyPlan | None:
     """The plan by which a study was begun; None where it was not."""
     return StudyPlan.objects.select_related("study__bench").filter(study=study).first()
+
+
+def is_looking(plan: StudyPlan) -> bool:
+    """Whether work that looks for a plan's frames waits or runs."""
+    return Job.objects.filter(key=plan.key, state__in=ACTIVE).exists()
 
 
 def find_plan(study: Study) -> StudyPlan:

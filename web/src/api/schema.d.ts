@@ -3947,8 +3947,9 @@ export interface components {
             matched: string;
         };
         /**
-         * @description The plan by which a study was begun: which frames the bench had not when it last
-         *     looked, which have another truth, and measures of other versions by id.
+         * @description The plan by which a study was begun: whether its frames are being looked for,
+         *     which of them the bench had not when it last looked (null: not yet), which have
+         *     another truth, and measures of other versions by id.
          */
         StudyPlanOut: {
             readonly study: number;
@@ -3958,6 +3959,7 @@ export interface components {
             readonly other_measures: string[];
             /** Format: date-time */
             readonly looked: string | null;
+            readonly looking: boolean;
         };
         /** @description A study in the list. */
         StudyRow: {

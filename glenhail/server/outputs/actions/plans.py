@@ -71,10 +71,12 @@ def look_for_frames(actor: Actor, row: StudyPlan) -> Job | None:
     study = row.study
     require(actor, study.bench, Role.EDITOR)
     if not plan_of(row.text, row.name).frames:
+        row.looked = timezone.now()
+        row.save(update_fields=["looked"])
         return None
     label = f"Looking for the frames of {row.name}"
     arguments = {"study": study.pk, "actor": actor.pk}
-    return enqueue(study.bench, JOB, f"plan:{study.pk}", label, arguments, study.pk)
+    return enqueue(study.bench, JOB, row.key, label, arguments, study.pk)
 
 
 def take_planned_frames(actor: Actor, row: StudyPlan, tell: Tell) -> None:

@@ -17,28 +17,33 @@ from glenhail.server.common.uploads import FileForm, uploaded
 from glenhail.server.outputs.actions import plans
 from glenhail.server.outputs.methods import method_of
 from glenhail.server.outputs.models import StudyPlan
-from glenhail.server.outputs.queries import find_plan, plan_by
+from glenhail.server.outputs.queries import find_plan, is_looking, plan_by
 from glenhail.server.studies.queries import find_study
 
 TOML = "application/toml"
 
 
 class StudyPlanOut(serializers.ModelSerializer[StudyPlan]):
-    """The plan by which a study was begun: which frames the bench had not when it last
-    looked, which have another truth, and measures of other versions by id.
+    """The plan by which a study was begun: whether its frames are being looked for,
+    which of them the bench had not when it last looked (null: not yet), which have
+    another truth, and measures of other versions by id.
     """
 
     missing = serializers.ListField(child=serializers.CharField())
     other_truth = serializers.ListField(child=serializers.CharField())
     other_measures = serializers.SerializerMethodField()
+    looking = serializers.SerializerMethodField()
 
     class Meta:
         model = StudyPlan
-        fields = ["study", "name", "missing", "other_truth", "other_measures", "looked"]
+        fields = ["study", "name", "missing", "other_truth", "other_measures", "looked", "looking"]
         read_only_fields = ["study", "name", "looked"]
 
     def get_other_measures(self, row: StudyPlan) -> list[str]:
         return plans.other_measures(row)
+
+    def get_looking(self, row: StudyPlan) -> bool:
+        return is_looking(row)
 
 
 class BegunOut(serializers.Serializer[Any]):

@@ -1,6 +1,6 @@
 import { gapsOf } from "@/studies/set-up/plan";
 
-const whole = { study: 1, name: "plan.toml", looked: null };
+const whole = { study: 1, name: "plan.toml", looked: null, looking: false };
 const nothing = { missing: [], other_truth: [], other_measures: [] };
 
 test.each([
