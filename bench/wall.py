@@ -95,7 +95,12 @@ def _scroll(page: Page, name: str, by: int) -> None:
         f"{part.removesuffix('Duration').lower()} {m:.1f} / {h:.1f}"
         for part, m, h in zip(PARTS, middle, high, strict=True)
     )
-    print(f"  {name:12}{parts} ms (median / 95 %); page's process {_held():.0f} MB")
+    session.send("HeapProfiler.collectGarbage")
+    told = {m["name"]: m["value"] for m in session.send("Performance.getMetrics")["metrics"]}
+    print(
+        f"  {name:12}{parts} ms (median / 95 %); page's process {_held():.0f} MB, of which"
+        f" scripts {told['JSHeapUsedSize'] / 1e6:.0f}, {told['Nodes']:.0f} nodes"
+    )
     session.detach()
 
 

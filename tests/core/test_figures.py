@@ -19,6 +19,7 @@ from glenhail.core.articles.figures import (
     abreast,
     lie,
     magnification,
+    marks,
     part_on_page,
     room_for,
 )
@@ -27,6 +28,36 @@ from glenhail.core.picture import Rect
 
 SIZES = st.floats(1, 8000)
 unhurried = settings(deadline=None, suppress_health_check=[HealthCheck.too_slow])
+
+
+class Marks(unittest.TestCase):
+    def test_patches_are_numbered_from_above_and_no_number_covers_another(self) -> None:
+        frame = Rect(0, 0, 1000, 500)
+        patches = [
+            ("below", Rect(500, 400, 100, 50)),
+            ("around", Rect(100, 100, 200, 150)),
+            # Their corners lie under the first number, or within each other's.
+            ("within", Rect(104, 102, 160, 120)),
+            ("within that", Rect(106, 103, 154, 117)),
+            # A number would cover them.
+            ("small", Rect(700, 20, 30, 20)),
+            ("small at the edge", Rect(980, 60, 20, 20)),
+        ]
+        found = marks(patches, frame, 0.5)
+        names = ["small", "small at the edge", "around", "within", "within that", "below"]
+        self.assertEqual([m["name"] for m in found], names)
+        self.assertEqual([m["number"] for m in found], [1, 2, 3, 4, 5, 6])
+        beside = ["beside-right", "beside-left"]
+        corners = [*beside, "top-left", "bottom-right", "top-right", "beside-right"]
+        self.assertEqual([m["corner"] for m in found], corners)
+        self.assertEqual(found[5]["css"]["left"], "50.0000%")
+        self.assertEqual(found[2]["rect"], [100, 100, 200, 150])
+
+    def test_where_every_corner_is_taken_a_number_is_there_all_the_same(self) -> None:
+        one = ("same", Rect(10, 10, 60, 60))
+        found = marks([one] * 8, Rect(0, 0, 100, 100), 1)
+        self.assertEqual(len(found), 8)
+        self.assertEqual([found[i]["corner"] for i in (4, 7)], ["beside-right", "top-left"])
 
 
 class Rows(unittest.TestCase):
@@ -73,7 +104,7 @@ class Rows(unittest.TestCase):
             "one of 152 at half": (152, 100, 6, 0.5),
             "two have room for more": (150, 100, 2, 3),
             "a tall one is held by its height": (20, 200, 2, 1),
-            "nothing fits a huge one but the smallest": (9000, 9000, 6, 0.125),
+            "nothing fits a huge one but the smallest": (9000, 9000, 6, 0.0625),
         }
         for name, (w, h, count, wanted) in cases.items():
             with self.subTest(name):

@@ -24,6 +24,7 @@ from glenhail.core.execution.command import Command
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.files.pixels import pixels_hash
+from glenhail.core.lineup.points import PointPair
 from glenhail.core.measures.reading import Reading
 from glenhail.core.picture import Rect
 from glenhail.core.plans.compared import held_against
@@ -39,6 +40,7 @@ from glenhail.core.plans.plan import (
 from glenhail.core.plans.report import readings_csv
 from glenhail.core.plans.study import Taken
 from glenhail.core.treatments.step import Setting, Step, Treatment
+from glenhail.core.uses.table import USES, print_of
 
 COPY = Command("copier", ("{input}", "{output}", "--mode={mode}"), ".tif", 60, 1000, 100)
 GAUSSIAN = Step(
@@ -53,7 +55,9 @@ PATCHES = (
 
 
 def planned(**changed: Any) -> Plan:
-    frame = PlannedFrame("Face “A”", "ab" * 32, "a.tif", "cd" * 32, "t.tif", "", PATCHES)
+    points = {"A": (PointPair(1.0, 2.0, 3.5, 4.0), PointPair(9.0, 8.0, 7.0, 6.25))}
+    names = "Face “A”", "ab" * 32, "a.tif", "cd" * 32, "t.tif", ""
+    frame = PlannedFrame(*names, PATCHES, points)
     told = {
         "question": "Which keeps hair?\nReally?",
         "frames": (frame,),
@@ -68,6 +72,7 @@ def planned(**changed: Any) -> Plan:
             ),
         ),
         "measures": own_versions(),
+        "uses": (USES["post"], USES["video-16"], print_of(90, 60, 240, 80)),
     }
     return Plan(**(told | changed))
 
@@ -93,6 +98,10 @@ class Written(unittest.TestCase):
             "two letters": (good.replace('letter = "B"', 'letter = "A"'), "one letter"),
             "taken letter": (good.replace('letter = "B"', 'letter = "T"'), "no letter"),
             "a path": (good.replace('"copier"', '"../copier"'), "directory of allowed"),
+            "a point": (good.replace("3.5, 4.0]", "nan, 4.0]"), "a point of A"),
+            "half a point": (good.replace("3.5, 4.0]", "3.5]"), "PointPair"),
+            "a character": (good.replace("Really?", "\\u0000?"), "NUL"),
+            "a use": (good.replace("ppi = 240", "ppi = 0"), "20 to 2400 ppi"),
             "frames": (
                 'format = "glenhail plan 1"\nquestion = "x"\nframes = 3',
                 "frames is a list",
@@ -138,7 +147,7 @@ class CarriedOut(unittest.TestCase):
             PlannedContender("B", Treatment((step,)), (COPY,)),
             PlannedContender("C", Treatment((Step("Elsewhere", "2"),)), (None,)),
         )
-        self.plan = planned(frames=(frame,), contenders=contenders)
+        self.plan = planned(frames=(frame,), contenders=contenders, uses=(USES["post"],))
         self.path = self.folder / "plan.toml"
         self.path.write_text(as_toml(self.plan), "utf-8")
 

@@ -2,27 +2,29 @@
 
 from __future__ import annotations
 
+import ast
+import re
 import unittest
+from dataclasses import asdict
+from pathlib import Path
 
 import colour
 import numpy as np
 import skimage.color
+from scipy.ndimage import convolve1d, uniform_filter
 
+from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.looking.differences import Kind
-from glenhail.core.looking.shown import (
-    DE_TOP,
-    MIDDLE,
-    STOPS,
-    Showing,
-    difference_codes,
-    lifted,
-    showing_of,
-)
+from glenhail.core.looking.light import GAINED, GAINS, LIFTS, MIDDLE, PLANES, lifted, lit_codes
+from glenhail.core.looking.shown import DE_TOP, STOPS, Showing, difference_codes, showing_of
 from glenhail.core.picture import Floats, Mapping, Picture, Rect
+from glenhail.core.uses.table import USES
 from tests.pictures import facts, photograph
 from tests.seeds import SEED
+
+VIEWER = Path(__file__).parents[2] / "web" / "src" / "viewer"
 
 
 def laid(pixels: Floats, usable: Rect | None = None) -> AlignedPicture:
@@ -48,6 +50,17 @@ class Lifted(unittest.TestCase):
             (Showing(lift=-1), "lowered by 1 EV"),
             (Showing(against="U", kind="brightness", gain=4), "brightness less that of U, 4 times"),
             (Showing(against="T", kind="de00", gain=2), "CIEDE2000 from T, 0 dark to 10 light"),
+            (Showing(plane="red"), "red alone"),
+            (Showing(lift=3, plane="colour", gain=4), "lifted by 3 EV, colour alone, 4 times"),
+            (Showing(plane="noise", gain=8), "noise left, 8 times"),
+            (
+                Showing(use=USES["fifth"], centre=(0.2, 0.8)),
+                "as seen in use: crop to a fifth, 2048 px, JPEG 85",
+            ),
+            (
+                Showing(use=USES["video-16"]),
+                "as seen in use: video at 16 Mbit/s, 1080p, 30/s, H.264, 4:2:0",
+            ),
         ]
         for showing, words in cases:
             with self.subTest(words):
@@ -63,9 +76,107 @@ class Lifted(unittest.TestCase):
             {"kind": "brightness"},
             {"against": "U", "kind": "hue"},
             {"against": "U", "kind": "de00", "lift": 1},
+            {"against": "U", "kind": "de00", "plane": "red"},
+            {"plane": "infrared"},
+            {"plane": "noise", "lift": 1},
+            {"use": asdict(USES["post"]), "lift": 1},
+            {"use": asdict(USES["post"]), "plane": "red"},
+            {"use": asdict(USES["post"]), "centre": [0.5, 1.5]},
+            {"use": asdict(USES["post"]) | {"width": 10**7}},
+            {"use": asdict(USES["video-8"]) | {"video_mbit": -1}},
+            {"use": {"name": "half told"}},
+            {"use": "post"},
+            {"use": [1]},
+            {"centre": ["a", "b"]},
+            {"centre": 0.5},
+            {"lift": ["much"]},
         ):
             with self.subTest(told), self.assertRaises(BadRequest):
                 showing_of(told)
+
+
+class Screen(unittest.TestCase):
+    """What the close look paints by is written down in its own language as well."""
+
+    def test_the_web_part_has_the_same_numbers(self) -> None:
+        for file, name, wanted in (
+            ("light.ts", "LIFTS", LIFTS),
+            ("light.ts", "GAINS", GAINS),
+            ("light.ts", "PLANES", PLANES),
+            ("light.ts", "MID", MIDDLE),
+            ("light.ts", "LUMA", tuple(float(f"{v:.4f}") for v in srgb.LUMA)),
+            ("differences.ts", "KINDS", tuple(Kind)),
+            ("differences.ts", "DE_TOP", DE_TOP),
+            ("ramp.ts", "STOPS", STOPS),
+        ):
+            with self.subTest(name):
+                told = (VIEWER / file).read_text("utf-8")
+                found = re.search(rf"const {name}\b[^=]*=\s*([^;]+?)( as const)?;", told)
+                assert found is not None
+                value = ast.literal_eval(found[1])
+                plain = (
+                    [tuple(v) if isinstance(v, list) else v for v in value]
+                    if isinstance(value, list)
+                    else value
+                )
+                self.assertEqual(plain, list(wanted) if isinstance(wanted, tuple) else wanted)
+
+
+class Planes(unittest.TestCase):
+    """Against scipy's filters and BT.709's weights (ITU-R BT.709-6, item 3.2), by
+    colour-science's sRGB curve.
+    """
+
+    def setUp(self) -> None:
+        self.pixels = photograph("china")[100:180, 200:320]
+        self.bounds = Rect(0, 0, 120, 80)
+        light = self.pixels.astype(np.float64)
+        self.values = 255 * colour.models.eotf_inverse_sRGB(light)
+
+    def shown(self, plane: str, part: Rect, lift: int = 0, gain: int = 1) -> np.ndarray:
+        def read(rect: Rect) -> Floats:
+            x, y = int(rect.x), int(rect.y)
+            return self.pixels[y : y + int(rect.h), x : x + int(rect.w)]
+
+        return lit_codes(read, self.bounds, part, plane, lift, gain)
+
+    def wanted(self, plane: str) -> np.ndarray:
+        values = self.values
+        if plane in ("red", "green", "blue"):
+            return values[..., [("red", "green", "blue").index(plane)] * 3]
+        brightness = (values * (0.2126, 0.7152, 0.0722)).sum(axis=2, keepdims=True)
+        if plane == "brightness":
+            return np.repeat(brightness, 3, axis=2)
+        if plane == "colour":
+            return MIDDLE + 4 * (values - brightness)
+        if plane == "noise":
+            return MIDDLE + 4 * (values - uniform_filter(values, (15, 15, 0), mode="mirror"))
+        low = values
+        for axis in (0, 1):
+            low = convolve1d(low, np.array([1, 4, 6, 4, 1]) / 16, axis=axis, mode="reflect")
+        return MIDDLE + 4 * (values - low)
+
+    def test_each_is_what_its_formula_says_wherever_it_is_cut(self) -> None:
+        # Within, and at the corner where a part's neighbours end.
+        for part, place in (
+            (Rect(30, 20, 50, 40), np.s_[20:60, 30:80]),
+            (self.bounds, np.s_[:, :]),
+        ):
+            for plane in PLANES[1:]:
+                with self.subTest(plane, part=part):
+                    gain = 4 if plane in GAINED else 1
+                    want = np.clip(self.wanted(plane), 0, 255)
+                    made = self.shown(plane, part, gain=gain)
+                    off = np.abs(made - want[place])
+                    # Single precision, and the edge that scipy mirrors in its own way for a mean.
+                    self.assertLess(np.median(off), 0.3)
+                    inner = off[8:-8, 8:-8]
+                    self.assertLessEqual(inner.max(), 0.55)
+
+    def test_light_is_lifted_before_a_plane_is_taken(self) -> None:
+        part = Rect(0, 0, 120, 80)
+        red = lifted(self.pixels, 2)[..., 0]
+        np.testing.assert_array_equal(self.shown("red", part, lift=2)[..., 1], red)
 
 
 class Differing(unittest.TestCase):

@@ -200,6 +200,7 @@ class OwnUses(unittest.TestCase):
     def test_what_makes_no_sense_is_refused_with_its_bounds(self) -> None:
         for told, words in (
             ({"name": "  "}, "needs a name"),
+            ({"name": "x" * 81}, "at most 80 characters"),
             ({"width": 3}, "width is 16 to 16000 px"),
             ({"height": 20.5}, "height is a whole number"),
             ({"jpeg": 0}, "jpeg is 1 to 100"),

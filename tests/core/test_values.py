@@ -195,6 +195,20 @@ class Tables(unittest.TestCase):
             ],
         )  # fmt: skip
 
+    def test_those_of_matched_outputs_come_from_their_own_table(self) -> None:
+        matched = row("detail_kept", "Detail kept", "%", NONE, cell(80, 1), cell(81, 1))
+        patch = {**DOCUMENT["patches"][0], "matched_table": [matched]}
+        document = {**DOCUMENT, "patches": [patch]}
+        block = {**BLOCK, "rows": BLOCK["rows"][:1]}
+        for told, texts in (
+            ({}, ["84.0", "82.8"]),
+            ({"matched": True}, ["81.0", "80.0"]),
+        ):
+            (found,) = chosen_rows(document, block | told)
+            self.assertEqual([c["text"] for c in found.cells], texts)
+            # The table of the matched ones is no place that could be led to.
+            self.assertEqual(bool(found.anchor), not told)
+
     def test_what_differs_by_less_than_is_seen_is_marked(self) -> None:
         cases = [
             ("detail_kept", (82.0, 84.9), True),  # 3 %

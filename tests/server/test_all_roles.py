@@ -156,7 +156,7 @@ def plain(shape: dict[str, Any], known: dict[str, Any], name: str = "") -> Any:
     if kind == "object":
         return {k: plain(v, known, k) for k, v in shape.get("properties", {}).items()}
     if kind == "array":
-        return [plain(shape["items"], known, name)]
+        return [plain(shape["items"], known, name)] * shape.get("minItems", 1)
     if kind in ("integer", "number"):
         of = {"frames": "frame", "base": "frame"}.get(name, name)
         return known.get(f"{of}_id", 60)

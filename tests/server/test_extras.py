@@ -58,6 +58,21 @@ class Extras(ServerTest):
         path, body = f"/api/studies/{self.study.pk}/editions", {"note": "x", "clips": "every"}
         self.assertEqual(self.owner.post(path, body, JSON).status_code, 400)
 
+    def test_clips_are_of_the_figures_that_were_chosen(self) -> None:
+        two = [{"letter": "A"}, {"letter": "U"}]
+        first = {"figure": 1, "crops": two}
+        own = {"figure": 2, "crops": two, "showing": {}}
+        alone = {"figure": 3, "crops": two[:1], "showing": {}}
+        for choice, wanted in (
+            ("none", [False, False, False]),
+            ("first", [True, False, False]),
+            ("own", [False, True, False]),
+            ("all", [True, True, False]),
+        ):
+            document = {"extras": {"clips": choice}}
+            found = [clips.clips_wanted(document, figure) for figure in (first, own, alone)]
+            self.assertEqual(found, wanted, choice)
+
     def test_clips_are_files_of_the_edition_that_anybody_may_have(self) -> None:
         edition, document = self.printed(clips="first")
         (figure,) = [f for f in self.figures(document) if f.get("clips")]

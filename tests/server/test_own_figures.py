@@ -10,6 +10,7 @@ import tempfile
 import zipfile
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import numpy as np
 from django.core.files.storage import storages
@@ -21,16 +22,36 @@ from glenhail.core.checking.crops import crops_again
 from glenhail.core.checking.verify import verify
 from glenhail.core.colour import srgb
 from glenhail.core.files.decoding import read_picture
-from glenhail.core.looking.shown import MIDDLE
+from glenhail.core.looking.light import MIDDLE
 from glenhail.server.material.models import Frame
+from glenhail.server.publishing.api import preview
 from glenhail.server.publishing.bundle import stream_bundle
 from glenhail.server.publishing.models import Edition, Report
+from glenhail.server.studies.models import Study
 from tests.server.base import ServerTest, tiff, work
 
 JSON = "application/json"
 PLACE = {"x": 20, "y": 20, "w": 100, "h": 64}
 LIFTED = {"letters": ["A", "U"], "lift": 2, "zoom": 1}
 DIFFERING = {"letters": ["A", "U"], "against": "U", "kind": "brightness", "gain": 8}
+NOISE = {"letters": ["A", "U"], "plane": "noise", "gain": 4}
+POSTED = {"letters": ["A"], "seen_as": "post", "centre": [0.25, 0.5]}
+OVER = {"letters": ["A", "U"], "over": 0.4}
+MARKED = {"letters": ["U"], "marked": True}
+EVERY = {
+    "lifted by 2 EV": LIFTED,
+    "brightness less that of U, 8 times": DIFFERING,
+    "noise left, 4 times": NOISE,
+    "as seen in use: post, 1080 px, JPEG 80": POSTED,
+    "A left of the line, U right of it": OVER,
+    "Marked: 1 Sky": MARKED,
+}
+
+
+def document_patch(study: Study) -> list[float]:
+    """The place of a study's one patch, px."""
+    patch = study.patches.get()
+    return [patch.x, patch.y, patch.w, patch.h]
 
 
 class OwnFigures(ServerTest):
@@ -123,12 +144,19 @@ class OwnFigures(ServerTest):
             ("A valid number", {"zoom": "nan"}),
             ("no more", {"frame": 10**6}),
             ("not in this study", {"frame": 10**6}),
+            ("shows another part", {"seen_as": "fifth", "centre": [1, 1]}),
+            ("neither lifted nor", {"seen_as": "post", "lift": 1}),
+            ("of all planes", {"against": "U", "kind": "de00", "plane": "red"}),
+            ("takes two contenders", {"over": 0.5}),
+            ("at a share of the width", {"letters": ["A", "U"], "over": 1}),
+            ("of one contender, as made", {"letters": ["A", "U"], "marked": True}),
         ):
             with self.subTest(words):
                 answer = self.take(**{"letters": ["A"], **told})
                 self.assertEqual(answer.status_code, 400, answer.content)
                 if words != "no more":
                     self.assertIn(words, answer.json()["detail"])
+        self.assertEqual(self.take(letters=["A"], seen_as="mural").status_code, 404)
         self.assertEqual(self.take("viewer", letters=["A"]).status_code, 403)
         self.assertEqual(self.take("stranger", letters=["A"]).status_code, 404)
         report = self.owner.get(f"/api/studies/{self.study.pk}/report").json()
@@ -165,10 +193,17 @@ class OwnFigures(ServerTest):
         found = self.codes(edition, differing["crops"][0]["file"])
         self.assertLessEqual(np.abs(found[..., 0] - want).max(), 1)
 
-    def test_they_are_checked_like_all_else(self) -> None:
-        self.take(**LIFTED)
-        self.take(**DIFFERING)
+    def test_each_way_of_showing_is_told_drawn_and_checked_like_all_else(self) -> None:
+        for words, told in EVERY.items():
+            self.assertEqual(self.take(**told).status_code, 201, words)
         edition, document = self.printed()
+        schema = json.loads(self.read(edition, "edition.schema.json"))
+        self.assertEqual(list(Draft202012Validator(schema).iter_errors(document)), [])
+        page = self.read(edition, "index.html").decode()
+        for words in EVERY:
+            self.assertEqual(page.count(words), 1, words)
+        self._is_as_in_use(edition, document["figures"][3])
+        self._is_the_whole_frame(edition, document["figures"][5])
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         path = folder / "bundle.zip"
         path.write_bytes(b"".join(stream_bundle(edition)))
@@ -177,7 +212,7 @@ class OwnFigures(ServerTest):
         wrong = [c for c in told if c.state != "equal"]
         self.assertEqual([(c.what, c.why) for c in wrong], [])
         captions = [c.what for c in told if c.what.startswith("caption of figure")]
-        self.assertEqual(len(captions), 3)
+        self.assertEqual(len(captions), 1 + len(EVERY))
         crops = [c for c in told if c.kind == "crop" and "lifted" not in c.what]
         self.assertGreater(len(crops), 6)
 
@@ -215,6 +250,54 @@ class OwnFigures(ServerTest):
             ]
             self.assertEqual(len(found), 1, found)
             self.assertIn(name, found[0])
+
+    def _is_as_in_use(self, edition: Edition, figure: dict[str, Any]) -> None:
+        """Pillow's own JPEG of the whole output, at the size that it has already."""
+        x, y, w, h = (PLACE[k] for k in "xywh")
+        held = io.BytesIO()
+        whole = Image.fromarray(srgb.to_display(self.pixels("smooth")))
+        whole.save(held, "JPEG", quality=80, subsampling="4:2:0")
+        back = np.asarray(Image.open(held).convert("RGB"))[y : y + h, x : x + w]
+        crop = figure["crops"][0]
+        np.testing.assert_array_equal(self.codes(edition, crop["file"]), back)
+
+    def _is_the_whole_frame(self, edition: Edition, figure: dict[str, Any]) -> None:
+        """Every patch is outlined where it is, on paper and in pictures for posts too."""
+        height, width = self.pixels("frame").shape[:2]
+        self.assertEqual(figure["rect"], [0, 0, width, height])
+        mark, crop = figure["marks"][0], figure["crops"][0]
+        self.assertEqual(crop["around"], "")
+        patch = document_patch(self.study)
+        self.assertEqual(mark["rect"], patch)
+        self.assertEqual(mark["css"]["left"], f"{100 * patch[0] / width:.4f}%")
+        plain, marked = (self.codes(edition, crop[k]) for k in ("file", "marked"))
+        changed = np.argwhere((plain != marked).any(axis=2))
+        scale = plain.shape[1] / width
+        corner, end = changed.min(axis=0) / scale, changed.max(axis=0) / scale
+        near = 2.5 / scale
+        carried = self.read(edition, figure["embed"]["file"]).decode()
+        self.assertIn("Marked: 1 Sky.", carried)
+        data = base64.b64encode(self.read(edition, crop["marked"])).decode()
+        self.assertIn(data, carried)
+        self._is_previewed(crop["place"], plain)
+        np.testing.assert_allclose(corner, patch[1::-1], atol=near)
+        np.testing.assert_allclose(end, (patch[1] + patch[3], patch[0] + patch[2]), atol=near)
+
+    def _is_previewed(self, place: list[int], printed: np.ndarray) -> None:
+        """Of a large frame from its display copy: near to what is printed."""
+        output = self.study.contenders.get(letter="U").outputs.get()
+        part = "_".join(map(str, place))
+        # Averages are of light: codes of fewer pixels have another mean.
+        wanted = srgb.decode(printed.astype(np.float32) / 255).mean(axis=(0, 1))
+        with mock.patch.object(preview, "AT_ONCE", 1):
+            for across in (printed.shape[1] - 1, 100, 1):
+                path = f"/api/outputs/{output.pk}/shown/{part}.png?across={across}"
+                answer = self.owner.get(path)
+                self.assertEqual(answer.status_code, 200)
+                shown = Image.open(io.BytesIO(answer.content)).convert("RGB")
+                self.assertEqual(shown.size[0], across)
+                light = srgb.decode(np.asarray(shown, dtype=np.float32) / 255)
+                self.assertLess(np.abs(light.mean(axis=(0, 1)) - wanted).max(), 0.02)
 
     def original(self, path: Path, folder: Path, name: str) -> Path:
         with zipfile.ZipFile(path) as pack:

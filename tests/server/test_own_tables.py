@@ -107,6 +107,7 @@ class OwnTables(ServerTest):
             (take("table", measures=["length"]), 400, "no measure 'length'"),
             (take("table", letters=[]), 400, "no number"),
             (take("table", letters=["Q"]), 400, "no contender Q"),
+            (take("table", matched=True), 400, "no matched readings"),
             (take("table", who="viewer"), 403, "editor"),
             (take("table", who="stranger"), 404, ""),
         ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import csv
 import io
 import json
 import tempfile
@@ -15,6 +16,7 @@ from typing import Any
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
+from PIL import Image
 
 from glenhail.core.__main__ import main
 from glenhail.core.files.pixels import pixels_hash
@@ -28,6 +30,8 @@ from glenhail.core.plans.plan import (
     plan_of,
 )
 from glenhail.core.treatments.step import Step, Treatment
+from glenhail.core.uses.own import own_use
+from glenhail.core.uses.table import USES
 from glenhail.server.jobs.models import Job
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import Frame
@@ -35,6 +39,16 @@ from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Study
 from tests.server.base import stream_of, upload, work
 from tests.server.test_runs import COPY, JSON, RunsTest
+
+POSTER = {
+    "name": "poster, 60 cm",
+    "width": 4000,
+    "height": 6000,
+    "jpeg": None,
+    "ppi": 150,
+    "distance_cm": 60,
+    "part": 1,
+}
 
 
 class Plans(RunsTest):
@@ -45,6 +59,8 @@ class Plans(RunsTest):
         self.enter({"tool": "Copier", "release": "1", "mode": "", "settings": []}, script=COPY)
         self.assertEqual(self.ask()["queued"], 2)
         work()
+        self.place_by_hand()
+        self.see_in_use()
         self.owner.post(f"{self.base}/editions", {"note": ""}, JSON)
         work()
         edition = Edition.objects.get()
@@ -66,6 +82,13 @@ class Plans(RunsTest):
                 status = main(line)
             self.assertEqual(status, 0, said.getvalue())
             self.assertRegex(said.getvalue(), r"\n\d{2,} equal, 0 differing, 0 not taken here")
+            self.assertEqual(list(told["frames"][0]["points"]), ["B"])
+            self.assertEqual([u["id"] for u in told["uses"]], ["post"])
+            seen = list(csv.DictReader((folder / "out" / "seen.csv").open(newline="")))
+            self.assertEqual({row["letter"] for row in seen}, {"U", "T", "B", "C"})
+            for row in seen:
+                with Image.open(folder / "out" / row["file"]) as made:
+                    self.assertEqual(made.size, (int(row["width"]), int(row["height"])))
             # The outputs themselves are those that were published, pixel by pixel.
             with contextlib.redirect_stdout(said):
                 self.assertEqual(main(["verify", str(self.bundle(edition, folder))]), 0)
@@ -77,6 +100,21 @@ class Plans(RunsTest):
             kinds = {c["kind"] for c in json.loads(out.getvalue())["others"]}
             self.assertIn("plan", kinds)
 
+    def place_by_hand(self) -> None:
+        """Half a pixel beside where it is found: readings rest on it."""
+        output = self.study.contenders.get(letter="B").outputs.get()
+        places = [(50, 60), (400, 80), (300, 300)]
+        pairs = [{"x": x, "y": y, "u": x + 0.5, "v": y} for x, y in places]
+        answer = self.owner.put(f"/api/outputs/{output.pk}/points", {"pairs": pairs}, JSON)
+        self.assertEqual(answer.status_code, 204, answer.content)
+        work()
+
+    def see_in_use(self) -> None:
+        part = {"frame": self.frame.pk, "x": 20, "y": 20, "w": 90, "h": 60}
+        view = {**part, "letters": ["B"], "seen_as": "post"}
+        answer = self.owner.post(f"{self.base}/report/figures", view, JSON)
+        self.assertEqual(answer.status_code, 201, answer.content)
+
     def test_another_bench_takes_it_over_with_the_frames_that_it_has(self) -> None:
         pixels = pixels_hash(decoded(self.frame.picture).pixels)
         truth = pixels_hash(decoded(self.frame.truth).pixels)
@@ -87,7 +125,8 @@ class Plans(RunsTest):
         )
         step = Step("Sedgewash", "3.0", strength=40.0)
         contenders = (PlannedContender("K", Treatment((step,)), (None,)),)
-        plan = Plan("Taken over?", frames=frames, contenders=contenders)
+        own = own_use("own-7", POSTER)
+        plan = Plan("Taken over?", "tool", frames, contenders, uses=(USES["post"], own))
         with tempfile.TemporaryDirectory() as room:
             path = Path(room) / "plan.toml"
             path.write_text(as_toml(plan), "utf-8")
@@ -97,6 +136,8 @@ class Plans(RunsTest):
             self.assertNotIn("another truth", said.getvalue())
             self.assertIn("1 frames, 1 patches, 1 contenders", said.getvalue())
             study = Study.objects.get(question="Taken over?")
+            # What ships is there already.
+            self.assertEqual([u.name for u in study.bench.own_uses.all()], ["poster, 60 cm"])
             self.assertEqual(study.study_frames.get().frame, self.frame)
             self.assertEqual(study.patches.get().drawn, ["Sky", "flat", 20, 20, 90, 60])
             words = study.contenders.get(letter="A").treatment.told.steps[0].words

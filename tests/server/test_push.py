@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import io
+import shutil
 import tempfile
 import zipfile
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 from unittest import mock
@@ -15,11 +17,13 @@ from botocore.exceptions import EndpointConnectionError
 from django.conf import settings
 from django.core.management import CommandError, call_command
 from django.test import override_settings
+from django.utils import timezone
 from moto.server import ThreadedMotoServer
 
 from glenhail.server.common.errors import ActionError
 from glenhail.server.jobs.models import Job
 from glenhail.server.publishing.models import Edition
+from glenhail.server.publishing.pushing import push_after_embargoes
 from glenhail.server.publishing.site import push
 from glenhail.server.publishing.site.export import MARK
 from glenhail.server.publishing.site.push import LIST, NotPushed, push_site
@@ -176,6 +180,7 @@ class Store(Site):
             edition = self.publish()
             self.assertEqual(self.jobs("push"), ["done"])
             self.assertEqual(self.files(to), self.files(self.folder / "site") - {MARK})
+            (to / "their-own.html").write_text("Nothing of ours.")
             same = (to / edition.folder / "edition.json").read_bytes()
             self.assertEqual(
                 same, (self.folder / "site" / edition.folder / "edition.json").read_bytes()
@@ -186,6 +191,39 @@ class Store(Site):
             {n for n in self.files(to) if n.startswith(edition.folder)},
             {f"{edition.folder}/index.html"},
         )
+        self.assertTrue((to / "their-own.html").exists())
+
+    def test_rsync_takes_names_as_they_are(self) -> None:
+        site, to = self.folder / "site", self.folder / "host"
+        names = ["plain", "a*b", "wh?t [1]", "back\\slash", "x/deep", "# no", "two  words", "ü"]
+        export = mock.patch.object(push, "export_site", lambda folder, tell: None)
+        for path in (site / name for name in names):
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.write_text("ours")
+        with export:
+            push_site(str(to), silent)
+            self.assertEqual(self.files(to), set(names))
+            # What these would mean as patterns, and what lies beside ours.
+            theirs = {"aXb", "what 1", "wh?t 1", "x/other"}
+            for name in theirs:
+                (to / name).write_text("theirs")
+            shutil.rmtree(site)
+            site.mkdir()
+            self.assertEqual(push_site(str(to), silent).removed, len(names))
+        self.assertEqual(self.files(to), theirs)
+
+    def test_an_embargo_that_ends_brings_the_site_out_by_itself(self) -> None:
+        with override_settings(PUSH=""):
+            edition = self.publish()
+        for until, wanted in ((timezone.now() + timedelta(hours=1), 0), (timezone.now(), 1)):
+            Edition.objects.update(public_from=until)
+            # Once it is out there is nothing more to do.
+            for _ in range(2):
+                push_after_embargoes(0)
+                work()
+            self.assertEqual(self.jobs("push"), ["done"] * wanted)
+            there = f"mill/{edition.folder}/index.html" in self.there()
+            self.assertEqual(there, bool(wanted))
 
     def test_the_command_says_what_it_did_or_what_is_missing(self) -> None:
         with override_settings(PUSH=""):

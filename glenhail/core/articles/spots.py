@@ -60,7 +60,7 @@ def spot_words(document: Document, spot: Spot) -> str:
     return f"{name or 'Whole frame'}, {frame}"
 
 
-def table_at(document: Document, spot: Spot) -> list[Document]:
+def table_at(document: Document, spot: Spot, matched: bool = False) -> list[Document]:
     """The readings of a place, a row for each measure.
 
     Parameters
@@ -69,13 +69,15 @@ def table_at(document: Document, spot: Spot) -> list[Document]:
         The edition.
     spot : Spot
         The place.
+    matched : bool
+        Those of the matched outputs instead of those as made.
     """
     patch, frames, patches = spot.patch, document["frames"], document["patches"]
     holder: Document = frames[spot.frame] if patch is None else patches[patch]
-    return list(holder["table"])
+    return list(holder["matched_table" if matched else "table"])
 
 
-def row_at(document: Document, spot: Spot, measure: str) -> Document | None:
+def row_at(document: Document, spot: Spot, measure: str, matched: bool = False) -> Document | None:
     """The row of a measure in the table of a place; None where no number was read.
 
     Parameters
@@ -86,8 +88,10 @@ def row_at(document: Document, spot: Spot, measure: str) -> Document | None:
         The place.
     measure : str
         Its id.
+    matched : bool
+        As `table_at`.
     """
-    table = table_at(document, spot)
+    table = table_at(document, spot, matched)
     return next((r for r in table if r["id"] == measure and r["cells"]), None)
 
 

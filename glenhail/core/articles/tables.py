@@ -44,8 +44,10 @@ def chosen_rows(document: Document, block: Document) -> list[ChosenRow]:
     document : dict
         The edition.
     block : dict
-        With ``rows`` (patch, frame_at, measure) and ``letters``.
+        With ``rows`` (patch, frame_at, measure), ``letters``, and whether they are
+        ``matched``; the full table of these has no rows that could be led to.
     """
+    matched = block.get("matched", False)
     kinds = {b["kind"] for b in document["blocks"]}
     columns = {c["letter"]: (at, c["kind"]) for at, c in enumerate(document["contenders"])}
     chosen = [columns[letter] for letter in block["letters"]]
@@ -53,7 +55,7 @@ def chosen_rows(document: Document, block: Document) -> list[ChosenRow]:
     made = []
     for told in block["rows"]:
         spot = Spot(told["frame_at"], told["patch"])
-        row = row_at(document, spot, told["measure"])
+        row = row_at(document, spot, told["measure"], matched)
         if row is None:
             continue
         cells = tuple(row["cells"][at] for at, _ in chosen)
@@ -64,7 +66,7 @@ def chosen_rows(document: Document, block: Document) -> list[ChosenRow]:
                 row["measure"],
                 row["unit"],
                 cells,
-                row_anchor(document, spot, told["measure"], kinds),
+                "" if matched else row_anchor(document, spot, told["measure"], kinds),
                 unseen(told["measure"], compared),
             )
         )

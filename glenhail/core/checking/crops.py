@@ -10,17 +10,21 @@ import numpy as np
 from PIL import Image
 
 from glenhail.core.articles.looking import all_figures
-from glenhail.core.checking.checks import UNCHECKED, Check, check
-from glenhail.core.errors import CoreError
+from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
+from glenhail.core.errors import BadRequest, CoreError
 from glenhail.core.files.contact_sheet import magnified
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.looking.differences import Kind
-from glenhail.core.looking.shown import Showing, difference_codes, lifted, showing_of
+from glenhail.core.looking.light import ALL, lit_codes
+from glenhail.core.looking.shown import Showing, difference_codes, showing_of
 from glenhail.core.picture import Picture, Rect
+from glenhail.core.uses.seen import as_seen
 
 Document = dict[str, Any]
 KIND = "crop"
+WITHHELD = "its original is kept back"
 SELDOM = 1e-3
+MOST_PIXELS = 2**28  # of one crop
 
 
 def crops_again(
@@ -31,9 +35,9 @@ def crops_again(
     read: Callable[[str], bytes],
 ) -> Iterator[Check]:
     """Every crop of a frame's figures and remarks, bit by bit: the one on the page, its
-    small form and the one with its surroundings. What differs between two outputs is
-    worked out again, and rounding may turn out otherwise on another machine: by one
-    code in a thousandth of all values.
+    small form and the one with its surroundings. Differences, planes and what is seen
+    in uses are worked out again, and rounding may turn out otherwise on another
+    machine: by one code in a thousandth of all values.
 
     Parameters
     ----------
@@ -56,24 +60,26 @@ def crops_again(
         if figure["frame_at"] != at:
             continue
         showing = showing_of(figure.get("showing", {}))
+        close = not showing.plain and not (showing.lift and showing.plane == ALL)
         for crop in figure["crops"]:
             letter = crop["letter"]
-            why = "its original is kept back"
             if showing.kind:
-                try:
-                    codes = _differing(laid(letter), laid(showing.against), showing)
-                except CoreError as error:
-                    codes, why = None, str(error)
+                cut, why = _differing(letter, laid, showing)
             else:
                 shown = picture(outputs[letter]) if letter in outputs else None
-                codes = _lifted(shown, showing.lift)
-            for name, wanted in _wanted(crop, codes):
-                what = f"{about} of {letter}, {name}"
-                if wanted is None:
-                    yield Check(KIND, what, UNCHECKED, why)
+                cut, why = _lit(shown, showing)
+            what = f"{about} of {letter}"
+            try:
+                wanted = list(_wanted(crop, cut))
+            except ValueError:
+                yield Check(KIND, what, DIFFERS, "its place is not in the picture")
+                continue
+            for name, codes in wanted:
+                if codes is None:
+                    yield Check(KIND, f"{what}, {name}", UNCHECKED, why)
                 else:
-                    same = _same(read, name, wanted, close=bool(showing.kind))
-                    yield check(KIND, what, same, "its pixels are others")
+                    same = _same(read, name, codes, close)
+                    yield check(KIND, f"{what}, {name}", same, "its pixels are others")
 
 
 Cut = Callable[[list[int]], np.ndarray]
@@ -81,36 +87,58 @@ Cut = Callable[[list[int]], np.ndarray]
 
 def _wanted(crop: Document, codes: Cut | None) -> Iterator[tuple[str, np.ndarray | None]]:
     own = codes(crop["place"]) if codes else None
-    yield crop["file"], own
+    yield crop["file"], _sized(own, crop.get("file_size"))
     if crop.get("around"):
         yield crop["around"], codes(crop["around_place"]) if codes else None
     if crop.get("small"):
-        width, height = crop["small_size"]
-        whole = None if own is None else Rect(0, 0, own.shape[1], own.shape[0])
-        yield (
-            crop["small"],
-            None if own is None or whole is None else magnified(own, whole, width, height),
-        )
+        yield crop["small"], _sized(own, crop["small_size"])
 
 
-def _lifted(shown: Picture | None, lift: int) -> Cut | None:
+def _sized(own: np.ndarray | None, size: list[int] | None) -> np.ndarray | None:
+    if own is None or not size:
+        return own
+    return magnified(own, Rect(0, 0, own.shape[1], own.shape[0]), *size)
+
+
+def _lit(shown: Picture | None, showing: Showing) -> tuple[Cut | None, str]:
+    """How a picture's parts are cut as they are shown; or None, and why not."""
     if shown is None:
-        return None
+        return None, WITHHELD
+    if showing.use is None:
+        whole = shown
+        told = showing.plane, showing.lift, showing.gain
+        return lambda place: lit_codes(whole.crop, whole.bounds, Rect(*place), *told), ""
+    try:
+        codes = as_seen(shown.pixels, showing.use, showing.centre).codes
+    except BadRequest as problem:
+        return None, str(problem)
+    return lambda place: _part(codes, place), ""
 
-    def cut(place: list[int]) -> np.ndarray:
-        x, y, w, h = place
-        return lifted(shown.pixels[y : y + h, x : x + w], lift)
 
-    return cut
+def _part(codes: np.ndarray, place: list[int]) -> np.ndarray:
+    x, y, w, h = place
+    if not Rect(x, y, w, h).inside(codes.shape[1], codes.shape[0]):
+        raise ValueError("beyond what is seen")
+    return codes[y : y + h, x : x + w]
 
 
 def _differing(
-    one: AlignedPicture | None, two: AlignedPicture | None, showing: Showing
-) -> Cut | None:
+    letter: str, laid: Callable[[str], AlignedPicture | None], showing: Showing
+) -> tuple[Cut | None, str]:
+    try:
+        one, two = laid(letter), laid(showing.against)
+    except CoreError as problem:
+        return None, str(problem)
     if one is None or two is None:
-        return None
-    kind, gain = Kind(showing.kind), showing.gain
-    return lambda place: difference_codes(one, two, Rect(*place), kind, gain)
+        return None, WITHHELD
+
+    def cut(place: list[int]) -> np.ndarray:
+        part = Rect(*place)
+        if part.w * part.h > MOST_PIXELS:
+            raise ValueError("larger than any frame")
+        return difference_codes(one, two, part, Kind(showing.kind), showing.gain)
+
+    return cut, ""
 
 
 def _same(read: Callable[[str], bytes], name: str, wanted: np.ndarray, close: bool = False) -> bool:

@@ -216,7 +216,11 @@ def _caption(patch: Document) -> str:
     place = f"{patch['name']}, {patch['frame']}, {patch['percent']} of the subject"
     if patch.get("shown"):
         place += f", {patch['shown']}"
-    return " ".join(f"Figure {patch['figure']}. {place}{below}.".split())
+    if patch.get("over"):
+        place += f", {patch['over']['words']}"
+    listed = ", ".join(f"{m['number']} {m['name']}" for m in patch.get("marks", ()))
+    marked = f" Marked: {listed}." if listed else ""
+    return " ".join(f"Figure {patch['figure']}. {place}{below}.{marked}".split())
 
 
 class _Words(HTMLParser):

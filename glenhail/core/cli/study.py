@@ -69,7 +69,7 @@ def _study(options: argparse.Namespace) -> int:
     _warn_of_versions(plan)
     workshop = Workshop(options.tools.resolve(), _fences(options.tools.resolve()))
     carried = carry_out(plan, found, options.out, workshop, _say)
-    write_results(plan, found, carried, options.out)
+    write_results(plan, found, carried, options.out, _say)
     for (at, letter), why in carried.absent.items():
         print(f"no output: {letter} of {plan.frames[at].name}: {why}")
     numbers = sum(t.reading.value is not None for t in carried.readings)

@@ -4,6 +4,7 @@ alone.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
@@ -22,9 +23,20 @@ MARGIN, GAP, LABEL = 20, 12, 58
 
 
 @dataclass(frozen=True)
+class Mark:
+    """A part of a crop that is outlined: its place in shares of the crop's sides, and
+    the word that stands in one of its corners, as ``top-left``, or ``beside-right``.
+    """
+
+    word: str
+    place: Rect
+    corner: str
+
+
+@dataclass(frozen=True)
 class Exhibit:
-    """One crop: the display codes around it, where in them it lies, and what it is
-    called.
+    """One crop: the display codes around it, where in them it lies, what it is called,
+    and what of it is marked.
     """
 
     codes: np.ndarray
@@ -33,6 +45,7 @@ class Exhibit:
     colour: str
     title: str
     line: str
+    marks: Sequence[Mark] = ()
 
 
 def magnified(codes: np.ndarray, box: Rect, width: int, height: int) -> np.ndarray:
@@ -99,9 +112,65 @@ def draw_sheet(
     for i, exhibit in enumerate(exhibits):
         left = MARGIN + i * (cell + GAP)
         crop = magnified(exhibit.codes, exhibit.box, width, height)
-        sheet.paste(Image.fromarray(crop), (left + (cell - width) // 2, top + GAP))
+        corner = left + (cell - width) // 2, top + GAP
+        sheet.paste(Image.fromarray(crop), corner)
+        draw_marks(pen, exhibit.marks, corner, (width, height), mono)
         _label(pen, exhibit, left, top + height + 3 * GAP, text, mono, cell)
     return sheet
+
+
+def draw_marks(
+    pen: ImageDraw.ImageDraw,
+    marked: Sequence[Mark],
+    corner: tuple[int, int],
+    size: tuple[int, int],
+    face: ImageFont.FreeTypeFont,
+) -> None:
+    """Outline parts of a drawn crop, each with its word: light within dark, so that
+    they are seen on any ground.
+
+    Parameters
+    ----------
+    pen : ImageDraw
+        Of the picture on which the crop is drawn.
+    marked : sequence of Mark
+        The parts.
+    corner, size : tuple of int
+        Of the drawn crop, px.
+    face : FreeTypeFont
+        Of the words.
+    """
+    for mark in marked:
+        lies = mark.place
+        left, top = corner[0] + lies.x * size[0], corner[1] + lies.y * size[1]
+        right, bottom = left + lies.w * size[0], top + lies.h * size[1]
+        pen.rectangle((left - 1, top - 1, right + 1, bottom + 1), outline=INK)
+        pen.rectangle((left, top, right, bottom), outline=PAPER)
+        w = math.ceil(face.getlength(mark.word)) + 6
+        h = math.ceil(1.3 * face.size)
+        beside = w + 2 if mark.corner.startswith("beside") else 0
+        x = left + 1 - beside if mark.corner.endswith("left") else right - 1 - w + beside
+        y = bottom - 1 - h if mark.corner.startswith("bottom") else top + 1
+        pen.rectangle((x, y, x + w, y + h), fill=INK)
+        pen.text((x + w / 2, y + h / 2), mark.word, PAPER, face, anchor="mm")
+
+
+def draw_marked(codes: np.ndarray, marked: Sequence[Mark], mono_font: Path) -> np.ndarray:
+    """A picture with parts of it outlined.
+
+    Parameters
+    ----------
+    codes : ndarray, shape (h, w, 3), uint8
+        The picture.
+    marked : sequence of Mark
+        The parts.
+    mono_font : Path
+        The typeface of their words.
+    """
+    sheet = Image.fromarray(codes)
+    face = font(mono_font, max(12, round(sheet.width / 90)))
+    draw_marks(ImageDraw.Draw(sheet), marked, (0, 0), sheet.size, face)
+    return np.asarray(sheet)
 
 
 @cache

@@ -17,6 +17,7 @@ from glenhail.core.files.contact_sheet import (
     SOFT,
     SURROUND,
     Exhibit,
+    draw_marks,
     fitted,
     font,
     letter_box,
@@ -235,6 +236,7 @@ def show(
     side = round(1.3 * text.size)
     x, y = (v - v % 2 for v in (left + (room - width) // 2, top + (tall - height) // 2))
     ground.sheet.paste(crop, (x, y))
+    draw_marks(pen, exhibit.marks, (x, y), (width, height), mono)
     # As wide as there is room, and beginning where the crop does.
     words = room - (x - left)
     at = y + height + round(0.25 * text.size)

@@ -1,17 +1,17 @@
-"""How the crops of a figure are shown: as made, in lifted light, or as what differs
-from another contender; the same picture that the close look draws.
+"""How the crops of a figure are shown: as made, in lifted light, a plane of them, as
+seen in a use, or as what differs from another contender; the same picture that the
+close look draws.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import cache
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.looking.differences import (
@@ -21,13 +21,22 @@ from glenhail.core.looking.differences import (
     difference,
     on_frame,
 )
+from glenhail.core.looking.light import (
+    ALL,
+    GAINED,
+    GAINS,
+    LIFTS,
+    MIDDLE,
+    PLANES,
+)
+from glenhail.core.looking.light import WORDS as PLANE_WORDS
+from glenhail.core.looking.planes import Plane
 from glenhail.core.picture import Floats, Rect
+from glenhail.core.uses.own import kept_use
+from glenhail.core.uses.table import Use
 
 Codes = NDArray[np.uint8]
 
-LIFTS = (-3, -2, -1, 0, 1, 2, 3, 4, 5, 6)  # EV
-GAINS = (1, 2, 4, 8, 16, 32)
-MIDDLE = 119  # where a difference has its 0 on the screen: L* 50
 DE_TOP = 20  # the CIEDE2000 that the scale ends with, at a gain of 1
 # A scale that grows in lightness from end to end, so that it reads without colour too.
 STOPS = ((18, 20, 24), (28, 70, 96), (60, 124, 110), (190, 172, 84), (255, 244, 214))
@@ -40,19 +49,24 @@ WORDS = {
 
 @dataclass(frozen=True)
 class Showing:
-    """``lift`` in EV; or, with the letter of a contender ``against``, a difference of a
-    ``kind`` with its ``gain``.
+    """``lift`` in EV, a ``plane`` alone with its ``gain``; or as seen in a ``use``,
+    where one that shows a part looks at a ``centre`` (shares of the output's sides);
+    or, with the letter of a contender ``against``, a difference of a ``kind`` with its
+    ``gain``.
 
     Raises
     ------
     BadRequest
-        If one of them is none.
+        If one of them is none, or two do not go together.
     """
 
     lift: int = 0
     against: str = ""
     kind: str = ""
     gain: int = 1
+    plane: str = ALL
+    use: Use | None = None
+    centre: tuple[float, float] = (0.5, 0.5)
 
     def __post_init__(self) -> None:
         if self.lift not in LIFTS:
@@ -65,11 +79,21 @@ class Showing:
             raise BadRequest("a difference is shown in no lifted light")
         if self.gain not in GAINS:
             raise BadRequest(f"a gain is one of {', '.join(map(str, GAINS))}")
+        if self.plane not in PLANES:
+            raise BadRequest(f"{self.plane!r} is no plane; one of {', '.join(PLANES)} is")
+        if self.kind and self.plane != ALL:
+            raise BadRequest("a difference is of all planes")
+        if self.lift and self.plane in list(Plane):
+            raise BadRequest(f"{PLANE_WORDS[self.plane]} is shown in no lifted light")
+        if self.use and (self.lift or self.kind or self.plane != ALL):
+            raise BadRequest("as seen in a use, a picture is neither lifted nor taken apart")
+        if len(self.centre) != 2 or not all(0 <= share <= 1 for share in self.centre):
+            raise BadRequest("a use looks at a place told as shares of the sides")
 
     @property
     def plain(self) -> bool:
         """Whether outputs are shown as they were made."""
-        return not self.lift and not self.kind
+        return not (self.lift or self.kind or self.use or self.plane != ALL)
 
     @property
     def words(self) -> str:
@@ -77,13 +101,16 @@ class Showing:
         if self.kind:
             told = {"against": self.against, "gain": self.gain, "top": DE_TOP / self.gain}
             return WORDS[Kind(self.kind)].format(**told)
-        if not self.lift:
-            return ""
-        return f"{'lifted' if self.lift > 0 else 'lowered'} by {abs(self.lift)} EV"
+        if self.use:
+            return f"as seen in use: {self.use.name}"
+        light = f"{'lifted' if self.lift > 0 else 'lowered'} by {abs(self.lift)} EV"
+        gain = f", {self.gain} times" if self.plane in GAINED else ""
+        plane = f"{PLANE_WORDS[self.plane]}{gain}" if self.plane != ALL else ""
+        return ", ".join(filter(None, [light if self.lift else "", plane]))
 
     def as_json(self) -> dict[str, Any]:
         """For documents; `showing_of` reads it."""
-        return {"lift": self.lift, "against": self.against, "kind": self.kind, "gain": self.gain}
+        return asdict(self) | {"centre": list(self.centre)}
 
 
 def showing_of(told: dict[str, Any]) -> Showing:
@@ -99,20 +126,13 @@ def showing_of(told: dict[str, Any]) -> Showing:
     BadRequest
         If one of it is none.
     """
-    return Showing(**{k: told[k] for k in ("lift", "against", "kind", "gain") if k in told})
-
-
-def lifted(pixels: Floats, lift: int) -> Codes:
-    """A picture in lifted light, as the eye is shown it.
-
-    Parameters
-    ----------
-    pixels : ndarray, shape (h, w, 3), float32
-        Linear light, 1 is white.
-    lift : int
-        EV.
-    """
-    return np.asarray(srgb.to_display(pixels * np.float32(2.0**lift)), dtype=np.uint8)
+    plain = {k: told[k] for k in ("lift", "against", "kind", "gain", "plane") if k in told}
+    try:
+        use = kept_use(told["use"]) if told.get("use") else None
+        centre = tuple(told.get("centre") or (0.5, 0.5))
+        return Showing(**plain, use=use, centre=centre)
+    except (TypeError, AttributeError) as error:
+        raise BadRequest("what a figure shows is told in another form") from error
 
 
 def difference_codes(

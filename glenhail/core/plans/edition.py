@@ -6,10 +6,13 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from glenhail.core.execution.command import command_of
+from glenhail.core.lineup.points import PointPair
+from glenhail.core.looking.shown import showing_of
 from glenhail.core.picture import Rect
 from glenhail.core.plans.plan import Plan, PlannedContender, PlannedFrame, PlannedPatch
 from glenhail.core.plans.study import TRUTH, UNPROCESSED
 from glenhail.core.treatments.step import treatment_of
+from glenhail.core.uses.table import Use
 
 Document = dict[str, Any]
 
@@ -40,6 +43,7 @@ def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) 
         )
         truth = hashes.get(TRUTH, "")
         names = {o["letter"]: o["file_name"] for o in frame["outputs"]}
+        placed = {o["letter"]: o.get("points", ()) for o in frame["outputs"]}
         frames.append(
             PlannedFrame(
                 frame["name"],
@@ -48,6 +52,7 @@ def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) 
                 truth,
                 names.get(TRUTH, "") if truth else "",
                 patches=patches,
+                points={k: tuple(PointPair(**p) for p in v) for k, v in placed.items() if v},
             )
         )
     return Plan(
@@ -56,7 +61,14 @@ def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) 
         tuple(frames),
         tuple(_contender(c) for c in document["contenders"] if c.get("treatment")),
         {m["id"]: m["version"] for m in document["measures"]},
+        _uses(document),
     )
+
+
+def _uses(document: Document) -> tuple[Use, ...]:
+    """Those that its figures are seen in, each once."""
+    shown = (showing_of(f.get("showing", {})).use for f in document.get("figures", ()))
+    return tuple(dict.fromkeys(use for use in shown if use))
 
 
 def _contender(told: Document) -> PlannedContender:

@@ -1,7 +1,9 @@
-"""What a plan says: question, frames, treatments, patches, measures."""
+"""What a plan says: question, frames, treatments, patches, measures, uses."""
 
 from __future__ import annotations
 
+import json
+import math
 import re
 import tomllib
 from collections.abc import Mapping, Sequence
@@ -12,13 +14,17 @@ import tomlkit
 
 from glenhail.core.errors import BadFile, BadRequest
 from glenhail.core.execution.command import Command, command_of
+from glenhail.core.lineup.points import PointPair
 from glenhail.core.measures.catalogue import MEASURES, ROLES
 from glenhail.core.picture import Rect
 from glenhail.core.treatments.step import Treatment, treatment_of
+from glenhail.core.uses.own import kept_use
+from glenhail.core.uses.table import Use
 
 FORMAT = "glenhail plan 1"
+NOTHING = r"\u0000"  # as JSON writes it: nothing that keeps texts takes it
 HASH = re.compile(r"[0-9a-f]{64}")
-MOST_FRAMES, MOST_CONTENDERS, MOST_PATCHES = 1000, 60, 2000
+MOST_FRAMES, MOST_CONTENDERS, MOST_PATCHES, MOST_USES = 1000, 60, 2000, 40
 TAKEN_LETTERS = "TU"  # truth and unprocessed, which every study has
 
 
@@ -36,7 +42,8 @@ class PlannedFrame:
     """A frame, known by the hash of its decoded pixels (`files.pixels`), with that of
     its truth and of another exposure of its burst where there are such.
 
-    ``file`` is what it was called.
+    ``file`` is what it was called; ``points`` are the places that were set by hand to
+    line an output up, by the contender's letter.
     """
 
     name: str
@@ -46,6 +53,7 @@ class PlannedFrame:
     truth_file: str = ""
     second: str = ""
     patches: tuple[PlannedPatch, ...] = ()
+    points: Mapping[str, tuple[PointPair, ...]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -71,6 +79,8 @@ class Plan:
     contenders: tuple[PlannedContender, ...] = ()
     # Versions of the measures, by id.
     measures: Mapping[str, str] = field(default_factory=dict)
+    # Where its outputs are seen.
+    uses: tuple[Use, ...] = ()
 
 
 def as_toml(plan: Plan) -> str:
@@ -90,6 +100,7 @@ def as_toml(plan: Plan) -> str:
         "measures": dict(plan.measures),
         "frames": [_frame(f) for f in plan.frames],
         "contenders": [_contender(c) for c in plan.contenders],
+        **({"uses": [_plain(asdict(use)) for use in plan.uses]} if plan.uses else {}),
     }
     for key, value in told.items():
         whole.add(key, tomlkit.item(value))
@@ -103,7 +114,9 @@ def _frame(frame: PlannedFrame) -> dict[str, Any]:
         {"name": p.name, "role": p.role, "rect": [p.rect.x, p.rect.y, p.rect.w, p.rect.h]}
         for p in frame.patches
     ]
-    return told | ({"patches": patches} if patches else {})
+    points = {k: [[p.x, p.y, p.u, p.v] for p in v] for k, v in frame.points.items() if v}
+    more = {"patches": patches, "points": points}
+    return told | {k: v for k, v in more.items() if v}
 
 
 def _contender(contender: PlannedContender) -> dict[str, Any]:
@@ -150,6 +163,8 @@ def plan_of(text: str, name: str) -> Plan:
         raise BadFile(
             name, f"its form is {told.get('format')!r}", f"Only {FORMAT!r} is known here."
         )
+    if NOTHING in json.dumps(told, default=str):
+        raise BadFile(name, "a text in it has a character that is none (NUL)", "Correct it there.")
     try:
         return _plan(told)
     except (BadRequest, KeyError, TypeError, ValueError, AttributeError) as error:
@@ -174,6 +189,7 @@ def _plan(told: Mapping[str, Any]) -> Plan:
         frames,
         contenders,
         {str(k): str(v) for k, v in dict(told.get("measures", {})).items()},
+        tuple(kept_use(u) for u in _listed(told, "uses", MOST_USES)),
     )
 
 
@@ -192,7 +208,15 @@ def _frame_of(told: Mapping[str, Any]) -> PlannedFrame:
             raise BadRequest(f"{key} of frame “{name}” is no SHA-256")
     patches = tuple(_patch_of(name, p) for p in _listed(told, "patches", MOST_PATCHES))
     texts = {k: str(told.get(k, "")) for k in ("file", "truth_file")}
-    return PlannedFrame(name, patches=patches, **hashes, **texts)
+    points = {str(k): _points_of(name, k, v) for k, v in dict(told.get("points", {})).items()}
+    return PlannedFrame(name, patches=patches, points=points, **hashes, **texts)
+
+
+def _points_of(frame: str, letter: str, told: Any) -> tuple[PointPair, ...]:
+    pairs = tuple(PointPair(*(float(v) for v in pair)) for pair in told)
+    if not all(math.isfinite(v) for pair in pairs for v in (pair.x, pair.y, pair.u, pair.v)):
+        raise BadRequest(f"a point of {letter} on “{frame}” is no place")
+    return pairs
 
 
 def _patch_of(frame: str, told: Mapping[str, Any]) -> PlannedPatch:

@@ -6,8 +6,9 @@ import base64
 import csv
 import io
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
+from urllib.parse import quote
 from xml.etree import ElementTree as Tree
 
 import numpy as np
@@ -19,7 +20,8 @@ from glenhail.core.files.encoding import png_bytes
 from glenhail.core.lineup.aligned import aligned, lined_up
 from glenhail.core.measures.catalogue import HEADLINES, MEASURES
 from glenhail.core.picture import Picture, Rect
-from glenhail.core.plans.plan import Plan
+from glenhail.core.plans.plan import Plan, PlannedFrame
+from glenhail.core.plans.seen import SeenFile, write_seen
 from glenhail.core.plans.study import TRUTH, UNPROCESSED, Carried, Found, Taken
 
 COLUMNS = (
@@ -86,7 +88,7 @@ def readings_csv(plan: Plan, readings: list[Taken]) -> str:
     return out.getvalue()
 
 
-def page(plan: Plan, found: Found, carried: Carried) -> str:
+def page(plan: Plan, found: Found, carried: Carried, seen: Sequence[SeenFile] = ()) -> str:
     """A page with the crops of every patch and the main measures' readings.
 
     Parameters
@@ -97,6 +99,8 @@ def page(plan: Plan, found: Found, carried: Carried) -> str:
         Its pictures.
     carried : Carried
         What it came to.
+    seen : sequence of SeenFile
+        Its outputs in uses, which lie beside it.
     """
     html = Tree.Element("html", lang="en")
     head = Tree.SubElement(html, "head")
@@ -120,18 +124,37 @@ def page(plan: Plan, found: Found, carried: Carried) -> str:
         for (number, letter), why in carried.absent.items():
             if number == at:
                 Tree.SubElement(body, "p").text = f"{letter}: no output. {why}"
-        shown = dict(_shown(plan, at, found, carried))
+        shown = dict(pictures_of(plan, at, found, carried))
         for number, patch in enumerate(frame.patches):
             Tree.SubElement(body, "h3").text = f"{patch.name} ({patch.role})"
-            _crops(body, shown, shown[UNPROCESSED], patch.rect, patch.name)
+            _crops(body, shown, frame, patch.rect, patch.name)
             _table(body, by_place[at, number])
         Tree.SubElement(body, "h3").text = "Whole frame"
         _table(body, by_place[at, None])
+    if seen:
+        _seen(body, seen)
     return "<!doctype html>\n" + Tree.tostring(html, encoding="unicode", method="html")
 
 
-def _shown(plan: Plan, at: int, found: Found, carried: Carried) -> Iterator[tuple[str, Picture]]:
+def pictures_of(
+    plan: Plan, at: int, found: Found, carried: Carried
+) -> Iterator[tuple[str, Picture]]:
+    """The letters and pictures of a frame, truth and unprocessed first.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    at : int
+        The frame's place in it; one that was not found has none.
+    found : Found
+        Its pictures.
+    carried : Carried
+        What it came to.
+    """
     frame = plan.frames[at]
+    if frame.pixels not in found.paths:
+        return
     paths = [(UNPROCESSED, found.paths[frame.pixels])]
     if frame.truth in found.paths:
         paths.insert(0, (TRUTH, found.paths[frame.truth]))
@@ -141,12 +164,14 @@ def _shown(plan: Plan, at: int, found: Found, carried: Carried) -> Iterator[tupl
 
 
 def _crops(
-    body: Tree.Element, shown: dict[str, Picture], source: Picture, rect: Rect, name: str
+    body: Tree.Element, shown: dict[str, Picture], frame: PlannedFrame, rect: Rect, name: str
 ) -> None:
     row = Tree.SubElement(body, "div", {"class": "crops"})
+    source = shown[UNPROCESSED]
     for letter, picture in shown.items():
+        points = frame.points.get(letter, ())
         try:
-            place = aligned(picture, lined_up(source, picture, [])).mapping.rect(rect)
+            place = aligned(picture, lined_up(source, picture, points)).mapping.rect(rect)
         except CoreError:
             continue
         part = place.outer().clipped(Rect(0, 0, picture.width, picture.height))
@@ -183,8 +208,32 @@ def _table(body: Tree.Element, readings: list[Taken]) -> None:
             Tree.SubElement(row, "td").text = text
 
 
-def write_results(plan: Plan, found: Found, carried: Carried, out: Path) -> None:
-    """Write ``readings.csv`` and ``index.html`` into a folder.
+def _seen(body: Tree.Element, seen: Sequence[SeenFile]) -> None:
+    """What each output is in each use: its size, what it takes, and its file."""
+    Tree.SubElement(body, "h2").text = "As seen in use"
+    table = Tree.SubElement(body, "table")
+    head = Tree.SubElement(Tree.SubElement(table, "thead"), "tr")
+    for text in ("Output", "Use", "Size", "Bytes"):
+        Tree.SubElement(head, "th").text = text
+    rows = Tree.SubElement(table, "tbody")
+    for told in seen:
+        row = Tree.SubElement(rows, "tr")
+        Tree.SubElement(row, "th").text = f"{told.letter} of {told.frame}"
+        cell = Tree.SubElement(row, "td")
+        if told.file:
+            Tree.SubElement(cell, "a", href=quote(told.file)).text = told.use
+        else:
+            cell.text = told.use
+        size = f"{told.width} × {told.height} px" if told.file else told.reason
+        Tree.SubElement(row, "td").text = size
+        Tree.SubElement(row, "td").text = f"{told.size_bytes:,}" if told.size_bytes else ""
+
+
+def write_results(
+    plan: Plan, found: Found, carried: Carried, out: Path, tell: Callable[[str], None]
+) -> None:
+    """Write ``readings.csv`` and ``index.html`` into a folder, and the outputs as they
+    are seen in the plan's uses.
 
     Parameters
     ----------
@@ -196,6 +245,9 @@ def write_results(plan: Plan, found: Found, carried: Carried, out: Path) -> None
         What it came to.
     out : Path
         The folder.
+    tell : callable
+        Is told in words what goes on.
     """
+    seen = write_seen(plan, lambda at: pictures_of(plan, at, found, carried), out, tell)
     (out / "readings.csv").write_text(readings_csv(plan, carried.readings), "utf-8", newline="")
-    (out / "index.html").write_text(page(plan, found, carried), "utf-8")
+    (out / "index.html").write_text(page(plan, found, carried, seen), "utf-8")

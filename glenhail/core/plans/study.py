@@ -15,6 +15,7 @@ from glenhail.core.files.apart import read_picture
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.files.pixels import pixels_hash
 from glenhail.core.lineup.aligned import AlignedPicture, aligned, lined_up
+from glenhail.core.lineup.points import PointPair
 from glenhail.core.measures.catalogue import NOISE, Patch, measures_for, take
 from glenhail.core.measures.reading import Reading
 from glenhail.core.measures.subject import Subject
@@ -161,7 +162,7 @@ def _readings(
     patches = [Patch(p.name, p.role, p.rect) for p in frame.patches]
     plain = [p.rect for p in patches if p.role in NOISE]
     known_good = _picture(found, frame.truth)
-    truth = _laid(source, known_good)
+    truth = _laid(source, known_good, frame.points.get(TRUTH, ()))
     # Some measures know a frame that is held against itself: it is one picture, read once.
     read = {UNPROCESSED: source, TRUTH: known_good}
     second = _picture(found, frame.second)
@@ -176,7 +177,8 @@ def _readings(
     for letter, path in shown:
         tell(f"measuring {letter} of {frame.name}")
         try:
-            laid = _laid(source, read.get(letter) or read_picture(path))
+            shown_here = read.get(letter) or read_picture(path)
+            laid = _laid(source, shown_here, frame.points.get(letter, ()))
         except CoreError as error:
             carried.absent[at, letter] = str(error)
             continue
@@ -193,5 +195,7 @@ def _picture(found: Found, pixels: str) -> Picture | None:
     return read_picture(found.paths[pixels]) if pixels in found.paths else None
 
 
-def _laid(source: Picture, shown: Picture | None) -> AlignedPicture | None:
-    return None if shown is None else aligned(shown, lined_up(source, shown, []))
+def _laid(
+    source: Picture, shown: Picture | None, points: Sequence[PointPair]
+) -> AlignedPicture | None:
+    return None if shown is None else aligned(shown, lined_up(source, shown, points))

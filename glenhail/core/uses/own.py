@@ -1,4 +1,4 @@
-"""A bench's own uses, checked."""
+"""A bench's own uses, and those that documents keep, checked."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.uses.table import Use
+from glenhail.core.uses.table import Use, video_at
 
 #: The least and the most of each number, with its unit in words.
 BOUNDS: dict[str, tuple[float, float, str]] = {
@@ -19,6 +19,8 @@ BOUNDS: dict[str, tuple[float, float, str]] = {
 }
 WHOLE = ("width", "height", "jpeg")
 MOST_PIXELS = 120_000_000
+MOST_MBIT = 1000.0
+LONGEST_NAME = 80
 
 
 def own_use(key: str, told: Mapping[str, Any]) -> Use:
@@ -39,6 +41,8 @@ def own_use(key: str, told: Mapping[str, Any]) -> Use:
     name = str(told.get("name", "")).strip()
     if not name:
         raise BadRequest("A use needs a name, such as “poster, 60 cm”.")
+    if len(name) > LONGEST_NAME:
+        raise BadRequest(f"The name of a use has at most {LONGEST_NAME} characters.")
     values = {
         field: None if field == "jpeg" and told.get(field) is None else _within(field, told)
         for field in BOUNDS
@@ -54,6 +58,27 @@ def own_use(key: str, told: Mapping[str, Any]) -> Use:
     return Use(
         key, name, width, height, bool(told.get("enlarge", False)), jpeg, ppi, distance, part
     )
+
+
+def kept_use(told: Mapping[str, Any]) -> Use:
+    """A use as a document keeps it: all that its picture is made by.
+
+    Parameters
+    ----------
+    told : Mapping
+        The fields of a `Use`.
+
+    Raises
+    ------
+    BadRequest
+        If it is none that a picture can be seen in.
+    """
+    key, mbit = str(told.get("id", "")), told.get("video_mbit")
+    if mbit is None:
+        return own_use(key, told)
+    if isinstance(mbit, bool) or not isinstance(mbit, int | float) or not 0 < mbit <= MOST_MBIT:
+        raise BadRequest(f"A video has at most {MOST_MBIT:g} Mbit/s, and more than none.")
+    return video_at(mbit)
 
 
 def _within(field: str, told: Mapping[str, Any]) -> float:

@@ -33,6 +33,50 @@ class SeenPicture:
     size_bytes: int | None
 
 
+@dataclass(frozen=True)
+class SeenLayout:
+    """What of a picture a use shows (px of it), and how large that is made, px."""
+
+    part: Rect
+    width: int
+    height: int
+
+    def place(self, rect: Rect) -> Rect:
+        """Where a part of the picture lies in what is seen of it.
+
+        Parameters
+        ----------
+        rect : Rect
+            Px of the picture.
+        """
+        across, down = self.width / self.part.w, self.height / self.part.h
+        x, y = (rect.x - self.part.x) * across, (rect.y - self.part.y) * down
+        return Rect(x, y, rect.w * across, rect.h * down)
+
+
+def seen_layout(width: int, height: int, use: Use, centre: tuple[float, float]) -> SeenLayout:
+    """How a picture lies in what is seen of it in a use: known without a pixel.
+
+    Parameters
+    ----------
+    width, height : int
+        The picture, px.
+    use : Use
+        Where it is seen.
+    centre : (float, float)
+        Where a use that shows only a part looks, shares of width and height.
+    """
+    if use.video_mbit is not None:
+        pan = video.pan_part(width, height, centre)
+        scale = video.STRIP / pan.w
+        first = pan.x + video.STEP * video.MIDDLE / scale
+        return SeenLayout(Rect(first, pan.y, video.WIDTH / scale, pan.h), video.WIDTH, video.HEIGHT)
+    part = shown_part(width, height, use.part, centre)
+    fits = min(use.width / part.w, use.height / part.h)
+    scale = fits if use.enlarge else min(1.0, fits)
+    return SeenLayout(part, *(max(1, round(side * scale)) for side in (part.w, part.h)))
+
+
 def as_seen(pixels: Floats, use: Use, centre: tuple[float, float] = (0.5, 0.5)) -> SeenPicture:
     """A picture as it is seen in a use.
 
@@ -56,34 +100,30 @@ def as_seen(pixels: Floats, use: Use, centre: tuple[float, float] = (0.5, 0.5)) 
         If it is a video, and those can not be made here.
     """
     if use.video_mbit is not None:
-        return _in_video(pixels, use.video_mbit, use.resampling, centre)
-    part = shown_part(pixels.shape[1], pixels.shape[0], use.part, centre)
-    fits = min(use.width / part.w, use.height / part.h)
-    scale = fits if use.enlarge else min(1.0, fits)
-    width, height = (max(1, round(side * scale)) for side in (part.w, part.h))
-    if (width, height) == (part.w, part.h):
+        return _in_video(pixels, use, centre)
+    lies = seen_layout(pixels.shape[1], pixels.shape[0], use, centre)
+    part = lies.part
+    if (lies.width, lies.height) == (part.w, part.h):
         x, y = int(part.x), int(part.y)
-        small = pixels[y : y + height, x : x + width]
+        small = pixels[y : y + lies.height, x : x + lies.width]
     else:
-        small = resample(pixels, part, width, height, use.resampling)
+        small = resample(pixels, part, lies.width, lies.height, use.resampling)
     codes = srgb.to_display(small)
     if use.jpeg is None:
-        return SeenPicture(codes, part, scale, None)
+        return SeenPicture(codes, part, lies.width / part.w, None)
     data = _jpeg(codes, use.jpeg)
     back = np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), dtype=np.uint8)
-    return SeenPicture(back, part, scale, len(data))
+    return SeenPicture(back, part, lies.width / part.w, len(data))
 
 
-def _in_video(
-    pixels: Floats, mbit: float, resampling: str, centre: tuple[float, float]
-) -> SeenPicture:
-    part = video.pan_part(pixels.shape[1], pixels.shape[0], centre)
-    strip = srgb.to_display(resample(pixels, part, video.STRIP, video.HEIGHT, resampling))
-    codes, size = video.middle_frame(strip, mbit)
-    scale = video.STRIP / part.w
-    first = part.x + video.STEP * video.MIDDLE / scale
-    shown = Rect(first, part.y, video.WIDTH / scale, part.h)
-    return SeenPicture(codes, shown, scale, size)
+def _in_video(pixels: Floats, use: Use, centre: tuple[float, float]) -> SeenPicture:
+    assert use.video_mbit is not None
+    height, width = pixels.shape[:2]
+    pan = video.pan_part(width, height, centre)
+    strip = resample(pixels, pan, video.STRIP, video.HEIGHT, use.resampling)
+    codes, size = video.middle_frame(srgb.to_display(strip), use.video_mbit)
+    shown = seen_layout(width, height, use, centre).part
+    return SeenPicture(codes, shown, video.STRIP / pan.w, size)
 
 
 def shown_part(width: int, height: int, share: float, centre: tuple[float, float]) -> Rect:

@@ -85,9 +85,15 @@ def checked(
 def _figure(study: Study, block: Document, known: Sequence[Document]) -> Document:
     if not block.get("figure"):
         raise ActionError("A figure comes from the wall or the close look: Into the report.")
-    told = block["figure"]
-    figure = told if told in known else checked_figure(study, told)
+    told = _stated(block["figure"])
+    kept = (figure for figure in known if _stated(figure) == told)
+    figure = next(kept, None) or checked_figure(study, told)
     return {"kind": FIGURE, "text": _caption(block), "figure": figure}
+
+
+def _stated(figure: Document) -> Document:
+    """What is said of a figure, without what is only said to be nothing."""
+    return {k: v for k, v in figure.items() if v is not None}
 
 
 def _table(study: Study, block: Document, known: Sequence[Document]) -> Document:

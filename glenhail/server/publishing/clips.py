@@ -18,15 +18,21 @@ from glenhail.core.files.clips import (
 from glenhail.core.files.posters import Poster
 from glenhail.server.publishing.document import Document
 
-# Of which figures: of none, of the first one on the page, of all.
-CHOICES = ("none", "first", "all")
+# Of which figures: of none, of the first one on the page, of those that its author took into the
+# report, of all.
+CHOICES = ("none", "first", "own", "all")
 
 
 def clips_wanted(document: Document, figure: Document) -> bool:
     """Whether a figure gets clips; one with a single crop has nothing to show in turn."""
     choice = document.get("extras", {}).get("clips", "none")
-    chosen = choice == "all" or (choice == "first" and figure.get("figure") == 1)
-    return chosen and len(figure["crops"]) > 1
+    chosen = {
+        "none": False,
+        "first": figure.get("figure") == 1,
+        "own": "showing" in figure,
+        "all": True,
+    }
+    return chosen[choice] and len(figure["crops"]) > 1
 
 
 def write_clips(

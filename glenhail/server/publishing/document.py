@@ -72,9 +72,8 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         | _beside(matched, (p.frame_id, p.pk), columns)
         for p in rows_of_patches
     ]
-    figures, blocks = figures_of(
-        complete(report.blocks), shown, [c["letter"] for c in columns], places
-    )
+    letters = [c["letter"] for c in columns]
+    figures, blocks = figures_of(complete(report.blocks), shown, letters, places, rows_of_patches)
     document = {
         "format": FORMAT,
         "question": study.question,

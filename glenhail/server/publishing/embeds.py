@@ -20,7 +20,11 @@ def write_embed(figure: Document, stem: str, document: Document, folder: Path) -
     """Write a figure's page; tells its file and the size of the frame that it needs."""
     titles = {c["letter"]: c for c in document["contenders"]}
     crops = [
-        {**crop, "contender": titles[crop["letter"]], "data": _data(folder / crop["file"])}
+        {
+            **crop,
+            "contender": titles[crop["letter"]],
+            "data": _data(folder / crop.get("marked", crop["file"])),
+        }
         for crop in figure["crops"]
     ]
     _, _, w, h = figure["rect"]

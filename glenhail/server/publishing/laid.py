@@ -5,10 +5,10 @@ pixel, for printing as for a preview.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Protocol
 
-from glenhail.core.articles.figures import lie
+from glenhail.core.articles.figures import as_css, lie
 from glenhail.core.picture import Rect
 from glenhail.server.publishing.document import Document
 
@@ -16,6 +16,7 @@ from glenhail.server.publishing.document import Document
 SURROUNDINGS = 0.5
 # A crop is shown in a small form first where that has at most this share of its pixels across.
 SMALL = 0.75
+DENSE = 2  # px of a dense screen for each of CSS
 
 
 class Placed(Protocol):
@@ -56,13 +57,16 @@ def laid_crop(shot: Placed, patch: Document, stem: str) -> LaidCrop:
     part = more.clipped(shot.bounds).whole()
     inner = target.outer().clipped(shot.bounds)
     name = f"{stem}-{shot.letter}.png"
-    small = small_size(inner, inner.w / target.w * rect.w * patch["magnification"])
+    wide = inner.w / target.w * rect.w * patch["magnification"]
+    small = small_size(inner, wide)
+    # Of a frame as a whole there is what a dense screen shows: its original is offered by itself.
+    whole = "marks" in patch
     scale = target.w / rect.w
     entry = {
         "letter": shot.letter,
         "file": f"crops/{name}",
         "small": f"small/{name}" if small else "",
-        "around": f"around/{name}",
+        "around": "" if whole else f"around/{name}",
         "width": part.w,
         "height": part.h,
         # Frame coordinates of the surroundings' corner and size of one of its pixels there.
@@ -70,11 +74,12 @@ def laid_crop(shot: Placed, patch: Document, stem: str) -> LaidCrop:
         "y": rect.y + (part.y - target.y) / scale,
         "scale": scale,
         "shown": patch["magnification"] / scale,
-        "css": _css(inner, target),
+        "css": as_css(lie(inner, target)),
         # In the output's whole pixels.
         "place": _whole(inner),
         "around_place": _whole(part),
         "small_size": small,
+        **({"file_size": size} if whole and (size := small_size(inner, DENSE * wide)) else {}),
         "line": (patch["headline"] or {"told": {}})["told"].get(shot.letter, ""),
     }
     return LaidCrop(target, inner, part, entry)
@@ -92,8 +97,3 @@ def small_size(inner: Rect, width: float) -> list[int]:
 
 def _whole(rect: Rect) -> list[int]:
     return [round(v) for v in (rect.x, rect.y, rect.w, rect.h)]
-
-
-def _css(inner: Rect, target: Rect) -> dict[str, str]:
-    """Shares of the crop's box as CSS wants them, whatever the language of the server."""
-    return {k: f"{100 * v:.4f}%" for k, v in asdict(lie(inner, target)).items()}

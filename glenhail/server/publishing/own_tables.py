@@ -41,7 +41,10 @@ def checked_table(study: Study, told: Document) -> Document:
     known = set(study.contenders.values_list("letter", flat=True))
     if gone := sorted(set(letters) - known):
         raise ActionError(f"There is no contender {', '.join(gone)} in this study.")
-    return {"measures": measures, "places": places, "letters": letters}
+    if told.get("matched") and not study.matched:
+        raise ActionError("This study has no matched readings. Choose those as made.")
+    basis = {"matched": True} if told.get("matched") else {}
+    return {"measures": measures, "places": places, "letters": letters, **basis}
 
 
 def placed_tables(
@@ -62,10 +65,11 @@ def placed_tables(
             continue
         rows = _rows(document, block["table"], frames, patches)
         chosen = [v for v in block["table"]["letters"] if v in letters]
-        if not _any_number(document, rows, [letters.index(v) for v in chosen]):
+        matched = bool(block["table"].get("matched"))
+        if not _any_number(document, rows, [letters.index(v) for v in chosen], matched):
             continue
         counts[block["kind"]] += 1
-        told = {"kind": block["kind"], "rows": rows, "letters": chosen}
+        told = {"kind": block["kind"], "rows": rows, "letters": chosen, "matched": matched}
         caption = block.get("text", "").strip() or ", ".join(words_of_choice(told))
         made.append({**told, "text": caption, "table_number": counts[block["kind"]]})
     return made
@@ -83,13 +87,16 @@ def _rows(
         {"patch": patch, "frame_at": frame, "measure": measure}
         for frame, patch in places
         for measure in table["measures"]
-        if measure in MEASURES and row_at(document, Spot(frame, patch), measure)
+        if measure in MEASURES
+        and row_at(document, Spot(frame, patch), measure, bool(table.get("matched")))
     ]
 
 
-def _any_number(document: Document, rows: Sequence[Document], columns: Sequence[int]) -> bool:
+def _any_number(
+    document: Document, rows: Sequence[Document], columns: Sequence[int], matched: bool
+) -> bool:
     for row in rows:
-        told = row_at(document, Spot(row["frame_at"], row["patch"]), row["measure"])
+        told = row_at(document, Spot(row["frame_at"], row["patch"]), row["measure"], matched)
         if told is not None and any("value" in told["cells"][at] for at in columns):
             return True
     return False

@@ -20,7 +20,7 @@ from glenhail.core.articles.linked import linked
 from glenhail.core.articles.looking import all_figures, for_looking
 from glenhail.core.articles.names import file_part, inline
 from glenhail.core.files.clips import Fonts
-from glenhail.core.files.contact_sheet import Exhibit, draw_sheet, magnified
+from glenhail.core.files.contact_sheet import Exhibit, Mark, draw_marked, draw_sheet, magnified
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.posters import SIZES, Poster, draw_poster
 from glenhail.core.files.privacy import KEPT_BACK
@@ -46,6 +46,8 @@ TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 FONTS = Fonts(TEXT_FONT, MONO_FONT)
 SCHEMA = "edition.schema.json"
+# What is left of a file in a download, about; of pictures and typefaces all.
+PACKED = {".html": 0.75} | dict.fromkeys((".json", ".csv", ".toml", ".css", ".js", ".txt"), 0.2)
 
 
 def print_edition(
@@ -83,9 +85,11 @@ def print_edition(
 
 
 def _bytes(folder: Path) -> int:
-    """About what a download of it takes: pictures within a text are packed again."""
+    """About what a download of it takes: texts are packed, and pictures within a page
+    once more.
+    """
     files = [p for p in folder.rglob("*") if p.is_file()]
-    return sum(p.stat().st_size * (3 if p.suffix == ".html" else 4) // 4 for p in files)
+    return round(sum(p.stat().st_size * PACKED.get(p.suffix, 1.0) for p in files))
 
 
 def _linked(document: Document) -> str:
@@ -127,18 +131,38 @@ def _crop(
     codes = shot.codes(part)
     y, x = round(laid.inner.y - part.y), round(laid.inner.x - part.x)
     own = codes[y : y + round(laid.inner.h), x : x + round(laid.inner.w)]
-    (folder / entry["file"]).write_bytes(png_bytes(own, level=6))
+    whole = Rect(0, 0, own.shape[1], own.shape[0])
+    size = entry.get("file_size")
+    drawn = magnified(own, whole, *size) if size else own
+    (folder / entry["file"]).write_bytes(png_bytes(drawn, level=6))
     if entry["small"]:
-        whole = Rect(0, 0, own.shape[1], own.shape[0])
         shrunk = magnified(own, whole, *entry["small_size"])
         (folder / entry["small"]).write_bytes(png_bytes(shrunk, level=9))
-    (folder / entry["around"]).write_bytes(png_bytes(codes, level=2))
+    if entry["around"]:
+        (folder / entry["around"]).write_bytes(png_bytes(codes, level=2))
     target = laid.target
     box = Rect(target.x - part.x, target.y - part.y, target.w, target.h).clipped(
         Rect(0, 0, part.w, part.h)
     )
     first = _headline(patch, entry["line"])
-    return entry, Exhibit(codes, box, column["letter"], column["colour"], column["title"], first)
+    marked = _marks(patch)
+    if marked:
+        entry["marked"] = entry["file"].replace(".png", "-marked.png")
+        shown = draw_marked(drawn, marked, MONO_FONT)
+        (folder / entry["marked"]).write_bytes(png_bytes(shown, level=6))
+    named = column["letter"], column["colour"], column["title"]
+    return entry, Exhibit(codes, box, *named, first, marked)
+
+
+def _marks(figure: Document) -> list[Mark]:
+    """What is marked, in shares of the figure's sides."""
+    _, _, width, height = figure["rect"]
+    made = []
+    for told in figure.get("marks", ()):
+        x, y, w, h = told["rect"]
+        place = Rect(x / width, y / height, w / width, h / height)
+        made.append(Mark(str(told["number"]), place, told["corner"]))
+    return made
 
 
 def _headline(patch: Document, told: str) -> str:
@@ -166,7 +190,11 @@ def _draw(patch: Document, exhibits: list[Exhibit], stem: str, folder: Path, bel
     unit = f" in {head['unit']}" if head and head["unit"] else ""
     beneath = f"; below each, {inline(head['measure'])}{unit}" if head else ""
     told = [replace(e, line=c["line"]) for e, c in zip(exhibits, patch["crops"], strict=True)]
-    poster = Poster(f"{named}{shown}{beneath}", below, told, w, h)
+    marked = ", ".join(f"{m['number']} {m['name']}" for m in patch.get("marks", ()))
+    listed = f"; marked: {marked}" if marked else ""
+    # A frame as a whole is shrunk to what there is room for; crops stand in whole pixels.
+    steps = {"steps": ()} if marked else {}
+    poster = Poster(f"{named}{shown}{listed}{beneath}", below, told, w, h, **steps)
     for width, height in SIZES:
         name = f"posters/{stem}-{width}x{height}.png"
         drawn = draw_poster(poster, (width, height), TEXT_FONT, MONO_FONT)

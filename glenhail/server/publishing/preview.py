@@ -10,6 +10,7 @@ from urllib.parse import urlencode
 from django.template.loader import render_to_string
 
 from glenhail.core.articles.looking import all_figures, for_looking
+from glenhail.core.looking.light import ALL
 from glenhail.core.looking.shown import showing_of
 from glenhail.server.publishing.document import Document, compile_document
 from glenhail.server.publishing.laid import laid_crop
@@ -17,6 +18,9 @@ from glenhail.server.publishing.queries import editions_of, report_of
 from glenhail.server.publishing.remarks import lay_remark
 from glenhail.server.publishing.shots import Shot, shots_of_all
 from glenhail.server.studies.models import Study
+
+# How a crop is drawn is told by these, where they are not as usual.
+ASKED = {"lift": 0, "against": "", "kind": "", "gain": 1, "plane": ALL, "seen": "", "across": 0}
 
 
 def preview_page(study: Study, style: str) -> str:
@@ -44,21 +48,25 @@ def preview_page(study: Study, style: str) -> str:
 
 
 def _crops(figure: Document, shots: list[Shot]) -> list[Document]:
-    """A figure's crops, each with the addresses that draw it."""
-    told = showing_of(figure.get("showing", {})).as_json()
+    """A figure's crops, each with the addresses that draw it; what is seen in a use is
+    asked for, that it may be there by then.
+    """
+    showing = showing_of(figure.get("showing", {}))
     made = []
     for shot in shots:
+        shot.ask()
+        told = {**showing.as_json(), "seen": shot.seen}
         entry = laid_crop(shot, figure, "preview").entry
         place, around, small = (entry[k] for k in ("place", "around_place", "small_size"))
         smaller = _address(shot.output, place, {**told, "across": small[0]}) if small else ""
-        entry["file"] = _address(shot.output, place, told)
-        entry["around"] = _address(shot.output, around, told)
+        size = entry.get("file_size")
+        entry["file"] = _address(shot.output, place, {**told, "across": size[0] if size else 0})
+        entry["around"] = _address(shot.output, around, told) if entry["around"] else ""
         made.append({**entry, "small": smaller})
     return made
 
 
 def _address(output: int, place: list[int], showing: dict[str, Any]) -> str:
     part = "_".join(str(v) for v in place)
-    usual = {"lift": 0, "against": "", "kind": "", "gain": 1}
-    asked = urlencode({k: v for k, v in showing.items() if v != usual.get(k)})
+    asked = urlencode({k: v for k, v in showing.items() if k in ASKED and v != ASKED[k]})
     return f"/api/outputs/{output}/shown/{part}.png" + (f"?{asked}" if asked else "")

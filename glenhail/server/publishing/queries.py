@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.conf import settings
 from django.db.models import Q, QuerySet
 from django.utils import timezone
@@ -121,6 +123,14 @@ def public_editions() -> QuerySet[Edition]:
 
 def _out_of_embargo() -> Q:
     return Q(public_from=None) | Q(public_from__lte=timezone.now())
+
+
+def benches_with_ended_embargo(since: datetime | None) -> QuerySet[Bench]:
+    """Those of which an edition became public by itself since some time, or ever."""
+    now = timezone.now()
+    ended = Edition.objects.filter(public_from__lte=now, withdrawn=None)
+    late = ended.filter(public_from__gte=since) if since else ended
+    return Bench.objects.filter(pk__in=late.values("report__study__bench"))
 
 
 def withdrawn_editions() -> QuerySet[Edition]:

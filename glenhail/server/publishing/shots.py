@@ -1,5 +1,5 @@
-"""What the crops of a figure are cut from: outputs as made, in lifted light, or what
-differs between two of them.
+"""What the crops of a figure are cut from: outputs as made, in lifted light, a plane of
+them, as seen in a use, or what differs between two of them.
 """
 
 from __future__ import annotations
@@ -13,8 +13,11 @@ from numpy.typing import NDArray
 
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.looking.differences import Kind
-from glenhail.core.looking.shown import Showing, difference_codes, lifted, showing_of
+from glenhail.core.looking.light import lit_codes
+from glenhail.core.looking.shown import Showing, difference_codes, showing_of
 from glenhail.core.picture import Rect
+from glenhail.core.uses.seen import seen_layout
+from glenhail.core.uses.table import Use
 from glenhail.server.common.errors import Missing
 from glenhail.server.material import display
 from glenhail.server.material.decoded import decoded
@@ -24,6 +27,7 @@ from glenhail.server.measuring.queries import lineups
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.document import Document
 from glenhail.server.viewing.crops import crop_codes
+from glenhail.server.viewing.seen import ask_for, ensure_seen, key_of, rounded
 
 Codes = NDArray[np.uint8]
 
@@ -33,7 +37,8 @@ class Shot:
     """One contender's picture of a figure: ``place`` takes the frame's px to its own,
     ``codes`` gives whole pixels of it as the eye is shown them, shape (h, w, 3);
     ``made_of`` names all that these depend on. Nothing is decoded before pixels are
-    asked for.
+    asked for. What is seen in a use has the key of that, and `ask` has it made by a
+    job.
     """
 
     output: int
@@ -42,6 +47,8 @@ class Shot:
     bounds: Rect
     place: Callable[[Rect], Rect]
     codes: Callable[[Rect], Codes]
+    seen: str = ""
+    ask: Callable[[], object] = lambda: None
 
 
 def shots_of(figure: Document) -> list[Shot]:
@@ -98,7 +105,7 @@ def _shots(
 ) -> list[Shot]:
     lined = [(o, lines[o.pk]) for o in chosen if o.pk in lines and not lines[o.pk].refused]
     if not showing.kind:
-        return [_shot(o, row, showing.lift) for o, row in lined]
+        return [_shot(o, row, showing) for o, row in lined]
     row = lines.get(against.pk) if against else None
     if against is None or row is None or row.refused:
         return []
@@ -107,21 +114,41 @@ def _shots(
     return [_differing(_Laid(o, line), two, kind, gain) for o, line in lined]
 
 
-def _shot(output: Output, row: LineUp, lift: int) -> Shot:
+def _shot(output: Output, row: LineUp, showing: Showing) -> Shot:
     assert output.picture is not None
     picture = output.picture
+    if showing.use:
+        return _seen(output, row, showing.use, showing.centre)
 
     def light(part: Rect) -> Codes:
-        return lifted(decoded(picture).crop(part), lift)
+        whole = decoded(picture)
+        return lit_codes(whole.crop, whole.bounds, part, showing.plane, showing.lift, showing.gain)
 
     def as_made(part: Rect) -> Codes:
         display.ensure(picture)
         return crop_codes(picture.pyramid, part)
 
     bounds = Rect(0, 0, picture.width, picture.height)
-    codes = light if lift else as_made
-    made_of = f"{row.pk} {lift}"
+    codes = as_made if showing.plain else light
+    made_of = f"{row.pk} {showing.as_json()}"
     return Shot(output.pk, output.contender.letter, made_of, bounds, row.mapping.rect, codes)
+
+
+def _seen(output: Output, row: LineUp, use: Use, centre: tuple[float, float]) -> Shot:
+    assert output.picture is not None
+    picture = output.picture
+    lies = seen_layout(picture.width, picture.height, use, rounded(centre))
+    key = key_of(use, centre)
+    return Shot(
+        output.pk,
+        output.contender.letter,
+        f"{row.pk} {key}",
+        Rect(0, 0, lies.width, lies.height),
+        lambda rect: lies.place(row.mapping.rect(rect)),
+        lambda part: crop_codes(ensure_seen(picture, use, centre), part),
+        key,
+        lambda: ask_for(output, use, centre),
+    )
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ as a whole.
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 import imagecodecs
@@ -26,6 +27,22 @@ def crop_codes(pyramid: str, rect: Rect) -> Codes:
     return part_of(rect, lambda column, row: _codes(pyramid, column, row))
 
 
+def reduced_codes(pyramid: str, levels: int, rect: Rect, across: int) -> Codes:
+    """A large rectangle at about a width, from the level that comes next above it: for
+    a glance, since its pixels were averaged and rounded on their way.
+
+    Raises
+    ------
+    NoDisplay
+        If the picture's display copy is gone.
+    """
+    level = min(levels, max(1, int(rect.w // across).bit_length())) - 1
+    share = 0.5**level
+    sides = (max(1, math.floor(rect.w * share)), max(1, math.floor(rect.h * share)))
+    part = Rect(math.floor(rect.x * share), math.floor(rect.y * share), *sides)
+    return part_of(part, lambda column, row: _codes(pyramid, column, row, level))
+
+
 def thumb_codes(pyramid: str, levels: int) -> Codes:
     """The whole of a picture as its coarsest level shows it, at most 512 px a side.
 
@@ -38,5 +55,5 @@ def thumb_codes(pyramid: str, levels: int) -> Codes:
 
 
 @lru_cache(maxsize=64)
-def _codes(pyramid: str, column: int, row: int) -> Codes:
-    return imagecodecs.png_decode(tile(pyramid, 0, column, row))
+def _codes(pyramid: str, column: int, row: int, level: int = 0) -> Codes:
+    return imagecodecs.png_decode(tile(pyramid, level, column, row))

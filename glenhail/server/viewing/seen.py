@@ -7,6 +7,7 @@ from __future__ import annotations
 import hashlib
 import tempfile
 import zipfile
+from contextlib import suppress
 from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
@@ -16,7 +17,8 @@ from django.conf import settings
 from django.core.files.storage import storages
 
 from glenhail.core.colour import srgb
-from glenhail.core.files.pyramid import level_count, told_of, write_tiles
+from glenhail.core.files.pyramid import Codes, level_count, told_of, write_tiles
+from glenhail.core.picture import Rect
 from glenhail.core.uses.seen import as_seen
 from glenhail.core.uses.table import Use
 from glenhail.server.common.errors import Conflict
@@ -28,6 +30,7 @@ from glenhail.server.material.models import Picture
 from glenhail.server.outputs.models import Output
 from glenhail.server.storage.bounded import keep_under
 from glenhail.server.storage.files import put_derived
+from glenhail.server.viewing.crops import crop_codes
 
 VERSION = "1"
 FOLDER = f"seen/v{VERSION}"
@@ -95,6 +98,12 @@ def seen_output(output: Output, use: Use, centre: tuple[float, float]) -> AsSeen
     return AsSeen(key, *size, level_count(*size), told["part"], told["size_bytes"])
 
 
+def ask_for(output: Output, use: Use, centre: tuple[float, float]) -> None:
+    """Have an output made as it is seen, where it is not; what failed stays failed."""
+    with suppress(Conflict):
+        seen_output(output, use, centre)
+
+
 def _ask_for(
     output: Output, picture: Picture, use: Use, centre: tuple[float, float], key: str
 ) -> None:
@@ -114,13 +123,24 @@ def make_seen(progress: Progress, arguments: dict[str, Any]) -> None:
     picture = Picture.objects.select_related("file").filter(pk=arguments["picture"]).first()
     if picture is None:
         return
-    path = path_of(picture, arguments["key"])
-    if storages["derived"].exists(path):
-        return
-    progress.tell(0.1, "making it as it is seen")
     x, y = arguments["centre"]
-    found = as_seen(decoded(picture).pixels, Use(**arguments["use"]), (x, y))
-    progress.tell(0.8, "cutting it into tiles")
+    progress.tell(0.1, "making it as it is seen")
+    ensure_seen(picture, Use(**arguments["use"]), (x, y))
+
+
+def ensure_seen(picture: Picture, use: Use, centre: tuple[float, float]) -> str:
+    """A picture as it is seen in a use, made where it is not kept yet; where it lies
+    within the derived store.
+
+    Raises
+    ------
+    BadRequest
+        If it can not be made here.
+    """
+    path = path_of(picture, key_of(use, centre))
+    if storages["derived"].exists(path):
+        return path
+    found = as_seen(decoded(picture).pixels, use, rounded(centre))
     part = [found.part.x, found.part.y, found.part.w, found.part.h]
     light = srgb.decode(found.codes.astype(np.float32) / 255)
     with tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
@@ -128,3 +148,15 @@ def make_seen(progress: Progress, arguments: dict[str, Any]) -> None:
         write_tiles(light, made, part=part, size_bytes=found.size_bytes)
         put_derived(path, made)
     keep_under(storages["derived"], FOLDER, settings.SEEN_BYTES)
+    return path
+
+
+def seen_part(picture: Picture, key: str, part: Rect) -> Codes:
+    """Whole pixels of a picture as it is seen, shape (h, w, 3), uint8.
+
+    Raises
+    ------
+    NoDisplay
+        While it is being made.
+    """
+    return crop_codes(path_of(picture, key), part)

@@ -2586,7 +2586,7 @@ export interface components {
             readings: number[];
         };
         /** @enum {string} */
-        ClipsEnum: "none" | "first" | "all";
+        ClipsEnum: "none" | "first" | "own" | "all";
         /**
          * @description A command template: {input}, {output}, {mode}, {strength} and settings' names in
          *     braces are filled in.
@@ -2919,8 +2919,10 @@ export interface components {
             reason: string | null;
         };
         /**
-         * @description A part of a frame (px) as contenders have it: as made, lifted (EV), or as what
-         *     differs from another; ``zoom`` is the magnification it shall have at most.
+         * @description A part of a frame (px) as contenders have it: as made, lifted (EV), a plane
+         *     alone, as seen in a use that looks at a ``centre``, or as what differs from another;
+         *     ``zoom`` is the magnification it shall have at most. Of two one may lie ``over`` the
+         *     other up to a share of the width; of a whole frame the patches may be ``marked``.
          */
         FigureIn: {
             frame: number;
@@ -2943,6 +2945,30 @@ export interface components {
             kind: components["schemas"]["DifferenceKindEnum"] | components["schemas"]["BlankEnum"];
             /** @default 1 */
             gain: number;
+            plane?: components["schemas"]["PlaneEnum"];
+            use?: components["schemas"]["FigureUse"] | null;
+            centre?: number[];
+            /** Format: double */
+            over?: number | null;
+            marked?: boolean;
+        };
+        /** @description A use as a figure keeps it: whatever becomes of the bench's own, it stays. */
+        FigureUse: {
+            id: string;
+            name: string;
+            width: number;
+            height: number;
+            enlarge: boolean;
+            jpeg: number | null;
+            /** Format: double */
+            ppi: number;
+            /** Format: double */
+            distance_cm: number;
+            /** Format: double */
+            part: number;
+            resampling: string;
+            /** Format: double */
+            video_mbit: number | null;
         };
         /** @description For the schema: a multipart form with one file. */
         FileForm: {
@@ -3424,6 +3450,8 @@ export interface components {
             amount: number;
             words: string;
         };
+        /** @enum {string} */
+        PlaneEnum: "all" | "brightness" | "colour" | "red" | "green" | "blue" | "octave" | "noise";
         /** @enum {string} */
         PlatformsEnum: "Linux" | "macOS" | "Windows" | "Android" | "iOS" | "web";
         /**
@@ -4012,11 +4040,15 @@ export interface components {
             parameter: string;
             values: number[];
         };
-        /** @description Readings for a table or a chart: each measure at each place, of these. */
+        /**
+         * @description Readings for a table or a chart: each measure at each place, of these; as made,
+         *     or those of the study's matched outputs.
+         */
         TableIn: {
             measures: string[];
             places: components["schemas"]["ReadPlaceIn"][];
             letters: string[];
+            matched?: boolean;
         };
         /** @description Readings that are seen, and whether they become a table or a chart. */
         TakenTableIn: {
@@ -4248,7 +4280,7 @@ export interface components {
         };
         /**
          * @description What is seen; with ``trim`` the part about its middle that stands whole on a page
-         *     at ``zoom``.
+         *     at ``zoom``; ``seen_as`` is the id of the use that it is seen in.
          */
         ViewIn: {
             frame: number;
@@ -4271,8 +4303,16 @@ export interface components {
             kind: components["schemas"]["DifferenceKindEnum"] | components["schemas"]["BlankEnum"];
             /** @default 1 */
             gain: number;
+            plane?: components["schemas"]["PlaneEnum"];
+            use?: components["schemas"]["FigureUse"] | null;
+            centre?: number[];
+            /** Format: double */
+            over?: number | null;
+            marked?: boolean;
             /** @default false */
             trim: boolean;
+            /** @default  */
+            seen_as: string;
         };
         /**
          * @description A use; ``row`` is what an own one is taken away by, ``why_not`` why it can not be
@@ -5428,6 +5468,9 @@ export interface operations {
                 gain?: "1" | "16" | "2" | "32" | "4" | "8";
                 kind?: "" | "absolute" | "brightness" | "de00";
                 lift?: "-1" | "-2" | "-3" | "0" | "1" | "2" | "3" | "4" | "5" | "6";
+                plane?: "all" | "blue" | "brightness" | "colour" | "green" | "noise" | "octave" | "red";
+                /** @description The key of what a use makes of it. */
+                seen?: string;
             };
             header?: never;
             path: {

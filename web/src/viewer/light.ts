@@ -17,7 +17,7 @@ export const PLANES = [
 ] as const;
 export type Plane = (typeof PLANES)[number];
 /** Planes that the server makes, since a pixel of them needs its neighbours. */
-const OF_NEIGHBOURS: readonly Plane[] = ["octave", "noise"];
+export const OF_NEIGHBOURS: readonly Plane[] = ["octave", "noise"];
 /** Planes about a middle are gained. */
 export const GAINED: readonly Plane[] = ["colour", ...OF_NEIGHBOURS];
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from contextlib import suppress
 
 from django.db import transaction
 from django.utils import timezone
@@ -10,6 +11,7 @@ from django.utils import timezone
 from glenhail.core.errors import BadFile
 from glenhail.core.files.pixels import pixels_hash
 from glenhail.core.plans.plan import PlannedFrame, own_versions, plan_of
+from glenhail.core.uses.table import Use
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError
@@ -21,6 +23,8 @@ from glenhail.server.outputs.models import StudyPlan
 from glenhail.server.studies.actions.contenders import enter_contender
 from glenhail.server.studies.actions.patches import draw_patch
 from glenhail.server.studies.actions.study import create_study, take_frame
+from glenhail.server.studies.actions.uses import add_use
+from glenhail.server.studies.uses import uses_of
 
 Tell = Callable[[str], None]
 JOB = "find planned frames"
@@ -60,8 +64,21 @@ def _begun(actor: Actor, bench: Bench, data: bytes, name: str) -> StudyPlan:
     study = create_study(actor, bench, plan.question, plan.factor)
     for contender in plan.contenders:
         enter_contender(actor, study, contender.treatment)
+    _take_uses(actor, bench, plan.uses)
     record(actor, bench, "take plan", study)
     return StudyPlan.objects.create(study=study, text=text, name=name[:200])
+
+
+def _take_uses(actor: Actor, bench: Bench, uses: Sequence[Use]) -> None:
+    """What a plan's outputs are seen in becomes the bench's own, where it has none of
+    that name.
+    """
+    here = {use.name for use in uses_of(bench)}
+    for use in uses:
+        if use.name not in here and use.video_mbit is None:
+            # A bench may have as many as it can hold: its study stands without.
+            with suppress(ActionError):
+                add_use(actor, bench, vars(use))
 
 
 def look_for_frames(actor: Actor, row: StudyPlan) -> Job | None:

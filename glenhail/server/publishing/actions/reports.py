@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -31,6 +32,7 @@ from glenhail.server.publishing.own_tables import checked_table
 from glenhail.server.publishing.said import values_told
 from glenhail.server.publishing.versions import keep_version, texts_of
 from glenhail.server.studies.models import Study
+from glenhail.server.studies.uses import find_use
 
 
 def report_of(study: Study) -> Report:
@@ -84,9 +86,12 @@ def take_figure(
     with a caption that its author may change; returns its block.
 
     With `trim` it is what stands whole on a page at the view's magnification, else all
-    of it, as large as it fits.
+    of it, as large as it fits. What is `seen_as` a use of the bench keeps that use.
     """
     require(actor, study.bench, Role.EDITOR)
+    seen_as = view.pop("seen_as", "")
+    if seen_as:
+        view = {**view, "use": asdict(find_use(study.bench, seen_as))}
     figure = checked_figure(study, on_page(study, view) if trim else view)
     block = {"kind": FIGURE, "text": proposed_caption(study, figure), "figure": figure}
     return _taken(actor, study, block)
@@ -132,8 +137,8 @@ def publish(
     layers: bool = False,
 ) -> Job:
     """Fix what the next edition says, and queue its printing; until `public_from`
-    nobody but the bench reads it. It comes with `clips` of none, the first or all of
-    its figures, and each frame's `layers` as one file.
+    nobody but the bench reads it. It comes with `clips` of none, the first, the
+    author's own or all of its figures, and each frame's `layers` as one file.
 
     Raises
     ------

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import mimetypes
+import re
 
+import numpy as np
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -14,18 +16,28 @@ from rest_framework.views import APIView
 from glenhail.core.errors import BadRequest
 from glenhail.core.files.contact_sheet import magnified
 from glenhail.core.files.encoding import png_bytes
+from glenhail.core.files.pyramid import level_count
 from glenhail.core.looking.differences import Kind
-from glenhail.core.looking.shown import GAINS, LIFTS, Showing
+from glenhail.core.looking.light import ALL, GAINS, LIFTS, MIDDLE, PLANES
+from glenhail.core.looking.shown import Codes, Showing
 from glenhail.core.picture import Rect
+from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.common.query import choice
+from glenhail.server.outputs.models import Output
 from glenhail.server.outputs.queries import find_output
 from glenhail.server.publishing.press import ASSETS
 from glenhail.server.publishing.preview import preview_page
 from glenhail.server.publishing.shots import shot_of
 from glenhail.server.studies.queries import find_study
+from glenhail.server.viewing.again import made_again
+from glenhail.server.viewing.crops import reduced_codes
+from glenhail.server.viewing.seen import seen_part
+from glenhail.server.viewing.tiles import NoDisplay
 
 LARGEST = 4096  # px a side
+AT_ONCE = 4_000_000  # px that are cut and shrunk while one waits
+KEY = re.compile("[0-9a-f]{20}")
 DRAWN = 1  # how crops are drawn: another way is another picture
 WAYS = ("page", "print")
 # The margins of the printed page.
@@ -38,6 +50,8 @@ SHOWN = [
     OpenApiParameter("against", str, description="The letter that a difference is taken from."),
     OpenApiParameter("kind", enum=["", *Kind], default=""),
     OpenApiParameter("gain", enum=[str(v) for v in GAINS], default="1"),
+    OpenApiParameter("plane", enum=list(PLANES), default=ALL),
+    OpenApiParameter("seen", str, description="The key of what a use makes of it."),
     OpenApiParameter("across", int, description="Smaller, to this width."),
 ]
 
@@ -90,21 +104,54 @@ class ShownView(APIView):
                 str(request.query_params.get("against", ""))[:1],
                 choice(request, "kind", ["", *Kind]),
                 int(choice(request, "gain", [str(v) for v in GAINS])),
+                choice(request, "plane", PLANES),
             )
         except BadRequest as why:
             raise ActionError(f"{str(why).capitalize()}.") from why
-        shot = shot_of(output, showing)
-        part, bounds = Rect(x, y, w, h), shot.bounds
-        if not (0 < w <= LARGEST and 0 < h <= LARGEST and part.inside(bounds.w, bounds.h)):
-            raise Missing("There is no such part of this picture.")
         told = str(request.query_params.get("across", ""))[:5]
         across = int(told) if told.isascii() and told.isdecimal() else 0
+        if seen := str(request.query_params.get("seen", "")):
+            return _seen(output, seen, Rect(x, y, w, h), across)
+        part = Rect(x, y, w, h)
+        if 0 < across < w and showing.plain and w * h > AT_ONCE:
+            return _at_a_glance(request.user, output, part, across)
+        shot = shot_of(output, showing)
+        bounds = shot.bounds
+        if not (0 < w <= LARGEST and 0 < h <= LARGEST and part.inside(bounds.w, bounds.h)):
+            raise Missing("There is no such part of this picture.")
         # Line-ups and files may change under the same address: a browser asks each time.
         tag = f'"{hashlib.sha256(f"{DRAWN} {shot.made_of} {part} {across}".encode()).hexdigest()}"'
         headers = {"Cache-Control": "private, no-cache", "ETag": tag}
         if request.headers.get("If-None-Match") == tag:
             return HttpResponse(status=304, headers=headers)
-        codes = shot.codes(part)
-        if 0 < across < w:
-            codes = magnified(codes, Rect(0, 0, w, h), across, max(1, round(h * across / w)))
-        return HttpResponse(png_bytes(codes, 3), content_type="image/png", headers=headers)
+        return _drawn(shot.codes(part), across, headers)
+
+
+def _seen(output: Output, key: str, part: Rect, across: int) -> HttpResponse:
+    """A part of what a use makes; the surround while that is being made."""
+    if output.picture is None or not KEY.fullmatch(key) or max(part.w, part.h) > LARGEST:
+        raise Missing("There is no such part of this picture.")
+    try:
+        codes = seen_part(output.picture, key, part)
+    except NoDisplay:
+        codes = np.full((min(int(part.h), 64), min(int(part.w), 64), 3), MIDDLE, np.uint8)
+    return _drawn(codes, across, {"Cache-Control": "no-store"})
+
+
+def _at_a_glance(actor: Actor, output: Output, part: Rect, across: int) -> HttpResponse:
+    """A frame as a whole, from its display copy."""
+    picture = output.picture
+    if picture is None or not part.inside(picture.width, picture.height):
+        raise Missing("There is no such part of this picture.")
+    levels = level_count(picture.width, picture.height)
+    with made_again(actor, lambda: picture):
+        codes = reduced_codes(picture.pyramid, levels, part, across)
+    return _drawn(codes, across, {"Cache-Control": "private, no-cache"})
+
+
+def _drawn(codes: Codes, across: int, headers: dict[str, str]) -> HttpResponse:
+    height, width = codes.shape[:2]
+    if 0 < across < width:
+        size = across, max(1, round(height * across / width))
+        codes = magnified(codes, Rect(0, 0, width, height), *size)
+    return HttpResponse(png_bytes(codes, 3), content_type="image/png", headers=headers)

@@ -59,12 +59,15 @@ def part(request: HttpRequest, slug: str, number: int, name: str) -> HttpRespons
         return JsonResponse(later_than(edition))
     if posixpath.normpath(name) != name or name.startswith(("/", "..")):
         raise Http404
+    tag = next((f'"{part["sha256"]}"' for part in edition.files if part["name"] == name), None)
+    if tag is None:
+        # A printing that died may have left files that are no part of what came of the next.
+        raise Http404
     try:
         file = storages["editions"].open(f"{edition.folder}/{name}")
-    except (FileNotFoundError, IsADirectoryError) as error:
+    except FileNotFoundError as error:
         raise Http404 from error
-    tag = next((f'"{part["sha256"]}"' for part in edition.files if part["name"] == name), None)
-    headers = _headers(edition, name) | ({"ETag": tag} if tag else {})
+    headers = _headers(edition, name) | {"ETag": tag}
     unchanged = get_conditional_response(request, etag=tag)
     if unchanged is not None:
         file.close()

@@ -12,6 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.looking.differences import Kind
+from glenhail.core.looking.light import PLANES
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.common.locks import locked
 from glenhail.server.common.requests import valid
@@ -58,9 +59,27 @@ class EditionOut(serializers.ModelSerializer[Edition]):
         read_only_fields = fields
 
 
+class FigureUse(serializers.Serializer[Any]):
+    """A use as a figure keeps it: whatever becomes of the bench's own, it stays."""
+
+    id = serializers.CharField(max_length=60)
+    name = serializers.CharField(max_length=200)
+    width = serializers.IntegerField()
+    height = serializers.IntegerField()
+    enlarge = serializers.BooleanField()
+    jpeg = serializers.IntegerField(allow_null=True)
+    ppi = serializers.FloatField()
+    distance_cm = serializers.FloatField()
+    part = serializers.FloatField()
+    resampling = serializers.CharField(max_length=20)
+    video_mbit = serializers.FloatField(allow_null=True)
+
+
 class FigureIn(serializers.Serializer[Any]):
-    """A part of a frame (px) as contenders have it: as made, lifted (EV), or as what
-    differs from another; ``zoom`` is the magnification it shall have at most.
+    """A part of a frame (px) as contenders have it: as made, lifted (EV), a plane
+    alone, as seen in a use that looks at a ``centre``, or as what differs from another;
+    ``zoom`` is the magnification it shall have at most. Of two one may lie ``over`` the
+    other up to a share of the width; of a whole frame the patches may be ``marked``.
     """
 
     frame = serializers.IntegerField()
@@ -74,14 +93,22 @@ class FigureIn(serializers.Serializer[Any]):
     against = serializers.CharField(default="", allow_blank=True, max_length=1)
     kind = serializers.ChoiceField(choices=DIFFERENCES, default="", allow_blank=True)
     gain = serializers.IntegerField(default=1)
+    plane = serializers.ChoiceField(choices=PLANES, required=False)
+    use = FigureUse(required=False, allow_null=True)
+    centre = serializers.ListField(
+        child=serializers.FloatField(), min_length=2, max_length=2, required=False
+    )
+    over = serializers.FloatField(required=False, allow_null=True)
+    marked = serializers.BooleanField(required=False)
 
 
 class ViewIn(FigureIn):
     """What is seen; with ``trim`` the part about its middle that stands whole on a page
-    at ``zoom``.
+    at ``zoom``; ``seen_as`` is the id of the use that it is seen in.
     """
 
     trim = serializers.BooleanField(default=False)
+    seen_as = serializers.CharField(default="", allow_blank=True, max_length=60)
 
 
 class ReadPlaceIn(serializers.Serializer[Any]):
@@ -92,11 +119,14 @@ class ReadPlaceIn(serializers.Serializer[Any]):
 
 
 class TableIn(serializers.Serializer[Any]):
-    """Readings for a table or a chart: each measure at each place, of these."""
+    """Readings for a table or a chart: each measure at each place, of these; as made,
+    or those of the study's matched outputs.
+    """
 
     measures = serializers.ListField(child=serializers.CharField(max_length=40), max_length=60)
     places = ReadPlaceIn(many=True)
     letters = serializers.ListField(child=serializers.CharField(max_length=1), max_length=40)
+    matched = serializers.BooleanField(required=False)
 
 
 class TakenTableIn(serializers.Serializer[Any]):

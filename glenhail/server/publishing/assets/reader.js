@@ -213,6 +213,22 @@ function flickInPlace(figure, button) {
 }
 for (const button of document.querySelectorAll("button.flick")) flickInPlace(button.closest("figure"), button);
 
+/** One contender over another: the boundary follows the pointer, or a slider's keys. */
+for (const over of document.querySelectorAll(".over")) {
+  const at = parseFloat(over.style.getPropertyValue("--at"));
+  const names = [...over.querySelectorAll(".name")].map((n) => n.textContent.trim());
+  const slider = make("input", { type: "range", min: 0, max: 100, step: 0.5, value: at, ariaLabel: `Boundary between ${names.join(" and ")}` });
+  const show = (percent) => over.style.setProperty("--at", `${percent}%`);
+  slider.addEventListener("input", () => show(slider.value));
+  const crop = over.querySelector(".crop");
+  crop.addEventListener("pointermove", (event) => {
+    const box = crop.getBoundingClientRect();
+    slider.value = (100 * (event.clientX - box.left)) / box.width;
+    show(slider.value);
+  });
+  over.querySelector(".ground").append(slider);
+}
+
 // Folded parts are printed, by whatever browser.
 const folded = () => document.querySelectorAll("details");
 addEventListener("beforeprint", () => folded().forEach((d) => ((d.wasOpen = d.open), (d.open = true))));

@@ -33,6 +33,7 @@ from glenhail.server.storage.durable import sha256_of
 Tell = Callable[[float, str], None]
 # What was brought there, by name and hash: it goes along, and is asked for the next time.
 LIST = ".glenhail-site.json"
+BROUGHT = "site-brought.json"  # what rsync brought to which target
 EDITION = re.compile(r"[-\w]+/\d+/")  # what the name of an edition's file begins with
 PATIENCE = Config(connect_timeout=20, read_timeout=120, retries={"max_attempts": 4})
 RSYNC_SECONDS = 6 * 3600
@@ -48,7 +49,7 @@ class NotPushed(ActionError):
 
 @dataclass(frozen=True)
 class Pushed:
-    """What a push did: files sent, left alone and removed; rsync keeps no count."""
+    """What a push did: files sent, left alone and removed; rsync counts the last."""
 
     sent: int
     kept: int
@@ -84,17 +85,42 @@ def _alone() -> Iterator[None]:
 
 
 def _by_rsync(folder: Path, target: str, tell: Tell) -> Pushed:
+    """What is gone is removed by its name: all else that lies there stays."""
     program = shutil.which("rsync")
     if program is None:
         raise NotPushed(f"{target} needs the program rsync, which is not on this machine.")
+    names = {str(p.relative_to(folder)) for p in folder.rglob("*") if p.is_file()} - {MARK}
+    brought = settings.VAR / BROUGHT
+    before = json.loads(brought.read_text("utf-8")) if brought.exists() else {}
+    gone = sorted(set(before.get(target, ())) - names)
     tell(0.1, f"to {target}")
-    line = [program, "-rt", "--delete-after", "--delay-updates", f"--exclude=/{MARK}"]
+    _rsync([program, "-rt", "--delay-updates", f"--exclude=/{MARK}"], folder, target)
+    if gone:
+        tell(0.9, f"removing {len(gone)}")
+        # Of all that the folder lacks only these names may go.
+        only = ["--from0", "--include-from=-", "--include=*/", "--exclude=*"]
+        line = [program, "-r", "--delete", "--existing", "--ignore-existing", *only]
+        _rsync(line, folder, target, "\0".join(_pattern(name) for name in gone))
+    new = brought.with_suffix(".new")
+    new.write_text(json.dumps({**before, target: sorted(names)}), "utf-8")
+    new.replace(brought)
+    return Pushed(0, 0, len(gone))
+
+
+def _pattern(name: str) -> str:
+    """What means this name and no other to rsync."""
+    if not set(name) & set("*?["):
+        return f"/{name}"
+    return "/" + re.sub(r"([*?\[\\])", r"\\\1", name)
+
+
+def _rsync(line: list[str], folder: Path, target: str, told: str = "") -> None:
     try:
         done = subprocess.run(
             [*line, "--", f"{folder}/", target],
             capture_output=True,
             text=True,
-            stdin=subprocess.DEVNULL,
+            input=told,
             timeout=RSYNC_SECONDS,
             check=False,
         )
@@ -103,7 +129,6 @@ def _by_rsync(folder: Path, target: str, tell: Tell) -> Pushed:
     if done.returncode:
         said = done.stderr.strip().splitlines()
         raise NotPushed(f"{target}: {said[0] if said else f'status {done.returncode}'}")
-    return Pushed(0, 0, 0)
 
 
 def _to_store(folder: Path, target: str, tell: Tell) -> Pushed:

@@ -1,6 +1,7 @@
 import {
   figureOf,
   figureWords,
+  markedFrame,
   partInView,
 } from "@/studies/shared/figures/figures";
 import { AS_MADE } from "@/viewer/light";
@@ -13,7 +14,6 @@ const seen = {
   trim: true,
   letters: ["A", "B", "A"],
   light: AS_MADE,
-  use: "",
 };
 
 const asMade = { lift: 0, against: "", kind: "" as const, gain: 1 };
@@ -36,7 +36,8 @@ describe("a view as a figure", () => {
       trim: true,
       letters: ["A", "B"],
     };
-    expect(figureOf(seen)).toEqual({ ...plain, ...asMade });
+    const told = { plane: "all", seen_as: "" };
+    expect(figureOf(seen)).toEqual({ ...plain, ...asMade, ...told });
     expect(figureOf({ ...seen, light: { ...AS_MADE, lift: 3 } })).toMatchObject(
       { lift: 3 },
     );
@@ -48,9 +49,54 @@ describe("a view as a figure", () => {
     });
   });
 
+  it("takes a plane with its gain, and the light that the plane knows", () => {
+    const lit = { ...AS_MADE, lift: 2, gain: 8 };
+    for (const [plane, wanted] of [
+      ["red", { lift: 2 }],
+      ["colour", { lift: 2, gain: 8 }],
+      ["noise", { lift: 0, gain: 8 }],
+    ] as const)
+      expect(figureOf({ ...seen, light: { ...lit, plane } })).toMatchObject({
+        plane,
+        ...wanted,
+      });
+  });
+
+  it("keeps the use that it is seen in, whatever the light was", () => {
+    const use = { id: "post", centre: { x: 0.25, y: 0.5 } };
+    const light = { ...AS_MADE, lift: 3, shadows: 2 };
+    expect(figureOf({ ...seen, use, light })).toMatchObject({
+      seen_as: "post",
+      centre: [0.25, 0.5],
+      lift: 0,
+    });
+  });
+
+  it("lays one over another up to the boundary, never at the very edge", () => {
+    const letters = ["A"];
+    for (const [at, over] of [
+      [0.4567, 0.457],
+      [0, 0.05],
+      [1, 0.95],
+    ] as const)
+      expect(
+        figureOf({ ...seen, letters, over: { against: "U", at } }),
+      ).toMatchObject({ letters: ["A", "U"], over, against: "" });
+  });
+
+  it("marks the patches of a whole frame", () => {
+    const frame = { id: 7, picture: { width: 640, height: 426 } };
+    const { letters, w, h, marked } = markedFrame(frame, "U");
+    expect({ letters, w, h, marked }).toEqual({
+      letters: ["U"],
+      w: 640,
+      h: 426,
+      marked: true,
+    });
+  });
+
   it.each([
-    [{ use: "web" }, "as made"],
-    [{ light: { ...AS_MADE, plane: "red" as const } }, "red"],
+    [{ over: { against: "U", at: 0.5 } }, "A alone over U"],
     [
       { light: { ...AS_MADE, match: "exposure and tone" as const } },
       "exposure and tone matched",

@@ -124,6 +124,7 @@ function askValue(into: (text: string) => void): void {
     :measures="measures"
     :places="places"
     :contenders="columns"
+    :matching="!!study.matched"
     @chosen="choose"
   />
   <ValueDialog

@@ -10,6 +10,7 @@ type Clips = NonNullable<Shape["NoteIn"]["clips"]>;
 const CLIPS: { title: string; value: Clips }[] = [
   { title: "No clips", value: "none" },
   { title: "Of the first figure", value: "first" },
+  { title: "Of your own figures", value: "own" },
   { title: "Of every figure", value: "all" },
 ];
 const { study, report, next, hindered } = defineProps<{

@@ -12,18 +12,26 @@ const props = defineProps<{
   measures: readonly NamedMeasure[];
   places: readonly PlaceItem[];
   contenders: readonly Contender[];
+  /** Whether the study has matched readings as well. */
+  matching: boolean;
 }>();
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ chosen: [choice: Choice] }>();
 const which = ref<string[]>([]);
 const where = ref<string[]>([]);
 const letters = ref<string[]>([]);
+const matched = ref(false);
+const BASES = [
+  { value: false, title: "As made" },
+  { value: true, title: "Matched" },
+];
 watch(
   open,
   (now) => {
     if (!now) return;
     which.value = [...props.start.measures];
     where.value = placeKeys(props.start);
+    matched.value = props.start.matched ?? false;
     const all = props.contenders.map((c) => c.letter);
     letters.value = props.start.letters.length ? [...props.start.letters] : all;
   },
@@ -35,7 +43,7 @@ const items = computed(() =>
 const rows = computed(() => which.value.length * where.value.length);
 
 function use(): void {
-  emit("chosen", choiceOf(which.value, where.value, letters.value));
+  emit("chosen", choiceOf(which.value, where.value, letters.value, matched.value));
   open.value = false;
 }
 </script>
@@ -62,6 +70,7 @@ function use(): void {
           label="Contenders, in this order"
           :items="items"
         />
+        <v-select v-if="matching || matched" v-model="matched" label="Readings" :items="BASES" />
         <p class="soft small" role="status">
           {{ rows === 1 ? "1 row" : `${rows} rows` }}; where a measure was not read at a place, the
           row is left out.

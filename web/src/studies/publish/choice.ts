@@ -38,8 +38,10 @@ export function choiceOf(
   measures: readonly string[],
   places: readonly string[],
   letters: readonly string[],
+  matched = false,
 ): Choice {
   return {
+    ...(matched ? { matched } : {}),
     measures: [...measures],
     places: places.map((key) => {
       const [frame, patch] = key.split("/");
@@ -61,7 +63,8 @@ export function choiceWords(
   const where = placeKeys(choice).map(
     (key) => places.find((p) => p.value === key)?.title ?? "a place that is gone",
   );
-  return `${some(names)}; ${some(where)}; ${choice.letters.join(", ")}`;
+  const basis = choice.matched ? "; matched" : "";
+  return `${some(names)}; ${some(where)}; ${choice.letters.join(", ")}${basis}`;
 }
 
 const some = (names: readonly string[]): string =>

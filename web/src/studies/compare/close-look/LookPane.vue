@@ -34,6 +34,8 @@ const props = defineProps<{
 const emit = defineEmits<{
   remark: [remark: Remark];
   spot: [id: number | undefined];
+  /** All that is in view was drawn. */
+  drawn: [];
   point: [view: View, x: number, y: number, size: { width: number; height: number }];
 }>();
 const ground = useTemplateRef<HTMLElement>("ground");
@@ -46,6 +48,7 @@ const numbers = shallowRef<Numbers>();
 const level = ref(0);
 /** Numbers of the part in view, once all of it was drawn. */
 function tell(drawn: number): void {
+  emit("drawn");
   const [shown, picture] = [difference.value, frame.value];
   if (!shown || !picture) return;
   level.value = drawn;
@@ -61,6 +64,7 @@ function tell(drawn: number): void {
 const marked = shallowRef<Marked>();
 /** How much of what is in view is marked, where marks are asked for. */
 function count(level: number): void {
+  emit("drawn");
   const { clipped, beyond, plane } = props.look.light;
   const of = drawn.value;
   marked.value =

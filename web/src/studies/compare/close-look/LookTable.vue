@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn } from "@vueuse/core";
-import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from "vue";
+import { computed, defineAsyncComponent, onMounted, ref, useTemplateRef, watch } from "vue";
 
 import { useElementSize } from "@/viewer/useElementSize";
 import { useLook } from "./useLook";
@@ -29,6 +29,7 @@ const css = useElementSize(stage);
 /** Head, foot and rule of a pane, and the margin that remarks take where there are any: CSS px. */
 const REST = 60 + 26 + 1;
 const MARGIN = 24;
+const BAR_AT_LATEST = 1000; // ms
 const { study, columns, canEdit } = useStudyContext();
 const remarks = useRemarks(() => study.value.id);
 /** Every frame's panes have a margin where any of the study's has remarks. */
@@ -57,6 +58,12 @@ const asked = computed({
 function lifeSize(): void {
   if (!seeing.toLifeSize()) asking.value = "screen";
 }
+// The picture comes first: tools take a while to stand there, whatever becomes of it.
+const begun = ref(false);
+const begin = () => (begun.value = true);
+onMounted(() => setTimeout(begin, BAR_AT_LATEST));
+/** Once it is seen, not only drawn. */
+const seen = () => begun.value || requestAnimationFrame(() => setTimeout(begin));
 const panes = useTemplateRef<InstanceType<typeof LookPane>[]>("panes");
 /** Of those in sight: while they lie over each other, the one on top. */
 function shown(): ShownPane[] {
@@ -72,7 +79,8 @@ const title = computed(() => {
 const figures = useFigures(() => study.value.id);
 function figure(): Taken | string | undefined {
   const { frame, arranged } = look;
-  const { against, kind, gain } = arranged;
+  const { against, kind, gain, arrangement } = arranged;
+  const use = seeing.use.value;
   if (!canEdit.value) return "Only editors take figures into the report.";
   return (
     frame.value &&
@@ -81,10 +89,14 @@ function figure(): Taken | string | undefined {
       part: partInView(look.view.value, look.paneSize()),
       zoom: look.view.value.zoom,
       trim: true,
-      letters: look.letters.value,
+      // Over a boundary there is the one in sight.
+      letters: look.letters.value.filter(
+        (_, i) => arrangement !== "reveal" || i === look.inSight.value,
+      ),
       light: look.light,
-      use: look.use.value,
-      ...(arranged.arrangement === "difference" ? { differs: { against, kind, gain } } : {}),
+      use: use && { id: use.id, centre: seeing.centre.value },
+      differs: arrangement === "difference" ? { against, kind, gain } : undefined,
+      over: arrangement === "reveal" ? { against, at: look.boundary.value } : undefined,
     })
   );
 }
@@ -122,7 +134,9 @@ watch(
 
 <template>
   <div class="look in-grid">
+    <div v-if="!begun" class="waiting" />
     <LookBar
+      v-else
       :look="look"
       :readout="readout"
       :seeing="seeing"
@@ -151,8 +165,9 @@ watch(
           :pane="pane"
           :index="i"
           :remarking="remarking"
-          :choices="columns"
+          :choices="begun ? columns : []"
           @point="point"
+          @drawn="seen"
           @remark="remarking.open.value = $event"
           @spot="remarking.pointed.value = $event"
         />
@@ -162,6 +177,7 @@ watch(
     <UsesDialog v-if="asking === 'uses'" v-model="asked" />
     <ScreenDialog v-if="asking === 'screen'" v-model="asked" @told="seeing.toLifeSize()" />
     <RemarkDialog
+      v-if="begun"
       :study="study.id"
       :of="remarking.open.value"
       :columns="columns"
@@ -175,6 +191,10 @@ watch(
 .look {
   grid-template-rows: auto minmax(0, 1fr) auto;
   height: 100dvh;
+}
+/* As high as the bar that comes. */
+.waiting {
+  height: calc(var(--bar) + 1px);
 }
 .panes {
   min-height: 0;

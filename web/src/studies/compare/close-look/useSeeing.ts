@@ -78,7 +78,7 @@ export function useSeeing(look: Look) {
     return true;
   }
 
-  return { uses, use, of, toLifeSize };
+  return { uses, use, centre, of, toLifeSize };
 }
 
 export type LookSeeing = ReturnType<typeof useSeeing>;

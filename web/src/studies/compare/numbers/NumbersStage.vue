@@ -128,7 +128,12 @@ function intoReport(
   const at = places.value.find((p) => p.key === key);
   if (!at) return;
   const here = [{ frame: at.frame.id, patch: at.patch }];
-  void reported.take(kind, { measures, letters, places: here });
+  void reported.take(kind, {
+    measures,
+    letters,
+    places: here,
+    ...(basis.value ? { matched: true } : {}),
+  });
 }
 
 /** Where only some measures are asked for, places that have none of them are left out. */
@@ -186,7 +191,7 @@ const tables = computed(() => every.value.filter((t) => !narrowed.value || t.row
       :found="found"
       :whole="narrowed"
       :pinned="pinned"
-      :takes="canEdit && !by && apart !== 'differences' && !basis"
+      :takes="canEdit && !by && apart !== 'differences'"
       @take="(...taken) => intoReport(table.key, ...taken)"
       @open="(reading) => (opened = reading)"
     />

@@ -5,6 +5,7 @@ import type { Patch, Suggestion } from "@/api/types";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import { useSuggestions } from "@/studies/compare/queries";
+import { markedFrame, useFigures } from "@/studies/shared/figures/figures";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 import { type Role, useAskSuggestions, usePatchChanges } from "./mutations";
@@ -14,7 +15,7 @@ import PatchTable from "./PatchTable.vue";
 import SuggestionList from "./SuggestionList.vue";
 import { usePatchEdits } from "./usePatchEdits";
 
-const { study, canEdit } = useStudyContext();
+const { study, columns, canEdit } = useStudyContext();
 const changes = usePatchChanges(() => study.value.id);
 const askSuggestions = useAskSuggestions();
 const ROLES: readonly Role[] = [
@@ -55,6 +56,12 @@ function remove(patch: Patch): void {
   selected.value = undefined;
   changes.remove(patch);
 }
+
+const figures = useFigures(() => study.value.id);
+/** The contender that shows the frame: as it came, where that takes part. */
+const shownBy = computed(
+  () => (columns.value.find((c) => c.kind === "unprocessed") ?? columns.value[0])?.letter,
+);
 
 const suggesting = ref(false);
 const { data: suggested } = useSuggestions(frameId, suggesting, () => study.value.id);
@@ -142,6 +149,14 @@ function addInTheMiddle(): void {
       />
       <p v-if="patches.length" class="pt-4">
         <v-btn :to="`/studies/${study.id}/compare`">Show on the wall</v-btn>
+        <v-btn
+          v-if="canEdit && shownBy"
+          class="ml-2"
+          title="The whole frame with its patches marked, as a figure"
+          :loading="figures.busy.value"
+          @click="figures.take(markedFrame(frame, shownBy))"
+          >Into the report</v-btn
+        >
       </p>
     </div>
   </div>

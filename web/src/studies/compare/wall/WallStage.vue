@@ -92,7 +92,6 @@ async function intoReport(): Promise<void> {
     trim: false,
     letters,
     light: light.value,
-    use: "",
   });
   if (typeof made === "string") notices.warn(new Error(made));
   else await figures.take(made);
