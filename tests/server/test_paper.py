@@ -121,7 +121,7 @@ class Paper(ServerTest):
         page = self.client_of("viewer").get(self.edition.address)
         self.assertIn(b'href="edition.pdf"', b"".join(page.streaming_content))
         with pikepdf.open(self.path) as pdf:
-            self.assertEqual(bytes(pdf.trailer.ID[0]).hex(), Proof.objects.get().sha256)
+            self.assertEqual(str(pdf.trailer.ID[0]), Proof.objects.get().sha256)
 
     def test_printing_leaves_nothing_behind_that_would_take_in_damaged_pictures(self) -> None:
         data = (self.folder / "readings.csv").parent.glob("crops/*-A.png")

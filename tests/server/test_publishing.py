@@ -445,6 +445,6 @@ class AsData(ServerTest):
     def test_sizes_are_told_beforehand(self) -> None:
         document = json.loads((self.folder / "edition.json").read_text())
         whole = len(stream_of(self.client.get(f"{self.edition.address}everything.zip")).getvalue())
-        self.assertLess(abs(document["about_bytes"] / whole - 1), 0.5)
+        self.assertLess(abs(document["about_bytes"] / whole - 1), 0.1)
         page = (self.folder / "index.html").read_text()
         self.assertRegex(page, r"in one file, about [\d.]+ (kB|MB)")

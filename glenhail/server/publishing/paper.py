@@ -63,7 +63,8 @@ def print_paper(document: Document, folder: Path, sha256: str) -> None:
         stylesheets=[style],
         font_config=fonts,
         pdf_variant="pdf/ua-1",
-        pdf_identifier=bytes.fromhex(sha256),
+        # Its letters: a string of bytes loses a CR to a reader that takes line ends as one kind.
+        pdf_identifier=sha256.encode("ascii"),
     )
 
 

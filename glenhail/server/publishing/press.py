@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import zlib
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
@@ -46,8 +47,7 @@ TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 FONTS = Fonts(TEXT_FONT, MONO_FONT)
 SCHEMA = "edition.schema.json"
-# What is left of a file in a download, about; of pictures and typefaces all.
-PACKED = {".html": 0.75} | dict.fromkeys((".json", ".csv", ".toml", ".css", ".js", ".txt"), 0.2)
+TEXTS = (".html", ".json", ".csv", ".toml", ".css", ".js", ".txt")
 
 
 def print_edition(
@@ -69,27 +69,34 @@ def print_edition(
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
     (folder / "readings.csv").write_text(csv, "utf-8")
-    document["about_bytes"] = _bytes(folder) + sum(e.get("size", 0) for e in document["originals"])
-    (folder / "edition.json").write_text(
-        json.dumps({"$schema": SCHEMA, **document}, indent=1, ensure_ascii=False), "utf-8"
-    )
-    (folder / "index.html").write_text(
-        render_to_string(
-            "publishing/edition.html",
-            {"d": document, "closer": for_looking(document), "linked": _linked(document)},
-        ),
-        "utf-8",
-    )
     tell(0.91, "setting the PDF")
     print_paper(document, folder, sha256)
+    # What the page tells of its own size can only be known once it is there, but for the digits.
+    document["about_bytes"] = 0
+    texts = "".join(_texts(document).values()).encode()
+    originals = sum(entry.get("size", 0) for entry in document["originals"])
+    document["about_bytes"] = _packed(folder) + len(zlib.compress(texts)) + originals
+    for name, text in _texts(document).items():
+        (folder / name).write_text(text, "utf-8")
 
 
-def _bytes(folder: Path) -> int:
-    """About what a download of it takes: texts are packed, and pictures within a page
-    once more.
-    """
+def _texts(document: Document) -> dict[str, str]:
+    """The document as data and as a page, by the name of its file."""
+    shown = {"d": document, "closer": for_looking(document), "linked": _linked(document)}
+    data = {"$schema": SCHEMA, **document}
+    return {
+        "edition.json": json.dumps(data, indent=1, ensure_ascii=False),
+        "index.html": render_to_string("publishing/edition.html", shown),
+    }
+
+
+def _packed(folder: Path) -> int:
+    """What a download of a folder's files takes: texts are packed in it."""
     files = [p for p in folder.rglob("*") if p.is_file()]
-    return round(sum(p.stat().st_size * PACKED.get(p.suffix, 1.0) for p in files))
+    return sum(
+        len(zlib.compress(p.read_bytes())) if p.suffix in TEXTS else p.stat().st_size
+        for p in files
+    )
 
 
 def _linked(document: Document) -> str:
