@@ -23,8 +23,10 @@ Goodness = Mapping[tuple[str, str], float]
 
 @dataclass(frozen=True)
 class Agreement:
-    """How far a measure's order is that of people's choices: Goodman and Kruskal's gamma
-    (1954), J. Am. Stat. Assoc. 49, 732-764: 1 always, 0 as by chance, -1 never.
+    """How far a measure's order is that of people's choices.
+
+    Goodman and Kruskal's gamma (1954), J. Am. Stat. Assoc. 49, 732-764: 1 always, 0 as
+    by chance, -1 never.
     """
 
     gamma: float
@@ -145,7 +147,7 @@ def visibility(calls: Iterable[Call], goodness: Goodness, threshold: float) -> V
 
 
 def _ahead(call: Call, goodness: Goodness) -> float | None:
-    """By how much the left one is better; none where one has no reading, or both are one."""
+    """By how much the left one is better; none where a reading lacks or both are one."""
     left, right = ((call.spot, c) for c in (call.left, call.right))
     if call.left == call.right or left not in goodness or right not in goodness:
         return None

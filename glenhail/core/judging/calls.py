@@ -41,7 +41,7 @@ class Call:
 
 
 @dataclass(frozen=True)
-class Tally:
+class Counts:
     """How often each answer was given to each ordered pair.
 
     ``left`` and ``right`` are places in the list of contenders, shape (n,);
@@ -61,14 +61,14 @@ class Tally:
 COLUMNS = {Said.LEFT: 0, Said.RIGHT: 1, Said.NEITHER: 2}
 
 
-def tallied(groups: Sequence[Iterable[Call]], contenders: Sequence[str]) -> Tally:
+def counted(groups: Sequence[Iterable[Call]], contenders: Sequence[str]) -> Counts:
     """Answers counted by who stood on the left and who on the right.
 
     Parameters
     ----------
     groups : sequence of iterables of Call
-        Answers that belong together: of a judge, of a scene. Only pairs of two different
-        contenders of the list are counted.
+        Answers that belong together: of a judge, of a scene. Only pairs of two
+        contenders of the list that differ are counted.
     contenders : sequence of str
         Everyone who may have been shown.
     """
@@ -85,4 +85,4 @@ def tallied(groups: Sequence[Iterable[Call]], contenders: Sequence[str]) -> Tall
     for (pair, group, column), times in known.items():
         groups_of[group, at[pair], column] = times
     ends = np.array(rows, dtype=np.intp).reshape(-1, 2)
-    return Tally(ends[:, 0], ends[:, 1], groups_of)
+    return Counts(ends[:, 0], ends[:, 1], groups_of)

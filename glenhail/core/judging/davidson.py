@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glenhail.core.judging.calls import Tally
+from glenhail.core.judging.calls import Counts
 from glenhail.core.picture import Doubles
 
 PRIOR = 3.0  # standard deviation of log worths: who was always chosen stays finite
@@ -61,44 +61,45 @@ def centred(covariance: Doubles) -> Doubles:
     return np.asarray(off @ covariance @ off)
 
 
-def fit(tally: Tally, count: int) -> Preferences:
+def fit(answers: Counts, count: int) -> Preferences:
     """The most likely worths, given a weak normal prior on each parameter.
 
     Parameters
     ----------
-    tally : Tally
+    answers : Counts
         Answers.
     count : int
         How many contenders there are.
     """
-    at, information = _climbed(_design(tally, count), tally.counts[None], count)
+    at, information = _climbed(_design(answers, count), answers.counts[None], count)
     worths = at[0, :count] - at[0, :count].mean()
     return Preferences(worths, float(at[0, count]), float(at[0, count + 1]), information[0])
 
 
-def refitted(tally: Tally, drawn: Doubles, start: Preferences) -> Doubles:
+def refitted(answers: Counts, drawn: Doubles, start: Preferences) -> Doubles:
     """Worths of many other counts of the same pairs, shape (b, k).
 
     Parameters
     ----------
-    tally : Tally
+    answers : Counts
         Which pairs the counts are of.
     drawn : ndarray, shape (b, n, 3)
-        Counts, as the tally has them.
+        Counts, as the answers have them.
     start : Preferences
         Fitted to about such counts: where to begin.
     """
     count = start.worths.size
     first = np.concatenate([start.worths, [start.tie, start.lean]])
-    at, _ = _climbed(_design(tally, count), drawn, count, first)
+    at, _ = _climbed(_design(answers, count), drawn, count, first)
     return np.asarray(at[:, :count] - at[:, :count].mean(axis=1, keepdims=True))
 
 
 def _climbed(
     design: Doubles, counts: Doubles, count: int, start: Doubles | None = None
 ) -> tuple[Doubles, Doubles]:
-    """Parameters, shape (b, k + 2), and information, by Newton's steps: the logarithm of
-    the likelihood is concave, so they find its top.
+    """Parameters, shape (b, k + 2), and information, by Newton's steps.
+
+    The logarithm of the likelihood is concave, so they find its top.
     """
     at = np.tile(np.zeros(count + 2) if start is None else start, (len(counts), 1))
     information = np.empty(0)
@@ -113,31 +114,31 @@ def _climbed(
     return at, information
 
 
-def scores(tally: Tally, found: Preferences) -> Doubles:
+def scores(answers: Counts, found: Preferences) -> Doubles:
     """Each group's slope of the log-likelihood at what was found, shape
     (groups, k + 2): what a covariance over groups is made of.
 
     Parameters
     ----------
-    tally : Tally
+    answers : Counts
         Answers.
     found : Preferences
         Fitted to them.
     """
     at = np.concatenate([found.worths, [found.tie, found.lean]])
-    design = _design(tally, found.worths.size)
+    design = _design(answers, found.worths.size)
     chances = _softmax(design @ at)
-    rest = tally.groups - tally.groups.sum(axis=2, keepdims=True) * chances
+    rest = answers.groups - answers.groups.sum(axis=2, keepdims=True) * chances
     return np.asarray(np.einsum("grc,rcp->gp", rest, design))
 
 
-def _design(tally: Tally, count: int) -> Doubles:
+def _design(answers: Counts, count: int) -> Doubles:
     """What each answer of each row takes from each parameter, shape (n, 3, k + 2)."""
-    rows = np.arange(tally.left.size)
-    design = np.zeros((tally.left.size, 3, count + 2))
-    design[rows, 0, tally.left] = 1
-    design[rows, 1, tally.right] = 1
-    design[rows, 2, tally.left] = design[rows, 2, tally.right] = 0.5
+    rows = np.arange(answers.left.size)
+    design = np.zeros((answers.left.size, 3, count + 2))
+    design[rows, 0, answers.left] = 1
+    design[rows, 1, answers.right] = 1
+    design[rows, 2, answers.left] = design[rows, 2, answers.right] = 0.5
     design[:, 2, count] = 1
     design[:, 0, count + 1], design[:, 2, count + 1] = 1, 0.5
     return design

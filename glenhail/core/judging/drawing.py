@@ -78,7 +78,8 @@ def drawn_pairs(
 ) -> list[ShownPair]:
     """A plan of pairs in the order in which they are shown.
 
-    Every pair of contenders comes as often as any other, within one; so does every spot.
+    Every pair of contenders comes as often as any other, within one; so does every
+    spot.
 
     Parameters
     ----------

@@ -55,8 +55,8 @@ def needed(share: float) -> int:
 
 
 def told_apart(answers: int) -> float | None:
-    """The smallest share, in whole per cent, that so many decisive answers tell from its
-    opposite with 8 of 10 chance; none if not even 99 %.
+    """The smallest share that so many decisive answers tell from its opposite with 8 of
+    10 chance, in whole per cent; none if not even 99 %.
 
     Parameters
     ----------

@@ -14,7 +14,7 @@ import numpy as np
 import scipy.special
 
 from glenhail.core.interval import Interval
-from glenhail.core.judging.calls import Call, Tally, tallied
+from glenhail.core.judging.calls import Call, Counts, counted
 from glenhail.core.judging.davidson import Preferences, centred, fit, refitted, scores
 from glenhail.core.picture import Doubles
 
@@ -29,7 +29,7 @@ NORMAL = 1.959963984540054
 ENDLESS = 1e6  # degrees of freedom: Student's distribution is the normal one
 
 
-class Spread(StrEnum):
+class SpokenFor(StrEnum):
     """Over what the intervals are taken, and so for whom they speak."""
 
     JUDGES = "judges"
@@ -73,7 +73,7 @@ class Results:
     duels: tuple[Duel, ...]
     groups: tuple[tuple[str, ...], ...]
     winner: str | None
-    spread: Spread
+    spread: SpokenFor
     judges: int
     scenes: int
     answers: int
@@ -113,14 +113,14 @@ def results_of(judges: Mapping[str, Sequence[Call]], contenders: Sequence[str]) 
         for call in calls:
             by_scene[call.spot].append(call)
     spread = _spread(len(known), len(by_scene))
-    groups = list(known.values() if spread == Spread.JUDGES else by_scene.values())
-    tally = tallied(groups, contenders)
-    found = fit(tally, len(contenders))
-    free = ENDLESS if spread == Spread.ANSWERS else len(groups) - 1
-    judged = _Judged(contenders, found, _covariance(tally, found, spread), free)
+    groups = list(known.values() if spread == SpokenFor.JUDGES else by_scene.values())
+    answers = counted(groups, contenders)
+    found = fit(answers, len(contenders))
+    free = ENDLESS if spread == SpokenFor.ANSWERS else len(groups) - 1
+    judged = _Judged(contenders, found, _covariance(answers, found, spread), free)
     order = np.argsort(-found.worths, kind="stable")
     duels = judged.duels(order)
-    answers = int(tally.counts.sum())
+    given = int(answers.counts.sum())
     return Results(
         standings=tuple(judged.standing(i) for i in order),
         duels=duels,
@@ -129,31 +129,31 @@ def results_of(judges: Mapping[str, Sequence[Call]], contenders: Sequence[str]) 
         spread=spread,
         judges=len(known),
         scenes=len(by_scene),
-        answers=answers,
-        no_difference=float(tally.counts[:, 2].sum()) / answers,
+        answers=given,
+        no_difference=float(answers.counts[:, 2].sum()) / given,
         lean=judged.lean(),
     )
 
 
-def _spread(judges: int, scenes: int) -> Spread:
+def _spread(judges: int, scenes: int) -> SpokenFor:
     if judges >= ENOUGH_JUDGES:
-        return Spread.JUDGES
-    return Spread.SCENES if scenes >= ENOUGH_SCENES else Spread.ANSWERS
+        return SpokenFor.JUDGES
+    return SpokenFor.SCENES if scenes >= ENOUGH_SCENES else SpokenFor.ANSWERS
 
 
-def _covariance(tally: Tally, found: Preferences, spread: Spread) -> Doubles | None:
-    """Of the worths, over groups of answers; none where the model's own is all there is."""
-    k, many = found.worths.size, len(tally.groups)
-    if spread == Spread.ANSWERS:
+def _covariance(answers: Counts, found: Preferences, spread: SpokenFor) -> Doubles | None:
+    """Of the worths, over groups of answers; none where only the model's own is had."""
+    k, many = found.worths.size, len(answers.groups)
+    if spread == SpokenFor.ANSWERS:
         return None
-    if spread == Spread.SCENES:
-        slopes = scores(tally, found)
+    if spread == SpokenFor.SCENES:
+        slopes = scores(answers, found)
         bread = np.linalg.inv(found.information)
         return centred((bread @ slopes.T @ slopes @ bread)[:k, :k]) * (many / (many - 1))
     rng = np.random.default_rng(many)
     drawn = rng.multinomial(many, np.full(many, 1 / many), size=DRAWS).astype(np.float64)
-    counts = np.einsum("bg,grc->brc", drawn, tally.groups)
-    return np.atleast_2d(np.cov(refitted(tally, counts, found).T)) * (many / (many - 1))
+    counts = np.einsum("bg,grc->brc", drawn, answers.groups)
+    return np.atleast_2d(np.cov(refitted(answers, counts, found).T)) * (many / (many - 1))
 
 
 @dataclass(frozen=True)

@@ -94,8 +94,7 @@ def _packed(folder: Path) -> int:
     """What a download of a folder's files takes: texts are packed in it."""
     files = [p for p in folder.rglob("*") if p.is_file()]
     return sum(
-        len(zlib.compress(p.read_bytes())) if p.suffix in TEXTS else p.stat().st_size
-        for p in files
+        len(zlib.compress(p.read_bytes())) if p.suffix in TEXTS else p.stat().st_size for p in files
     )
 
 
