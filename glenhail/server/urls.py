@@ -11,6 +11,7 @@ from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.audit.api import views as audit
 from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
+from glenhail.server.judging.api import seats, sittings
 from glenhail.server.judging.api.remarks import RemarksView, RemarkView
 from glenhail.server.judging.api.views import VerdictsView
 from glenhail.server.material.api import bodies, targets, truths
@@ -151,6 +152,25 @@ urlpatterns = [
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
     path("api/studies/<int:study_id>/remarks", RemarksView.as_view()),
     path("api/remarks/<int:remark_id>", RemarkView.as_view()),
+    path("api/studies/<int:study_id>/sittings", sittings.SittingsView.as_view()),
+    path("api/sitting-prospect", sittings.ProspectView.as_view()),
+    path("api/sittings/<int:sitting_id>", sittings.SittingView.as_view()),
+    path("api/sittings/<int:sitting_id>/close", sittings.SittingEndView.as_view()),
+    path("api/sittings/<int:sitting_id>/seat", sittings.OwnSeatView.as_view()),
+    path("api/sittings/<int:sitting_id>/links", sittings.SittingLinksView.as_view()),
+    path("api/sittings/<int:sitting_id>/outcome", sittings.OutcomeView.as_view()),
+    path("api/sittings/<int:sitting_id>/outcome/<int:spot>", sittings.SpotOutcomeView.as_view()),
+    path("api/sittings/<int:sitting_id>/calls.csv", sittings.RawCallsView.as_view()),
+    path("api/sitting-links/<int:sitting_link_id>", sittings.SittingLinkView.as_view()),
+    path("api/invitations/<str:link_key>", seats.InvitationView.as_view()),
+    path("api/invitations/<str:link_key>/seats", seats.GuestSeatView.as_view()),
+    path("api/seats/<str:seat_key>", seats.SeatView.as_view()),
+    path("api/seats/<str:seat_key>/screen", seats.SeatScreenView.as_view()),
+    path("api/seats/<str:seat_key>/places/<int:place>", seats.SeatPlaceView.as_view()),
+    path(
+        "api/seats/<str:seat_key>/places/<int:place>/<str:which>.png",
+        seats.SeatPictureView.as_view(),
+    ),
     path("api/studies/<int:study_id>/report", ReportView.as_view()),
     path("api/studies/<int:study_id>/report/preview/", DraftView.as_view()),
     path("api/studies/<int:study_id>/report/preview/<str:name>", DraftFileView.as_view()),

@@ -16,8 +16,8 @@ from PIL import Image
 
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring.models import LineUp
-from glenhail.server.publishing import shots
 from glenhail.server.publishing.models import Edition, Proof, Report
+from glenhail.server.viewing import shots
 from tests.server.base import ServerTest, work
 
 JSON = "application/json"

@@ -65,6 +65,9 @@ def told_apart(answers: int) -> float | None:
     """
     if answers < 1:
         return None
-    at = min(answers, MOST) - 1
-    told = [share for share in SHARES if powers(share)[at] >= POWER]
-    return round(float(told[-1]), 2) if told else None
+    most = _critical()[1][min(answers, MOST) - 1]
+    if most < 0:
+        return None
+    either = bdtr(most, min(answers, MOST), SHARES) + bdtr(most, min(answers, MOST), 1 - SHARES)
+    told = SHARES[either >= POWER]
+    return round(float(told[-1]), 2) if told.size else None

@@ -118,7 +118,8 @@ def results_of(judges: Mapping[str, Sequence[Call]], contenders: Sequence[str]) 
     found = fit(answers, len(contenders))
     free = ENDLESS if spread == SpokenFor.ANSWERS else len(groups) - 1
     judged = _Judged(contenders, found, _covariance(answers, found, spread), free)
-    order = np.argsort(-found.worths, kind="stable")
+    # Equals stay in their own order, whatever the last digits.
+    order = np.argsort(-found.worths.round(9), kind="stable")
     duels = judged.duels(order)
     given = int(answers.counts.sum())
     return Results(

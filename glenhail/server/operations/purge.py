@@ -80,7 +80,7 @@ def _published() -> set[str]:
 
 def _needed_by_nothing() -> models.QuerySet[StoredFile]:
     free = models.Q(picture__isnull=True) | models.Q(picture__in=unused_pictures())
-    return StoredFile.objects.filter(free).exclude(pk__in=_published())
+    return StoredFile.objects.filter(free, sitting_crops=None).exclude(pk__in=_published())
 
 
 def _mark_unused(dry_run: bool) -> None:

@@ -39,8 +39,8 @@ from glenhail.server.publishing.originals import (
 )
 from glenhail.server.publishing.paper import print_paper
 from glenhail.server.publishing.remarks import cut_remark
-from glenhail.server.publishing.shots import Shot, shots_of
 from glenhail.server.publishing.terms import terms_by_output
+from glenhail.server.viewing.shots import Shot, shots_of
 
 ASSETS = Path(__file__).parent / "assets"
 TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"

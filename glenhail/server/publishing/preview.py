@@ -16,8 +16,8 @@ from glenhail.server.publishing.document import Document, compile_document
 from glenhail.server.publishing.laid import laid_crop
 from glenhail.server.publishing.queries import editions_of, report_of
 from glenhail.server.publishing.remarks import lay_remark
-from glenhail.server.publishing.shots import Shot, shots_of_all
 from glenhail.server.studies.models import Study
+from glenhail.server.viewing.shots import Shot, shots_of_all
 
 # How a crop is drawn is told by these, where they are not as usual.
 ASKED = {"lift": 0, "against": "", "kind": "", "gain": 1, "plane": ALL, "seen": "", "across": 0}

@@ -409,6 +409,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/invitations/{link_key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a link asks to. */
+        get: operations["invitation_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{link_key}/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A seat for a guest. */
+        post: operations["invitation_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -1051,6 +1085,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/seats/{seat_key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far a judge is. */
+        get: operations["seat_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seats/{seat_key}/places/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is shown, and the answer to it. */
+        get: operations["seat_place"];
+        /** @description What is shown, and the answer to it. */
+        put: operations["seat_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seats/{seat_key}/places/{place}/{which}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * @description One picture of what is shown: no name, no letter, and as many bytes as any other
+         *     of its sitting.
+         */
+        get: operations["seat_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seats/{seat_key}/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The check of screen and room. */
+        put: operations["seat_screen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1099,6 +1205,160 @@ export interface paths {
         post?: never;
         /** @description One of them. */
         delete: operations["session_end_other"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitting-links/{sitting_link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One link. */
+        delete: operations["sitting_link_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitting-prospect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a sitting can tell, and how long it takes, before it is begun. */
+        get: operations["sitting_prospect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One sitting. */
+        get: operations["sitting_read"];
+        put?: never;
+        post?: never;
+        /** @description One sitting. */
+        delete: operations["sitting_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/calls.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every answer of a closed sitting as a table, without names. */
+        get: operations["sitting_calls"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Closing a sitting. */
+        post: operations["sitting_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Links for guests. */
+        post: operations["sitting_link_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What came of a closed sitting. */
+        get: operations["sitting_outcome"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/outcome/{spot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What came of one spot of a closed sitting. */
+        get: operations["sitting_spot_outcome"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A member's own seat. */
+        post: operations["sitting_seat"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1884,6 +2144,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A study's sittings. */
+        get: operations["sittings_list"];
+        put?: never;
+        /** @description A study's sittings. */
+        post: operations["sitting_compose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/standings": {
         parameters: {
             query?: never;
@@ -2377,21 +2655,6 @@ export interface components {
             findings: components["schemas"]["FindingRef"][];
             reason: string;
         };
-        AgainstOut: {
-            letter: string;
-            answer: string;
-            counts: {
-                [key: string]: number;
-            };
-            places: number;
-            same: number;
-            /** Format: double */
-            difference: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-        };
         AmountOut: {
             kind: string;
             files: number;
@@ -2473,6 +2736,21 @@ export interface components {
             across: number[];
             down: number[];
         };
+        /** @description A measure beside the choices: ``gamma`` is 1 where its order is always theirs. */
+        BesideOut: {
+            measure: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            gamma: number;
+            interval: components["schemas"]["IntervalOut"] | null;
+            choices: number;
+            /** Format: double */
+            threshold: number | null;
+            same_below: components["schemas"]["IntervalOut"] | null;
+            same_above: components["schemas"]["IntervalOut"] | null;
+            partings: components["schemas"]["PartingOut"][];
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         BlendOut: {
@@ -2551,6 +2829,13 @@ export interface components {
         };
         BurstIn: {
             frames: number[];
+        };
+        /** @description An answer: ``{"said": "left"}``, ``{"grade": 4}`` or ``{"order": [1, 0]}``. */
+        CallIn: {
+            answer: unknown;
+            kinds?: string[];
+            /** @default 0 */
+            took_ms: number;
         };
         /**
          * @description Where a line-up was measured: the place, what is left over there, and how alike
@@ -2790,6 +3075,15 @@ export interface components {
         };
         /** @enum {string} */
         DisclosureEnum: "bought" | "lent" | "given" | "affiliate";
+        /** @description Two contenders, the better one first. */
+        DuelOut: {
+            better: string;
+            worse: string;
+            chance: components["schemas"]["IntervalOut"];
+            /** Format: double */
+            no_difference: number;
+            told_apart: boolean;
+        };
         EditionOut: {
             readonly number: number;
             readonly note: string;
@@ -3086,6 +3380,15 @@ export interface components {
             credit: string;
             frames: number[];
         };
+        GradeOut: {
+            letter: string;
+            grade: components["schemas"]["IntervalOut"];
+            judges: number;
+        };
+        GuestIn: {
+            /** @default  */
+            nickname: string;
+        };
         /** @description Where the inputs lie, where outputs belong, and what could not be picked up. */
         HotFolderOut: {
             contender: number;
@@ -3103,6 +3406,23 @@ export interface components {
             turned: number;
             /** Format: double */
             de00: number;
+        };
+        /** @description An estimate with its 95 % bounds. */
+        IntervalOut: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        /** @description What a guest is asked to. */
+        InvitationOut: {
+            question: string;
+            kind: components["schemas"]["KindBfeEnum"];
+            places: number;
+            seconds: number;
+            problem: string;
         };
         /**
          * @description `mail` is where to send the link, if this bench sends mail; left out, whoever
@@ -3136,6 +3456,28 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A judge held against themself; shares where they were asked. */
+        JudgeOut: {
+            number: number;
+            name: string;
+            guest: boolean;
+            answers: number;
+            places: number;
+            /** Format: double */
+            median_s: number | null;
+            screen: {
+                [key: string]: number;
+            };
+            repeats: components["schemas"]["IntervalOut"] | null;
+            equal: components["schemas"]["IntervalOut"] | null;
+            obvious: components["schemas"]["IntervalOut"] | null;
+            left: components["schemas"]["IntervalOut"] | null;
+            /** Format: double */
+            consistence: number | null;
+            reasons: string[];
+        };
+        /** @enum {string} */
+        KindBfeEnum: "pairs" | "single" | "order";
         /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Whether the file can be had; where not, it is being put together. */
@@ -3178,6 +3520,14 @@ export interface components {
             likeness: number;
             bend: components["schemas"]["BendOut"] | null;
             doubts: string[];
+        };
+        LinkIn: {
+            /** @default  */
+            name: string;
+            /** @default 1 */
+            most: number;
+            /** Format: date-time */
+            ends: string;
         };
         /** @description Where the link leads, told this once. */
         LinkOut: {
@@ -3307,6 +3657,18 @@ export interface components {
         };
         /** @enum {string} */
         OutcomeEnum: "made" | "failed" | "told";
+        /** @description What came of a sitting. */
+        OutcomeOut: {
+            overall: components["schemas"]["ResultsOut"] | null;
+            by_role: components["schemas"]["RoleResultsOut"][];
+            grades: components["schemas"]["GradeOut"][];
+            judges: components["schemas"]["JudgeOut"][];
+            left_out: number;
+            /** Format: double */
+            alpha: number | null;
+            beside: components["schemas"]["BesideOut"][];
+            reasons: components["schemas"]["ReasonOut"][];
+        };
         OutputOut: {
             id: number;
             contender: number;
@@ -3379,6 +3741,15 @@ export interface components {
             /** Format: double */
             h: number;
         };
+        /** @description Where people chose one and the measure says the other. */
+        PartingOut: {
+            spot: number;
+            chosen: string;
+            measured: string;
+            share: components["schemas"]["IntervalOut"];
+            /** Format: double */
+            apart: number;
+        };
         PasswordIn: {
             old: string;
             new: string;
@@ -3442,13 +3813,15 @@ export interface components {
             frame: number | null;
             contender: number | null;
         };
-        /** @description A frame on which something was found; none where it is about all of them. */
+        /** @description One thing that is shown, and what was said to it. */
         PlaceOut: {
-            frame: number | null;
-            output: number | null;
-            /** Format: double */
-            amount: number;
-            words: string;
+            place: number;
+            pictures: number;
+            beside: boolean;
+            width: number;
+            height: number;
+            answer: unknown;
+            kinds: string[];
         };
         /** @enum {string} */
         PlaneEnum: "all" | "brightness" | "colour" | "red" | "green" | "blue" | "octave" | "noise";
@@ -3536,6 +3909,22 @@ export interface components {
             asked: string[];
             there: string;
         };
+        /**
+         * @description What a sitting can tell; ``tells`` is the smallest share that the answers to one
+         *     pair tell from its opposite.
+         */
+        ProspectOut: {
+            answers: number;
+            decisive: number;
+            of_a_pair: number;
+            /** Format: double */
+            tells: number | null;
+            needed_67: number;
+            needed_60: number;
+            seconds: number;
+            seconds_each: number;
+            most_ordered: number;
+        };
         /** @description Running and waiting work, and what ended; ``now`` is to be sent as ``since``. */
         QueueOut: {
             active: number;
@@ -3606,6 +3995,11 @@ export interface components {
             rule_of_ranks: string;
             measures: components["schemas"]["MeasureOut"][];
             readings: components["schemas"]["ReadingOut"][];
+        };
+        ReasonOut: {
+            letter: string;
+            kind: string;
+            times: number;
         };
         /**
          * @description One of 6 x 4 parts of the frame: mean colours in 8-bit codes, EV, and CIEDE2000
@@ -3731,6 +4125,22 @@ export interface components {
             token: string;
             password: string;
         };
+        /** @description What answers carry, the best contender first; ``groups`` can not be told apart. */
+        ResultsOut: {
+            standings: components["schemas"]["StandingOut"][];
+            duels: components["schemas"]["DuelOut"][];
+            groups: string[][];
+            winner: string | null;
+            spread: components["schemas"]["SpreadEnum"];
+            judges: number;
+            scenes: number;
+            answers: number;
+            /** Format: double */
+            no_difference: number;
+            lean: components["schemas"]["IntervalOut"];
+            said: string;
+            speaks: string;
+        };
         /**
          * @description ``keep``: whether the contenders that are followed stay in the study; ``run``:
          *     whether outputs are made at once where they can be.
@@ -3757,6 +4167,10 @@ export interface components {
         };
         /** @enum {string} */
         RoleEnum: "flat" | "shadow" | "edge" | "texture" | "face" | "lights" | "print" | "leave-alone";
+        RoleResultsOut: {
+            role: string;
+            results: components["schemas"]["ResultsOut"] | null;
+        };
         /** @description One thing that should be equal, and up to where it is taken for equal. */
         RuleOut: {
             id: string;
@@ -3827,6 +4241,29 @@ export interface components {
             readonly lights: number;
             readonly edges: number;
         };
+        /** @description What a check of screen and room told. */
+        ScreenIn: {
+            told: {
+                [key: string]: number;
+            };
+        };
+        /** @description A seat of one's own, by the end of its address. */
+        SeatKey: {
+            key: string;
+        };
+        /** @description How far a judge is. */
+        SeatOut: {
+            question: string;
+            kind: components["schemas"]["KindBfeEnum"];
+            places: number;
+            answered: number;
+            seconds_left: number;
+            problem: string;
+            because: string[];
+            screen: {
+                [key: string]: number;
+            };
+        };
         /** @description What there is to be seen; nothing while it is being made. */
         SeenOut: {
             seen: components["schemas"]["AsSeenOut"] | null;
@@ -3882,6 +4319,78 @@ export interface components {
         SheetPreviewIn: {
             sheet: unknown;
         };
+        /** @description What a sitting shall be: contenders by letter, patches and whole frames by id. */
+        SittingIn: {
+            question: string;
+            /** @default pairs */
+            kind: components["schemas"]["KindBfeEnum"];
+            letters: string[];
+            patches?: number[];
+            frames?: number[];
+            /** @default 40 */
+            count: number;
+            /** @default 2 */
+            zoom: number;
+            /** @default  */
+            use: string;
+            /** @default  */
+            beside: string;
+            /** @default false */
+            matched: boolean;
+            obvious?: string[];
+        };
+        SittingOut: {
+            id: number;
+            number: number;
+            question: string;
+            kind: components["schemas"]["KindBfeEnum"];
+            state: components["schemas"]["State4b5Enum"];
+            problem: string;
+            count: number;
+            contenders: components["schemas"]["StandsIn"][];
+            spots: components["schemas"]["SpotOut"][];
+            zoom: number;
+            use_name: string;
+            beside: string;
+            matched: boolean;
+            obvious: string[];
+            simulated: boolean;
+            /** Format: date-time */
+            created: string;
+            /** Format: date-time */
+            closed: string | null;
+            judges: number;
+            done: number;
+            answers: number;
+            said: string;
+        };
+        /** @description A sitting with the links by which guests sit. */
+        SittingWhole: {
+            id: number;
+            number: number;
+            question: string;
+            kind: components["schemas"]["KindBfeEnum"];
+            state: components["schemas"]["State4b5Enum"];
+            problem: string;
+            count: number;
+            contenders: components["schemas"]["StandsIn"][];
+            spots: components["schemas"]["SpotOut"][];
+            zoom: number;
+            use_name: string;
+            beside: string;
+            matched: boolean;
+            obvious: string[];
+            simulated: boolean;
+            /** Format: date-time */
+            created: string;
+            /** Format: date-time */
+            closed: string | null;
+            judges: number;
+            done: number;
+            answers: number;
+            said: string;
+            links: components["schemas"]["LinkOut"][];
+        };
         /** @enum {string} */
         SizeEnum: "native" | "smallest" | "largest";
         SpeedOut: {
@@ -3892,13 +4401,37 @@ export interface components {
             total: components["schemas"]["MiddleOut"] | null;
             per_megapixel: components["schemas"]["MiddleOut"] | null;
         };
-        StandingOut: {
-            by: string;
-            group: string;
-            letter: string;
-            middle: components["schemas"]["MedianOut"];
-            against: components["schemas"]["AgainstOut"][];
+        /** @description A patch, or a whole frame, as it was when the sitting was composed. */
+        SpotOut: {
+            patch: number | null;
+            frame: number;
+            frame_name: string;
+            name: string;
+            role: string;
         };
+        /** @description What came of one spot; nothing where it was not shown. */
+        SpotOutcomeOut: {
+            results: components["schemas"]["ResultsOut"] | null;
+        };
+        /** @enum {string} */
+        SpreadEnum: "judges" | "scenes" | "answers";
+        /**
+         * @description ``worth`` is a logarithm; ``chance`` to be chosen over the others, where a
+         *     difference is seen.
+         */
+        StandingOut: {
+            contender: string;
+            worth: components["schemas"]["IntervalOut"];
+            chance: components["schemas"]["IntervalOut"];
+        };
+        /** @description A contender as it was called when the sitting was composed. */
+        StandsIn: {
+            letter: string;
+            title: string;
+            id: number;
+        };
+        /** @enum {string} */
+        State4b5Enum: "preparing" | "open" | "closed" | "failed";
         /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
             id: string;
@@ -5205,6 +5738,53 @@ export interface operations {
             };
         };
     };
+    invitation_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+        };
+    };
+    invitation_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GuestIn"];
+                "multipart/form-data": components["schemas"]["GuestIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatKey"];
+                };
+            };
+        };
+    };
     job_cancel: {
         parameters: {
             query?: never;
@@ -6260,6 +6840,125 @@ export interface operations {
             };
         };
     };
+    seat_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seat_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
+    seat_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place: number;
+                seat_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+        };
+    };
+    seat_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place: number;
+                seat_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallIn"];
+                "multipart/form-data": components["schemas"]["CallIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
+    seat_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place: number;
+                seat_key: string;
+                which: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+        };
+    };
+    seat_screen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seat_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenIn"];
+                "multipart/form-data": components["schemas"]["ScreenIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
     session_read: {
         parameters: {
             query?: never;
@@ -6357,6 +7056,229 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    sitting_link_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    sitting_prospect: {
+        parameters: {
+            query?: {
+                contenders?: number;
+                count?: number;
+                judges?: number;
+                kind?: "order" | "pairs" | "single";
+                obvious?: "no" | "yes";
+                spots?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProspectOut"];
+                };
+            };
+        };
+    };
+    sitting_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingWhole"];
+                };
+            };
+        };
+    };
+    sitting_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    sitting_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    sitting_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingWhole"];
+                };
+            };
+        };
+    };
+    sitting_link_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+                "multipart/form-data": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    sitting_outcome: {
+        parameters: {
+            query?: {
+                judges?: "all" | "screened";
+            };
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomeOut"];
+                };
+            };
+        };
+    };
+    sitting_spot_outcome: {
+        parameters: {
+            query?: {
+                judges?: "all" | "screened";
+            };
+            header?: never;
+            path: {
+                sitting_id: number;
+                spot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotOutcomeOut"];
+                };
+            };
+        };
+    };
+    sitting_seat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatKey"];
+                };
             };
         };
     };
@@ -7748,6 +8670,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountOut"];
+                };
+            };
+        };
+    };
+    sittings_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"][];
+                };
+            };
+        };
+    };
+    sitting_compose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SittingIn"];
+                "multipart/form-data": components["schemas"]["SittingIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingWhole"];
                 };
             };
         };

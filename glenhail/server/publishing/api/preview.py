@@ -28,11 +28,11 @@ from glenhail.server.outputs.models import Output
 from glenhail.server.outputs.queries import find_output
 from glenhail.server.publishing.press import ASSETS
 from glenhail.server.publishing.preview import preview_page
-from glenhail.server.publishing.shots import shot_of
 from glenhail.server.studies.queries import find_study
 from glenhail.server.viewing.again import made_again
 from glenhail.server.viewing.crops import reduced_codes
 from glenhail.server.viewing.seen import seen_part
+from glenhail.server.viewing.shots import shot_of
 from glenhail.server.viewing.tiles import NoDisplay
 
 LARGEST = 4096  # px a side

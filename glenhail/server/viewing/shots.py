@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,11 +26,11 @@ from glenhail.server.measuring.lining import laid_of
 from glenhail.server.measuring.models import LineUp
 from glenhail.server.measuring.queries import lineups
 from glenhail.server.outputs.models import Output
-from glenhail.server.publishing.document import Document
 from glenhail.server.viewing.crops import crop_codes
 from glenhail.server.viewing.seen import ask_for, ensure_seen, key_of, rounded
 
 Codes = NDArray[np.uint8]
+Figure = dict[str, Any]  # as a report has it
 
 
 @dataclass(frozen=True)
@@ -51,12 +52,12 @@ class Shot:
     ask: Callable[[], object] = lambda: None
 
 
-def shots_of(figure: Document) -> list[Shot]:
+def shots_of(figure: Figure) -> list[Shot]:
     """The shots of a figure in the order of its outputs, whose ids it loses."""
     return shots_of_all([figure])[0]
 
 
-def shots_of_all(figures: Sequence[Document]) -> list[list[Shot]]:
+def shots_of_all(figures: Sequence[Figure]) -> list[list[Shot]]:
     """The shots of each of a study's figures, as `shots_of` has them, looked up in one
     go.
     """

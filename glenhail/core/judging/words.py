@@ -1,0 +1,87 @@
+"""What came of a sitting, in sentences made by rule."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from glenhail.core.interval import Interval
+from glenhail.core.judging.results import Results, SpokenFor
+
+
+def percent(share: Interval) -> str:
+    """A share with its interval: “71 % (62 to 79)”.
+
+    Parameters
+    ----------
+    share : Interval
+        0..1.
+    """
+    value, low, high = (round(100 * v) for v in (share.value, share.low, share.high))
+    return f"{value} % ({low} to {high})"
+
+
+def listed(names: Sequence[str]) -> str:
+    """“A”, “A and B”, “A, B and C”.
+
+    Parameters
+    ----------
+    names : sequence of str
+        At least one.
+    """
+    return " and ".join(filter(None, [", ".join(names[:-1]), names[-1]]))
+
+
+def said_of(results: Results) -> str:
+    """The answer of a sitting in one or two sentences: a winner only where there is one.
+
+    Parameters
+    ----------
+    results : Results
+        What the answers carry.
+    """
+    best = results.standings[0]
+    if results.winner:
+        if len(results.standings) == 2:
+            duel = results.duels[0]
+            return (
+                f"{duel.better} was chosen over {duel.worse}: {percent(duel.chance)} where a"
+                " difference was seen."
+            )
+        return (
+            f"{results.winner} was chosen over each of the others: {percent(best.chance)} where a"
+            " difference was seen."
+        )
+    ends = len(results.groups)
+    if ends == 1:
+        who = listed([s.contender for s in results.standings])
+        return f"{who} can not be told apart by these answers."
+    first = listed(results.groups[0])
+    behind = [s.contender for s in results.standings if _behind_all(s.contender, results)]
+    more = f"; each of them was chosen over {listed(behind)}" if behind else ""
+    return f"No one is ahead of all: {first} can not be told apart{more}."
+
+
+def _behind_all(who: str, results: Results) -> bool:
+    """Whether everybody of the first group was chosen over a contender."""
+    told = {(d.better, d.worse) for d in results.duels if d.told_apart}
+    return all((first, who) in told for first in results.groups[0])
+
+
+def speaks_for(results: Results) -> str:
+    """For whom the intervals speak.
+
+    Parameters
+    ----------
+    results : Results
+        What the answers carry.
+    """
+    one = results.judges == 1
+    who = "this judge" if one else f"these {results.judges} judges"
+    if results.spread == SpokenFor.JUDGES:
+        return f"Intervals of 95 % over {results.judges} judges: for judges like these."
+    if results.spread == SpokenFor.SCENES:
+        return (
+            f"Intervals of 95 % over {results.scenes} scenes: for {who} on scenes like these, not"
+            " for others."
+        )
+    return f"Intervals of 95 % from the model alone: for {who} on what was shown, not for others."

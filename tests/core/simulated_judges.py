@@ -1,0 +1,57 @@
+"""Judges with known preferences, by code that the estimator does not share: each picture
+weighs on a judge with a random part of its own, and the heavier one is chosen.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glenhail.core.judging.calls import Call, Said
+from glenhail.core.judging.drawing import Purpose, drawn_pairs
+
+
+@dataclass(frozen=True)
+class Simulated:
+    """A sitting's judges. The difference of two Gumbel variables is logistic, so that
+    choices follow Bradley and Terry's model; a third weighs for no difference.
+    """
+
+    judges: int = 3
+    scenes: int = 8
+    worths: tuple[float, ...] = (0.6, 0.2, -0.2, -0.6)
+    pairs: int = 60
+    tie: float = -0.7
+    lean: float = 0.0
+    scene_spread: float = 0.0
+    judge_spread: float = 0.0
+    sloppy: float = 0.0
+
+    @property
+    def letters(self) -> list[str]:
+        return [chr(65 + i) for i in range(len(self.worths))]
+
+
+def sitting_of(of: Simulated, rng: np.random.Generator) -> dict[str, list[Call]]:
+    """Each judge's calls, checks left out."""
+    spots = [str(i) for i in range(of.scenes)]
+    scenes = {s: rng.normal(0, of.scene_spread, len(of.worths)) for s in spots}
+    made = {}
+    for judge in range(of.judges):
+        own = rng.normal(0, of.judge_spread, len(of.worths))
+        shown = drawn_pairs(of.letters, spots, of.pairs, int(rng.integers(1 << 40)))
+        calls = []
+        for pair in shown:
+            if pair.purpose != Purpose.ASKED:
+                continue
+            worth = np.asarray(of.worths) + own + scenes[pair.spot]
+            one, two = worth[of.letters.index(pair.left)], worth[of.letters.index(pair.right)]
+            weights = np.array([one + of.lean / 2, two - of.lean / 2, of.tie + (one + two) / 2])
+            felt = weights + rng.gumbel(size=3)
+            said = list(Said)[int(np.argmax(felt))]
+            if rng.random() < of.sloppy:
+                said = list(Said)[int(rng.integers(3))]
+            calls.append(Call(pair.left, pair.right, said, pair.spot))
+        made[str(judge)] = calls
+    return made
