@@ -194,6 +194,8 @@ SPECTACULAR_SETTINGS = {
         "ToolKindEnum": "glenhail.server.tools.models.ToolKind.choices",
         "RemarkKindEnum": "glenhail.server.judging.api.remarks.KINDS",
         "DifferenceKindEnum": "glenhail.server.publishing.api.views.DIFFERENCES",
+        "SittingKindEnum": "glenhail.server.judging.api.sittings.KINDS",
+        "SittingStateEnum": "glenhail.server.judging.models.SittingState.choices",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }

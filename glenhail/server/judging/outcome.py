@@ -173,18 +173,25 @@ class Outcome:
         return f"Mean grades of 5: {', '.join(told)}."
 
     def reasons(self, screened: bool) -> list[Told]:
-        """How often each word was chosen for the contender that was chosen."""
+        """How often each fault was seen in whom: in the one that was not chosen, or in a
+        single picture.
+        """
         counts: dict[tuple[str, str], int] = defaultdict(int)
         for record in self.kept(screened):
             for g in record.given:
-                calls = calls_in(self.kind, g.place, g.answer)
-                who = calls[0].chosen if len(calls) == 1 else None
-                if self.kind == SittingKind.SINGLE:
-                    who = g.place.letters[0]
+                who = self._faulted(g)
                 for kind in g.kinds if who else ():
                     counts[who or "", kind] += 1
         ordered = sorted(counts.items(), key=lambda item: (-item[1], item[0]))
         return [{"letter": x, "kind": kind, "times": n} for (x, kind), n in ordered]
+
+    def _faulted(self, given: Given) -> str | None:
+        if self.kind == SittingKind.SINGLE:
+            return given.place.letters[0]
+        (call, *more) = calls_in(self.kind, given.place, given.answer)
+        if more or call.chosen is None or len(call.pair) < 2:
+            return None
+        return next(iter(call.pair - {call.chosen}))
 
     def beside(self, calls: Sequence[Call]) -> list[Told]:
         """Each measure beside the choices, the best agreement first."""

@@ -2655,6 +2655,21 @@ export interface components {
             findings: components["schemas"]["FindingRef"][];
             reason: string;
         };
+        AgainstOut: {
+            letter: string;
+            answer: string;
+            counts: {
+                [key: string]: number;
+            };
+            places: number;
+            same: number;
+            /** Format: double */
+            difference: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         AmountOut: {
             kind: string;
             files: number;
@@ -2862,6 +2877,15 @@ export interface components {
         };
         /** @enum {string} */
         CfaEnum: "Bayer" | "6 x 6" | "2 x 2 of four each" | "stacked layers" | "none, monochrome";
+        /**
+         * @description ``worth`` is a logarithm; ``chance`` to be chosen over the others, where a
+         *     difference is seen.
+         */
+        ChosenStandingOut: {
+            contender: string;
+            worth: components["schemas"]["IntervalOut"];
+            chance: components["schemas"]["IntervalOut"];
+        };
         /** @description Of which contenders, in words after their letters, and the readings behind it. */
         ClauseOut: {
             letters: string[];
@@ -3389,6 +3413,27 @@ export interface components {
             /** @default  */
             nickname: string;
         };
+        GuestLinkIn: {
+            /** @default  */
+            name: string;
+            /** @default 1 */
+            most: number;
+            /** Format: date-time */
+            ends: string;
+        };
+        GuestLinkOut: {
+            id: number;
+            /** @description What stands at the end of its address. */
+            readonly key: string;
+            name: string;
+            most: number;
+            /** Format: date-time */
+            ends: string;
+            /** Format: date-time */
+            revoked: string | null;
+            /** @description How many have sat by it. */
+            readonly seats: number;
+        };
         /** @description Where the inputs lie, where outputs belong, and what could not be picked up. */
         HotFolderOut: {
             contender: number;
@@ -3419,7 +3464,7 @@ export interface components {
         /** @description What a guest is asked to. */
         InvitationOut: {
             question: string;
-            kind: components["schemas"]["KindBfeEnum"];
+            kind: components["schemas"]["SittingKindEnum"];
             places: number;
             seconds: number;
             problem: string;
@@ -3477,8 +3522,6 @@ export interface components {
             reasons: string[];
         };
         /** @enum {string} */
-        KindBfeEnum: "pairs" | "single" | "order";
-        /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Whether the file can be had; where not, it is being put together. */
         LayersOut: {
@@ -3520,14 +3563,6 @@ export interface components {
             likeness: number;
             bend: components["schemas"]["BendOut"] | null;
             doubts: string[];
-        };
-        LinkIn: {
-            /** @default  */
-            name: string;
-            /** @default 1 */
-            most: number;
-            /** Format: date-time */
-            ends: string;
         };
         /** @description Where the link leads, told this once. */
         LinkOut: {
@@ -3813,15 +3848,13 @@ export interface components {
             frame: number | null;
             contender: number | null;
         };
-        /** @description One thing that is shown, and what was said to it. */
+        /** @description A frame on which something was found; none where it is about all of them. */
         PlaceOut: {
-            place: number;
-            pictures: number;
-            beside: boolean;
-            width: number;
-            height: number;
-            answer: unknown;
-            kinds: string[];
+            frame: number | null;
+            output: number | null;
+            /** Format: double */
+            amount: number;
+            words: string;
         };
         /** @enum {string} */
         PlaneEnum: "all" | "brightness" | "colour" | "red" | "green" | "blue" | "octave" | "noise";
@@ -4127,7 +4160,7 @@ export interface components {
         };
         /** @description What answers carry, the best contender first; ``groups`` can not be told apart. */
         ResultsOut: {
-            standings: components["schemas"]["StandingOut"][];
+            standings: components["schemas"]["ChosenStandingOut"][];
             duels: components["schemas"]["DuelOut"][];
             groups: string[][];
             winner: string | null;
@@ -4254,7 +4287,7 @@ export interface components {
         /** @description How far a judge is. */
         SeatOut: {
             question: string;
-            kind: components["schemas"]["KindBfeEnum"];
+            kind: components["schemas"]["SittingKindEnum"];
             places: number;
             answered: number;
             seconds_left: number;
@@ -4263,6 +4296,16 @@ export interface components {
             screen: {
                 [key: string]: number;
             };
+        };
+        /** @description One thing that is shown, and what was said to it. */
+        SeatPlaceOut: {
+            place: number;
+            pictures: number;
+            beside: boolean;
+            width: number;
+            height: number;
+            answer: unknown;
+            kinds: string[];
         };
         /** @description What there is to be seen; nothing while it is being made. */
         SeenOut: {
@@ -4323,7 +4366,7 @@ export interface components {
         SittingIn: {
             question: string;
             /** @default pairs */
-            kind: components["schemas"]["KindBfeEnum"];
+            kind: components["schemas"]["SittingKindEnum"];
             letters: string[];
             patches?: number[];
             frames?: number[];
@@ -4339,11 +4382,13 @@ export interface components {
             matched: boolean;
             obvious?: string[];
         };
+        /** @enum {string} */
+        SittingKindEnum: "pairs" | "single" | "order";
         SittingOut: {
             id: number;
             number: number;
             question: string;
-            kind: components["schemas"]["KindBfeEnum"];
+            kind: components["schemas"]["SittingKindEnum"];
             state: components["schemas"]["State4b5Enum"];
             problem: string;
             count: number;
@@ -4369,7 +4414,7 @@ export interface components {
             id: number;
             number: number;
             question: string;
-            kind: components["schemas"]["KindBfeEnum"];
+            kind: components["schemas"]["SittingKindEnum"];
             state: components["schemas"]["State4b5Enum"];
             problem: string;
             count: number;
@@ -4389,7 +4434,7 @@ export interface components {
             done: number;
             answers: number;
             said: string;
-            links: components["schemas"]["LinkOut"][];
+            links: components["schemas"]["GuestLinkOut"][];
         };
         /** @enum {string} */
         SizeEnum: "native" | "smallest" | "largest";
@@ -4415,14 +4460,12 @@ export interface components {
         };
         /** @enum {string} */
         SpreadEnum: "judges" | "scenes" | "answers";
-        /**
-         * @description ``worth`` is a logarithm; ``chance`` to be chosen over the others, where a
-         *     difference is seen.
-         */
         StandingOut: {
-            contender: string;
-            worth: components["schemas"]["IntervalOut"];
-            chance: components["schemas"]["IntervalOut"];
+            by: string;
+            group: string;
+            letter: string;
+            middle: components["schemas"]["MedianOut"];
+            against: components["schemas"]["AgainstOut"][];
         };
         /** @description A contender as it was called when the sitting was composed. */
         StandsIn: {
@@ -6878,7 +6921,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"];
+                    "application/json": components["schemas"]["SeatPlaceOut"];
                 };
             };
         };
@@ -7199,8 +7242,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkIn"];
-                "multipart/form-data": components["schemas"]["LinkIn"];
+                "application/json": components["schemas"]["GuestLinkIn"];
+                "multipart/form-data": components["schemas"]["GuestLinkIn"];
             };
         };
         responses: {
@@ -7209,7 +7252,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkOut"];
+                    "application/json": components["schemas"]["GuestLinkOut"];
                 };
             };
         };

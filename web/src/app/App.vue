@@ -32,8 +32,10 @@ watch(signedIn, (now) => now && (expired.value = false));
     <a class="skip position-absolute" href="#main">Skip to the content</a>
     <template v-if="session">
       <main v-if="!signedIn && route.meta.open" id="main" tabindex="-1">
-        <p class="page back pt-4 readable"><router-link to="/">Glenhail</router-link></p>
-        <router-view />
+        <p v-if="!route.meta.bare" class="page back pt-4 readable">
+          <router-link to="/">Glenhail</router-link>
+        </p>
+        <router-view :key="route.meta.own ? route.path : ''" />
       </main>
       <SignIn v-else-if="!signedIn" />
       <template v-else>

@@ -48,6 +48,18 @@ export const router = createRouter({
       component: () => import("@/help/GuidePage.vue"),
       props: true,
     },
+    {
+      path: "/sit/:seat",
+      component: () => import("@/sittings/SeatPage.vue"),
+      props: true,
+      meta: { open: true, bare: true, own: true },
+    },
+    {
+      path: "/invited/:link",
+      component: () => import("@/sittings/InvitationPage.vue"),
+      props: true,
+      meta: { open: true, bare: true, own: true },
+    },
     { path: "/account", component: () => import("@/accounts/AccountPage.vue") },
     { path: "/bench", redirect: "/bench/people" },
     {
@@ -89,6 +101,12 @@ export const router = createRouter({
         study("curves", "curves", () => import("@/studies/compare/curves/CurvesStage.vue")),
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),
+        {
+          path: "sittings/:sitting(\\d+)",
+          name: "sitting",
+          component: () => import("@/studies/judge/sittings/SittingStage.vue"),
+          props: (route) => ({ sitting: Number(route.params.sitting) }),
+        },
         study("publish", "publish", () => import("@/studies/publish/PublishStage.vue")),
       ],
     },

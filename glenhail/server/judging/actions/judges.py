@@ -17,7 +17,9 @@ from glenhail.server.common.locks import locked
 from glenhail.server.judging.models import Call, Judge, Sitting, SittingLink, SittingState
 
 LONGEST_MS = 24 * 3600 * 1000
-KINDS = [k.value for k in RemarkKind if k != RemarkKind.OWN_WORDS]
+#: Faults that a judge may see in the picture that was not chosen, or in a single one.
+NO_FAULTS = (RemarkKind.OWN_WORDS, RemarkKind.BETTER, RemarkKind.WORSE)
+KINDS = [k.value for k in RemarkKind if k not in NO_FAULTS]
 #: What a check of screen and room tells, and the most of each.
 SCREEN = {
     "dark_steps": 8,

@@ -83,7 +83,7 @@ class SeatOut(serializers.Serializer[Any]):
     screen = serializers.DictField(child=serializers.FloatField())
 
 
-class PlaceOut(serializers.Serializer[Any]):
+class SeatPlaceOut(serializers.Serializer[Any]):
     """One thing that is shown, and what was said to it."""
 
     place = serializers.IntegerField()
@@ -176,7 +176,7 @@ def _seat(judge: Judge) -> Response:
 class SeatPlaceView(OpenToAll):
     """What is shown, and the answer to it."""
 
-    @extend_schema(operation_id="seat_place", responses=PlaceOut)
+    @extend_schema(operation_id="seat_place", responses=SeatPlaceOut)
     def get(self, request: Request, seat_key: str, place: int) -> Response:
         judge = find_seat(seat_key)
         shown = _shown(judge, place)

@@ -24,7 +24,7 @@ class IntervalOut(serializers.Serializer[Any]):
     high = serializers.FloatField()
 
 
-class StandingOut(serializers.Serializer[Any]):
+class ChosenStandingOut(serializers.Serializer[Any]):
     """``worth`` is a logarithm; ``chance`` to be chosen over the others, where a
     difference is seen.
     """
@@ -47,7 +47,7 @@ class DuelOut(serializers.Serializer[Any]):
 class ResultsOut(serializers.Serializer[Any]):
     """What answers carry, the best contender first; ``groups`` can not be told apart."""
 
-    standings = StandingOut(many=True)
+    standings = ChosenStandingOut(many=True)
     duels = DuelOut(many=True)
     groups = serializers.ListField(child=serializers.ListField(child=serializers.CharField()))
     winner = serializers.CharField(allow_null=True)

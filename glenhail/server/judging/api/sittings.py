@@ -82,7 +82,7 @@ class SpotOut(serializers.Serializer[Any]):
     role = serializers.CharField()
 
 
-class LinkOut(serializers.Serializer[Any]):
+class GuestLinkOut(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     key = serializers.SerializerMethodField()
     name = serializers.CharField()
@@ -127,10 +127,10 @@ class SittingOut(serializers.Serializer[Any]):
 class SittingWhole(SittingOut):
     """A sitting with the links by which guests sit."""
 
-    links = LinkOut(many=True)
+    links = GuestLinkOut(many=True)
 
 
-class LinkIn(serializers.Serializer[Any]):
+class GuestLinkIn(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=80, allow_blank=True, default="")
     most = serializers.IntegerField(min_value=1, max_value=sittings.MOST_GUESTS, default=1)
     ends = serializers.DateTimeField()
@@ -198,11 +198,11 @@ class OwnSeatView(APIView):
 class SittingLinksView(APIView):
     """Links for guests."""
 
-    @extend_schema(operation_id="sitting_link_add", request=LinkIn, responses={201: LinkOut})
+    @extend_schema(operation_id="sitting_link_add", request=GuestLinkIn, responses={201: GuestLinkOut})
     def post(self, request: Request, sitting_id: int) -> Response:
         sitting = find_sitting(request.user, sitting_id)
-        link = sittings.add_link(request.user, sitting, **valid(LinkIn, request))
-        return Response(LinkOut(link).data, status=201)
+        link = sittings.add_link(request.user, sitting, **valid(GuestLinkIn, request))
+        return Response(GuestLinkOut(link).data, status=201)
 
 
 class SittingLinkView(APIView):

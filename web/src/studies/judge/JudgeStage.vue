@@ -9,6 +9,7 @@ import NextStep from "@/studies/shared/NextStep.vue";
 
 import { useSaveVerdicts } from "./mutations";
 import RemarksBlock from "./RemarksBlock.vue";
+import SittingsBlock from "./sittings/SittingsBlock.vue";
 import TheirText from "@/shared/ui/TheirText.vue";
 
 const { study, canEdit } = useStudyContext();
@@ -51,7 +52,8 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <section class="pt-3">
+  <SittingsBlock />
+  <section class="pt-5">
     <div class="block-head">
       <h2>Verdict by use</h2>
       <span class="soft"

@@ -27,6 +27,7 @@ const PART_OF: Record<string, string> = {
   numbers: "compare",
   curves: "compare",
   answers: "compare",
+  sitting: "judge",
 };
 const current = computed(() => PART_OF[String(route.name)] ?? String(route.name));
 const stage = computed(() => stages.value.find((s) => s.key === current.value)?.name ?? "");
