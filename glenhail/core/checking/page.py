@@ -166,6 +166,9 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
             yield f"the answer for {section['about']}", section["answer"]["text"]
     for remark in document["remarks"] if "remarks" in kinds else ():
         yield f"remark {remark['number']}", remark["text"]
+    for sitting in document.get("sittings", ()) if "sittings" in kinds else ():
+        for part in ("question", "said", "speaks"):
+            yield f"“{part}” of sitting {sitting['number']}", sitting[part]
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]

@@ -13,6 +13,7 @@ from typing import Any
 from glenhail.core.checking.bundle import SUMS, Bundle
 from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
 from glenhail.core.checking.crops import crops_again
+from glenhail.core.checking.judged import sittings_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import laid_again, readings_again
 from glenhail.core.errors import BadFile, BadRequest, CoreError
@@ -38,6 +39,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     yield from _hashes(bundle)
     document = bundle.document
     yield from page_again(document, bundle.read("report/index.html").decode("utf-8", "replace"))
+    yield from sittings_again(document)
     yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):

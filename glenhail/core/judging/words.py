@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 from glenhail.core.interval import Interval
 from glenhail.core.judging.results import Results, SpokenFor
@@ -85,3 +86,30 @@ def speaks_for(results: Results) -> str:
             " for others."
         )
     return f"Intervals of 95 % from the model alone: for {who} on what was shown, not for others."
+
+
+def how_shown(
+    kind: str, count: int, letters: Sequence[str], spots: int, showing: Mapping[str, Any]
+) -> str:
+    """What judges were shown, as a clause: “40 pairs of A, B and C on 6 spots, at 200 %”.
+
+    Parameters
+    ----------
+    kind : str
+        What is asked: pairs, single or order.
+    count : int
+        Pairs that each judge is shown.
+    letters : sequence of str
+        Contenders.
+    spots : int
+        How many.
+    showing : mapping
+        ``zoom``, ``use_name``, ``beside`` and ``matched``.
+    """
+    asked = {"pairs": f"{count} pairs", "single": "single pictures", "order": "rows"}[kind]
+    use = showing["use_name"]
+    seen = f"as seen in use: {use}" if use else f"at {100 * showing['zoom']} %"
+    beside = f", {showing['beside']} can be looked at as well" if showing["beside"] else ""
+    matched = ", brightness matched" if showing["matched"] else ""
+    places = "1 spot" if spots == 1 else f"{spots} spots"
+    return f"{asked} of {listed(letters)} on {places}, {seen}{beside}{matched}"

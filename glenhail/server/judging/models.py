@@ -6,6 +6,7 @@ from django.contrib.auth.models import User
 from django.db import models
 
 from glenhail.core.judging.setup import SittingKind
+from glenhail.core.judging.words import how_shown
 from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.server.material.models import Frame
 from glenhail.server.storage.models import StoredFile
@@ -105,6 +106,12 @@ class Sitting(models.Model):
 
     def __str__(self) -> str:
         return f"sitting {self.number}: {self.question}"
+
+    @property
+    def how(self) -> str:
+        """What its judges are shown, in words."""
+        letters = [c["letter"] for c in self.contenders]
+        return how_shown(self.kind, self.count, letters, len(self.spots), self.showing)
 
 
 class SittingCrop(models.Model):

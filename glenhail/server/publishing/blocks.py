@@ -45,6 +45,7 @@ KINDS = (
     BlockKind("releases", "Release against release", lambda d: d["succession"], kept=True),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
+    BlockKind("sittings", "Judged blind", lambda d: d["sittings"]),
     BlockKind("findings", "What each does", lambda d: d["findings"]),
     BlockKind("numbers", "Whole frames", _always),
     BlockKind("method", "Method", _always, kept=True),

@@ -41,6 +41,7 @@ from glenhail.server.publishing.readings import (
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.said import put_values
 from glenhail.server.publishing.sections import arrange
+from glenhail.server.publishing.sittings import sittings_table
 from glenhail.server.publishing.succession import succession_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
@@ -95,6 +96,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "tools": tools_table(study),
         "costs": costs_table(study),
         "remarks": remarks_table(study, places),
+        "sittings": sittings_table(study),
         "succession": succession_table(study, contenders),
         "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
         "earlier": [

@@ -26,6 +26,7 @@ from glenhail.core.files.encoding import png_bytes
 from glenhail.core.files.posters import SIZES, Poster, draw_poster
 from glenhail.core.files.privacy import KEPT_BACK
 from glenhail.core.picture import Rect
+from glenhail.server.common.csvs import csv_text
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.clips import clips_wanted, write_clips
 from glenhail.server.publishing.document import Document
@@ -39,6 +40,7 @@ from glenhail.server.publishing.originals import (
 )
 from glenhail.server.publishing.paper import print_paper
 from glenhail.server.publishing.remarks import cut_remark
+from glenhail.server.publishing.sittings import HEAD
 from glenhail.server.publishing.terms import terms_by_output
 from glenhail.server.viewing.shots import Shot, shots_of
 
@@ -69,6 +71,8 @@ def print_edition(
     for asset in ASSETS.iterdir():
         shutil.copy(asset, folder / asset.name)
     (folder / "readings.csv").write_text(csv, "utf-8")
+    for sitting in document["sittings"]:
+        (folder / sitting["file"]).write_text(csv_text(HEAD, sitting["answers"]), "utf-8")
     tell(0.91, "setting the PDF")
     print_paper(document, folder, sha256)
     # What the page tells of its own size can only be known once it is there, but for the digits.

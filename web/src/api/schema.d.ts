@@ -4394,10 +4394,7 @@ export interface components {
             count: number;
             contenders: components["schemas"]["StandsIn"][];
             spots: components["schemas"]["SpotOut"][];
-            zoom: number;
-            use_name: string;
-            beside: string;
-            matched: boolean;
+            how: string;
             obvious: string[];
             simulated: boolean;
             /** Format: date-time */
@@ -4420,10 +4417,7 @@ export interface components {
             count: number;
             contenders: components["schemas"]["StandsIn"][];
             spots: components["schemas"]["SpotOut"][];
-            zoom: number;
-            use_name: string;
-            beside: string;
-            matched: boolean;
+            how: string;
             obvious: string[];
             simulated: boolean;
             /** Format: date-time */

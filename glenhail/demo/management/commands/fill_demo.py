@@ -12,7 +12,7 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db.models import Q
 
-from glenhail.demo import texts
+from glenhail.demo import sittings, texts
 from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
@@ -85,6 +85,9 @@ class Command(BaseCommand):
         others.append(filler.enlarging())
         self._wait(study)
         filler.decide(study)
+        sitting = sittings.compose(actor, study)
+        self._wait(study)
+        sittings.judge(actor, sitting)
         self._publish(actor, study, texts.SECOND_NOTE, 2, clips="first", layers=True)
         self._wait_for_edition(study, 2)
         if not Comment.objects.filter(report__study=study).exists():

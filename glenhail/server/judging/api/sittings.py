@@ -110,10 +110,7 @@ class SittingOut(serializers.Serializer[Any]):
     count = serializers.IntegerField()
     contenders = StandsIn(many=True)
     spots = SpotOut(many=True)
-    zoom = serializers.IntegerField(source="showing.zoom")
-    use_name = serializers.CharField(source="showing.use_name")
-    beside = serializers.CharField(source="showing.beside")
-    matched = serializers.BooleanField(source="showing.matched")
+    how = serializers.CharField()
     obvious = serializers.ListField(child=serializers.CharField())
     simulated = serializers.BooleanField()
     created = serializers.DateTimeField()
@@ -198,7 +195,9 @@ class OwnSeatView(APIView):
 class SittingLinksView(APIView):
     """Links for guests."""
 
-    @extend_schema(operation_id="sitting_link_add", request=GuestLinkIn, responses={201: GuestLinkOut})
+    @extend_schema(
+        operation_id="sitting_link_add", request=GuestLinkIn, responses={201: GuestLinkOut}
+    )
     def post(self, request: Request, sitting_id: int) -> Response:
         sitting = find_sitting(request.user, sitting_id)
         link = sittings.add_link(request.user, sitting, **valid(GuestLinkIn, request))

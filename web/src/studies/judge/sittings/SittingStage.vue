@@ -23,16 +23,6 @@ const acts = useSittingActs(() => study.value.id);
 const closing = ref(false);
 const removing = ref(false);
 const list = computed(() => `/studies/${study.value.id}/judge`);
-const how = computed(() => {
-  const s = sitting.value;
-  if (!s) return "";
-  const seen = s.use_name ? `as seen in use: ${s.use_name}` : `at ${100 * s.zoom} %`;
-  const beside = s.beside ? `, ${s.beside} can be looked at as well` : "";
-  const matched = s.matched ? ", brightness matched" : "";
-  const asked = { pairs: `${s.count} pairs`, single: "single pictures", order: "rows" }[s.kind];
-  return `${asked} of ${s.contenders.map((c) => c.letter).join(", ")} on ${s.spots.length} spots, ${seen}${beside}${matched}`;
-});
-
 async function sit(): Promise<void> {
   const seat = await acts.sit(props.sitting);
   if (seat) await router.push(`/sit/${seat.key}`);
@@ -53,7 +43,7 @@ async function remove(): Promise<void> {
     </div>
     <p v-if="sitting.simulated" class="rowan">The judges of this sitting are simulated.</p>
     <p v-if="sitting.said" class="said">{{ sitting.said }}</p>
-    <p class="soft">{{ how }}.</p>
+    <p class="soft">{{ sitting.how }}.</p>
     <p v-if="sitting.state === 'preparing'" role="status">
       Its crops are being cut and frozen. It opens by itself.
       <router-link to="/queue">Queue</router-link>
