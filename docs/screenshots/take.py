@@ -46,8 +46,8 @@ def places(page: Page) -> dict[str, str]:
     def study(words: str) -> int:
         return int(next(pk for question, pk in studies.items() if words in question))
 
-    main, order, elsewhere, enlarging = (
-        study(w) for w in ("single threads", "before or after", "made elsewhere", "archive print")
+    main, order, enlarging = (
+        study(w) for w in ("single threads", "before or after", "archive print")
     )
     whole = get(f"/api/studies/{main}")
     frame = whole["frames"][0]
@@ -56,7 +56,6 @@ def places(page: Page) -> dict[str, str]:
         o["id"] for o in whole["outputs"] if o["contender"] == odd and o["frame"] == frame["id"]
     )
     patch = next(p["id"] for p in whole["patches"] if p["role"] == "texture")
-    folders = get(f"/api/studies/{elsewhere}/folders")
     reports = get("/api/reports")
     # The oldest report is the study that the other views show.
     edition = max(reports[-1]["editions"], key=lambda e: e["number"])
@@ -66,13 +65,13 @@ def places(page: Page) -> dict[str, str]:
         "bring-in": f"/studies/{order}/bring-in",
         "like-for-like": f"/studies/{main}/audit",
         "line-up": f"/studies/{main}/outputs/{output}",
-        "folder": f"/studies/{elsewhere}/folders/{folders[-1]['id'] if folders else 0}",
         "wall": f"/studies/{main}/compare",
         "patches": f"/studies/{main}/patches",
         "numbers": f"/studies/{main}/numbers",
         "answers": f"/studies/{enlarging}/answers",
         "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2",
         "judge": f"/studies/{main}/judge",
+        "sitting": _seat(page, get(f"/api/studies/{main}/sittings")),
         "publish": f"/studies/{main}/publish",
         "edition": edition["address"],
         "frames": "/frames",
@@ -81,6 +80,17 @@ def places(page: Page) -> dict[str, str]:
         "cameras": "/cameras",
         "targets": "/targets",
     }
+
+
+def _seat(page: Page, sittings: Any) -> str:
+    """The reviewer's seat in the open sitting, its screen checked."""
+    sitting = next(s["id"] for s in sittings if s["state"] == "open")
+    send = """([path, method, body]) => fetch(path, {method, body: JSON.stringify(body), headers: {
+      "Content-Type": "application/json",
+      "X-CSRFToken": document.cookie.match(/csrftoken=([^;]+)/)[1]}}).then(r => r.json())"""
+    key = page.evaluate(send, [f"/api/sittings/{sitting}/seat", "POST", {}])["key"]
+    page.evaluate(send, [f"/api/seats/{key}/screen", "PUT", {"told": {"dark_steps": 8}}])
+    return f"/sit/{key}"
 
 
 def main() -> None:

@@ -1,5 +1,6 @@
-"""A finished sitting of the sample study. Its judges are simulated, and told as such:
-each weighs two pictures by what they are worth to it and a random part of its own.
+"""Two sittings of the sample study: one to sit in, and a finished one, whose judges are
+simulated, and told as such: each weighs two pictures by what they are worth to it and a
+random part of its own.
 """
 
 from __future__ import annotations
@@ -45,6 +46,17 @@ def compose(actor: User, study: Study) -> Sitting:
         simulated=True,
     )
     return sittings.compose_sitting(actor, study, wanted, seed=SEED)
+
+
+def compose_open(actor: User, study: Study) -> None:
+    """Another one that waits for whoever tries it."""
+    if study.sittings.filter(question=texts.OPEN_SITTING).exists():
+        return
+    spots = [p.pk for p in study.patches.order_by("pk") if p.role == "texture"]
+    wanted = sittings.Composed(
+        texts.OPEN_SITTING, SittingKind.PAIRS, ["A", "B", "U"], spots, [], 12, zoom=3, beside="T"
+    )
+    sittings.compose_sitting(actor, study, wanted, seed=SEED + 1)
 
 
 def judge(actor: User, sitting: Sitting) -> None:

@@ -153,6 +153,7 @@ SHADOW_VERDICT = (
 )
 
 # A small study that is tested again when the next release comes.
+OPEN_SITTING = "Which would you rather print?"
 SITTING = "Which shows the cloth and thread better?"
 RETEST = "Is Sedgewash 3 worth having over Sedgewash 2?"
 RETEST_STEP = Step("Sedgewash", "2.4", "standard", strength=60)

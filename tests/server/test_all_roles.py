@@ -7,17 +7,20 @@ from __future__ import annotations
 import json
 import re
 import uuid
+from datetime import timedelta
 from typing import Any
 
 from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.utils import timezone
 
 from glenhail.core.plans.plan import Plan, as_toml
 from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import ORDER
 from glenhail.server.jobs.models import Job, State
-from glenhail.server.judging.models import Remark
+from glenhail.server.judging.keys import LINK, SEAT, key_of
+from glenhail.server.judging.models import Judge, Remark, Sitting, SittingLink
 from glenhail.server.material.models import Body, Scene, Target
 from glenhail.server.measuring.models import Reading
 from glenhail.server.outputs.models import Folder, FolderFile, Output, StudyPlan
@@ -87,7 +90,21 @@ QUERIES = {
     "tradeoff_read": {"x": "psnr", "y": "ssim"},
     "summary_list": {"by": "role", "measure": "psnr"},
 }
-ANYONE = {"session_read", "session_begin", "session_end", "join", "password_reset"}
+ANYONE = {
+    "invitation_read",
+    "invitation_take",
+    "join",
+    "password_reset",
+    # A seat's key is all it takes.
+    "seat_answer",
+    "seat_picture",
+    "seat_place",
+    "seat_read",
+    "seat_screen",
+    "session_begin",
+    "session_end",
+    "session_read",
+}
 # What takes more than looking, apart from reading; calls that only read or compute take a viewer.
 OWNERS = {
     "command_set",
@@ -110,6 +127,7 @@ VIEWERS = {
     "target_preview",
     "password_change",
     "session_end_other",
+    "sitting_seat",
     "token_end",
     "token_make",
 }
@@ -250,6 +268,22 @@ class EveryCall(ServerTest):
                 sheet={"width": 800, "height": 800, "fields": [{"kind": "edges"}]},
             ),
         }
+        sitting = Sitting.objects.create(
+            study=self.study,
+            number=1,
+            question="Which?",
+            kind="pairs",
+            state="closed",
+            count=1,
+            seed=1,
+            contenders=[],
+            spots=[],
+            showing={"zoom": 1, "use_name": "", "beside": "", "matched": False},
+        )
+        ends = timezone.now() + timedelta(days=1)
+        link = SittingLink.objects.create(sitting=sitting, most=1, ends=ends)
+        seat = Judge.objects.create(sitting=sitting, number=1, link=link, places=[])
+        found |= {"sitting": sitting, "sitting_link": link}
         report = Report.objects.create(study=self.study, slug="walked")
         wrong = Correction.objects.create(report=report, edition=1, where="Answer", text="x")
         StudyPlan.objects.create(study=self.study, text=as_toml(Plan("Again?")), name="plan.toml")
@@ -262,6 +296,11 @@ class EveryCall(ServerTest):
             **ids,
             "session_id": "none",
             "key": "0" * 20,
+            "seat_key": key_of(SEAT, seat.pk),
+            "link_key": key_of(LINK, link.pk),
+            "place": 0,
+            "spot": 0,
+            "which": "0",
             "x": 0,
             "y": 0,
             "w": 9,

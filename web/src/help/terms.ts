@@ -14,6 +14,8 @@ export const TERMS = {
   "line-up": "How an output lies on its frame: scale, shift, border, and how well the two agree.",
   "like for like": "Whether outputs differ in nothing but what the study is about.",
   finding: "Something besides the factor that differs between outputs.",
+  sitting:
+    "One question put to judges who are not told whose pictures they see: pair by pair, graded, or put in order.",
   patch:
     "A rectangle on a frame, found again in every output, whose type says what is measured there.",
   reading: "One measure of one output on one patch or on the whole frame, with its 95 % interval.",

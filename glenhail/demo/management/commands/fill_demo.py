@@ -88,6 +88,7 @@ class Command(BaseCommand):
         sitting = sittings.compose(actor, study)
         self._wait(study)
         sittings.judge(actor, sitting)
+        sittings.compose_open(actor, study)
         self._publish(actor, study, texts.SECOND_NOTE, 2, clips="first", layers=True)
         self._wait_for_edition(study, 2)
         if not Comment.objects.filter(report__study=study).exists():
