@@ -269,10 +269,7 @@ class Walk(BrowserTest):
         lines = order.locator(".line")
         count = lines.count()
         for kind in ("Heading", "Text"):
-            page.get_by_role("button", name="Add block").click()
-            page.get_by_role("option", name=kind, exact=True).or_(
-                page.get_by_role("menuitem", name=kind, exact=True)
-            ).or_(page.locator(".v-list-item", has_text=re.compile(f"^{kind}$"))).first.click()
+            self.choose_from_menu("Add block", re.compile(f"^{kind}$"))
         expect(lines).to_have_count(count + 2)
         page.get_by_role("textbox", name=f"Heading, block {count + 1}").fill("Why the roof")
         page.get_by_role("textbox", name=f"Text, block {count + 2}").click()

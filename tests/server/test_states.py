@@ -12,6 +12,7 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
 from pathlib import Path
 from typing import Any
 
@@ -53,8 +54,18 @@ class EarlierState(Emptied, TransactionTestCase):
         self.var = Path(self.enterContext(tempfile.TemporaryDirectory()))
 
     def _admin(self, statement: str) -> None:
-        with psycopg.connect(**told(), dbname="postgres", autocommit=True) as database:
-            database.execute(statement)
+        """The server's own vacuum may be at work in a database: it ends by itself, and
+        only a superuser could end it.
+        """
+        for left in range(60, -1, -1):
+            try:
+                with psycopg.connect(**told(), dbname="postgres", autocommit=True) as database:
+                    database.execute(statement)
+                return
+            except (psycopg.errors.InsufficientPrivilege, psycopg.errors.ObjectInUse):
+                if not left:
+                    raise
+                time.sleep(0.5)
 
     def load(self, state: str) -> None:
         where = told()

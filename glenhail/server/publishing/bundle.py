@@ -11,8 +11,9 @@ import zipfile
 from collections.abc import Iterator
 from typing import IO
 
-from django.core.files.storage import Storage, storages
+from django.core.files.storage import storages
 
+from glenhail.server.publishing.frozen import names_in
 from glenhail.server.publishing.models import Edition
 
 CHUNK = 1 << 20
@@ -60,7 +61,7 @@ def stream_bundle(edition: Edition) -> Iterator[bytes]:
                 yield from _member(pack, outlet, f"originals/{entry['name']}", file, sums)
         told = json.dumps(edition.manifest, indent=1, ensure_ascii=False).encode()
         yield from _member(pack, outlet, "originals.json", io.BytesIO(told), sums)
-        for name in _printed(storages["editions"], edition.folder):
+        for name in _printed(edition):
             with storages["editions"].open(f"{edition.folder}/{name}") as file:
                 yield from _member(pack, outlet, f"report/{name}", file, sums)
         pack.writestr(zipfile.ZipInfo("SHA256SUMS", FIXED_DATE), "".join(sums))
@@ -79,9 +80,6 @@ def _member(
     sums.append(f"{digest.hexdigest()}  {name}\n")
 
 
-def _printed(store: Storage, folder: str, below: str = "") -> Iterator[str]:
-    folders, files = store.listdir(f"{folder}/{below}")
-    for name in sorted(files):
-        yield f"{below}{name}"
-    for name in sorted(folders):
-        yield from _printed(store, folder, f"{below}{name}/")
+def _printed(edition: Edition) -> list[str]:
+    """Its own files: what a printing that died has left beside them is none of it."""
+    return [told["name"] for told in edition.files] or list(names_in(edition.folder))

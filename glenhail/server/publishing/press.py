@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import shutil
-import zlib
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
@@ -49,7 +48,6 @@ TEXT_FONT = ASSETS / "atkinson-hyperlegible-next-latin-wght-normal.woff2"
 MONO_FONT = ASSETS / "spline-sans-mono-latin-wght-normal.woff2"
 FONTS = Fonts(TEXT_FONT, MONO_FONT)
 SCHEMA = "edition.schema.json"
-TEXTS = (".html", ".json", ".csv", ".toml", ".css", ".js", ".txt")
 
 
 def print_edition(
@@ -77,9 +75,10 @@ def print_edition(
     print_paper(document, folder, sha256)
     # What the page tells of its own size can only be known once it is there, but for the digits.
     document["about_bytes"] = 0
-    texts = "".join(_texts(document).values()).encode()
+    texts = sum(len(text.encode()) for text in _texts(document).values())
     originals = sum(entry.get("size", 0) for entry in document["originals"])
-    document["about_bytes"] = _packed(folder) + len(zlib.compress(texts)) + originals
+    printed = sum(p.stat().st_size for p in folder.rglob("*") if p.is_file())
+    document["about_bytes"] = printed + texts + originals
     for name, text in _texts(document).items():
         (folder / name).write_text(text, "utf-8")
 
@@ -92,14 +91,6 @@ def _texts(document: Document) -> dict[str, str]:
         "edition.json": json.dumps(data, indent=1, ensure_ascii=False),
         "index.html": render_to_string("publishing/edition.html", shown),
     }
-
-
-def _packed(folder: Path) -> int:
-    """What a download of a folder's files takes: texts are packed in it."""
-    files = [p for p in folder.rglob("*") if p.is_file()]
-    return sum(
-        len(zlib.compress(p.read_bytes())) if p.suffix in TEXTS else p.stat().st_size for p in files
-    )
 
 
 def _linked(document: Document) -> str:

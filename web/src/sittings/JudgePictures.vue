@@ -7,13 +7,12 @@ import { computed, ref } from "vue";
 import type { Shape } from "@/api/client";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 
-import { pictureAt } from "./queries";
 import { columnOf, laid, type Which } from "./stage";
 import { useHeld } from "./useHeld";
 
 const props = defineProps<{
-  seat: string;
-  place: number;
+  /** Of its pictures, the one for comparison last. */
+  urls: readonly string[];
   shown: Shape["SeatPlaceOut"] | undefined;
   kind: Shape["SeatOut"]["kind"];
 }>();
@@ -75,7 +74,7 @@ const rankOf = (which: Which): string => {
     <div v-if="shown" class="pictures" :style="{ gridTemplateColumns: grid }">
       <figure v-for="which in all" v-show="column(which)" :key="which" :style="styleOf(which)">
         <img
-          :src="pictureAt(seat, place, which)"
+          :src="urls[which === 'beside' ? count : which]"
           :alt="nameOf(which)"
           :style="px"
           :class="{ whole: size.whole }"

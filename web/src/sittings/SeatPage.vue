@@ -66,8 +66,7 @@ const checked = computed(() => Object.keys(state.value?.screen ?? {}).length > 0
     <template v-else>
       <JudgePictures
         :key="`${place}`"
-        :seat="seat"
-        :place="place"
+        :urls="judging.urls.value"
         :shown="shown"
         :kind="state.kind"
         @loaded="judging.pictureLoaded"

@@ -5,6 +5,7 @@ import { computed, onScopeDispose, ref, watch } from "vue";
 import { api, ask, type Shape } from "@/api/client";
 
 import { type Answer, Outbox } from "./answers";
+import { Pictures } from "./pictures";
 import { pictureAt, placeOf, seatKey, useSeat } from "./queries";
 
 const AGAIN = 1200; // ms
@@ -19,9 +20,15 @@ export function useJudging(key: string) {
   const waiting = ref(0);
   const loaded = ref(0);
   const paused = ref(false);
+  /** Of what is shown: its pictures, the one for comparison last. */
+  const urls = ref<string[]>([]);
+  const pictures = new Pictures();
   let since = 0;
   let gone = false;
-  onScopeDispose(() => (gone = true));
+  onScopeDispose(() => {
+    gone = true;
+    pictures.keepOnly([]);
+  });
 
   const outbox = new Outbox(
     key,
@@ -64,11 +71,14 @@ export function useJudging(key: string) {
     if (at === undefined || at >= places.value) return;
     try {
       const found = await placeOf(key, at);
+      const wanted = addresses(at, found);
+      const ready = await Promise.all(wanted.map((address) => pictures.get(address)));
       if (gone || place.value !== at) return;
       const own = outbox.waiting.find((a) => a.place === at);
       kinds.value = [...(own?.kinds ?? found.kinds)];
+      urls.value = ready;
       shown.value = { ...found, answer: own?.answer ?? found.answer };
-      ahead(at + 1, found);
+      ahead(at + 1, found, wanted);
     } catch (e) {
       // The answer before it may still be on its way.
       if (!outbox.waiting.length) problem.value = e instanceof Error ? e.message : String(e);
@@ -76,10 +86,16 @@ export function useJudging(key: string) {
     }
   }
 
+  const addresses = (at: number, { pictures: count, beside }: Shape["SeatPlaceOut"]): string[] => [
+    ...Array.from({ length: count }, (_, i) => pictureAt(key, at, i)),
+    ...(beside ? [pictureAt(key, at, "beside")] : []),
+  ];
+
   /** The next pictures come while these are looked at. */
-  function ahead(at: number, like: Shape["SeatPlaceOut"]): void {
-    if (at >= places.value) return;
-    for (let i = 0; i < like.pictures; i++) new Image().src = pictureAt(key, at, i);
+  function ahead(at: number, like: Shape["SeatPlaceOut"], now: string[]): void {
+    const next = at < places.value ? addresses(at, like) : [];
+    pictures.keepOnly([...now, ...next]);
+    for (const address of next) pictures.get(address).catch(() => undefined);
   }
 
   function pictureLoaded(): void {
@@ -105,6 +121,7 @@ export function useJudging(key: string) {
     place,
     places,
     shown,
+    urls,
     kinds,
     problem,
     waiting,
