@@ -56,8 +56,10 @@ async function add(): Promise<void> {
           <td class="mono">{{ link.seats }} of {{ link.most }}</td>
           <td>{{ link.revoked ? "ended" : moment(link.ends) }}</td>
           <td>
-            <TextAction @click="take(link.key)">Copy</TextAction>
-            <TextAction v-if="!link.revoked" @click="revoke(link.id)">End</TextAction>
+            <span class="d-flex ga-4">
+              <TextAction @click="take(link.key)">Copy link</TextAction>
+              <TextAction v-if="!link.revoked" @click="revoke(link.id)">End link</TextAction>
+            </span>
           </td>
         </tr>
       </tbody>
