@@ -8,6 +8,7 @@ import csv
 import io
 import json
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -15,12 +16,16 @@ from django.core.cache import cache
 from django.core.files.storage import storages
 from django.test import Client
 from django.utils import timezone
+from jsonschema import Draft202012Validator
 from PIL import Image
 
+from glenhail.core.checking.checks import DIFFERS, EQUAL
+from glenhail.core.checking.judged import sittings_again
 from glenhail.server.judging.keys import SEAT, key_of
 from glenhail.server.judging.models import Call, Judge, Sitting, SittingCrop
 from glenhail.server.operations.purge import purge
 from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.models import Edition
 from tests.server.base import ServerTest, upload, work
 
 JSON = "application/json"
@@ -281,6 +286,37 @@ class Sittings(SittingTest):
         self.assertEqual((told["answers"], told["needed_67"]), (100, 72))
         self.assertLess(told["tells"], 0.75)
         self.assertEqual(told["seconds"], 400)
+
+
+class InEditions(SittingTest):
+    paper = True
+
+    def test_an_edition_says_what_was_chosen_and_its_answers_are_weighed_again(self) -> None:
+        sitting = self.compose(count=16)
+        self.sit(self.seat(sitting))
+        self.owner.post(f"/api/sittings/{sitting['id']}/close")
+        self.compose()  # an open one is none of an edition's
+        self.owner.post(f"/api/studies/{self.study.pk}/editions", {"note": ""}, JSON)
+        work()
+        folder = Path(storages["editions"].path(Edition.objects.get().folder))
+        document = json.loads((folder / "edition.json").read_text())
+        validator = Draft202012Validator(json.loads((folder / "edition.schema.json").read_text()))
+        self.assertEqual([e.message for e in validator.iter_errors(document)], [])
+        (told,) = document["sittings"]
+        page = (folder / "index.html").read_text()
+        for words in ("Judged blind", "Which shows the thread better?", told["file"]):
+            self.assertIn(words, page)
+        rows = list(csv.DictReader(io.StringIO((folder / told["file"]).read_text())))
+        self.assertEqual(len(rows), 16)
+        self.assertNotIn("owner", json.dumps(told))
+        self.assertEqual({c["letter"] for c in told["crops"]}, {"A", "B"})
+        again = list(sittings_again(document))
+        self.assertEqual({c.state for c in again}, {EQUAL})
+        asked = next(a for a in told["answers"] if a[2] == "asked")
+        asked[8] = "no difference" if asked[8] != "no difference" else "left"
+        self.assertIn(DIFFERS, {c.state for c in sittings_again(document)})
+        asked[8] = "nonsense"
+        self.assertEqual({c.state for c in sittings_again(document)}, {DIFFERS})
 
 
 class Guests(SittingTest):
