@@ -18,10 +18,10 @@ from glenhail.server.judging.actions import judges, sittings
 from glenhail.server.judging.models import Judge, Sitting, SittingState
 from glenhail.server.studies.models import Study
 
-JUDGES, PAIRS, SEED = 8, 40, 2718
+JUDGES, PAIRS, SEED = 8, 60, 2718
 TIE = -0.6
 # How much each of the letters is worth to most of them, as logarithms.
-WORTHS = {"A": 0.2, "B": 1.0, "C": -0.5, "D": 0.5, "U": -1.6, "T": 2.4}
+WORTHS = {"A": 0.2, "B": 1.6, "C": -0.9, "D": 0.1, "U": -1.6, "T": 2.4}
 SLOPPY = 8  # the judge who hardly looks
 ROLES = ("texture", "edge", "print", "flat", "shadow")
 MOST_SPOTS = 8
@@ -88,7 +88,7 @@ def _answer(seat: Judge) -> None:
 
 def _says(place: Place, own: dict[str, float], rng: random.Random, sloppy: bool) -> str:
     if sloppy:
-        return rng.choice(["left", "left", "right"])
+        return "left" if rng.random() < 0.95 else "right"
     left, right = (own[letter] for letter in place.letters)
     felt = {
         "left": left + _gumbel(rng),

@@ -253,7 +253,7 @@ class Sittings(SittingTest):
             sizes = {(c.width, c.height) for c in SittingCrop.objects.filter(sitting=sitting["id"])}
             ((width, height),) = sizes
             self.assertTrue(300 < width <= most and height <= 600)
-        self.assertEqual(post["use_name"], "post, 1080 px, JPEG 80")
+        self.assertIn("as seen in use: post, 1080 px, JPEG 80", post["how"])
 
     def test_what_can_not_be_asked_is_refused_with_a_reason(self) -> None:
         body = {"question": "Q?", "letters": ["A", "B"], "patches": [self.patch.pk]}

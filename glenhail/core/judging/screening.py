@@ -15,7 +15,8 @@ from glenhail.core.judging.calls import Call, Said
 from glenhail.core.judging.drawing import Purpose, ShownPair
 
 LEAST_REPEATS = 4
-SAME = 0.5  # of repeats; three answers by chance agree in a third
+# Of repeats, even by the upper end of the interval: honest judges of near equals waver.
+SAME = 0.5
 LEAST_EQUAL, EQUAL_TOLD = 4, 0.75
 LEAST_SIDES, ONE_SIDE = 12, 0.85
 CONSISTENT = 0.4
@@ -110,7 +111,8 @@ def _reasons(
     zeta: float | None,
 ) -> tuple[str, ...]:
     made = []
-    if len(repeated) >= LEAST_REPEATS and sum(repeated) < SAME * len(repeated):
+    same = _share(repeated)
+    if same is not None and len(repeated) >= LEAST_REPEATS and same.high < SAME:
         made.append(f"chose the same in {sum(repeated)} of {len(repeated)} repeats")
     seen = equal.count(False)
     if len(equal) >= LEAST_EQUAL and seen > EQUAL_TOLD * len(equal):

@@ -58,8 +58,12 @@ def said_of(results: Results) -> str:
         return f"{who} can not be told apart by these answers."
     first = listed(results.groups[0])
     behind = [s.contender for s in results.standings if _behind_all(s.contender, results)]
-    more = f"; each of them was chosen over {listed(behind)}" if behind else ""
-    return f"No one is ahead of all: {first} can not be told apart{more}."
+    if behind:
+        told = f"; each of them was chosen over {listed(behind)}"
+    else:
+        over = [f"{d.better} over {d.worse}" for d in results.duels if d.told_apart]
+        told = f"; chosen were {listed(over)}"
+    return f"No one is ahead of all: {first} can not be told apart{told}."
 
 
 def _behind_all(who: str, results: Results) -> bool:

@@ -180,7 +180,7 @@ class Outcome:
         for record in self.kept(screened):
             for g in record.given:
                 who = self._faulted(g)
-                for kind in g.kinds if who else ():
+                for kind in g.kinds if who in self.letters else ():
                     counts[who or "", kind] += 1
         ordered = sorted(counts.items(), key=lambda item: (-item[1], item[0]))
         return [{"letter": x, "kind": kind, "times": n} for (x, kind), n in ordered]

@@ -20,6 +20,16 @@ test.each([
   },
 );
 
+test("on a dense phone one at a time is larger than two beside each other", () => {
+  const shown = laid(
+    { width: 480, height: 420 },
+    2,
+    { width: 366, height: 500 },
+    3,
+  );
+  expect([shown.inTurn, shown.whole, shown.width]).toEqual([true, true, 320]);
+});
+
 test("a small crop is not blown up beyond the screen's own density", () => {
   expect(
     laid({ width: 90, height: 60 }, 2, { width: 1200, height: 600 }, 1).width,

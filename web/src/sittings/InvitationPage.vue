@@ -29,7 +29,7 @@ async function begin(): Promise<void> {
 </script>
 
 <template>
-  <section class="page readable pt-6 stack">
+  <section class="page readable stack before">
     <p v-if="error" class="rowan" role="alert">{{ error.message }}</p>
     <template v-else-if="data">
       <h1>{{ data.question }}</h1>
@@ -58,3 +58,9 @@ async function begin(): Promise<void> {
     </template>
   </section>
 </template>
+
+<style scoped>
+.before {
+  padding-top: 40px;
+}
+</style>

@@ -42,6 +42,7 @@ const isSaid = (answer: Record<string, unknown>): boolean =>
         :variant="isSaid(choice.answer) ? 'flat' : 'outlined'"
         :aria-pressed="isSaid(choice.answer)"
         :disabled="!ready"
+        size="large"
         @click="emit('say', choice.answer)"
         >{{ choice.title }}</v-btn
       >

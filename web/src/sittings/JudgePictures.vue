@@ -105,7 +105,7 @@ const rankOf = (which: Which): string => {
         @pointerdown="hold('beside')"
         @pointerup="release"
         @pointerleave="release"
-        >Hold to compare</v-btn
+        >Hold to compare (key T)</v-btn
       >
     </div>
   </div>

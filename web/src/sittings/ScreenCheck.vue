@@ -36,7 +36,7 @@ function begin(): void {
 </script>
 
 <template>
-  <section class="page readable pt-6 stack">
+  <section class="page readable stack before">
     <h1>{{ state.question }}</h1>
     <p>
       {{ state.places }} {{ WHAT[state.kind] }}, {{ aboutMinutes(state.seconds_left) }}. You are not
@@ -67,6 +67,9 @@ function begin(): void {
 </template>
 
 <style scoped>
+.before {
+  padding-top: 40px;
+}
 .check {
   display: flex;
   gap: 14px;

@@ -20,12 +20,12 @@ const checked = computed(() => Object.keys(state.value?.screen ?? {}).length > 0
 </script>
 
 <template>
-  <p v-if="error" class="page rowan pt-6" role="alert">{{ error.message }}</p>
-  <section v-else-if="state && stopped" class="page readable pt-6">
+  <p v-if="error" class="page rowan before" role="alert">{{ error.message }}</p>
+  <section v-else-if="state && stopped" class="page readable before">
     <h1>{{ stopped }}</h1>
     <p class="soft">{{ state.answered }} of {{ state.places }} answers were given and are kept.</p>
   </section>
-  <section v-else-if="state && over" class="page readable pt-6">
+  <section v-else-if="state && over" class="page readable before">
     <h1>{{ waiting ? "Sending your last answers" : "That was all. Thank you." }}</h1>
     <p v-if="waiting" class="soft" role="status">
       {{ waiting }} on the way. Leave this page open until they are sent.
@@ -87,6 +87,9 @@ const checked = computed(() => Object.keys(state.value?.screen ?? {}).length > 0
 </template>
 
 <style scoped>
+.before {
+  padding-top: 40px;
+}
 .sitting {
   height: 100dvh;
 }

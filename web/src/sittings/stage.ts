@@ -29,9 +29,13 @@ export function laid(picture: Room, count: number, room: Room, ratio: number): L
       ((room.height - (down - 1) * GAP) * ratio) / (down * picture.height),
     );
   // More than two are compared at a glance, so they are shrunk before they are hidden.
-  const inTurn = fitted(columns, rows) < 1 && count === 2;
-  const fit = inTurn ? fitted(1, 1) : fitted(columns, rows);
-  const times = fit >= 1 ? Math.min(Math.floor(fit), Math.max(1, Math.round(ratio))) : fit;
+  const timesOf = (fit: number): number =>
+    fit >= 1 ? Math.min(Math.floor(fit), Math.max(1, Math.round(ratio))) : fit;
+  const [together, alone] = [fitted(columns, rows), fitted(1, 1)];
+  // On a dense small screen two beside each other would be too small to be judged.
+  const inTurn = count === 2 && (together < 1 || timesOf(alone) >= 2 * timesOf(together));
+  const fit = inTurn ? alone : together;
+  const times = timesOf(fit);
   return {
     width: (picture.width * times) / ratio,
     height: (picture.height * times) / ratio,

@@ -60,8 +60,9 @@ function lookAt(p: { spot: number; chosen: string; measured: string }): string {
           <td class="mono">
             <template v-if="row.threshold !== null">
               {{ row.same_below ? percent(row.same_below.value) : "—" }},
-              {{ row.same_above ? percent(row.same_above.value) : "—" }} ({{ row.threshold }}
-              {{ row.unit }})
+              {{ row.same_above ? percent(row.same_above.value) : "—" }} ({{
+                `${row.threshold} ${row.unit}`.trim()
+              }})
             </template>
           </td>
         </tr>
