@@ -27,9 +27,9 @@ def listed(names: Sequence[str]) -> str:
     Parameters
     ----------
     names : sequence of str
-        At least one.
+        Of none, nothing is said.
     """
-    return " and ".join(filter(None, [", ".join(names[:-1]), names[-1]]))
+    return " and ".join(filter(None, [", ".join(names[:-1]), *names[-1:]]))
 
 
 def said_of(results: Results) -> str:

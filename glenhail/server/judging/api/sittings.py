@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.judging.setup import MOST_ORDERED, SECONDS, SittingKind, prospect
+from glenhail.server.accounts.models import Role
 from glenhail.server.common.csvs import csv_text
 from glenhail.server.common.errors import Conflict
 from glenhail.server.common.query import choice, whole_number
@@ -154,9 +155,9 @@ class SittingsView(APIView):
 
     @extend_schema(operation_id="sitting_compose", request=SittingIn, responses={201: SittingWhole})
     def post(self, request: Request, study_id: int) -> Response:
+        study = find_study(request.user, study_id, Role.EDITOR)
         given = valid(SittingIn, request)
         wanted = sittings.Composed(**given | {"kind": SittingKind(given["kind"])})
-        study = find_study(request.user, study_id)
         sitting = sittings.compose_sitting(request.user, study, wanted)
         return Response(_whole(sitting), status=201)
 
