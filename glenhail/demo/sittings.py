@@ -12,7 +12,7 @@ from datetime import timedelta
 from django.contrib.auth.models import User
 from django.utils import timezone
 
-from glenhail.core.judging.setup import Place, SittingKind
+from glenhail.core.judging.setup import ShownPlace, SittingKind
 from glenhail.demo import texts
 from glenhail.server.judging.actions import judges, sittings
 from glenhail.server.judging.models import Judge, Sitting, SittingState
@@ -79,14 +79,14 @@ def _answer(seat: Judge) -> None:
     own = {letter: worth + rng.gauss(0, 0.35) for letter, worth in WORTHS.items()}
     said: list[str] = []
     for at, told in enumerate(seat.places):
-        place = Place.of_json(told)
+        place = ShownPlace.of_json(told)
         said.append(_says(place, own, rng, seat.number == SLOPPY))
         kinds = [rng.choice(judges.KINDS)] if rng.random() < 0.15 else []
         took = round(1000 * rng.lognormvariate(math.log(5), 0.4))
         judges.give_call(seat, at, {"said": said[-1]}, kinds, took)
 
 
-def _says(place: Place, own: dict[str, float], rng: random.Random, sloppy: bool) -> str:
+def _says(place: ShownPlace, own: dict[str, float], rng: random.Random, sloppy: bool) -> str:
     if sloppy:
         return "left" if rng.random() < 0.95 else "right"
     left, right = (own[letter] for letter in place.letters)

@@ -28,7 +28,7 @@ from glenhail.core.judging.drawing import (
 )
 from glenhail.core.judging.results import SpokenFor, results_of
 from glenhail.core.judging.screening import Answered, steadiness
-from glenhail.core.judging.setup import Place, SittingKind
+from glenhail.core.judging.setup import ShownPlace, SittingKind
 from glenhail.core.picture import Rect
 from tests.core.simulated_judges import Simulated, sitting_of
 
@@ -366,7 +366,7 @@ class Beside(unittest.TestCase):
 
 class Setup(unittest.TestCase):
     def test_answers_are_checked_by_their_kind(self) -> None:
-        pair, four = Place(0, ("A", "B")), Place(0, tuple(LETTERS))
+        pair, four = ShownPlace(0, ("A", "B")), ShownPlace(0, tuple(LETTERS))
         good = (
             (SittingKind.PAIRS, pair, {"said": "no difference"}),
             (SittingKind.SINGLE, pair, {"grade": 5}),
@@ -392,7 +392,7 @@ class Setup(unittest.TestCase):
                 setup.checked_answer(kind, four, answer)
 
     def test_an_order_is_a_choice_of_each_two(self) -> None:
-        place = Place(2, ("A", "B", "C"))
+        place = ShownPlace(2, ("A", "B", "C"))
         calls = setup.calls_in(SittingKind.ORDER, place, {"order": [2, 0, 1]})
         self.assertEqual({c.chosen for c in calls if c.pair == {"B", "C"}}, {"C"})
         self.assertEqual([c.chosen for c in calls], ["A", "C", "C"])
@@ -404,7 +404,7 @@ class Setup(unittest.TestCase):
         self.assertEqual(len({(p.spot, p.letters) for p in single[:20]}), 20)
         order = setup.drawn_places(SittingKind.ORDER, LETTERS, 10, 0, 3)
         self.assertEqual([p.of is None for p in order], [True] * 10 + [False])
-        self.assertEqual(Place.of_json(order[-1].as_json()), order[-1])
+        self.assertEqual(ShownPlace.of_json(order[-1].as_json()), order[-1])
 
     def test_a_screen_has_room_for_the_middle_of_a_large_patch(self) -> None:
         self.assertEqual(

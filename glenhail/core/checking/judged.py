@@ -9,7 +9,7 @@ from typing import Any
 from glenhail.core.checking.checks import Check, check
 from glenhail.core.judging.calls import Call, Said
 from glenhail.core.judging.results import results_of
-from glenhail.core.judging.setup import Place, SittingKind, calls_in
+from glenhail.core.judging.setup import ShownPlace, SittingKind, calls_in
 from glenhail.core.judging.words import said_of, speaks_for
 
 Document = dict[str, Any]
@@ -57,7 +57,7 @@ def _judges(sitting: Document) -> dict[str, list[Call]]:
         if purpose != "asked":
             continue
         letters = shown.split()
-        place = Place(spot - 1, tuple(letters))
+        place = ShownPlace(spot - 1, tuple(letters))
         if sitting["kind"] == SittingKind.PAIRS:
             judges[str(judge)] += calls_in(SittingKind.PAIRS, place, {"said": Said(answer)})
         else:

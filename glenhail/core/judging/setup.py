@@ -34,9 +34,9 @@ class SittingKind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Place:
-    """One thing a judge is shown: the spot's place in the sitting's list, and who is seen
-    there from left to right. ``of`` is the place that a repeat repeats.
+class ShownPlace:
+    """One thing a judge is shown: the spot, by its place in the sitting, and who is
+    seen there from left to right. ``of`` is the place that a repeat repeats.
     """
 
     spot: int
@@ -49,16 +49,18 @@ class Place:
         return asdict(self) | {"letters": list(self.letters)}
 
     @staticmethod
-    def of_json(told: dict[str, Any]) -> Place:
+    def of_json(told: dict[str, Any]) -> ShownPlace:
         """As it was kept."""
-        return Place(told["spot"], tuple(told["letters"]), Purpose(told["purpose"]), told["of"])
+        return ShownPlace(
+            told["spot"], tuple(told["letters"]), Purpose(told["purpose"]), told["of"]
+        )
 
 
 @dataclass(frozen=True)
 class Prospect:
-    """What a sitting can tell: ``decisive`` answers are expected of ``answers``, so many
-    of them for each pair of contenders; ``tells`` is the smallest share that a pair's
-    answers tell from its opposite; ``seconds`` is what it takes one judge.
+    """What a sitting can tell: ``decisive`` answers are expected of ``answers``, so
+    many of them for each pair of contenders; ``tells`` is the smallest share that a
+    pair's answers tell from its opposite; ``seconds`` is what it takes one judge.
     """
 
     answers: int
@@ -77,7 +79,7 @@ def drawn_places(
     count: int,
     seed: int,
     obvious: tuple[str, str] | None = None,
-) -> list[Place]:
+) -> list[ShownPlace]:
     """What one judge is shown, in order.
 
     Parameters
@@ -98,16 +100,18 @@ def drawn_places(
     if kind == SittingKind.PAIRS:
         names = [str(i) for i in range(spots)]
         drawn = drawn_pairs(list(letters), names, count, seed, obvious)
-        return [Place(int(p.spot), (p.left, p.right), p.purpose, p.of) for p in drawn]
+        return [ShownPlace(int(p.spot), (p.left, p.right), p.purpose, p.of) for p in drawn]
     rng = random.Random(seed)  # noqa: S311
     if kind == SittingKind.SINGLE:
-        shown = [Place(i, (letter,)) for i in range(spots) for letter in letters]
+        shown = [ShownPlace(i, (letter,)) for i in range(spots) for letter in letters]
     else:
-        shown = [Place(i, tuple(rng.sample(list(letters), len(letters)))) for i in range(spots)]
+        shown = [
+            ShownPlace(i, tuple(rng.sample(list(letters), len(letters)))) for i in range(spots)
+        ]
     rng.shuffle(shown)
     again = sorted(rng.sample(range(len(shown)), round(REPEATS * len(shown))))
     repeats = [
-        Place(
+        ShownPlace(
             shown[i].spot,
             tuple(rng.sample(shown[i].letters, len(shown[i].letters))),
             Purpose.REPEAT,
@@ -118,18 +122,18 @@ def drawn_places(
     return shown + repeats
 
 
-def checked_answer(kind: SittingKind, place: Place, answer: object) -> dict[str, Any]:
+def checked_answer(kind: SittingKind, place: ShownPlace, answer: object) -> dict[str, Any]:
     """An answer as it is kept.
 
     Parameters
     ----------
     kind : SittingKind
         What was asked.
-    place : Place
+    place : ShownPlace
         What was shown.
     answer : object
-        ``{"said": ...}`` of a pair, ``{"grade": 1..5}`` of a single picture, ``{"order":
-        [...]}`` with the places from the left, the best first.
+        ``{"said": ...}`` of a pair, ``{"grade": 1..5}`` of a single picture,
+        ``{"order": [...]}`` with the places from the left, the best first.
 
     Raises
     ------
@@ -156,7 +160,7 @@ def checked_answer(kind: SittingKind, place: Place, answer: object) -> dict[str,
     )
 
 
-def calls_in(kind: SittingKind, place: Place, answer: dict[str, Any]) -> list[Call]:
+def calls_in(kind: SittingKind, place: ShownPlace, answer: dict[str, Any]) -> list[Call]:
     """An answer as choices between two: of an order, one for each two in it; none of a
     grade.
 
@@ -164,7 +168,7 @@ def calls_in(kind: SittingKind, place: Place, answer: dict[str, Any]) -> list[Ca
     ----------
     kind : SittingKind
         What was asked.
-    place : Place
+    place : ShownPlace
         What was shown.
     answer : dict
         As `checked_answer` gives it.

@@ -33,7 +33,7 @@ def listed(names: Sequence[str]) -> str:
 
 
 def said_of(results: Results) -> str:
-    """The answer of a sitting in one or two sentences: a winner only where there is one.
+    """The answer of a sitting in a sentence: a winner only where there is one.
 
     Parameters
     ----------
@@ -95,7 +95,7 @@ def speaks_for(results: Results) -> str:
 def how_shown(
     kind: str, count: int, letters: Sequence[str], spots: int, showing: Mapping[str, Any]
 ) -> str:
-    """What judges were shown, as a clause: “40 pairs of A, B and C on 6 spots, at 200 %”.
+    """What judges were shown, as a clause: “40 pairs of A and B on 6 spots, at 200 %”.
 
     Parameters
     ----------

@@ -17,7 +17,7 @@ from glenhail.core.judging.drawing import Purpose, ShownPair
 from glenhail.core.judging.grades import mean_grade, screened_out
 from glenhail.core.judging.results import Results, results_of
 from glenhail.core.judging.screening import Answered, Steadiness, steadiness
-from glenhail.core.judging.setup import Place, SittingKind, calls_in
+from glenhail.core.judging.setup import ShownPlace, SittingKind, calls_in
 from glenhail.core.judging.words import said_of, speaks_for
 from glenhail.core.measures.best import distance
 from glenhail.core.measures.catalogue import MEASURES
@@ -33,7 +33,7 @@ Told = dict[str, Any]
 class Given:
     """One answer: what was shown, what was said, why, and how long it took."""
 
-    place: Place
+    place: ShownPlace
     answer: Told
     kinds: list[str]
     took_ms: int
@@ -60,7 +60,7 @@ class Record:
         """Pairs as screening takes them."""
         by_place = {g.place: g for g in self.given}
         made = []
-        places = [Place.of_json(p) for p in self.judge.places]
+        places = [ShownPlace.of_json(p) for p in self.judge.places]
         for g in self.given:
             first = None
             if g.place.of is not None:
@@ -73,7 +73,7 @@ class Record:
         return made
 
 
-class Outcome:
+class SittingOutcome:
     """A sitting's answers, all of them or without the judges whom it is proposed to
     leave out.
     """
@@ -173,7 +173,7 @@ class Outcome:
         return f"Mean grades of 5: {', '.join(told)}."
 
     def reasons(self, screened: bool) -> list[Told]:
-        """How often each fault was seen in whom: in the one that was not chosen, or in a
+        """How often each fault was seen in whom: the one that was not chosen, or a
         single picture.
         """
         counts: dict[tuple[str, str], int] = defaultdict(int)
@@ -271,7 +271,7 @@ class Outcome:
 
 
 def _given(judge: Judge) -> list[Given]:
-    places = [Place.of_json(p) for p in judge.places]
+    places = [ShownPlace.of_json(p) for p in judge.places]
     return [Given(places[c.place], c.answer, c.kinds, c.took_ms) for c in judge.calls.all()]
 
 
@@ -290,7 +290,7 @@ def told_results(results: Results | None) -> Told | None:
     }
 
 
-def raw_rows(outcome: Outcome) -> list[list[object]]:
+def raw_rows(outcome: SittingOutcome) -> list[list[object]]:
     """Every answer: no names, no nicknames."""
     rows: list[list[object]] = []
     for record in outcome.records:

@@ -10,7 +10,7 @@ from glenhail.core.interval import Interval
 from glenhail.core.judging.words import percent
 from glenhail.server.judging.models import Sitting, SittingState
 from glenhail.server.judging.outcome import RAW_HEAD as HEAD
-from glenhail.server.judging.outcome import Outcome, raw_rows, told_results
+from glenhail.server.judging.outcome import SittingOutcome, raw_rows, told_results
 from glenhail.server.studies.models import Study
 
 __all__ = ["HEAD", "sittings_table"]
@@ -24,7 +24,7 @@ def sittings_table(study: Study) -> list[Document]:
 
 
 def _told(sitting: Sitting) -> Document:
-    outcome = Outcome(sitting)
+    outcome = SittingOutcome(sitting)
     results = told_results(outcome.results(screened=False))
     return {
         "number": sitting.number,

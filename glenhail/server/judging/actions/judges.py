@@ -8,7 +8,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from glenhail.core.judging.setup import Place, SittingKind, checked_answer, drawn_places
+from glenhail.core.judging.setup import ShownPlace, SittingKind, checked_answer, drawn_places
 from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
@@ -116,7 +116,7 @@ def give_call(judge: Judge, place: int, answer: object, kinds: list[str], took_m
     given = judge.calls.count()
     if place > given:
         raise Conflict("Earlier places have no answer yet. Reload the page.")
-    shown = Place.of_json(judge.places[place])
+    shown = ShownPlace.of_json(judge.places[place])
     kept = {
         "answer": checked_answer(SittingKind(sitting.kind), shown, answer),
         "kinds": [k for k in KINDS if k in kinds],

@@ -20,7 +20,7 @@ from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.common.locks import locked
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.judging.models import Sitting, SittingLink, SittingState
-from glenhail.server.judging.outcome import Outcome, told_results
+from glenhail.server.judging.outcome import SittingOutcome, told_results
 from glenhail.server.measuring.queries import lineups, output_state
 from glenhail.server.outputs.models import Output
 from glenhail.server.outputs.queries import outputs
@@ -38,9 +38,9 @@ WHOLE = "whole frame"
 class Composed:
     """What a sitting shall be: contenders by letter, patches and whole frames by id.
 
-    ``use`` is the id of a use, or empty; ``beside`` the letter of who is always shown as
-    well, or empty; ``obvious`` the better and the worse letter of a pair that everybody
-    can tell, or nothing.
+    ``use`` is the id of a use, or empty; ``beside`` the letter of who is always shown
+    as well, or empty; ``obvious`` the better and the worse letter of a pair that
+    everybody can tell, or nothing.
     """
 
     question: str
@@ -203,7 +203,7 @@ def close_sitting(actor: Actor, sitting: Sitting) -> Sitting:
     sitting = locked(sitting)
     if sitting.state != SittingState.CLOSED:
         sitting.state, sitting.closed = SittingState.CLOSED, timezone.now()
-        outcome = Outcome(sitting)
+        outcome = SittingOutcome(sitting)
         sitting.results = told_results(outcome.results(screened=False))
         sitting.said = sitting.results["said"] if sitting.results else outcome.graded_words()
         sitting.save(update_fields=["state", "closed", "results", "said"])

@@ -28,7 +28,7 @@ from glenhail.server.judging.api.shapes import (
 )
 from glenhail.server.judging.keys import LINK, SEAT, key_of
 from glenhail.server.judging.models import Sitting, SittingLink, SittingState
-from glenhail.server.judging.outcome import RAW_HEAD, Outcome, raw_rows, told_results
+from glenhail.server.judging.outcome import RAW_HEAD, SittingOutcome, raw_rows, told_results
 from glenhail.server.judging.queries import find_sitting, find_sitting_link, sittings_of
 from glenhail.server.studies.queries import find_study
 
@@ -223,7 +223,7 @@ class OutcomeView(APIView):
     @extend_schema(operation_id="sitting_outcome", parameters=[SCREENED], responses=OutcomeOut)
     def get(self, request: Request, sitting_id: int) -> Response:
         screened = choice(request, "judges", ["all", "screened"]) == "screened"
-        outcome = Outcome(_closed(request, sitting_id))
+        outcome = SittingOutcome(_closed(request, sitting_id))
         return Response(OutcomeOut(outcome.told(screened)).data)
 
 
@@ -237,7 +237,7 @@ class SpotOutcomeView(APIView):
     )
     def get(self, request: Request, sitting_id: int, spot: int) -> Response:
         screened = choice(request, "judges", ["all", "screened"]) == "screened"
-        results = Outcome(_closed(request, sitting_id)).results(screened, spot=spot)
+        results = SittingOutcome(_closed(request, sitting_id)).results(screened, spot=spot)
         return Response(SpotOutcomeOut({"results": told_results(results)}).data)
 
 
@@ -247,7 +247,7 @@ class RawCallsView(APIView):
     @extend_schema(operation_id="sitting_calls", responses={(200, "text/csv"): OpenApiTypes.STR})
     def get(self, request: Request, sitting_id: int) -> HttpResponse:
         sitting = _closed(request, sitting_id)
-        text = csv_text(RAW_HEAD, raw_rows(Outcome(sitting)))
+        text = csv_text(RAW_HEAD, raw_rows(SittingOutcome(sitting)))
         name = f"sitting-{sitting.number}.csv"
         headers = {"Content-Disposition": f'attachment; filename="{name}"'}
         return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=headers)
