@@ -60,6 +60,9 @@ class SittingWalk(BrowserTest):
         self.assert_accessible("what came of it")
         page.get_by_role("link", name="Judge", exact=True).first.click()
         expect(page.get_by_role("region", name="Sittings")).to_contain_text("B was chosen over A")
+        page.goto(f"{self.live_server_url}/studies/{study}/answers")
+        chosen = page.get_by_role("region", name="Chosen blind")
+        expect(chosen).to_contain_text("Which is cleaner? B was chosen over A")
         self.assertEqual(Sitting.objects.get(pk=sitting).judges.count(), 3)
         self.assertEqual(self.errors, [])
 

@@ -279,6 +279,16 @@ class Sittings(SittingTest):
         self.assertEqual(answer.status_code, 409)
         self.assertIn("B has no output", answer.json()["detail"])
 
+    def test_an_output_that_goes_while_it_is_prepared_is_named(self) -> None:
+        body = {"question": "Q?", "letters": ["A", "B"], "patches": [self.patch.pk]}
+        made = self.owner.post(f"/api/studies/{self.study.pk}/sittings", body, JSON).json()
+        Output.objects.filter(contender__letter="B").delete()
+        work()
+        told = self.owner.get(f"/api/sittings/{made['id']}").json()
+        self.assertEqual(told["state"], "failed")
+        self.assertIn("B: an output that it shows was removed", told["problem"])
+        self.assertEqual(self.owner.post(f"/api/sittings/{made['id']}/seat").status_code, 409)
+
     def test_what_so_many_answers_tell_is_said_beforehand(self) -> None:
         told = self.owner.get(
             "/api/sitting-prospect?kind=pairs&contenders=2&spots=6&count=50&judges=2&obvious=yes"

@@ -17,6 +17,7 @@ from glenhail.core.judging.setup import BESIDE, shown_part
 from glenhail.core.looking.shown import Showing
 from glenhail.core.picture import Rect
 from glenhail.core.tone.matching import at_exposure
+from glenhail.server.common.errors import Conflict
 from glenhail.server.jobs.registry import Progress, does
 from glenhail.server.judging.actions.sittings import JOB
 from glenhail.server.judging.models import Sitting, SittingCrop, SittingState
@@ -92,6 +93,9 @@ def _outputs(sitting: Sitting, frame: int, letters: Sequence[str]) -> list[Outpu
     rows = Output.objects.filter(contender__study=sitting.study, frame_id=frame)
     related = rows.select_related("contender__study", "picture__file", "frame__picture__file")
     by = {o.contender.letter: o for o in related if o.picture is not None}
+    gone = [letter for letter in letters if letter not in by]
+    if gone:
+        raise Conflict(f"{', '.join(gone)}: an output that it shows was removed meanwhile.")
     return [by[letter] for letter in letters]
 
 

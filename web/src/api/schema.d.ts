@@ -4405,6 +4405,10 @@ export interface components {
             done: number;
             answers: number;
             said: string;
+            /** @description By letter, the chance to be chosen over the others; none before it is closed. */
+            readonly chances: {
+                [key: string]: number;
+            };
         };
         /** @description A sitting with the links by which guests sit. */
         SittingWhole: {
@@ -4428,6 +4432,10 @@ export interface components {
             done: number;
             answers: number;
             said: string;
+            /** @description By letter, the chance to be chosen over the others; none before it is closed. */
+            readonly chances: {
+                [key: string]: number;
+            };
             links: components["schemas"]["GuestLinkOut"][];
         };
         /** @enum {string} */

@@ -5,6 +5,7 @@ import { useWindowSize } from "@vueuse/core";
 import { computed, ref } from "vue";
 
 import type { Shape } from "@/api/client";
+import { useScreen } from "@/viewer/screen";
 
 import { useTellScreen } from "./mutations";
 import { aboutMinutes } from "./stage";
@@ -15,6 +16,7 @@ const dark = ref<number | null>(null);
 const light = ref<number | null>(null);
 const distance = ref<number | null>(null);
 const { width, height } = useWindowSize();
+const { ppi } = useScreen();
 const { busy, tell } = useTellScreen(props.seat);
 const codes = [...Array(STEPS).keys()];
 const darkOf = (i: number): string => `rgb(${[3, 3, 3].map((v) => v * (i + 1)).join()})`;
@@ -30,6 +32,7 @@ function begin(): void {
   };
   if (dark.value !== null) told.dark_steps = dark.value;
   if (light.value !== null) told.light_steps = light.value;
+  if (ppi.value !== undefined) told.ppi = ppi.value;
   if (distance.value !== null) told.distance_cm = distance.value;
   void tell(told);
 }

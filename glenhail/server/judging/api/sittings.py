@@ -120,6 +120,12 @@ class SittingOut(serializers.Serializer[Any]):
     done = serializers.IntegerField()
     answers = serializers.IntegerField()
     said = serializers.CharField()
+    chances = serializers.SerializerMethodField()
+
+    def get_chances(self, sitting: Sitting) -> dict[str, float]:
+        """By letter, the chance to be chosen over the others; none before it is closed."""
+        standings = (sitting.results or {}).get("standings", ())
+        return {s["contender"]: s["chance"]["value"] for s in standings}
 
 
 class SittingWhole(SittingOut):

@@ -8,6 +8,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import ChosenBlock from "./ChosenBlock.vue";
 import ParagraphsBlock from "./ParagraphsBlock.vue";
 import SentencesBlock from "./SentencesBlock.vue";
 import StandingsBlock from "./StandingsBlock.vue";
@@ -40,6 +41,7 @@ const measures = computed(() => {
     :readings="readings.readings"
     :measures="readings.measures"
   />
+  <ChosenBlock />
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <template v-if="data && readings">

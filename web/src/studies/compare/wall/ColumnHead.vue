@@ -1,19 +1,28 @@
 <script setup lang="ts">
-// A column's head: its letter and name; dragged to another place, held, hidden.
+// A column's head: its letter and name, and how often it was chosen blind; dragged to another
+// place, held, hidden.
 import type { Contender } from "@/api/types";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { titled } from "@/shared/lib/words";
+import { chosenWords } from "@/studies/shared/sittings/chosen";
 
 import { lettersIn } from "./columns";
 import type { Wall } from "./useWall";
 
-defineProps<{ contender: Contender; wall: Wall }>();
+const props = defineProps<{
+  contender: Contender;
+  wall: Wall;
+  /** Chances to be chosen, of the sitting that was closed last. */
+  chances?: Readonly<Record<string, number>> | undefined;
+}>();
 const manner = (c: Contender): string =>
   c.kind === "truth"
     ? "known-good original"
     : c.kind === "unprocessed"
       ? "the frame as it is"
       : c.manner;
+const told = (c: Contender): string =>
+  [chosenWords(props.chances, c.letter), manner(c)].filter(Boolean).join(", ");
 const LETTER = "text/x-letter";
 
 function take(event: DragEvent, letter: string): void {
@@ -60,12 +69,12 @@ function drop(event: DragEvent, wall: Wall, to: string): void {
         <v-list-item title="Hide" @click="wall.hide(contender.letter)" />
       </v-list>
     </v-menu>
-    <v-tooltip v-if="manner(contender)" :text="manner(contender)" :aria-label="manner(contender)">
+    <v-tooltip v-if="told(contender)" :text="told(contender)" :aria-label="told(contender)">
       <template #activator="{ props: opens }">
         <span
           v-bind="opens"
           class="soft manner d-block small overflow-hidden text-no-wrap text-truncate"
-          >{{ manner(contender) }}</span
+          >{{ told(contender) }}</span
         >
       </template>
     </v-tooltip>

@@ -19,6 +19,9 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { percent, STEPS } from "@/viewer/geometry";
 import { lightWords } from "@/viewer/light";
 
+import { lastChances } from "@/studies/shared/sittings/chosen";
+import { useSittings } from "@/studies/shared/sittings/queries";
+
 import ColumnHead from "./ColumnHead.vue";
 import { lettersIn } from "./columns";
 import CropCell from "./CropCell.vue";
@@ -30,6 +33,8 @@ const SheetDialog = defineAsyncComponent(() => import("./SheetDialog.vue"));
 const { study, canEdit, outputOf } = useStudyContext();
 const { inAddress } = useAddress();
 const { data: readings } = useReadings(() => study.value.id);
+const { data: sittings } = useSittings(() => study.value.id);
+const chances = computed(() => lastChances(sittings.value));
 const kept = usePreference<string>("wall-zoom", "2");
 const wall = useWall(() => readings.value);
 const { rows, seen, chosen, turned, shown, basis } = wall;
@@ -169,7 +174,7 @@ const look = computed(() => {
             class="column shrinks py-1 rule-below"
             :style="holding(c.letter)"
           >
-            <ColumnHead :contender="c" :wall="wall" />
+            <ColumnHead :contender="c" :wall="wall" :chances="chances" />
           </div>
         </template>
         <template v-else>

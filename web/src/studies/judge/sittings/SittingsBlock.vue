@@ -2,10 +2,10 @@
 // A study's sittings: what each asked, how far it is, and what came of it.
 import { ref } from "vue";
 
+import { useSittings } from "@/studies/shared/sittings/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 import ComposeDialog from "./ComposeDialog.vue";
-import { useSittings } from "./queries";
 import { STATE_WORDS } from "./words";
 
 const { study, canEdit } = useStudyContext();

@@ -3,8 +3,7 @@ import { type MaybeRefOrGetter, toValue } from "vue";
 
 import { addressOf, api, ask, deleteAt, type Shape } from "@/api/client";
 import { useAct } from "@/shared/lib/useAct";
-
-import { sittingsKey } from "./queries";
+import { sittingsKey } from "@/studies/shared/sittings/queries";
 
 export function useSittingActs(study: MaybeRefOrGetter<number>) {
   const { act, busy } = useAct(() => [sittingsKey(toValue(study))]);

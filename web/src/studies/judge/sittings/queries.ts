@@ -1,23 +1,13 @@
-// A study's sittings, one of them, and what came of it.
+// One sitting, and what came of it.
 import { useQuery } from "@tanstack/vue-query";
 import { computed, type MaybeRefOrGetter, toValue } from "vue";
 
 import { api, ask } from "@/api/client";
-import { keys, type Id, ofStudy } from "@/api/keys";
+import { keys, type Id } from "@/api/keys";
 
 const AGAIN = 1500; // ms, while one is being prepared
 
-export const sittingsKey = (study: number) => keys.part(study, "sittings");
 const sittingKey = (study: number, sitting: number) => keys.part(study, "sittings", sitting);
-
-export function useSittings(id: Id) {
-  return useQuery({
-    queryKey: computed(() => sittingsKey(toValue(id))),
-    queryFn: () => ask(api.GET("/api/studies/{study_id}/sittings", ofStudy(toValue(id)))),
-    refetchInterval: (query) =>
-      query.state.data?.some((s) => s.state === "preparing") ? AGAIN : false,
-  });
-}
 
 export function useSitting(study: Id, sitting: Id) {
   return useQuery({
