@@ -65,6 +65,10 @@ const isSaid = (answer: Record<string, unknown>): boolean =>
     <p v-else-if="kind === 'single'" class="soft small keys">
       Keys: i, p, s, a, v for the grades; backspace goes back one.
     </p>
+    <p v-else class="soft small keys">
+      Keys: a picture’s number, from the left, takes it as the next best, and out again; backspace
+      goes back one.
+    </p>
   </footer>
 </template>
 

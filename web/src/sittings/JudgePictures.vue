@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The pictures of one place, on neutral grey: beside each other where there is room, else one
 // where the other was. A held key shows another one in the first one's place, to the pixel.
-import { useDevicePixelRatio, useElementSize } from "@vueuse/core";
+import { useDevicePixelRatio, useElementSize, useEventListener } from "@vueuse/core";
 import { computed, ref } from "vue";
 
 import type { Shape } from "@/api/client";
@@ -63,6 +63,10 @@ function rank(which: Which): void {
   order.value = out ? order.value.filter((o) => o !== which) : [...order.value, which];
   if (order.value.length === count.value) emit("say", { order: order.value });
 }
+useEventListener(window, "keydown", (event: KeyboardEvent) => {
+  const at = Number(event.key) - 1;
+  if (props.kind === "order" && !event.repeat && all.value.includes(at)) rank(at);
+});
 const rankOf = (which: Which): string => {
   const at = order.value.indexOf(which as number);
   return at < 0 ? "Next best" : `${at + 1}`;
