@@ -188,6 +188,19 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
                 return
         expect(items).to_have_count(0)
 
+    def add_block(self, kind: str) -> None:
+        """Add one to the report: a menu that moves under the pointer is closed by a click
+        beside it, as by a hand's, and opened again.
+        """
+        lines = self.page.get_by_role("list", name="Blocks of the report").locator(".line")
+        wanted = lines.count() + 1
+        for _ in range(4):
+            self.choose_from_menu("Add block", re.compile(f"^{kind}$"))
+            with contextlib.suppress(AssertionError):
+                expect(lines).to_have_count(wanted, timeout=6_000)
+                return
+        expect(lines).to_have_count(wanted)
+
     def undo(self, words: str) -> None:
         """By the notice with these words; the one before it may still be fading."""
         notice = self.page.get_by_role("status").filter(has_text=words)

@@ -93,7 +93,7 @@ class Article(BrowserTest):
         expect(page.get_by_text("Nothing is chosen yet")).to_have_count(0)
 
     def write_a_reading(self, page: Page) -> None:
-        self.choose_from_menu("Add block", "Text")
+        self.add_block("Text")
         page.get_by_role("textbox", name=re.compile("Text, block")).click()
         page.keyboard.type("It leaves ")
         page.get_by_role("button", name="Reading", exact=True).click()

@@ -269,7 +269,7 @@ class Walk(BrowserTest):
         lines = order.locator(".line")
         count = lines.count()
         for kind in ("Heading", "Text"):
-            self.choose_from_menu("Add block", re.compile(f"^{kind}$"))
+            self.add_block(kind)
         expect(lines).to_have_count(count + 2)
         page.get_by_role("textbox", name=f"Heading, block {count + 1}").fill("Why the roof")
         page.get_by_role("textbox", name=f"Text, block {count + 2}").click()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import shutil
 from unittest import mock
 
 import numpy as np
@@ -17,6 +18,7 @@ from glenhail.server.jobs.models import Job, State
 from glenhail.server.jobs.tasks import run_job
 from glenhail.server.material.decoded import decoded
 from glenhail.server.outputs.models import Output
+from glenhail.server.viewing.seen import FOLDER
 from tests.server.base import ServerTest
 from tests.server.test_hostile_calls import JSON
 
@@ -131,6 +133,8 @@ class Seen(ServerTest):
         self.assertEqual(Job.objects.filter(kind="seen").count(), 3)
 
     def test_those_longest_unused_make_room(self) -> None:
+        # What other tests made of the same pictures would not be made again.
+        shutil.rmtree(storages["derived"].path(FOLDER), ignore_errors=True)
         with override_settings(SEEN_BYTES=100):
             first, last = self.seen("use=web")["key"], self.seen("use=post")["key"]
         self.assertIsNone(self.owner.get(f"{self.base}?use=web").json()["seen"])
