@@ -78,7 +78,7 @@ class Article(BrowserTest):
         self.assertEqual(self.errors, [])
 
     def choose_readings(self, page: Page, kind: str) -> None:
-        self.choose_from_menu("Add block", kind)
+        self.add_block(kind)
         expect(page.get_by_text("Nothing is chosen yet")).to_be_visible()
         page.get_by_role("button", name="Choose readings").last.click()
         dialog = page.get_by_role("dialog", name=f"Readings of the {kind.lower()}")
