@@ -193,6 +193,7 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
         beside it, as by a hand's, and opened again.
         """
         lines = self.page.get_by_role("list", name="Blocks of the report").locator(".line")
+        expect(lines.first).to_be_visible()
         wanted = lines.count() + 1
         for _ in range(4):
             self.choose_from_menu("Add block", re.compile(f"^{kind}$"))
