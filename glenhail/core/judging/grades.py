@@ -25,15 +25,6 @@ class Grade(IntEnum):
     IMPERCEPTIBLE = 5
 
 
-GRADE_WORDS = {
-    Grade.IMPERCEPTIBLE: "imperceptible",
-    Grade.PERCEPTIBLE: "perceptible, but not annoying",
-    Grade.SLIGHTLY_ANNOYING: "slightly annoying",
-    Grade.ANNOYING: "annoying",
-    Grade.VERY_ANNOYING: "very annoying",
-}
-
-
 def mean_grade(grades: list[float]) -> Interval:
     """Mean with Student's interval over judges; all of the scale where there is one.
 

@@ -58,14 +58,11 @@ class Record:
 
     def answered(self) -> list[Answered]:
         """Pairs as screening takes them."""
-        by_place = {g.place: g for g in self.given}
         made = []
-        places = [ShownPlace.of_json(p) for p in self.judge.places]
         for g in self.given:
-            first = None
-            if g.place.of is not None:
-                before = by_place.get(places[g.place.of])
-                first = Said(before.answer["said"]) if before else None
+            # Answers come in the order of places, none passed over.
+            of = g.place.of
+            first = None if of is None else Said(self.given[of].answer["said"])
             shown = ShownPair(
                 g.place.letters[0], g.place.letters[1], str(g.place.spot), g.place.purpose
             )
@@ -132,7 +129,7 @@ class SittingOutcome:
             "by_role": [
                 {"role": role, "results": told_results(self.results(screened, role))}
                 for role in roles
-                if len(roles) > 1
+                if len(roles) > 1 and self.kind != SittingKind.SINGLE
             ],
             "grades": self.grades(screened),
             "judges": [self._told_judge(r) for r in self.records],

@@ -10,7 +10,7 @@ from glenhail.core.interval import Interval
 from glenhail.core.judging.words import percent
 from glenhail.server.judging.models import Sitting, SittingState
 from glenhail.server.judging.outcome import RAW_HEAD as HEAD
-from glenhail.server.judging.outcome import SittingOutcome, raw_rows, told_results
+from glenhail.server.judging.outcome import SittingOutcome, raw_rows
 from glenhail.server.studies.models import Study
 
 __all__ = ["HEAD", "sittings_table"]
@@ -25,7 +25,7 @@ def sittings_table(study: Study) -> list[Document]:
 
 def _told(sitting: Sitting) -> Document:
     outcome = SittingOutcome(sitting)
-    results = told_results(outcome.results(screened=False))
+    results = sitting.results  # as they were told when it was closed
     return {
         "number": sitting.number,
         "question": sitting.question,

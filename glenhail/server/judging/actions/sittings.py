@@ -22,7 +22,6 @@ from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.judging.models import Sitting, SittingLink, SittingState
 from glenhail.server.judging.outcome import SittingOutcome, told_results
 from glenhail.server.measuring.queries import lineups, output_state
-from glenhail.server.outputs.models import Output
 from glenhail.server.outputs.queries import outputs
 from glenhail.server.studies.models import Study
 from glenhail.server.studies.uses import find_use
@@ -178,7 +177,7 @@ def _check_size(wanted: Composed, letters: int, spots: int) -> None:
 
 
 def _check_outputs(study: Study, letters: Sequence[str], frames: set[int]) -> None:
-    rows = {(o.contender.letter, o.frame_id): o for o in _rows(study)}
+    rows = {(o.contender.letter, o.frame_id): o for o in outputs(study)}
     lines = lineups(list(rows.values()))
     for letter in letters:
         for frame in frames:
@@ -190,10 +189,6 @@ def _check_outputs(study: Study, letters: Sequence[str], frames: set[int]) -> No
                     f"{letter} has no output of “{name}” that is lined up. Bring it in, or choose"
                     " other patches or contenders."
                 )
-
-
-def _rows(study: Study) -> list[Output]:
-    return [o for o in outputs(study) if o.contender.letter]
 
 
 @transaction.atomic
