@@ -7,12 +7,14 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+import numba
 import numpy as np
 
 from glenhail.core.colour import srgb
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
 from glenhail.core.lineup.grids import REACH, shared_part, to_frame_grid
+from glenhail.core.parallel import in_strips
 from glenhail.core.picture import Bend, Floats, Mapping, Rect
 
 LEVELS = 255  # 8-bit levels from black to white
@@ -31,13 +33,15 @@ class ComparedSide:
     """One of two outputs: how it lies on its frame, and how its pixels are had.
 
     ``bounds`` is the whole of it and ``usable`` the part that is picture, output px;
-    ``read`` gives linear light of whole pixels within the bounds, shape (h, w, 3).
+    ``read`` gives linear light of whole pixels within the bounds, shape (h, w, 3), and
+    ``encoded``, where it is at hand without, their sRGB-encoded values.
     """
 
     mapping: Mapping
     bounds: Rect
     usable: Rect
     read: Callable[[Rect], Floats]
+    encoded: Callable[[Rect], Floats] | None = None
 
 
 def halved_mapping(mapping: Mapping, level: int) -> Mapping:
@@ -102,6 +106,35 @@ def _most_bent(bend: Bend | None) -> float:
     return max(sum(map(abs, bend.across)), sum(map(abs, bend.down)))
 
 
+def difference_on_frame(one: ComparedSide, two: ComparedSide, rect: Rect, kind: Kind) -> Floats:
+    """How one output differs from another on their frame's pixels: `difference` of
+    `on_frame`.
+
+    Parameters
+    ----------
+    one, two : ComparedSide
+        The outputs.
+    rect : Rect
+        Whole frame pixels that both show.
+    kind : Kind
+        Which difference.
+
+    Returns
+    -------
+    ndarray, shape (h, w) or (h, w, 3), float32
+    """
+    if kind == Kind.DE00:
+        return difference(on_frame(one, rect), on_frame(two, rect), kind)
+    return _apart(_encoded_on_frame(one, rect), _encoded_on_frame(two, rect), kind)
+
+
+def _encoded_on_frame(side: ComparedSide, rect: Rect) -> Floats:
+    """Where pixels are untouched, so are their encoded values: no way there and back."""
+    if side.encoded is not None and side.mapping.keeps_pixels():
+        return side.encoded(side.mapping.rect(rect))
+    return srgb.encode(on_frame(side, rect))
+
+
 def difference(one: Floats, two: Floats, kind: Kind) -> Floats:
     """How `one` differs from `two`.
 
@@ -119,5 +152,28 @@ def difference(one: Floats, two: Floats, kind: Kind) -> Floats:
     """
     if kind == Kind.DE00:
         return np.asarray(ciede2000(lab(one), lab(two)), dtype=np.float32)
-    apart = (srgb.encode(one) - srgb.encode(two)) * np.float32(LEVELS)
-    return np.asarray(apart @ srgb.LUMA if kind == Kind.BRIGHTNESS else np.abs(apart), np.float32)
+    return _apart(srgb.encode(one), srgb.encode(two), kind)
+
+
+def _apart(one: Floats, two: Floats, kind: Kind) -> Floats:
+    """The difference of encoded values, in 8-bit levels."""
+    if kind == Kind.ABSOLUTE:
+        return np.asarray(np.abs(one - two) * np.float32(LEVELS), dtype=np.float32)
+    out = np.empty(one.shape[:2], dtype=np.float32)
+    in_strips(out.shape[0], lambda a, b: _luma_apart(one[a:b], two[a:b], out[a:b]))
+    return out
+
+
+_RED, _GREEN, _BLUE = (np.float32(weight * LEVELS) for weight in srgb.LUMA)
+
+
+@numba.njit(cache=True, nogil=True)
+def _luma_apart(one: Floats, two: Floats, out: Floats) -> None:
+    for y in range(out.shape[0]):
+        for x in range(out.shape[1]):
+            red, green, blue = (
+                one[y, x, 0] - two[y, x, 0],
+                one[y, x, 1] - two[y, x, 1],
+                one[y, x, 2] - two[y, x, 2],
+            )
+            out[y, x] = _RED * red + _GREEN * green + _BLUE * blue

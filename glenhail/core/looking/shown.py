@@ -18,8 +18,7 @@ from glenhail.core.looking.differences import (
     ComparedSide,
     Kind,
     common_part,
-    difference,
-    on_frame,
+    difference_on_frame,
 )
 from glenhail.core.looking.light import (
     ALL,
@@ -162,7 +161,7 @@ def difference_codes(
     shared = common_part(part, left, right)
     if shared.w < 1 or shared.h < 1:
         return codes
-    found = difference(on_frame(left, shared), on_frame(right, shared), kind)
+    found = difference_on_frame(left, right, shared, kind)
     x, y = int(shared.x - part.x), int(shared.y - part.y)
     inner = codes[y : y + int(shared.h), x : x + int(shared.w)]
     inner[:] = _painted(found, kind, gain)

@@ -51,7 +51,12 @@ class DeepPicture:
 
     def light(self, level: int) -> Callable[[Rect], Floats]:
         """How linear light of parts of a level is had."""
-        return lambda rect: np.asarray(srgb.decode(encoded_of(self.part(level, rect))))
+        encoded = self.encoded(level)
+        return lambda rect: np.asarray(srgb.decode(encoded(rect)))
+
+    def encoded(self, level: int) -> Callable[[Rect], Floats]:
+        """How sRGB-encoded values of parts of a level are had."""
+        return lambda rect: encoded_of(self.part(level, rect))
 
     def _tile(self, level: int, column: int, row: int) -> Steps:
         place = self.layout.tile(level, column, row)

@@ -15,9 +15,8 @@ from glenhail.core.looking.differences import (
     ComparedSide,
     Kind,
     common_part,
-    difference,
+    difference_on_frame,
     halved_mapping,
-    on_frame,
 )
 from glenhail.core.picture import Floats, Mapping, Rect
 from glenhail.core.tone.curve import ToneCurve
@@ -40,11 +39,12 @@ class Compared:
     picture: DeepPicture
     mapping: Mapping
     usable: Rect
-    matched: Callable[[Floats], Floats]
+    matched: Callable[[Floats], Floats] | None
 
     def at(self, level: int) -> ComparedSide:
         """Its side of a comparison at one level."""
         light, bounds = self.picture.light(level), self.picture.bounds(level)
+        matched = self.matched
         share, u = 0.5**level, self.usable
         # An odd last line, averaged with itself, is picture as well.
         small = Rect(u.x * share, u.y * share, u.w * share, u.h * share)
@@ -52,7 +52,8 @@ class Compared:
             halved_mapping(self.mapping, level),
             bounds,
             bounds if self.usable == self.picture.bounds(0) else small,
-            lambda rect: self.matched(light(rect)),
+            light if matched is None else lambda rect: matched(light(rect)),
+            self.picture.encoded(level) if matched is None else None,
         )
 
 
@@ -64,7 +65,7 @@ def compared(outputs: list[Output], match: Match) -> list[Compared]:
     Conflict
         If one is not lined up.
     """
-    rows, tones = lineups(outputs), tones_of(outputs)
+    rows, tones = lineups(outputs), {} if match == Match.NONE else tones_of(outputs)
     return [_compared(o, rows.get(o.pk), tones.get(o.pk), match) for o in outputs]
 
 
@@ -80,10 +81,10 @@ def _compared(
     return Compared(deep, row.mapping, usable, _matcher(tone, match))
 
 
-def _matcher(tone: dict[str, Any] | None, match: Match) -> Callable[[Floats], Floats]:
-    """What takes a difference in brightness off; nothing where it is not known."""
+def _matcher(tone: dict[str, Any] | None, match: Match) -> Callable[[Floats], Floats] | None:
+    """What takes a difference in brightness off; none where it is not known."""
     if tone is None or match not in (Match.EXPOSURE, Match.TONE):
-        return lambda light: light
+        return None
     if match == Match.TONE and len(tone["frame"]) > 1:
         curve = ToneCurve(tone["frame"], tone["output"], 0.0)
         return lambda light: at_tone(light, curve)
@@ -112,8 +113,7 @@ def difference_bytes(
     planes = 3 if kind == Kind.ABSOLUTE else 1
     out = np.full((place.height, place.width, planes), NONE, dtype=np.float32)
     if part.w >= 1 and part.h >= 1:
-        left_light, right_light = (on_frame(side, part) for side in sides)
-        found = difference(left_light, right_light, kind)
+        found = difference_on_frame(*sides, part, kind)
         zero, step = SCALES[kind]
         x, y = int(part.x) - left, int(part.y) - top
         out[y : y + int(part.h), x : x + int(part.w)] = np.atleast_3d(
