@@ -25,7 +25,7 @@ from bench.setting import (
 )
 from tests.browser.chromium import opened
 
-PORT, OUTPUTS, TIMES = 8478, 4, 24
+PORT, OUTPUTS, TIMES, LOADS = 8478, 4, 24, 15
 JSON = "application/json"
 # From a key to the frame in which every pane has drawn all of what it shows.
 REPAINT = """async ([key, held]) => {
@@ -42,14 +42,19 @@ REPAINT = """async ([key, held]) => {
   if (held) send("keyup");
   return took;
 }"""
-FIRST = """() => new Promise((found) => {
-  const look = () => {
-    const all = [...document.querySelectorAll("section.pane canvas")];
-    if (all.some((c) => c.dataset.complete === "true")) found(performance.now());
-    else requestAnimationFrame(look);
-  };
-  look();
-})"""
+# Kept from the page's very beginning: who asks for it later may be kept waiting by the page.
+WATCH = """addEventListener("DOMContentLoaded", () => {
+  window.first = new Promise((found) => {
+    const seen = new MutationObserver(() => {
+      if (!document.querySelector("section.pane canvas[data-complete=true]")) return;
+      seen.disconnect();
+      requestAnimationFrame(() => found(performance.now()));
+    });
+    const all = { subtree: true, childList: true, attributeFilter: ["data-complete"] };
+    seen.observe(document, all);
+  });
+});"""
+FIRST = "() => window.first"
 STARTED = "() => performance.getEntriesByType('navigation')[0].domInteractive"
 
 
@@ -61,6 +66,7 @@ def main() -> None:
         browser = opened(playwright)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
         context.add_cookies([{"name": "sessionid", "value": cookie, "url": address}])
+        context.add_init_script(WATCH)
         page = context.new_page()
         _look(page, f"{address}/studies/{study}/look")
         browser.close()
@@ -105,10 +111,15 @@ def _prepare(folder: Path) -> tuple[int, str]:
 def _look(page: Page, address: str) -> None:
     view = f"x={WIDTH / 2 + 90}&y={HEIGHT / 2 + 60}"
     first = []
-    for _ in range(5):
-        page.goto(f"{address}?panes=A,U,B,C&zoom=1&{view}")
+    for _ in range(1 + LOADS):  # the very first also fills the browser's caches
+        page.goto(f"{address}?panes=A,U,B,C&zoom=1&{view}", wait_until="commit")
+        page.wait_for_load_state("domcontentloaded")
         first.append(page.evaluate(FIRST) - page.evaluate(STARTED))
-    print(f"first picture: median {np.median(first):.0f} ms after the page's own (wanted: 400)")
+    low, middle, high = np.quantile(first[1:], (0, 0.5, 1))
+    print(
+        f"first picture: median {middle:.0f} ms after the page's own (wanted: 400), "
+        f"{low:.0f} to {high:.0f} over {LOADS} loads, {first[0]:.0f} with empty caches"
+    )
     print(f"{'':34}median  95 %   (wanted: 50, 120)")
     for name, query, keys in (
         ("pan", "", ["ArrowLeft", "ArrowDown"]),

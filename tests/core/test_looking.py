@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 import colour
 import numpy as np
@@ -16,6 +17,7 @@ from glenhail.core.looking.differences import (
     Kind,
     common_part,
     difference,
+    difference_on_frame,
     halved_mapping,
     on_frame,
 )
@@ -105,6 +107,16 @@ def side(pixels: Floats, mapping: Mapping) -> ComparedSide:
     return ComparedSide(mapping, whole, whole, read)
 
 
+def at_hand(pixels: Floats, mapping: Mapping, asked: list[Rect]) -> ComparedSide:
+    encoded = srgb.encode(pixels)
+
+    def read(r: Rect) -> Floats:
+        asked.append(r)
+        return encoded[int(r.y) : int(r.y + r.h), int(r.x) : int(r.x + r.w)]
+
+    return replace(side(pixels, mapping), encoded=read)
+
+
 class Sides(unittest.TestCase):
     """A part is read alone, and is what the whole output would have given."""
 
@@ -132,6 +144,22 @@ class Sides(unittest.TestCase):
                         continue
                     want = to_frame_grid(pixels, mapping, part).pixels
                     np.testing.assert_allclose(on_frame(one, part), want, atol=2e-5)
+
+    def test_encoded_values_at_hand_give_the_difference_that_light_gives(self) -> None:
+        frame = photograph("china")
+        other = np.clip(frame[::-1] * np.float32(1.1), 0, 1)
+        for shift in (Mapping(), Mapping(dx=-7, dy=3), Mapping(dx=-0.4, dy=0.3)):
+            one, two = side(other, shift), side(frame, Mapping())
+            part = common_part(Rect(200, 120, 96, 64), one, two)
+            asked: list[Rect] = []
+            both = [at_hand(other, shift, asked), at_hand(frame, Mapping(), asked)]
+            for kind in Kind:
+                with self.subTest(kind, shift=shift):
+                    want = difference(on_frame(one, part), on_frame(two, part), kind)
+                    found = difference_on_frame(both[0], both[1], part, kind)
+                    np.testing.assert_allclose(found, want, atol=3e-3)
+            # Only where pixels are untouched, and never where light is asked about.
+            self.assertEqual(len(asked), 4 if shift.keeps_pixels() else 2)
 
     def test_a_halved_pair_lies_as_the_whole_one_does(self) -> None:
         mapping = Mapping(2, 2, 6, -10, self.BEND)
