@@ -4,7 +4,7 @@ them.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
 from glenhail.core.answers.comparison import Comparison, TakenReading, compare
@@ -71,7 +71,14 @@ class Board:
 
     def of_role(self, role: str) -> Board:
         """The same with the patches of one role alone."""
-        places = {key: place for key, place in self.places.items() if place.role == role}
+        return self._of(lambda place: place.role == role)
+
+    def of_kind(self, kind: str) -> Board:
+        """The same with the places of one kind of scene alone."""
+        return self._of(lambda place: kind in place.kinds)
+
+    def _of(self, wanted: Callable[[Place], bool]) -> Board:
+        places = {key: place for key, place in self.places.items() if wanted(place)}
         cells = {key: row for key, row in self.cells.items() if key[1] in places}
         return Board(self.columns, places, cells)
 

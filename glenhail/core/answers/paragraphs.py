@@ -64,11 +64,23 @@ def paragraphs(board: Board) -> list[Paragraph]:
     return [paragraph for paragraph in made if paragraph is not None]
 
 
-def _paragraph(board: Board, role: str) -> Paragraph | None:
+def told_by(board: Board, role: str) -> str | None:
+    """The measure that answers for a type of patch: its own one, or what stands for that
+    where there is no truth; None where neither was read of anybody who competes.
+
+    Parameters
+    ----------
+    board : Board
+        Readings of the places that count.
+    role : str
+        A type of patch.
+    """
     own = OWN[role]
-    measure = next(
-        (m for m in (own, WITHOUT_TRUTH.get(own, "")) if m and _measured(board, m)), None
-    )
+    return next((m for m in (own, WITHOUT_TRUTH.get(own, "")) if m and _measured(board, m)), None)
+
+
+def _paragraph(board: Board, role: str) -> Paragraph | None:
+    measure = told_by(board, role)
     if measure is None:
         return None
     places = {place for name, place in board.cells if name == measure}

@@ -1,0 +1,301 @@
+"""Verdicts by use and kind of scene: what readings and calls say of each contender against
+a reference, in a sentence, and whether a reviewer's verdict goes against it.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from glenhail.core.answers.board import Board
+from glenhail.core.answers.comparison import Answer
+from glenhail.core.answers.paragraphs import ABOUT, told_by
+from glenhail.core.judging.agreement import share_of
+from glenhail.core.judging.calls import Call
+from glenhail.core.judging.words import listed
+from glenhail.core.measures.catalogue import MEASURES
+
+
+class Mark(StrEnum):
+    """How a contender stands against the reference."""
+
+    BETTER = "better"
+    WORSE = "worse"
+    SAME = "no difference"
+
+
+OPPOSITE = {Mark.BETTER: Mark.WORSE, Mark.WORSE: Mark.BETTER}
+
+
+class Source(StrEnum):
+    """Where evidence comes from: measured, chosen by judges without names, or called by
+    somebody who saw the names.
+    """
+
+    READINGS = "readings"
+    BLIND = "blind"
+    NAMED = "named"
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """What speaks of one contender against the reference.
+
+    ``says`` is None where it carries no answer; ``about`` is what it is about, ``text``
+    tells it whole; ``measure`` and ``readings`` are what it was read from, ``sitting``
+    the number of the sitting. ``leads`` is whether judges choose it over the others that
+    they were shown, where the reference was not among these.
+    """
+
+    letter: str
+    source: Source
+    says: Mark | None
+    about: str
+    text: str
+    measure: str = ""
+    readings: tuple[int, ...] = ()
+    sitting: int | None = None
+    leads: bool = False
+
+    @property
+    def key(self) -> str:
+        """By which a verdict names it."""
+        what = {Source.READINGS: self.measure, Source.BLIND: str(self.sitting)}
+        return ":".join(filter(None, (self.source, what.get(self.source, ""), self.letter)))
+
+
+#: What a comparison says of the first; nothing where neither end is better by itself.
+SAYS = {
+    Answer.BETTER: Mark.BETTER,
+    Answer.WORSE: Mark.WORSE,
+    Answer.NONE: Mark.SAME,
+    Answer.UNSEEN: Mark.SAME,
+}
+
+
+def reference_of(board: Board) -> str | None:
+    """Whom all others are held against: the unprocessed frame, else the first one that
+    competes.
+
+    Parameters
+    ----------
+    board : Board
+        A study's readings by place, measure and contender.
+    """
+    return board.unprocessed or next(iter(board.contenders), None)
+
+
+def from_readings(board: Board, reference: str) -> list[Evidence]:
+    """What the main measure of each type of patch says of each contender.
+
+    Parameters
+    ----------
+    board : Board
+        Readings of the places that count.
+    reference : str
+        The letter of the one that the others are held against.
+    """
+    found = []
+    for role in ABOUT:
+        part = board.of_role(role)
+        measure = told_by(part, role)
+        for letter in board.contenders if measure else ():
+            told = part.against(measure or "", letter, reference)
+            if letter == reference or measure is None or told is None:
+                continue
+            name = MEASURES[measure].name
+            answers = {a: n for a, n in told.counts.items() if n}
+            counts = ", ".join(f"{a} at {n}" for a, n in sorted(answers.items()))
+            places = "1 patch" if told.places == 1 else f"{told.places} patches"
+            text = f"{ABOUT[role]}, {name}: against {reference} {counts} of {places}"
+            says = SAYS.get(Answer(told.answer)) if told.answer in list(Answer) else None
+            ids = tuple(c.id for c in part.at(measure, letter).values())
+            found.append(Evidence(letter, Source.READINGS, says, ABOUT[role], text, measure, ids))
+    return found
+
+
+def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Evidence]:
+    """What judges who saw no names chose, of each contender: against the reference where
+    that was among those shown, else against the others.
+
+    Chosen in more than half of the decisive answers, or fewer, by Wilson's 95 %
+    interval; no difference where that was said more often than a choice was made.
+
+    Parameters
+    ----------
+    calls : sequence of Call
+        Answers about the places that count.
+    reference : str
+        The letter of the one that the others are held against.
+    sitting : int
+        The number of the sitting.
+    """
+    shown = any(reference in call.pair for call in calls)
+    counts: dict[str, Counter[Mark]] = defaultdict(Counter)
+    for call in calls:
+        if len(call.pair) < 2 or (shown and reference not in call.pair):
+            continue
+        for letter in call.pair - {reference}:
+            chosen = Mark.BETTER if call.chosen == letter else Mark.WORSE
+            counts[letter][chosen if call.chosen else Mark.SAME] += 1
+    made = []
+    for letter, n in sorted(counts.items()):
+        says = _carried(n)
+        other = reference if shown else "the others"
+        text = (
+            f"sitting {sitting}, without names: {letter} chosen {n[Mark.BETTER]} times,"
+            f" {other} {n[Mark.WORSE]}, no difference seen {n[Mark.SAME]}"
+        )
+        made.append(
+            Evidence(
+                letter,
+                Source.BLIND,
+                says if shown else None,
+                "eyes",
+                text,
+                sitting=sitting,
+                leads=not shown and says == Mark.BETTER,
+            )
+        )
+    return made
+
+
+def _carried(n: Counter[Mark]) -> Mark | None:
+    decisive = n[Mark.BETTER] + n[Mark.WORSE]
+    if n[Mark.SAME] > decisive:
+        return Mark.SAME
+    found = share_of(n[Mark.BETTER], decisive)
+    if found is None or found.low <= 0.5 <= found.high:
+        return None
+    return Mark.BETTER if found.value > 0.5 else Mark.WORSE
+
+
+def from_named(said: Iterable[tuple[str, Mark]], reference: str) -> list[Evidence]:
+    """What was called by those who saw the names: an answer only where nobody says the
+    opposite.
+
+    Parameters
+    ----------
+    said : iterable of (str, Mark)
+        Contender and call, one for each patch and person.
+    reference : str
+        The letter of the one that the others are held against.
+    """
+    counts: dict[str, Counter[Mark]] = defaultdict(Counter)
+    for letter, mark in said:
+        counts[letter][mark] += 1
+    return [
+        Evidence(
+            letter,
+            Source.NAMED,
+            _agreed(n),
+            "eyes",
+            f"seen with names: against {reference} "
+            + ", ".join(f"{mark} {n[mark]} times" for mark in Mark if n[mark]),
+        )
+        for letter, n in sorted(counts.items())
+    ]
+
+
+def _agreed(n: Counter[Mark]) -> Mark | None:
+    if n[Mark.BETTER] and n[Mark.WORSE]:
+        return None
+    return max(Mark, key=lambda mark: n[mark])
+
+
+def proposal(evidence: Sequence[Evidence], reference: str) -> str:
+    """A sentence on how contenders stand against the reference, by what there is.
+
+    Judges who saw no names come first; then readings, type of patch by type of patch
+    where these disagree.
+
+    Parameters
+    ----------
+    evidence : sequence of Evidence
+        Of one use and kind of scene.
+    reference : str
+        The letter of the one that the others are held against.
+
+    Returns
+    -------
+    str
+        Empty where nothing is known.
+    """
+    groups: dict[str, list[str]] = defaultdict(list)
+    for letter in sorted({e.letter for e in evidence}):
+        words = _standing([e for e in evidence if e.letter == letter], reference)
+        if words:
+            groups[words].append(letter)
+    told = [
+        f"{listed(letters)} {words.replace('is ', 'are ', 1) if len(letters) > 1 else words}"
+        for words, letters in groups.items()
+    ]
+    leads = [f"{e.letter} ({e.text})" for e in evidence if e.leads]
+    if leads:
+        told.append(f"judges who see no names choose {listed(leads)}")
+    return f"{'; '.join(told)}." if told else ""
+
+
+def _standing(of: Sequence[Evidence], reference: str) -> str:
+    eyes = [e.says for e in of if e.source == Source.BLIND and e.says]
+    if eyes and len(set(eyes)) == 1:
+        return {
+            Mark.BETTER: f"is chosen over {reference} by judges who see no names",
+            Mark.WORSE: f"is chosen less than {reference} by judges who see no names",
+            Mark.SAME: f"is not told from {reference} by judges who see no names",
+        }[eyes[0]]
+    by: dict[Mark, list[str]] = defaultdict(list)
+    for e in of:
+        if e.source == Source.READINGS and e.says:
+            by[e.says].append(e.about.lower())
+    parts = [(words, by[mark]) for mark, words in WORDS.items() if by[mark]]
+    if not parts:
+        return ""
+    if len(parts) == 1:
+        return f"is measured {parts[0][0].format(reference)}"
+    told = [f"{words.format(reference)} in {listed(abouts)}" for words, abouts in parts]
+    return f"is measured {' and '.join(told)}"
+
+
+WORDS = {
+    Mark.BETTER: "better than {}",
+    Mark.WORSE: "worse than {}",
+    Mark.SAME: "without a difference from {} that is seen",
+}
+
+
+def contradictions(
+    marks: Mapping[str, Mark], evidence: Sequence[Evidence], reference: str
+) -> list[str]:
+    """What a verdict is asked: where a mark goes against judges who saw no names, or
+    against everything that there is.
+
+    Parameters
+    ----------
+    marks : mapping of str to Mark
+        A reviewer's marks by letter.
+    evidence : sequence of Evidence
+        Of the verdict's use and kind of scene.
+    reference : str
+        The letter of the one that the others are held against.
+    """
+    asked = []
+    for letter, mark in marks.items():
+        of = [e for e in evidence if e.letter == letter and e.says]
+        against = [e for e in of if _against(mark, e.says)]
+        blind = [e for e in against if e.source == Source.BLIND]
+        if blind or (against and len(against) == len(of)):
+            told = "; ".join(e.text for e in blind or against)
+            what = {Mark.SAME: f"not different from {reference}"}.get(
+                mark, f"{mark} than {reference}"
+            )
+            asked.append(f"{letter} is marked {what}, but: {told}.")
+    return asked
+
+
+def _against(mark: Mark, says: Mark | None) -> bool:
+    if mark == Mark.SAME:
+        return says in OPPOSITE
+    return says in (OPPOSITE[mark], Mark.SAME)
