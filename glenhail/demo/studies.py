@@ -36,7 +36,7 @@ from glenhail.server.audit.actions import decisions
 from glenhail.server.audit.models import Decided
 from glenhail.server.audit.study_audit import OPEN, study_audit
 from glenhail.server.judging.actions import remarks
-from glenhail.server.judging.actions.verdicts import write_verdicts
+from glenhail.server.judging.actions.verdicts import Line, write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.actions.terms import tell_terms
@@ -70,7 +70,7 @@ class Filler:
         study = self._study(texts.DENOISING, [*texts.DENOISERS.values(), texts.BASELINE])
         self._take(study, (LOOM_TABLE, GAUGE_WALL), KEYS)
         if not study.verdicts.exists():
-            write_verdicts(self.actor, study, texts.FIRST_VERDICTS)
+            write_verdicts(self.actor, study, [Line(*v) for v in texts.FIRST_VERDICTS])
             uses.add_use(self.actor, self.bench, texts.OWN_USE)
             whole = (texts.SUMMARY, texts.FIRST_METHOD, texts.DISCLOSURE)
             reports.write_report(self.actor, study, *whole)
@@ -92,7 +92,8 @@ class Filler:
         if not study.report.corrections.exists():
             corrections.correct(self.actor, study, 1, Place("method"), texts.WRONG_METHOD)
         self._take(study, (DYE_SHED,), KEYS)
-        write_verdicts(self.actor, study, (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT))
+        verdicts = (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT)
+        write_verdicts(self.actor, study, [Line(*v) for v in verdicts])
         whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
         own = texts.blocks(self._taken_away(study), self._kept_and_left(study))
         reports.write_report(self.actor, study, *whole, own)

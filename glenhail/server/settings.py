@@ -195,6 +195,8 @@ SPECTACULAR_SETTINGS = {
         "RemarkKindEnum": "glenhail.server.judging.api.remarks.KINDS",
         "DifferenceKindEnum": "glenhail.server.publishing.api.views.DIFFERENCES",
         "SittingKindEnum": "glenhail.server.judging.api.sittings.KINDS",
+        "EvidenceKindEnum": "glenhail.server.judging.api.verdicts.SOURCES",
+        "JudgedEnum": "glenhail.server.judging.api.verdicts.MARKS",
         "SittingStateEnum": "glenhail.server.judging.models.SittingState.choices",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },

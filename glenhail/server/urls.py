@@ -13,7 +13,7 @@ from glenhail.server.common.shell import shell
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api import seats, sittings
 from glenhail.server.judging.api.remarks import RemarksView, RemarkView
-from glenhail.server.judging.api.views import VerdictsView
+from glenhail.server.judging.api.verdicts import EvidenceView, NamedCallsView, VerdictsView
 from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
@@ -150,6 +150,8 @@ urlpatterns = [
     path("api/frames/<int:frame_id>/suggestions", suggestions.SuggestionsView.as_view()),
     path("api/patches/<int:patch_id>/spread", studies.SpreadView.as_view()),
     path("api/studies/<int:study_id>/verdicts", VerdictsView.as_view()),
+    path("api/studies/<int:study_id>/evidence", EvidenceView.as_view()),
+    path("api/studies/<int:study_id>/named-calls", NamedCallsView.as_view()),
     path("api/studies/<int:study_id>/remarks", RemarksView.as_view()),
     path("api/remarks/<int:remark_id>", RemarkView.as_view()),
     path("api/studies/<int:study_id>/sittings", sittings.SittingsView.as_view()),

@@ -237,7 +237,7 @@ class Walk(BrowserTest):
     def publish(self, page: Page) -> None:
         self.go_to_stage("Judge")
         page.get_by_role("button", name="Add verdict").click()
-        page.get_by_label("Use").fill("Large print")
+        page.get_by_label("Use", exact=True).fill("Large print")
         page.get_by_label("Verdict", exact=True).fill("B keeps the tiles.")
         page.get_by_role("button", name="Save verdicts").click()
         expect(page.get_by_text("1 verdict", exact=True)).to_be_visible()

@@ -10,7 +10,7 @@ from glenhail.core.answers.board import Board, Cell, Column, Place
 from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.judging import verdicts
 from glenhail.core.judging.calls import Call, Said
-from glenhail.core.judging.verdicts import Evidence, Mark, Source
+from glenhail.core.judging.verdicts import Evidence, Judged, Source
 
 DAY, NIGHT = "plain areas", "lights at night"
 
@@ -42,7 +42,7 @@ class Readings(unittest.TestCase):
         found = verdicts.from_readings(board(U=(9, 9), A=(3, 3), B=(15, 15), C=(9, 9)), "U")
         self.assertEqual(
             {e.letter: e.says for e in found},
-            {"A": Mark.BETTER, "B": Mark.WORSE, "C": Mark.SAME},
+            {"A": Judged.BETTER, "B": Judged.WORSE, "C": Judged.SAME},
         )
         (a,) = (e for e in found if e.letter == "A")
         self.assertEqual((a.measure, a.readings), ("noise_luma", (3, 4)))
@@ -51,7 +51,7 @@ class Readings(unittest.TestCase):
     def test_where_places_disagree_nothing_is_said_and_a_kind_of_scene_says_its_own(self) -> None:
         whole = board(U=(9, 9), A=(3, 15))
         self.assertEqual([e.says for e in verdicts.from_readings(whole, "U")], [None])
-        for kind, says in ((DAY, Mark.BETTER), (NIGHT, Mark.WORSE)):
+        for kind, says in ((DAY, Judged.BETTER), (NIGHT, Judged.WORSE)):
             with self.subTest(kind):
                 self.assertEqual(
                     [e.says for e in verdicts.from_readings(whole.of_kind(kind), "U")], [says]
@@ -72,9 +72,9 @@ class Choices(unittest.TestCase):
                 low, high = scipy.stats.binomtest(chosen, chosen + other).proportion_ci(
                     0.95, "wilson"
                 )
-                want = Mark.BETTER if low > 0.5 else Mark.WORSE if high < 0.5 else None
+                want = Judged.BETTER if low > 0.5 else Judged.WORSE if high < 0.5 else None
                 if same > chosen + other:
-                    want = Mark.SAME
+                    want = Judged.SAME
                 shown = calls("A", "U", one_chosen=chosen, other_chosen=other, same=same)
                 (found,) = verdicts.from_choices(shown, "U", 2)
                 self.assertEqual(found.says, want)
@@ -98,37 +98,39 @@ class Choices(unittest.TestCase):
             *calls("A", "A", one_chosen=5, other_chosen=0, same=0),
         ]
         (found,) = verdicts.from_choices(shown, "U", 1)
-        self.assertEqual((found.letter, found.says), ("A", Mark.BETTER))
+        self.assertEqual((found.letter, found.says), ("A", Judged.BETTER))
 
     def test_calls_with_names_say_nothing_where_people_disagree(self) -> None:
-        b, w, s = Mark.BETTER, Mark.WORSE, Mark.SAME
+        b, w, s = Judged.BETTER, Judged.WORSE, Judged.SAME
         for said, want in (([b, b, s], b), ([w], w), ([s, s, b], s), ([b, w, b, b], None)):
             with self.subTest(said):
                 (found,) = verdicts.from_named([("A", mark) for mark in said], "U")
                 self.assertEqual((found.source, found.says), (Source.NAMED, want))
 
 
-def speaks(letter: str, says: Mark | None, source: Source = Source.READINGS, about: str = "Edges"):
+def speaks(
+    letter: str, says: Judged | None, source: Source = Source.READINGS, about: str = "Edges"
+) -> Evidence:
     return Evidence(letter, source, says, about, f"{about} of {letter}")
 
 
 class Proposals(unittest.TestCase):
-    CASES = (
+    CASES: tuple[tuple[str, list[Evidence]], ...] = (
         ("", []),
         ("", [speaks("A", None)]),
-        ("A is measured better than U.", [speaks("A", Mark.BETTER)]),
+        ("A is measured better than U.", [speaks("A", Judged.BETTER)]),
         (
             "A and C are measured better than U; B is measured without a difference from U that is"
             " seen.",
-            [speaks("C", Mark.BETTER), speaks("A", Mark.BETTER), speaks("B", Mark.SAME)],
+            [speaks("C", Judged.BETTER), speaks("A", Judged.BETTER), speaks("B", Judged.SAME)],
         ),
         (
             "A is measured better than U in plain areas and worse than U in edges.",
-            [speaks("A", Mark.WORSE), speaks("A", Mark.BETTER, about="Plain areas")],
+            [speaks("A", Judged.WORSE), speaks("A", Judged.BETTER, about="Plain areas")],
         ),
         (
             "A is chosen less than U by judges who see no names.",
-            [speaks("A", Mark.BETTER), speaks("A", Mark.WORSE, Source.BLIND)],
+            [speaks("A", Judged.BETTER), speaks("A", Judged.WORSE, Source.BLIND)],
         ),
     )
 
@@ -140,7 +142,7 @@ class Proposals(unittest.TestCase):
 
 class Asked(unittest.TestCase):
     def test_marks_against_all_there_is_or_against_blind_judges_are_asked_about(self) -> None:
-        better, worse, same = Mark.BETTER, Mark.WORSE, Mark.SAME
+        better, worse, same = Judged.BETTER, Judged.WORSE, Judged.SAME
         blind = Source.BLIND
         for mark, evidence, asked in (
             (better, [speaks("A", better)], False),

@@ -65,8 +65,8 @@ def paragraphs(board: Board) -> list[Paragraph]:
 
 
 def told_by(board: Board, role: str) -> str | None:
-    """The measure that answers for a type of patch: its own one, or what stands for that
-    where there is no truth; None where neither was read of anybody who competes.
+    """The measure that answers for a type of patch: its own one, or what stands for it
+    without a truth; None where neither was read of anybody who competes.
 
     Parameters
     ----------

@@ -57,6 +57,7 @@ def changes(before: Document, after: Document) -> Changes:
             *_listed("frame", _named(before, "frames"), _named(after, "frames")),
             *_listed("patch", _patches(before), _patches(after)),
             *_listed("figure", _figures(before), _figures(after)),
+            *_listed("sitting", _sittings(before), _sittings(after)),
         ),
         texts=tuple(_texts(before, after)),
         readings=tuple(
@@ -128,6 +129,10 @@ def _patches(document: Document) -> list[str]:
     return [f"{p['name']} ({p['frame']})" for p in document["patches"]]
 
 
+def _sittings(document: Document) -> list[str]:
+    return [f"{s['number']}, “{s['question']}”" for s in document.get("sittings", ())]
+
+
 def _listed(what: str, old: list[str], new: list[str]) -> Iterator[str]:
     yield from (f"{what} {name}: new" for name in dict.fromkeys(new) if name not in old)
     yield from (f"{what} {name}: gone" for name in dict.fromkeys(old) if name not in new)
@@ -137,7 +142,10 @@ def _texts(before: Document, after: Document) -> Iterator[str]:
     for name in ("question", "summary", "method", "disclosure"):
         if before[name] != after[name]:
             yield f"the {name} was changed"
-    old, new = ({v["use"]: v["text"] for v in d["verdicts"]} for d in (before, after))
+    old, new = (
+        {v["use"]: f"{v['text']} {v.get('marked', '')}".strip() for v in d["verdicts"]}
+        for d in (before, after)
+    )
     for use, text in new.items():
         if use not in old:
             yield f"verdict for {use}: new"

@@ -20,7 +20,8 @@ class Draft:
     ``prices`` tools with the day on which the oldest of their prices was checked,
     ``unlicensed`` what has no licence, source or credit: frames, and outputs with terms
     of their own that are told in part; ``otherwise`` is what texts say otherwise than
-    their numbers; ``open_comments`` are editors' that nobody settled.
+    their numbers; ``open_comments`` are editors' that nobody settled;
+    ``against_evidence`` are uses with what their verdicts' evidence says otherwise.
     """
 
     today: date
@@ -34,6 +35,7 @@ class Draft:
     unlicensed: tuple[str, ...] = ()
     otherwise: tuple[str, ...] = ()
     open_comments: int = 0
+    against_evidence: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -82,6 +84,8 @@ def _verdicts(draft: Draft) -> Iterator[Question]:
             which = " and ".join(unknown)
             told = f"The verdict for “{use}” names {which}, of which there is no output here."
             yield Question("evidence", told, "judge")
+    for use, text in draft.against_evidence:
+        yield Question("evidence", f"The verdict for “{use}”: {text}", "judge")
 
 
 def _texts(draft: Draft) -> Iterator[Question]:

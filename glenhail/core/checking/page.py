@@ -157,8 +157,7 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
         for part in ("of", "title", "source", "credit"):
             yield f"the {part} of the licence of {row['of']}", row[part]
     yield from _since(document)
-    for verdict in document["verdicts"] if kinds & {"answer", "verdicts"} else ():
-        yield f"the verdict for {verdict['use']}", verdict["text"]
+    yield from _verdicts(document, kinds)
     for section in document["sections"]:
         figures = section["figures"] and "figures" in kinds
         apart = not document["verdicts"] or "verdicts" in kinds
@@ -172,6 +171,15 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]
+
+
+def _verdicts(document: Document, kinds: set[str]) -> Iterator[tuple[str, str]]:
+    """Their words where they stand with the answer; in their own block all of them."""
+    for verdict in document["verdicts"] if kinds & {"answer", "verdicts"} else ():
+        yield f"the verdict for {verdict['use']}", verdict["text"]
+        rests = (verdict.get("marked", ""), *verdict.get("evidence", ()))
+        for text in filter(None, rests) if "verdicts" in kinds else ():
+            yield f"what the verdict for {verdict['use']} rests on", text
 
 
 def _own(document: Document) -> Iterator[tuple[str, str]]:

@@ -1,5 +1,5 @@
-"""Verdicts by use and kind of scene: what readings and calls say of each contender against
-a reference, in a sentence, and whether a reviewer's verdict goes against it.
+"""Verdicts by use and kind of scene: what readings and calls say of each contender
+against a reference, in a sentence, and whether a reviewer's verdict goes against it.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from glenhail.core.judging.words import listed
 from glenhail.core.measures.catalogue import MEASURES
 
 
-class Mark(StrEnum):
+class Judged(StrEnum):
     """How a contender stands against the reference."""
 
     BETTER = "better"
@@ -26,7 +26,7 @@ class Mark(StrEnum):
     SAME = "no difference"
 
 
-OPPOSITE = {Mark.BETTER: Mark.WORSE, Mark.WORSE: Mark.BETTER}
+OPPOSITE = {Judged.BETTER: Judged.WORSE, Judged.WORSE: Judged.BETTER}
 
 
 class Source(StrEnum):
@@ -45,13 +45,13 @@ class Evidence:
 
     ``says`` is None where it carries no answer; ``about`` is what it is about, ``text``
     tells it whole; ``measure`` and ``readings`` are what it was read from, ``sitting``
-    the number of the sitting. ``leads`` is whether judges choose it over the others that
-    they were shown, where the reference was not among these.
+    the number of the sitting. ``leads`` is whether judges choose it over the others
+    that they were shown, where the reference was not among these.
     """
 
     letter: str
     source: Source
-    says: Mark | None
+    says: Judged | None
     about: str
     text: str
     measure: str = ""
@@ -68,10 +68,10 @@ class Evidence:
 
 #: What a comparison says of the first; nothing where neither end is better by itself.
 SAYS = {
-    Answer.BETTER: Mark.BETTER,
-    Answer.WORSE: Mark.WORSE,
-    Answer.NONE: Mark.SAME,
-    Answer.UNSEEN: Mark.SAME,
+    Answer.BETTER: Judged.BETTER,
+    Answer.WORSE: Judged.WORSE,
+    Answer.NONE: Judged.SAME,
+    Answer.UNSEEN: Judged.SAME,
 }
 
 
@@ -117,8 +117,8 @@ def from_readings(board: Board, reference: str) -> list[Evidence]:
 
 
 def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Evidence]:
-    """What judges who saw no names chose, of each contender: against the reference where
-    that was among those shown, else against the others.
+    """What judges who saw no names chose, of each contender: against the reference
+    where that was among those shown, else against the others.
 
     Chosen in more than half of the decisive answers, or fewer, by Wilson's 95 %
     interval; no difference where that was said more often than a choice was made.
@@ -133,20 +133,20 @@ def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Ev
         The number of the sitting.
     """
     shown = any(reference in call.pair for call in calls)
-    counts: dict[str, Counter[Mark]] = defaultdict(Counter)
+    counts: dict[str, Counter[Judged]] = defaultdict(Counter)
     for call in calls:
         if len(call.pair) < 2 or (shown and reference not in call.pair):
             continue
         for letter in call.pair - {reference}:
-            chosen = Mark.BETTER if call.chosen == letter else Mark.WORSE
-            counts[letter][chosen if call.chosen else Mark.SAME] += 1
+            chosen = Judged.BETTER if call.chosen == letter else Judged.WORSE
+            counts[letter][chosen if call.chosen else Judged.SAME] += 1
     made = []
     for letter, n in sorted(counts.items()):
         says = _carried(n)
         other = reference if shown else "the others"
         text = (
-            f"sitting {sitting}, without names: {letter} chosen {n[Mark.BETTER]} times,"
-            f" {other} {n[Mark.WORSE]}, no difference seen {n[Mark.SAME]}"
+            f"sitting {sitting}, without names: {letter} chosen {n[Judged.BETTER]} times,"
+            f" {other} {n[Judged.WORSE]}, no difference seen {n[Judged.SAME]}"
         )
         made.append(
             Evidence(
@@ -156,34 +156,34 @@ def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Ev
                 "eyes",
                 text,
                 sitting=sitting,
-                leads=not shown and says == Mark.BETTER,
+                leads=not shown and says == Judged.BETTER,
             )
         )
     return made
 
 
-def _carried(n: Counter[Mark]) -> Mark | None:
-    decisive = n[Mark.BETTER] + n[Mark.WORSE]
-    if n[Mark.SAME] > decisive:
-        return Mark.SAME
-    found = share_of(n[Mark.BETTER], decisive)
+def _carried(n: Counter[Judged]) -> Judged | None:
+    decisive = n[Judged.BETTER] + n[Judged.WORSE]
+    if n[Judged.SAME] > decisive:
+        return Judged.SAME
+    found = share_of(n[Judged.BETTER], decisive)
     if found is None or found.low <= 0.5 <= found.high:
         return None
-    return Mark.BETTER if found.value > 0.5 else Mark.WORSE
+    return Judged.BETTER if found.value > 0.5 else Judged.WORSE
 
 
-def from_named(said: Iterable[tuple[str, Mark]], reference: str) -> list[Evidence]:
+def from_named(said: Iterable[tuple[str, Judged]], reference: str) -> list[Evidence]:
     """What was called by those who saw the names: an answer only where nobody says the
     opposite.
 
     Parameters
     ----------
-    said : iterable of (str, Mark)
+    said : iterable of (str, Judged)
         Contender and call, one for each patch and person.
     reference : str
         The letter of the one that the others are held against.
     """
-    counts: dict[str, Counter[Mark]] = defaultdict(Counter)
+    counts: dict[str, Counter[Judged]] = defaultdict(Counter)
     for letter, mark in said:
         counts[letter][mark] += 1
     return [
@@ -193,16 +193,16 @@ def from_named(said: Iterable[tuple[str, Mark]], reference: str) -> list[Evidenc
             _agreed(n),
             "eyes",
             f"seen with names: against {reference} "
-            + ", ".join(f"{mark} {n[mark]} times" for mark in Mark if n[mark]),
+            + ", ".join(f"{mark} {n[mark]} times" for mark in Judged if n[mark]),
         )
         for letter, n in sorted(counts.items())
     ]
 
 
-def _agreed(n: Counter[Mark]) -> Mark | None:
-    if n[Mark.BETTER] and n[Mark.WORSE]:
+def _agreed(n: Counter[Judged]) -> Judged | None:
+    if n[Judged.BETTER] and n[Judged.WORSE]:
         return None
-    return max(Mark, key=lambda mark: n[mark])
+    return max(Judged, key=lambda mark: n[mark])
 
 
 def proposal(evidence: Sequence[Evidence], reference: str) -> str:
@@ -242,11 +242,11 @@ def _standing(of: Sequence[Evidence], reference: str) -> str:
     eyes = [e.says for e in of if e.source == Source.BLIND and e.says]
     if eyes and len(set(eyes)) == 1:
         return {
-            Mark.BETTER: f"is chosen over {reference} by judges who see no names",
-            Mark.WORSE: f"is chosen less than {reference} by judges who see no names",
-            Mark.SAME: f"is not told from {reference} by judges who see no names",
+            Judged.BETTER: f"is chosen over {reference} by judges who see no names",
+            Judged.WORSE: f"is chosen less than {reference} by judges who see no names",
+            Judged.SAME: f"is not told from {reference} by judges who see no names",
         }[eyes[0]]
-    by: dict[Mark, list[str]] = defaultdict(list)
+    by: dict[Judged, list[str]] = defaultdict(list)
     for e in of:
         if e.source == Source.READINGS and e.says:
             by[e.says].append(e.about.lower())
@@ -260,21 +260,36 @@ def _standing(of: Sequence[Evidence], reference: str) -> str:
 
 
 WORDS = {
-    Mark.BETTER: "better than {}",
-    Mark.WORSE: "worse than {}",
-    Mark.SAME: "without a difference from {} that is seen",
+    Judged.BETTER: "better than {}",
+    Judged.WORSE: "worse than {}",
+    Judged.SAME: "without a difference from {} that is seen",
 }
 
 
+def marked(marks: Mapping[str, Judged], reference: str) -> str:
+    """A verdict's marks in words; empty where there are none.
+
+    Parameters
+    ----------
+    marks : mapping of str to Judged
+        By letter.
+    reference : str
+        The letter of the one that the others are held against.
+    """
+    by = {mark: sorted(x for x, m in marks.items() if m == mark) for mark in Judged}
+    told = [f"{listed(letters)} {mark}" for mark, letters in by.items() if letters]
+    return f"Against {reference}: {', '.join(told)}." if told else ""
+
+
 def contradictions(
-    marks: Mapping[str, Mark], evidence: Sequence[Evidence], reference: str
+    marks: Mapping[str, Judged], evidence: Sequence[Evidence], reference: str
 ) -> list[str]:
     """What a verdict is asked: where a mark goes against judges who saw no names, or
     against everything that there is.
 
     Parameters
     ----------
-    marks : mapping of str to Mark
+    marks : mapping of str to Judged
         A reviewer's marks by letter.
     evidence : sequence of Evidence
         Of the verdict's use and kind of scene.
@@ -288,14 +303,14 @@ def contradictions(
         blind = [e for e in against if e.source == Source.BLIND]
         if blind or (against and len(against) == len(of)):
             told = "; ".join(e.text for e in blind or against)
-            what = {Mark.SAME: f"not different from {reference}"}.get(
+            what = {Judged.SAME: f"not different from {reference}"}.get(
                 mark, f"{mark} than {reference}"
             )
             asked.append(f"{letter} is marked {what}, but: {told}.")
     return asked
 
 
-def _against(mark: Mark, says: Mark | None) -> bool:
-    if mark == Mark.SAME:
+def _against(mark: Judged, says: Judged | None) -> bool:
+    if mark == Judged.SAME:
         return says in OPPOSITE
-    return says in (OPPOSITE[mark], Mark.SAME)
+    return says in (OPPOSITE[mark], Judged.SAME)

@@ -164,7 +164,8 @@ def _apart(one: Floats, two: Floats, kind: Kind) -> Floats:
     return out
 
 
-_RED, _GREEN, _BLUE = (np.float32(weight * LEVELS) for weight in srgb.LUMA)
+_LEVELS = srgb.LUMA * np.float32(LEVELS)
+_RED, _GREEN, _BLUE = _LEVELS[0], _LEVELS[1], _LEVELS[2]
 
 
 @numba.njit(cache=True, nogil=True)

@@ -6,19 +6,28 @@ from django.contrib.auth.models import User
 from django.db import models
 
 from glenhail.core.judging.setup import SittingKind
+from glenhail.core.judging.verdicts import Judged
 from glenhail.core.judging.words import how_shown
 from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.server.material.models import Frame
 from glenhail.server.storage.models import StoredFile
-from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.models import Contender, Patch, Study
 
 
 class Verdict(models.Model):
-    """What the reviewer concludes for one use: a large print, the web, lamps at night."""
+    """What the reviewer concludes for one use and kind of scene, or for all scenes
+    where none is named: a large print, the web, lamps at night.
+
+    ``marks`` tells by letter how contenders stand against the reference; ``evidence``
+    names what it rests on (glenhail.server.judging.evidence).
+    """
 
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="verdicts")
     use = models.CharField(max_length=80)
+    scene = models.CharField(max_length=40, blank=True, default="")
     text = models.CharField(max_length=400)
+    marks = models.JSONField(default=dict)
+    evidence = models.JSONField(default=list)
     order = models.IntegerField(default=0)
 
     class Meta:
@@ -56,6 +65,31 @@ class Remark(models.Model):
 
     def __str__(self) -> str:
         return f"{self.number}: {self.kind}"
+
+
+class NamedCall(models.Model):
+    """What somebody who saw the names called a contender's patch against another's, the
+    reference.
+    """
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="named_calls")
+    patch = models.ForeignKey(Patch, on_delete=models.CASCADE, related_name="named_calls")
+    contender = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="named_calls")
+    against = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="+")
+    answer = models.CharField(max_length=16, choices=[(m.value, m.value) for m in Judged])
+    author = models.ForeignKey(User, on_delete=models.CASCADE, related_name="named_calls")
+    given = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["patch", "contender", "author"], name="a_named_call_once"
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.contender.letter} {self.answer}"
 
 
 class SittingState(models.TextChoices):

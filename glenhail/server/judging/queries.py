@@ -8,7 +8,7 @@ from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import Missing
 from glenhail.server.judging.keys import LINK, SEAT, number_in
-from glenhail.server.judging.models import Judge, Remark, Sitting, SittingLink
+from glenhail.server.judging.models import Judge, NamedCall, Remark, Sitting, SittingLink
 from glenhail.server.studies.models import Patch, Study
 
 
@@ -37,6 +37,12 @@ def patch_at(patches: list[Patch], remark: Remark) -> Patch | None:
         and p.y <= remark.y <= p.y + p.h
     ]
     return min(around, key=lambda p: p.w * p.h, default=None)
+
+
+def named_calls_of(study: Study) -> QuerySet[NamedCall]:
+    """Calls by those who saw the names, with what they are of."""
+    rows = NamedCall.objects.filter(study=study, patch__study=study)
+    return rows.select_related("patch", "contender", "against", "author")
 
 
 def sittings_of(study: Study) -> QuerySet[Sitting]:

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from glenhail.core.articles.questions import Draft, Question, questions
 from glenhail.server.audit.study_audit import study_audit
+from glenhail.server.judging.evidence import StudyEvidence
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.publishing.queries import comments_of, report_of
 from glenhail.server.studies import queries
@@ -39,9 +40,16 @@ def asked_of(study: Study, told: Sequence[Document]) -> list[Question]:
         unlicensed=_unlicensed(study),
         open_comments=comments_of(study).filter(settled=None).count(),
         otherwise=tuple(row["warning"] for row in told if row["warning"]),
+        against_evidence=_against_evidence(study),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )
     return questions(draft)
+
+
+def _against_evidence(study: Study) -> tuple[tuple[str, str], ...]:
+    marked = [v for v in study.verdicts.all() if v.marks]
+    found = StudyEvidence(study).asked(marked) if marked else []
+    return tuple((v.use, text) for v, asked in zip(marked, found, strict=True) for text in asked)
 
 
 def _unlicensed(study: Study) -> tuple[str, ...]:

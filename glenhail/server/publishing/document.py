@@ -43,6 +43,7 @@ from glenhail.server.publishing.said import put_values
 from glenhail.server.publishing.sections import arrange
 from glenhail.server.publishing.sittings import sittings_table
 from glenhail.server.publishing.succession import succession_table
+from glenhail.server.publishing.verdicts import verdicts_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Kind, Patch
 from glenhail.server.tools.models import Step
@@ -98,7 +99,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "remarks": remarks_table(study, places),
         "sittings": sittings_table(study),
         "succession": succession_table(study, contenders),
-        "verdicts": [{"use": v.use, "text": v.text} for v in study.verdicts.all()],
+        "verdicts": verdicts_table(study),
         "earlier": [
             {
                 "number": e.number,

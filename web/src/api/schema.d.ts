@@ -1693,6 +1693,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/evidence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a study's verdicts can rest on. */
+        get: operations["evidence_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/families": {
         parameters: {
             query?: never;
@@ -1841,6 +1858,24 @@ export interface paths {
         /** @description A study's method: a plan without frames. */
         get: operations["method_read"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/named-calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Calls by those who see the names, kept apart from blind ones. */
+        get: operations["named_calls_list"];
+        /** @description Calls by those who see the names, kept apart from blind ones. */
+        put: operations["named_call_give"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2220,9 +2255,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A study's verdicts by use. */
+        /** @description A study's verdicts by use and kind of scene. */
         get: operations["verdicts_list"];
-        /** @description A study's verdicts by use. */
+        /** @description A study's verdicts by use and kind of scene. */
         put: operations["verdicts_write"];
         post?: never;
         delete?: never;
@@ -3131,6 +3166,26 @@ export interface components {
         EnterBodyIn: {
             body: string;
         };
+        /** @description What is known for a use (empty: any) and kind of scene (empty: all). */
+        EvidenceCellOut: {
+            use: string;
+            scene: string;
+            proposal: string;
+            evidence: components["schemas"]["EvidenceLineOut"][];
+        };
+        /** @enum {string} */
+        EvidenceKindEnum: "readings" | "blind" | "named";
+        /** @description What speaks of one contender; ``says`` is null where it carries no answer. */
+        EvidenceLineOut: {
+            key: string;
+            letter: string;
+            kind: components["schemas"]["EvidenceKindEnum"];
+            says: (components["schemas"]["JudgedEnum"] | components["schemas"]["NullEnum"]) | null;
+            about: string;
+            text: string;
+            measure: string;
+            sitting: number | null;
+        };
         /** @description Columns of numbers; the first one is the abscissa. */
         EvidenceOut: {
             name: string;
@@ -3522,6 +3577,8 @@ export interface components {
             reasons: string[];
         };
         /** @enum {string} */
+        JudgedEnum: "better" | "worse" | "no difference";
+        /** @enum {string} */
         KindsEnum: "fine texture" | "hard edges" | "plain areas" | "deep shadow" | "highlights" | "lights at night" | "out of focus" | "moving" | "face";
         /** @description Whether the file can be had; where not, it is being put together. */
         LayersOut: {
@@ -3646,6 +3703,24 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /** @description Null takes one's call back. */
+        NamedCallIn: {
+            /** Format: int64 */
+            patch: number;
+            /** Format: int64 */
+            contender: number;
+            answer: (components["schemas"]["JudgedEnum"] | components["schemas"]["NullEnum"]) | null;
+        };
+        /** @description A call by somebody who saw the names; ``against`` is the reference's letter. */
+        NamedCallOut: {
+            patch: number;
+            contender: number;
+            against: string;
+            answer: components["schemas"]["JudgedEnum"];
+            author: string;
+            /** @description Whether whoever asks gave it. */
+            readonly mine: boolean;
+        };
         NewPatchIn: {
             name: string;
             role: components["schemas"]["RoleEnum"];
@@ -3684,6 +3759,8 @@ export interface components {
             clips?: components["schemas"]["ClipsEnum"];
             layers?: boolean;
         };
+        /** @enum {unknown} */
+        NullEnum: null;
         OpenSessionOut: {
             id: string;
             /** Format: date-time */
@@ -4671,6 +4748,11 @@ export interface components {
             problem: string;
             warning: string;
         };
+        /** @description Something that a verdict can rest on, in words. */
+        ThingOut: {
+            key: string;
+            text: string;
+        };
         /** @description From where on a difference can be seen. */
         ThresholdOut: {
             measure: string;
@@ -4838,9 +4920,30 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /**
+         * @description ``asked`` is what each verdict is asked, in their order, because its evidence
+         *     says otherwise; ``reference`` whom all contenders are held against.
+         */
+        VerdictEvidenceOut: {
+            reference: string | null;
+            scenes: string[];
+            cells: components["schemas"]["EvidenceCellOut"][];
+            things: components["schemas"]["ThingOut"][];
+            asked: string[][];
+        };
+        /**
+         * @description For which use and kind of scene (empty: all of them), in words; ``marks`` tell
+         *     how contenders stand by letter, ``evidence`` the keys of what it rests on.
+         */
         VerdictShape: {
             use: string;
+            /** @default  */
+            scene: string;
             text: string;
+            marks?: {
+                [key: string]: "better" | "worse" | "no difference";
+            };
+            evidence?: string[];
         };
         VerdictsIn: {
             verdicts: components["schemas"]["VerdictShape"][];
@@ -7903,6 +8006,27 @@ export interface operations {
             };
         };
     };
+    evidence_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictEvidenceOut"];
+                };
+            };
+        };
+    };
     family_enter: {
         parameters: {
             query?: never;
@@ -8157,6 +8281,53 @@ export interface operations {
                 };
                 content: {
                     "application/toml": string;
+                };
+            };
+        };
+    };
+    named_calls_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedCallOut"][];
+                };
+            };
+        };
+    };
+    named_call_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedCallIn"];
+                "multipart/form-data": components["schemas"]["NamedCallIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedCallOut"][];
                 };
             };
         };

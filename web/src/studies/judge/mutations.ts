@@ -10,6 +10,7 @@ type Guard = <R>(work: () => Promise<R>) => Promise<R>;
 export function useSaveVerdicts(study: MaybeRefOrGetter<number>, guarded: Guard) {
   const { act, busy } = useAct(() => [
     keys.part(toValue(study), "verdicts"),
+    keys.part(toValue(study), "evidence"),
     keys.page(toValue(study)),
   ]);
   return {
