@@ -89,7 +89,7 @@ class Choices(unittest.TestCase):
         self.assertEqual({e.says for e in found.values()}, {None})
         self.assertEqual((found["A"].leads, found["B"].leads), (True, False))
         told = verdicts.proposal(list(found.values()), "U")
-        self.assertTrue(told.startswith("judges who see no names choose A ("), told)
+        self.assertEqual(told, "Judges who see no names choose A over the others they saw.")
 
     def test_pairs_of_others_and_of_equals_do_not_count_where_the_reference_was_shown(self) -> None:
         shown = [
@@ -118,19 +118,27 @@ class Proposals(unittest.TestCase):
     CASES: tuple[tuple[str, list[Evidence]], ...] = (
         ("", []),
         ("", [speaks("A", None)]),
-        ("A is measured better than U.", [speaks("A", Judged.BETTER)]),
+        ("Measured better than U: A in edges.", [speaks("A", Judged.BETTER)]),
         (
-            "A and C are measured better than U; B is measured without a difference from U that is"
-            " seen.",
+            "Measured better than U: A and C in edges; with no difference from U that is seen: B in"
+            " edges.",
             [speaks("C", Judged.BETTER), speaks("A", Judged.BETTER), speaks("B", Judged.SAME)],
         ),
         (
-            "A is measured better than U in plain areas and worse than U in edges.",
-            [speaks("A", Judged.WORSE), speaks("A", Judged.BETTER, about="Plain areas")],
+            "Measured better than U: all in edges and faces; worse than U: A in plain areas.",
+            [
+                *(speaks(c, Judged.BETTER, about=x) for c in "AB" for x in ("Edges", "Faces")),
+                speaks("A", Judged.WORSE, about="Plain areas"),
+            ],
         ),
         (
-            "A is chosen less than U by judges who see no names.",
-            [speaks("A", Judged.BETTER), speaks("A", Judged.WORSE, Source.BLIND)],
+            "Measured better than U: A in edges. Judges who see no names choose U over A and see no"
+            " difference of B from U.",
+            [
+                speaks("A", Judged.BETTER),
+                speaks("A", Judged.WORSE, Source.BLIND),
+                speaks("B", Judged.SAME, Source.BLIND),
+            ],
         ),
     )
 

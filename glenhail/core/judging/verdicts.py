@@ -206,10 +206,8 @@ def _agreed(n: Counter[Judged]) -> Judged | None:
 
 
 def proposal(evidence: Sequence[Evidence], reference: str) -> str:
-    """A sentence on how contenders stand against the reference, by what there is.
-
-    Judges who saw no names come first; then readings, type of patch by type of patch
-    where these disagree.
+    """A sentence or two on how contenders stand against the reference: what was
+    measured, by type of patch, then what judges who saw no names chose.
 
     Parameters
     ----------
@@ -223,47 +221,52 @@ def proposal(evidence: Sequence[Evidence], reference: str) -> str:
     str
         Empty where nothing is known.
     """
-    groups: dict[str, list[str]] = defaultdict(list)
-    for letter in sorted({e.letter for e in evidence}):
-        words = _standing([e for e in evidence if e.letter == letter], reference)
-        if words:
-            groups[words].append(letter)
-    told = [
-        f"{listed(letters)} {words.replace('is ', 'are ', 1) if len(letters) > 1 else words}"
-        for words, letters in groups.items()
-    ]
-    leads = [f"{e.letter} ({e.text})" for e in evidence if e.leads]
-    if leads:
-        told.append(f"judges who see no names choose {listed(leads)}")
-    return f"{'; '.join(told)}." if told else ""
+    return " ".join(filter(None, (_measured(evidence, reference), _seen(evidence, reference))))
 
 
-def _standing(of: Sequence[Evidence], reference: str) -> str:
-    eyes = [e.says for e in of if e.source == Source.BLIND and e.says]
-    if eyes and len(set(eyes)) == 1:
-        return {
-            Judged.BETTER: f"is chosen over {reference} by judges who see no names",
-            Judged.WORSE: f"is chosen less than {reference} by judges who see no names",
-            Judged.SAME: f"is not told from {reference} by judges who see no names",
-        }[eyes[0]]
-    by: dict[Judged, list[str]] = defaultdict(list)
-    for e in of:
-        if e.source == Source.READINGS and e.says:
-            by[e.says].append(e.about.lower())
-    parts = [(words, by[mark]) for mark, words in WORDS.items() if by[mark]]
-    if not parts:
-        return ""
-    if len(parts) == 1:
-        return f"is measured {parts[0][0].format(reference)}"
-    told = [f"{words.format(reference)} in {listed(abouts)}" for words, abouts in parts]
-    return f"is measured {' and '.join(told)}"
+def _measured(evidence: Sequence[Evidence], reference: str) -> str:
+    read = [e for e in evidence if e.source == Source.READINGS]
+    everybody = sorted({e.letter for e in read})
+    parts = []
+    for mark, words in WORDS.items():
+        by: dict[str, list[str]] = defaultdict(list)
+        for e in read:
+            if e.says == mark:
+                by[e.about.lower()].append(e.letter)
+        groups: dict[tuple[str, ...], list[str]] = defaultdict(list)
+        for about, letters in by.items():
+            groups[tuple(sorted(letters))].append(about)
+        told = [
+            f"{'all' if list(who) == everybody and len(who) > 1 else listed(who)} in {listed(of)}"
+            for who, of in groups.items()
+        ]
+        if told:
+            parts.append(f"{words.format(reference)}: {', '.join(told)}")
+    return f"Measured {'; '.join(parts)}." if parts else ""
 
 
 WORDS = {
     Judged.BETTER: "better than {}",
     Judged.WORSE: "worse than {}",
-    Judged.SAME: "without a difference from {} that is seen",
+    Judged.SAME: "with no difference from {} that is seen",
 }
+
+
+def _seen(evidence: Sequence[Evidence], reference: str) -> str:
+    blind = [e for e in evidence if e.source == Source.BLIND]
+    told = []
+    for words, wanted in (
+        (f"choose {{}} over {reference}", [e for e in blind if e.says == Judged.BETTER]),
+        (f"choose {reference} over {{}}", [e for e in blind if e.says == Judged.WORSE]),
+        (
+            f"see no difference of {{}} from {reference}",
+            [e for e in blind if e.says == Judged.SAME],
+        ),
+        ("choose {} over the others they saw", [e for e in blind if e.leads]),
+    ):
+        if wanted:
+            told.append(words.format(listed(list(dict.fromkeys(e.letter for e in wanted)))))
+    return f"Judges who see no names {' and '.join(told)}." if told else ""
 
 
 def marked(marks: Mapping[str, Judged], reference: str) -> str:

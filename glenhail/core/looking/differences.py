@@ -159,7 +159,7 @@ def _apart(one: Floats, two: Floats, kind: Kind) -> Floats:
     """The difference of encoded values, in 8-bit levels."""
     if kind == Kind.ABSOLUTE:
         return np.asarray(np.abs(one - two) * np.float32(LEVELS), dtype=np.float32)
-    out = np.empty(one.shape[:2], dtype=np.float32)
+    out: Floats = np.empty(one.shape[:2], dtype=np.float32)
     in_strips(out.shape[0], lambda a, b: _luma_apart(one[a:b], two[a:b], out[a:b]))
     return out
 

@@ -16,6 +16,7 @@ function keysOf() {
     hold: vi.fn(),
     use: vi.fn(),
     lifeSize: vi.fn(),
+    call: vi.fn(),
     taking: {
       copyLink: vi.fn(),
       copyPicture: vi.fn(),

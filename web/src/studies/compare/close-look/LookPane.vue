@@ -10,6 +10,7 @@ import { type Marked, markedInView } from "@/viewer/marks";
 import { steps } from "@/viewer/tiles";
 import { usePanZoom } from "@/viewer/usePanZoom";
 import { named } from "@/shared/lib/words";
+import type { NamedCall } from "@/studies/shared/namedCalls";
 import type { ShownPane } from "./viewPicture";
 import LookFoot from "./LookFoot.vue";
 import LookHead from "./LookHead.vue";
@@ -30,6 +31,8 @@ const props = defineProps<{
   index: number;
   remarking: Remarking;
   choices: readonly Contender[];
+  /** Calls of this patch with names seen. */
+  calls: readonly NamedCall[];
 }>();
 const emit = defineEmits<{
   remark: [remark: Remark];
@@ -151,6 +154,7 @@ defineExpose({ shown });
       :choices="choices"
       :magnification="magnification"
       :light="light"
+      :calls="calls"
       :pinned="look.pinned.value === index"
       @show="show"
       @pin="look.pin(index)"

@@ -13,6 +13,7 @@ import type { ShownPane } from "./viewPicture";
 import { useRemarks } from "@/studies/shared/remarks/queries";
 import RemarkDialog from "@/studies/shared/remarks/RemarkDialog.vue";
 import { figureOf, partInView, type Taken, useFigures } from "@/studies/shared/figures/figures";
+import { callsOf, useNamedCalls } from "@/studies/shared/namedCalls";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { type Size, toFrame, type View } from "@/viewer/geometry";
 import { gridOf } from "./panes";
@@ -100,6 +101,7 @@ function figure(): Taken | string | undefined {
     })
   );
 }
+const named = useNamedCalls(() => study.value.id);
 const taking = useTaking(() => title.value, shown, figure, figures.take);
 useLookKeys(look, {
   remark,
@@ -110,6 +112,10 @@ useLookKeys(look, {
     look.setUse(nextOf(ids, look.use.value, by, true));
   },
   lifeSize,
+  call: (answer) => {
+    const [of, patch] = [look.panes.value[look.active.value]?.contender.id, look.patch.value];
+    if (canEdit.value && patch && of !== undefined) void named.give(patch.id, of, answer);
+  },
 });
 
 const one = computed(() => look.inOneRoom.value);
@@ -166,6 +172,7 @@ watch(
           :index="i"
           :remarking="remarking"
           :choices="begun ? columns : []"
+          :calls="callsOf(named.calls.value, look.patch.value?.id, pane.contender.id)"
           @point="point"
           @drawn="seen"
           @remark="remarking.open.value = $event"

@@ -4,6 +4,7 @@ import { onBeforeUnmount, onMounted } from "vue";
 import { useRouter } from "vue-router";
 
 import { type KeyWords, useHelp, useKeyWords } from "@/help/useHelp";
+import { calledBy, type NamedAnswer } from "@/studies/shared/namedCalls";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { GAINED, GAINS, LIFTS, PLANES } from "@/viewer/light";
 import { ARRANGEMENTS } from "./arrangements";
@@ -47,6 +48,8 @@ export interface Acts {
   /** The next use, or the one before. */
   use: (by: 1 | -1) => void;
   lifeSize: () => void;
+  /** Call the chosen pane's patch, names seen. */
+  call: (answer: NamedAnswer) => void;
   taking: Pick<Taking, "copyLink" | "copyPicture" | "intoReport" | "wholeScreen">;
 }
 
@@ -156,6 +159,11 @@ export function lookKeys(look: Look, acts: Acts, leave: () => void): readonly Ke
       on: { "}": acts.taking.intoReport },
     },
     { keys: "|", does: "Full screen, and back", on: { "|": acts.taking.wholeScreen } },
+    {
+      keys: "alt+arrowup",
+      does: "Call this patch better than the reference, names seen; Alt + Down worse, Alt + Enter no difference",
+      on: {},
+    },
     { keys: "]", does: "More panes; [ fewer", on: { "]": panes(1), "[": panes(-1) } },
     { keys: "esc", does: "Back to the wall", on: { Escape: leave } },
   ];
@@ -185,6 +193,12 @@ export function useLookKeys(look: Look, can: Acts): void {
     // The help, or an open choice, has its own keys.
     if (help.open.value || document.querySelector(".v-overlay--active :is(.v-list, .v-card)"))
       return;
+    const called = calledBy(event);
+    if (called) {
+      event.preventDefault();
+      can.call(called);
+      return;
+    }
     const moves = ARROWS[event.key];
     const act = acts[event.key];
     if (moves) arrow(event, moves);

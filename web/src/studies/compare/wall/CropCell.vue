@@ -11,6 +11,13 @@ import { type Light, lightLayer } from "@/viewer/light";
 import { partOf } from "@/viewer/parts";
 import TileCanvas from "@/viewer/TileCanvas.vue";
 import { useElementSize } from "@/viewer/useElementSize";
+import {
+  calledBy,
+  callsTold,
+  type NamedAnswer,
+  type NamedCall,
+  SIGNS,
+} from "@/studies/shared/namedCalls";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { fixed, half, placed } from "@/shared/lib/words";
 
@@ -26,8 +33,10 @@ const props = defineProps<{
   zoom: number;
   light: Light;
   chosen: boolean;
+  /** Calls of it with names seen, one's own first. */
+  calls: readonly NamedCall[];
 }>();
-const emit = defineEmits<{ choose: [] }>();
+const emit = defineEmits<{ choose: []; call: [answer: NamedAnswer] }>();
 const cell = useTemplateRef<HTMLElement>("cell");
 const near = useNear(cell);
 const { study } = useStudyContext();
@@ -93,6 +102,15 @@ const why = computed(() => {
   return reading.value ? reading.value.reason : "being measured";
 });
 
+const told = computed(() => callsTold(props.calls));
+
+function pressed(event: KeyboardEvent): void {
+  const answer = calledBy(event);
+  if (!answer) return;
+  event.preventDefault();
+  emit("call", answer);
+}
+
 /** A click with a key held, or a space, chooses instead of leading on. */
 function clicked(event: MouseEvent): void {
   if (!event.ctrlKey && !event.metaKey && !event.shiftKey) return;
@@ -109,7 +127,9 @@ function clicked(event: MouseEvent): void {
       :to="to"
       class="ground in-grid pa-2 on-surround"
       :aria-label="`Look closer: ${spot.title}, ${contender.letter}${chosen ? ', chosen' : ''}`"
+      :aria-description="told || undefined"
       @click.capture="clicked"
+      @keydown.capture="pressed"
       @keydown.space.prevent="emit('choose')"
     >
       <span v-if="near" ref="crop" class="crop d-block" :style="size">
@@ -123,6 +143,9 @@ function clicked(event: MouseEvent): void {
     <div v-else class="ground none in-grid pa-2 on-surround soft small text-center">{{ why }}</div>
     <div class="reading d-flex ga-2 pt-1 small text-no-wrap align-center" :class="{ chosen }">
       <LetterBox class="mini" :letter="contender.letter" />
+      <span v-if="calls.length" class="mono" :title="told" data-test="named-calls">{{
+        calls.map((c) => SIGNS[c.answer]).join("")
+      }}</span>
       <template v-if="value">
         <span class="mono"
           >{{ value.text }} <span class="soft">±{{ value.half }}</span></span

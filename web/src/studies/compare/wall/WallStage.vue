@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from "vue";
 
+import { useKeyWords } from "@/help/useHelp";
 import { useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { usePreference } from "@/shared/lib/usePreference";
@@ -22,6 +23,8 @@ import { lightWords } from "@/viewer/light";
 import { lastChances } from "@/studies/shared/sittings/chosen";
 import { useSittings } from "@/studies/shared/sittings/queries";
 
+import { callsOf, type NamedAnswer, useNamedCalls } from "@/studies/shared/namedCalls";
+
 import ColumnHead from "./ColumnHead.vue";
 import { lettersIn } from "./columns";
 import CropCell from "./CropCell.vue";
@@ -35,6 +38,7 @@ const { inAddress } = useAddress();
 const { data: readings } = useReadings(() => study.value.id);
 const { data: sittings } = useSittings(() => study.value.id);
 const chances = computed(() => lastChances(sittings.value));
+const named = useNamedCalls(() => study.value.id);
 const kept = usePreference<string>("wall-zoom", "2");
 const wall = useWall(() => readings.value);
 const { rows, seen, chosen, turned, shown, basis } = wall;
@@ -100,6 +104,16 @@ async function intoReport(): Promise<void> {
   });
   if (typeof made === "string") notices.warn(new Error(made));
   else await figures.take(made);
+}
+useKeyWords([
+  { keys: "space", does: "Choose the crop, to look at several together" },
+  {
+    keys: "alt+arrowup",
+    does: "Call the crop better than the reference, names seen; Alt + Down worse, Alt + Enter no difference",
+  },
+]);
+function call(patch: number | undefined, contender: number, answer: NamedAnswer): void {
+  if (canEdit.value && patch !== undefined) void named.give(patch, contender, answer);
 }
 const look = computed(() => {
   const of = chosen.value;
@@ -203,7 +217,9 @@ const look = computed(() => {
           :zoom="Number(zoom)"
           :light="light"
           :chosen="wall.isChosen(row.spot, c.letter)"
+          :calls="callsOf(named.calls.value, row.spot.patch, c.id)"
           @choose="wall.choose(row.spot, c.letter)"
+          @call="call(row.spot.patch, c.id, $event)"
         />
       </div>
     </div>

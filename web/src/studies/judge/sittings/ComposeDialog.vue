@@ -13,6 +13,8 @@ import { KIND_ITEMS, neededWords, prospectWords } from "./words";
 
 const { study, columns, treatments } = useStudyContext();
 const open = defineModel<boolean>({ required: true });
+/** What was called with names seen, to be judged without. */
+const props = defineProps<{ called?: { letters: string[]; patches: number[] } }>();
 const router = useRouter();
 const { busy, compose } = useSittingActs(() => study.value.id);
 const uses = useUses();
@@ -32,6 +34,12 @@ const worse = ref("");
 watch(
   open,
   (now) => {
+    if (now && props.called) {
+      letters.value = props.called.letters;
+      spots.value = props.called.patches.map((p) => `p${p}`);
+      question.value ||= "Which is better?";
+      return;
+    }
     if (!now || letters.value.length) return;
     letters.value = treatments.value.map((c) => c.letter);
     spots.value = study.value.patches.slice(0, 8).map((p) => `p${p.id}`);

@@ -1,16 +1,32 @@
 <script setup lang="ts">
 // A study's sittings: what each asked, how far it is, and what came of it.
-import { ref } from "vue";
+import { computed, ref } from "vue";
 
+import { useNamedCalls } from "@/studies/shared/namedCalls";
 import { useSittings } from "@/studies/shared/sittings/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
 import ComposeDialog from "./ComposeDialog.vue";
 import { STATE_WORDS } from "./words";
 
-const { study, canEdit } = useStudyContext();
+const { study, canEdit, columns } = useStudyContext();
 const { data: sittings } = useSittings(() => study.value.id);
+const { calls } = useNamedCalls(() => study.value.id);
 const composing = ref(false);
+const again = ref(false);
+/** Patches and contenders that somebody called with names seen, and what they were held against. */
+const called = computed(() => {
+  const { patches } = study.value;
+  const of = new Set(calls.value.map((c) => c.contender));
+  const against = new Set(calls.value.map((c) => c.against));
+  const seen = new Set(calls.value.map((c) => c.patch));
+  return {
+    letters: columns.value
+      .filter((c) => of.has(c.id) || against.has(c.letter))
+      .map((c) => c.letter),
+    patches: patches.filter((p) => seen.has(p.id)).map((p) => p.id),
+  };
+});
 </script>
 
 <template>
@@ -22,6 +38,9 @@ const composing = ref(false);
       >
       <TextAction v-if="canEdit && sittings?.length" @click="composing = true"
         >Compose a sitting</TextAction
+      >
+      <TextAction v-if="canEdit && called.patches.length" @click="again = true"
+        >Judge blind what was called with names seen</TextAction
       >
     </div>
     <v-empty-state
@@ -62,6 +81,7 @@ const composing = ref(false);
       </tbody>
     </v-table>
     <ComposeDialog v-if="canEdit" v-model="composing" />
+    <ComposeDialog v-if="canEdit && called.patches.length" v-model="again" :called="called" />
   </section>
 </template>
 

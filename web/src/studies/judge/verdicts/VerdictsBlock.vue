@@ -48,12 +48,17 @@ const own = (use: string, scene: string): string => {
       No verdicts yet. They stand at the top of the report.
       <TextAction v-if="canEdit" @click="verdicts.add()">Add verdict</TextAction>
     </p>
-    <div class="scroll" tabindex="0" role="region" aria-label="Verdicts by use and kind of scene">
+    <div
+      class="overflow-x-auto"
+      tabindex="0"
+      role="region"
+      aria-label="Verdicts by use and kind of scene"
+    >
       <v-table v-if="proposals.some(Boolean) || uses.length" class="matrix">
         <thead>
           <tr>
             <th scope="col">Use</th>
-            <th v-for="c in columns" :key="c.scene" scope="col">{{ c.title }}</th>
+            <th v-for="c in columns" :key="c.scene" scope="col" class="scene">{{ c.title }}</th>
           </tr>
         </thead>
         <tbody>
@@ -132,6 +137,9 @@ const own = (use: string, scene: string): string => {
 }
 .matrix td {
   min-width: 190px;
+}
+.scene::first-letter {
+  text-transform: uppercase;
 }
 .written + .written {
   border-top: 1px solid var(--hair);
