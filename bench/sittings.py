@@ -26,6 +26,9 @@ KINDS = {
     "1 judge, equals": Simulated(judges=1, scenes=12, worths=EQUAL),
     "3 judges, equals": Simulated(judges=3, scenes=12, worths=EQUAL),
     "8 judges, equals": Simulated(judges=8, scenes=12, worths=EQUAL, judge_spread=0.4),
+    "3 judges, adaptive": Simulated(judges=3, scenes=12, adaptive=True),
+    "8 judges, adaptive": Simulated(judges=8, scenes=12, adaptive=True),
+    "3 equals, adaptive": Simulated(judges=3, scenes=12, worths=EQUAL, adaptive=True),
 }
 
 

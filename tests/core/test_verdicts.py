@@ -46,7 +46,7 @@ class Readings(unittest.TestCase):
         )
         (a,) = (e for e in found if e.letter == "A")
         self.assertEqual((a.measure, a.readings), ("noise_luma", (3, 4)))
-        self.assertIn("against U better at 2 of 2 patches", a.text)
+        self.assertIn("A against U, plain areas, Brightness noise: better at 2 of 2", a.text)
 
     def test_where_places_disagree_nothing_is_said_and_a_kind_of_scene_says_its_own(self) -> None:
         whole = board(U=(9, 9), A=(3, 15))

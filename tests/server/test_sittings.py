@@ -154,6 +154,27 @@ class Sittings(SittingTest):
         outcome = self.owner.get(f"/api/sittings/{sitting['id']}/outcome").json()
         self.assertEqual([j["name"] for j in outcome["judges"]], ["Wren"])
 
+    def test_an_adaptive_sitting_asks_most_about_what_is_least_known(self) -> None:
+        sitting = self.compose(letters=["A", "B", "U"], adaptive=True, count=40)
+        self.assertIn("by what is least known (D-optimum)", sitting["how"])
+        key = self.seat(sitting)
+        judge = Judge.objects.get(pk=int(key.split("-", maxsplit=1)[0]))
+        before = judge.places
+        for at in range(9):
+            # Whoever is shown beside U is chosen: less and less is left to be learnt of U.
+            letters = judge.places[at]["letters"]
+            said = "left" if letters[-1] == "U" else "right" if letters[0] == "U" else "left"
+            self.answer(key, at, {"said": said})
+            judge.refresh_from_db()
+        self.assertEqual(judge.places[:10], before[:10])
+        self.assertEqual([p["spot"] for p in judge.places], [p["spot"] for p in before])
+        self.assertNotEqual(judge.places, before)
+        # An answer that is sent again changes nothing.
+        now = judge.places
+        self.answer(key, 7, {"said": "left"})
+        judge.refresh_from_db()
+        self.assertEqual(judge.places, now)
+
     def test_pictures_tell_nothing_but_what_is_seen(self) -> None:
         sitting = self.compose(count=12)
         key = self.seat(sitting)

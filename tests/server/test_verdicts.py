@@ -126,11 +126,11 @@ class NamedCalls(VerdictTest):
         self.assertEqual(named["says"], "better")
 
     def test_nobody_calls_the_reference_the_truth_or_what_is_not_there(self) -> None:
-        for letter in ("U", "T"):
+        for letter, words in (("U", "is what others are held against"), ("T", "is the truth")):
             with self.subTest(letter):
                 answer = self.call(letter, "better")
                 self.assertEqual(answer.status_code, 400)
-                self.assertIn("is what others are held against", answer.json()["detail"])
+                self.assertIn(words, answer.json()["detail"])
         self.assertEqual(self.call("A", "better", "viewer").status_code, 403)
         self.study.patches.all().delete()
         answer = self.call("A", "better")

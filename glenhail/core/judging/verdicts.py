@@ -109,7 +109,9 @@ def from_readings(board: Board, reference: str) -> list[Evidence]:
             answers = {a: n for a, n in told.counts.items() if n}
             counts = ", ".join(f"{a} at {n}" for a, n in sorted(answers.items()))
             places = "1 patch" if told.places == 1 else f"{told.places} patches"
-            text = f"{ABOUT[role]}, {name}: against {reference} {counts} of {places}"
+            text = (
+                f"{letter} against {reference}, {ABOUT[role].lower()}, {name}: {counts} of {places}"
+            )
             says = SAYS.get(Answer(told.answer)) if told.answer in list(Answer) else None
             ids = tuple(c.id for c in part.at(measure, letter).values())
             found.append(Evidence(letter, Source.READINGS, says, ABOUT[role], text, measure, ids))
@@ -145,7 +147,7 @@ def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Ev
         says = _carried(n)
         other = reference if shown else "the others"
         text = (
-            f"sitting {sitting}, without names: {letter} chosen {n[Judged.BETTER]} times,"
+            f"sitting {sitting}, names not seen: {letter} chosen {n[Judged.BETTER]} times,"
             f" {other} {n[Judged.WORSE]}, no difference seen {n[Judged.SAME]}"
         )
         made.append(
@@ -192,7 +194,7 @@ def from_named(said: Iterable[tuple[str, Judged]], reference: str) -> list[Evide
             Source.NAMED,
             _agreed(n),
             "eyes",
-            f"seen with names: against {reference} "
+            f"{letter} against {reference}, seen with names: "
             + ", ".join(f"{mark} {n[mark]} times" for mark in Judged if n[mark]),
         )
         for letter, n in sorted(counts.items())

@@ -108,7 +108,7 @@ def how_shown(
     spots : int
         How many.
     showing : mapping
-        ``zoom``, ``use_name``, ``beside`` and ``matched``.
+        ``zoom``, ``use_name``, ``beside``, ``matched`` and ``adaptive``.
     """
     asked = {"pairs": f"{count} pairs", "single": "single pictures", "order": "rows"}[kind]
     use = showing["use_name"]
@@ -116,4 +116,5 @@ def how_shown(
     beside = f", {showing['beside']} can be looked at as well" if showing["beside"] else ""
     matched = ", brightness matched" if showing["matched"] else ""
     places = "1 spot" if spots == 1 else f"{spots} spots"
-    return f"{asked} of {listed(letters)} on {places}, {seen}{beside}{matched}"
+    chosen = ", pairs chosen by what is least known (D-optimum)" if showing.get("adaptive") else ""
+    return f"{asked} of {listed(letters)} on {places}, {seen}{beside}{matched}{chosen}"

@@ -4457,6 +4457,8 @@ export interface components {
             beside: string;
             /** @default false */
             matched: boolean;
+            /** @default false */
+            adaptive: boolean;
             obvious?: string[];
         };
         /** @enum {string} */

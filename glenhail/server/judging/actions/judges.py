@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
+from glenhail.core.judging.adaptive import chosen_anew
 from glenhail.core.judging.setup import ShownPlace, SittingKind, checked_answer, drawn_places
 from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.server.accounts.models import Role
@@ -15,7 +16,10 @@ from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.common.locks import locked
 from glenhail.server.judging.models import Call, Judge, Sitting, SittingLink, SittingState
+from glenhail.server.judging.outcome import SittingOutcome
 
+BLOCK = 8  # answers after which an adaptive sitting chooses anew
+AHEAD = 1  # places beyond the next one that may be fetched
 LONGEST_MS = 24 * 3600 * 1000
 #: Faults that a judge may see in the picture that was not chosen, or in a single one.
 NO_FAULTS = (RemarkKind.OWN_WORDS, RemarkKind.BETTER, RemarkKind.WORSE)
@@ -91,7 +95,22 @@ def _seated(sitting: Sitting, **of: Any) -> Judge:
         tuple(sitting.obvious) if sitting.obvious else None,
     )
     places = [place.as_json() for place in drawn]
-    return Judge.objects.create(sitting=sitting, number=number, places=places, **of)
+    judge = Judge.objects.create(sitting=sitting, number=number, places=places, **of)
+    if sitting.showing.get("adaptive"):
+        _choose_anew(judge, 0)
+    return judge
+
+
+def _choose_anew(judge: Judge, start: int) -> None:
+    """The judge's pairs from a place on, by what all answers so far leave unknown."""
+    sitting = judge.sitting
+    letters = [c["letter"] for c in sitting.contenders]
+    everybody = SittingOutcome(sitting).judges(screened=False).values()
+    calls = [call for own in everybody for call in own]
+    places = [ShownPlace.of_json(place) for place in judge.places]
+    made = chosen_anew(places, start, calls, letters, sitting.seed + judge.number + len(calls))
+    judge.places = [place.as_json() for place in made]
+    judge.save(update_fields=["places"])
 
 
 @transaction.atomic
@@ -122,7 +141,10 @@ def give_call(judge: Judge, place: int, answer: object, kinds: list[str], took_m
         "kinds": [k for k in KINDS if k in kinds],
         "took_ms": min(LONGEST_MS, max(0, took_ms)),
     }
-    call, _ = Call.objects.update_or_create(judge=judge, place=place, defaults=kept)
+    call, new = Call.objects.update_or_create(judge=judge, place=place, defaults=kept)
+    if new and sitting.showing.get("adaptive") and (given + 1) % BLOCK == 0:
+        # What may be on its way to the judge stays.
+        _choose_anew(judge, given + 1 + AHEAD + 1)
     if judge.finished is None and judge.calls.count() == len(judge.places):
         judge.finished = timezone.now()
         judge.save(update_fields=["finished"])

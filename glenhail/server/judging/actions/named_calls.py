@@ -33,7 +33,9 @@ def call_named(
     if patch is None or contender is None:
         raise ActionError("This patch or contender is not in this study any more. Reload the page.")
     reference = reference_in(study)
-    if reference is None or contender == reference or contender.kind == Kind.TRUTH:
+    if contender.kind == Kind.TRUTH:
+        raise ActionError("The truth is the truth. Calls are about contenders.")
+    if reference is None or contender == reference:
         raise ActionError(f"{contender.letter} is what others are held against.")
     own = NamedCall.objects.filter(patch=patch, contender=contender, author_id=actor.pk)
     if answer is None:

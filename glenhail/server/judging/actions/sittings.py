@@ -39,7 +39,8 @@ class Composed:
 
     ``use`` is the id of a use, or empty; ``beside`` the letter of who is always shown
     as well, or empty; ``obvious`` the better and the worse letter of a pair that
-    everybody can tell, or nothing.
+    everybody can tell, or nothing; ``adaptive`` whether pairs are chosen by what is
+    least known (core.judging.adaptive).
     """
 
     question: str
@@ -54,6 +55,7 @@ class Composed:
     matched: bool = False
     obvious: Sequence[str] = ()
     simulated: bool = False
+    adaptive: bool = False
 
 
 @transaction.atomic
@@ -102,6 +104,7 @@ def compose_sitting(
             "beside": wanted.beside,
             "matched": wanted.matched,
             "letters": everybody,
+            "adaptive": wanted.adaptive and wanted.kind == SittingKind.PAIRS,
         },
         obvious=list(wanted.obvious),
         simulated=wanted.simulated,

@@ -28,7 +28,6 @@ from glenhail.server.judging.models import Judge, Sitting, SittingCrop
 from glenhail.server.judging.queries import find_link, find_seat
 
 # One more than is answered, so that the next is there when it is wanted.
-AHEAD = 1
 BESIDE = "beside"
 
 
@@ -221,7 +220,7 @@ class SeatPictureView(OpenToAll):
 
 
 def _shown(judge: Judge, place: int) -> dict[str, Any]:
-    if place >= len(judge.places) or place > judge.calls.count() + AHEAD:
+    if place >= len(judge.places) or place > judge.calls.count() + judges.AHEAD:
         raise Missing("There is nothing to be seen there yet.")
     shown: dict[str, Any] = judge.places[place]
     return shown

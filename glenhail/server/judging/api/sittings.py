@@ -62,6 +62,7 @@ class SittingIn(serializers.Serializer[Any]):
     use = serializers.CharField(max_length=60, allow_blank=True, default="")
     beside = serializers.CharField(max_length=1, allow_blank=True, default="")
     matched = serializers.BooleanField(default=False)
+    adaptive = serializers.BooleanField(default=False)
     obvious = serializers.ListField(child=LetterField(), max_length=2, default=list)
 
 

@@ -1,5 +1,6 @@
 import {
   calledBy,
+  callsBrief,
   callsOf,
   callsTold,
   type NamedCall,
@@ -46,6 +47,7 @@ describe("calls with names seen", () => {
     expect(callsTold(found)).toBe(
       "Called with names seen: no difference from U (me), better than U (kim)",
     );
+    expect(callsBrief(found)).toBe("called the same, better");
     expect(callsOf(all, undefined, 10)).toEqual([]);
     expect(callsTold([])).toBe("");
   });

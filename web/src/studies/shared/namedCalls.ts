@@ -9,8 +9,11 @@ import { useAct } from "@/shared/lib/useAct";
 export type NamedCall = Shape["NamedCallOut"];
 export type NamedAnswer = NamedCall["answer"];
 
-/** As short as it stands under a crop. */
-export const SIGNS: Record<NamedAnswer, string> = { better: "+", worse: "−", "no difference": "=" };
+const BRIEF: Record<NamedAnswer, string> = {
+  better: "better",
+  worse: "worse",
+  "no difference": "the same",
+};
 
 /** With Alt held: up is better, down worse, Enter no difference. */
 export const CALLED_BY: Record<string, NamedAnswer> = {
@@ -34,6 +37,10 @@ export const callsOf = (
   all
     .filter((c) => c.patch === patch && c.contender === contender)
     .sort((a, b) => Number(b.mine) - Number(a.mine));
+
+/** As short as they stand under a crop. */
+export const callsBrief = (calls: readonly NamedCall[]): string =>
+  `called ${calls.map((c) => BRIEF[c.answer]).join(", ")}`;
 
 /** Calls of one contender's patch in words; empty without. */
 export function callsTold(calls: readonly NamedCall[]): string {

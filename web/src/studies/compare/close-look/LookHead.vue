@@ -3,7 +3,7 @@
 import type { Contender } from "@/api/types";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { named } from "@/shared/lib/words";
-import { callsTold, type NamedCall, SIGNS } from "@/studies/shared/namedCalls";
+import { callsBrief, callsTold, type NamedCall } from "@/studies/shared/namedCalls";
 
 defineProps<{
   contender: Contender;
@@ -41,8 +41,8 @@ const emit = defineEmits<{ show: [letter: string]; pin: [] }>();
         {{ named(contender) }}
         <template v-if="other">{{ joint }} {{ other.letter }}, {{ named(other) }}</template>
       </span>
-      <span v-if="calls.length" class="mono" :title="callsTold(calls)" data-test="named-calls">{{
-        calls.map((c) => SIGNS[c.answer]).join("")
+      <span v-if="calls.length" class="soft text-no-wrap" :title="callsTold(calls)">{{
+        callsBrief(calls)
       }}</span>
       <span v-if="light" class="mono end text-no-wrap">{{ light }}</span>
       <span class="mono soft text-truncate shrinks" :class="{ end: !light }">{{

@@ -13,10 +13,10 @@ import TileCanvas from "@/viewer/TileCanvas.vue";
 import { useElementSize } from "@/viewer/useElementSize";
 import {
   calledBy,
+  callsBrief,
   callsTold,
   type NamedAnswer,
   type NamedCall,
-  SIGNS,
 } from "@/studies/shared/namedCalls";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import { fixed, half, placed } from "@/shared/lib/words";
@@ -143,9 +143,6 @@ function clicked(event: MouseEvent): void {
     <div v-else class="ground none in-grid pa-2 on-surround soft small text-center">{{ why }}</div>
     <div class="reading d-flex ga-2 pt-1 small text-no-wrap align-center" :class="{ chosen }">
       <LetterBox class="mini" :letter="contender.letter" />
-      <span v-if="calls.length" class="mono" :title="told" data-test="named-calls">{{
-        calls.map((c) => SIGNS[c.answer]).join("")
-      }}</span>
       <template v-if="value">
         <span class="mono"
           >{{ value.text }} <span class="soft">±{{ value.half }}</span></span
@@ -154,6 +151,9 @@ function clicked(event: MouseEvent): void {
       </template>
       <span v-else-if="output?.state === 'ready'" class="soft reason text-truncate">{{ why }}</span>
     </div>
+    <p v-if="calls.length" class="small soft text-truncate" :title="told">
+      {{ callsBrief(calls) }}
+    </p>
   </div>
 </template>
 

@@ -28,6 +28,7 @@ const zoom = ref(2);
 const use = ref("");
 const beside = ref("");
 const matched = ref(false);
+const adaptive = ref(false);
 const better = ref("");
 const worse = ref("");
 
@@ -93,6 +94,7 @@ async function begin(): Promise<void> {
     use: use.value,
     beside: beside.value,
     matched: matched.value && !use.value,
+    adaptive: adaptive.value && kind.value === "pairs",
     obvious: obvious.value,
   });
   if (!made) return;
@@ -137,6 +139,11 @@ const least = computed(() => (kind.value === "single" ? 1 : 2));
           <v-select v-model="beside" label="Always shown as well" :items="besides" />
         </div>
         <v-checkbox v-model="matched" label="Brightness matched to the frame’s" :disabled="!!use" />
+        <v-checkbox
+          v-if="kind === 'pairs' && letters.length > 2"
+          v-model="adaptive"
+          label="Pairs chosen by what is least known so far (D-optimum), instead of each as often"
+        />
         <div v-if="kind === 'pairs'" class="row middle">
           <span class="soft">An obvious pair, as a check of who looks:</span>
           <QuietSelect v-model="better" label="the better" :items="besides" />

@@ -54,7 +54,7 @@ const count = computed(() => props.chosen.length);
 
 <template>
   <fieldset v-if="groups.length">
-    <legend>Rests on {{ count === 1 ? "1 thing" : `${count} things` }}</legend>
+    <legend>Rests on {{ ["nothing yet", "1 thing"][count] ?? `${count} things` }}</legend>
     <v-expansion-panels multiple variant="accordion" flat>
       <v-expansion-panel v-for="g in groups" :key="g.title">
         <v-expansion-panel-title>
@@ -62,18 +62,47 @@ const count = computed(() => props.chosen.length);
           {{ g.rows.length }}
         </v-expansion-panel-title>
         <v-expansion-panel-text>
-          <div v-for="r in g.rows" :key="r.key" class="d-flex ga-2 align-center">
-            <v-checkbox
-              :model-value="chosen.includes(r.key)"
-              :label="r.text"
-              density="compact"
-              :readonly="!canEdit"
-              @update:model-value="emit('toggle', r.key)"
-            />
-            <router-link v-if="to(r.key)" :to="to(r.key) ?? ''" class="small">look</router-link>
+          <div class="lines">
+            <div v-for="r in g.rows" :key="r.key" class="d-flex ga-2 align-center">
+              <v-checkbox
+                :model-value="chosen.includes(r.key)"
+                :label="r.text"
+                density="compact"
+                :readonly="!canEdit"
+                @update:model-value="emit('toggle', r.key)"
+              />
+              <router-link v-if="to(r.key)" :to="to(r.key) ?? ''" class="small">look</router-link>
+            </div>
           </div>
         </v-expansion-panel-text>
       </v-expansion-panel>
     </v-expansion-panels>
   </fieldset>
 </template>
+
+<style scoped>
+.lines {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(460px, 1fr));
+  gap: 0 16px;
+}
+.lines :deep(.v-selection-control) {
+  min-height: 28px;
+}
+:deep(.v-expansion-panel),
+:deep(.v-expansion-panel-title__overlay) {
+  background: none;
+}
+:deep(.v-expansion-panel-title) {
+  min-height: 34px;
+  padding: 4px 0;
+}
+:deep(.v-expansion-panel-text__wrapper) {
+  padding: 0 0 8px;
+}
+@media (max-width: 720px) {
+  .lines {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
