@@ -34,7 +34,9 @@ const isSaid = (answer: Record<string, unknown>): boolean =>
 
 <template>
   <footer class="foot d-flex flex-column align-center ga-2">
-    <p v-if="kind === 'order'" class="soft">Choose the best first, then the next, to the last.</p>
+    <p v-if="kind === 'order'" class="soft">
+      Choose the best first, then the next, to the last; or drag the pictures.
+    </p>
     <div class="d-flex flex-wrap justify-center ga-2" role="group" aria-label="Your answer">
       <v-btn
         v-for="choice in choicesOf(kind)"

@@ -9,6 +9,7 @@ import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 
 import { columnOf, laid, type Which } from "./stage";
 import { useHeld } from "./useHeld";
+import { useRow } from "./useRow";
 
 const props = defineProps<{
   /** Of its pictures, the one for comparison last. */
@@ -22,7 +23,6 @@ const stage = ref<HTMLElement>();
 const room = useElementSize(stage);
 const { pixelRatio } = useDevicePixelRatio();
 const front = ref(0);
-const order = ref<number[]>([]);
 
 const count = computed(() => props.shown?.pictures ?? 0);
 const size = computed(() => {
@@ -56,27 +56,41 @@ const fronts = [
 const column = (which: Which) => columnOf(which, held.value, front.value, size.value);
 const styleOf = (which: Which) => ({ ...px.value, gridColumn: String(column(which) ?? 1) });
 
-/** Put in order by choosing the best first; choosing again takes one out of the order. */
-function rank(which: Which): void {
-  if (which === "beside") return;
-  const out = order.value.includes(which);
-  order.value = out ? order.value.filter((o) => o !== which) : [...order.value, which];
-  if (order.value.length === count.value) emit("say", { order: order.value });
-}
+const row = useRow(
+  () => count.value,
+  (order) => emit("say", { order }),
+);
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
   const at = Number(event.key) - 1;
-  if (props.kind === "order" && !event.repeat && all.value.includes(at)) rank(at);
+  if (props.kind === "order" && !event.repeat && all.value.includes(at)) row.rank(at);
 });
 const rankOf = (which: Which): string => {
-  const at = order.value.indexOf(which as number);
+  const at = row.ranked.value.indexOf(which as number);
   return at < 0 ? "Next best" : `${at + 1}`;
+};
+/** Where a picture of a row stands, once it was dragged. */
+const placeOf = (which: Which) => ({
+  ...px.value,
+  order: row.standing.value.indexOf(which as number),
+});
+const dragged = (which: Which): void => {
+  if (which !== "beside") row.dragged.value = which;
 };
 </script>
 
 <template>
   <div ref="stage" class="stage" data-test="pictures">
     <div v-if="shown" class="pictures" :style="{ gridTemplateColumns: grid }">
-      <figure v-for="which in all" v-show="column(which)" :key="which" :style="styleOf(which)">
+      <figure
+        v-for="which in all"
+        v-show="column(which)"
+        :key="which"
+        :style="kind === 'order' && which !== 'beside' ? placeOf(which) : styleOf(which)"
+        :draggable="kind === 'order' && which !== 'beside'"
+        @dragstart="dragged(which)"
+        @dragover.prevent
+        @drop.prevent="which !== 'beside' && row.drop(which)"
+      >
         <img
           :src="urls[which === 'beside' ? count : which]"
           :alt="nameOf(which)"
@@ -89,14 +103,15 @@ const rankOf = (which: Which): string => {
           v-if="kind === 'order' && which !== 'beside'"
           class="rank"
           :aria-label="`${nameOf(which)}: ${rankOf(which)}`"
-          :aria-pressed="order.includes(which)"
-          @click="rank(which)"
+          :aria-pressed="row.ranked.value.includes(which)"
+          @click="row.rank(which)"
           >{{ rankOf(which) }}</v-btn
         >
       </figure>
     </div>
     <p v-else role="status">Coming …</p>
-    <div v-if="shown && (size.inTurn || shown.beside)" class="turn d-flex ga-2">
+    <div v-if="shown && (size.inTurn || shown.beside || row.moved.value)" class="turn d-flex ga-2">
+      <v-btn v-if="row.moved.value" @click="row.done">As they stand, the best first</v-btn>
       <ChoiceBar
         v-if="size.inTurn"
         v-model="front"

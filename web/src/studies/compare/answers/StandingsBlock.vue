@@ -5,6 +5,8 @@ import { computed } from "vue";
 
 import type { Answers, Measure } from "@/api/types";
 import { useStandings } from "@/studies/compare/queries";
+import { lastChances } from "@/studies/shared/sittings/chosen";
+import { useSittings } from "@/studies/shared/sittings/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { answerText, medianSpread, medianText } from "@/shared/lib/medians";
@@ -20,6 +22,8 @@ const props = defineProps<{
 }>();
 const { study, columns } = useStudyContext();
 const { inAddress } = useAddress();
+const { data: sittings } = useSittings(() => study.value.id);
+const chances = computed(() => lastChances(sittings.value));
 const measure = inAddress("by", () => props.measures[0]?.id ?? "");
 const against = inAddress(
   "against",
@@ -93,6 +97,18 @@ const facing = (cell: { against: readonly { letter: string }[] } | undefined) =>
           </tr>
         </thead>
         <tbody>
+          <tr v-if="chances">
+            <th style="width: 150px" scope="row" class="where">
+              Chosen blind
+              <span class="soft sub d-block">over the others</span>
+            </th>
+            <td v-for="c in shown" :key="c.id" class="number">
+              <span v-if="chances[c.letter] !== undefined" class="mono"
+                >{{ Math.round(100 * (chances[c.letter] ?? 0)) }} %</span
+              >
+              <span v-else class="soft">–</span>
+            </td>
+          </tr>
           <tr v-for="row in rows" :key="row.by + row.group">
             <th style="width: 150px" scope="row" class="where">
               {{ row.by === "all" ? "Everywhere" : capital(row.group) }}
