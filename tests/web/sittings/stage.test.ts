@@ -53,6 +53,10 @@ test("what is held is seen in the first one's place, to the pixel, and nothing e
   ).toEqual([1, 2, undefined]);
   expect([0, 1].map((w) => columnOf(w, 1, 0, desk))).toEqual([undefined, 1]);
   expect(columnOf("beside", "beside", 0, desk)).toBe(1);
+  // What a single picture is compared with stands beside it, where there is room for both.
+  expect(
+    [desk, phone].map((on) => columnOf("beside", undefined, 0, on, 2)),
+  ).toEqual([2, undefined]);
   expect([0, 1].map((w) => columnOf(w, undefined, 1, phone))).toEqual([
     undefined,
     1,

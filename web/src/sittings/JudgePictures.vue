@@ -25,12 +25,15 @@ const { pixelRatio } = useDevicePixelRatio();
 const front = ref(0);
 
 const count = computed(() => props.shown?.pictures ?? 0);
+/** A single picture has the one for comparison beside it, where there is room. */
+const alongside = computed(() => props.kind === "single" && !!props.shown?.beside);
 const size = computed(() => {
   const there = {
     width: Math.max(80, room.width.value - MARGIN),
     height: Math.max(80, room.height.value - MARGIN),
   };
-  return laid(props.shown ?? { width: 1, height: 1 }, count.value || 1, there, pixelRatio.value);
+  const many = (count.value || 1) + (alongside.value ? 1 : 0);
+  return laid(props.shown ?? { width: 1, height: 1 }, many, there, pixelRatio.value);
 });
 const all = computed<Which[]>(() => [
   ...Array(count.value).keys(),
@@ -53,7 +56,8 @@ const fronts = [
   { value: 0, title: "Left" },
   { value: 1, title: "Right" },
 ];
-const column = (which: Which) => columnOf(which, held.value, front.value, size.value);
+const column = (which: Which) =>
+  columnOf(which, held.value, front.value, size.value, alongside.value ? 2 : undefined);
 const styleOf = (which: Which) => ({ ...px.value, gridColumn: String(column(which) ?? 1) });
 
 const row = useRow(
@@ -99,6 +103,9 @@ const dragged = (which: Which): void => {
           draggable="false"
           @load="which !== 'beside' && emit('loaded')"
         />
+        <figcaption v-if="alongside && !size.inTurn && held === undefined" class="small">
+          {{ which === "beside" ? "For comparison" : "To be graded" }}
+        </figcaption>
         <v-btn
           v-if="kind === 'order' && which !== 'beside'"
           class="rank"
@@ -113,7 +120,7 @@ const dragged = (which: Which): void => {
     <div v-if="shown && (size.inTurn || shown.beside || row.moved.value)" class="turn d-flex ga-2">
       <v-btn v-if="row.moved.value" @click="row.done">As they stand, the best first</v-btn>
       <ChoiceBar
-        v-if="size.inTurn"
+        v-if="size.inTurn && kind === 'pairs'"
         v-model="front"
         label="Which picture is shown"
         hide-label
@@ -154,6 +161,10 @@ figure {
 }
 img {
   display: block;
+}
+figcaption {
+  color: #fff;
+  text-align: center;
 }
 img.whole {
   image-rendering: pixelated;

@@ -48,15 +48,16 @@ export function laid(picture: Room, count: number, room: Room, ratio: number): L
 export type Which = number | "beside";
 
 /** In which column a picture is seen, from 1; none where it is hidden. `held` is what a held key
- * shows in the first one's place. */
+ * shows in the first one's place, `along` where the one for comparison stands without that. */
 export function columnOf(
   which: Which,
   held: Which | undefined,
   front: number,
   { inTurn, columns }: Laid,
+  along?: number,
 ): number | undefined {
   if (held !== undefined) return which === held ? 1 : undefined;
-  if (which === "beside") return undefined;
+  if (which === "beside") return inTurn ? undefined : along;
   if (inTurn) return which === front ? 1 : undefined;
   return (which % columns) + 1;
 }
