@@ -20,7 +20,7 @@ from glenhail.core.looking.remark_kinds import RemarkKind
 from glenhail.core.measures.suggested_patches import suggest
 from glenhail.core.picture import Mapping, Rect
 from glenhail.core.treatments.step import Step, Treatment
-from glenhail.demo import texts
+from glenhail.demo import texts, verdicts
 from glenhail.demo.files import output_name
 from glenhail.demo.samples import (
     ARCHIVE_PRINT,
@@ -36,7 +36,6 @@ from glenhail.server.audit.actions import decisions
 from glenhail.server.audit.models import Decided
 from glenhail.server.audit.study_audit import OPEN, study_audit
 from glenhail.server.judging.actions import remarks
-from glenhail.server.judging.actions.verdicts import Line, write_verdicts
 from glenhail.server.material.actions import frames as frame_actions
 from glenhail.server.material.actions import scenes as scene_actions
 from glenhail.server.material.actions.terms import tell_terms
@@ -70,7 +69,7 @@ class Filler:
         study = self._study(texts.DENOISING, [*texts.DENOISERS.values(), texts.BASELINE])
         self._take(study, (LOOM_TABLE, GAUGE_WALL), KEYS)
         if not study.verdicts.exists():
-            write_verdicts(self.actor, study, [Line(*v) for v in texts.FIRST_VERDICTS])
+            verdicts.write(self.actor, study, texts.FIRST_VERDICTS)
             uses.add_use(self.actor, self.bench, texts.OWN_USE)
             whole = (texts.SUMMARY, texts.FIRST_METHOD, texts.DISCLOSURE)
             reports.write_report(self.actor, study, *whole)
@@ -92,8 +91,6 @@ class Filler:
         if not study.report.corrections.exists():
             corrections.correct(self.actor, study, 1, Place("method"), texts.WRONG_METHOD)
         self._take(study, (DYE_SHED,), KEYS)
-        verdicts = (*texts.FIRST_VERDICTS, texts.SHADOW_VERDICT)
-        write_verdicts(self.actor, study, [Line(*v) for v in verdicts])
         whole = (texts.SUMMARY, texts.METHOD, texts.DISCLOSURE)
         own = texts.blocks(self._taken_away(study), self._kept_and_left(study))
         reports.write_report(self.actor, study, *whole, own)

@@ -106,7 +106,8 @@ def blocks(figure: dict[str, Any], chart: dict[str, Any]) -> list[dict[str, Any]
         {"kind": "text", "text": KEPT},
         {"kind": "chart", "text": CHART, "table": chart},
     ]
-    return [*order[:at], *own, *order[at:]]
+    first = next(i for i, block in enumerate(order) if block["kind"] == "answer") + 1
+    return [*order[:first], {"kind": "verdicts"}, *order[first:at], *own, *order[at:]]
 
 
 FIRST_NOTE = "First edition: the loom table and the gauge wall."
@@ -127,29 +128,46 @@ REMARKS = (
     ("Check cloth", 0.7, 0.55, "halo", "every thread has a bright rim", ("B",)),
     ("Check cloth", 0.5, 0.75, "better", "single threads can be counted", ("D",)),
 )
+PRINT, WEB = "print of 60 × 40 cm at 240 ppi, seen from 80 cm", "web picture, 2048 px, JPEG 85"
+# Use, kind of scene, words, and how contenders stand against the frame as it is.
 FIRST_VERDICTS = (
     (
-        "Cloth and thread",
+        PRINT,
+        "fine texture",
         (
             "B and the plain filter, D, keep the weave, at the price of some grain. A is softer; C"
             " smears it."
         ),
+        {"B": "better", "D": "better", "C": "worse"},
     ),
     (
-        "Edges and lettering",
+        PRINT,
+        "hard edges",
         "B draws bright halos. C moves the picture by a pixel and leaves a black line.",
+        {"B": "worse", "C": "worse"},
     ),
 )
 SECOND_NOTE = (
     "The dye shed added, since readers asked how the tools fare in deep shadow; a verdict on it."
 )
 COMMENT = ("Method", "Say how far the lamp stood from the vat in the dye shed.")
-SHADOW_VERDICT = (
-    "Deep shadow",
+LATER_VERDICTS = (
     (
-        "A is quiet and stays true. B and D leave grain, D coloured as well; C is smoothest, but"
-        " opens the shadows."
+        PRINT,
+        "deep shadow",
+        (
+            "A is quiet and stays true. B and D leave grain, D coloured as well; C is smoothest,"
+            " but opens the shadows."
+        ),
+        {"A": "better", "B": "better", "D": "better"},
     ),
+    (
+        WEB,
+        "",
+        "A, B and D will all do, the more so as most of the grain goes when it is made smaller.",
+        {"A": "better", "B": "better", "D": "better"},
+    ),
+    (WEB, "fine texture", "C looks soft even at this size.", {"C": "worse"}),
 )
 
 # A small study that is tested again when the next release comes.

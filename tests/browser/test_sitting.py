@@ -13,6 +13,7 @@ from django.test import Client
 from playwright.sync_api import Page, Response, expect
 
 from glenhail.server.judging.models import Call, Judge, Sitting
+from glenhail.server.studies.models import Patch
 from tests.browser.base import BrowserTest
 from tests.server.test_hostile_calls import JSON
 
@@ -64,7 +65,56 @@ class SittingWalk(BrowserTest):
         chosen = page.get_by_role("region", name="Chosen blind")
         expect(chosen).to_contain_text("Which is cleaner? B was chosen over A")
         self.assertEqual(Sitting.objects.get(pk=sitting).judges.count(), 3)
+        self.call_with_names(study)
+        self.conclude(study)
         self.assertEqual(self.errors, [])
+
+    def call_with_names(self, study: int) -> None:
+        """By key: on the wall and in the close look; the same key again takes it back."""
+        page = self.page
+        page.goto(f"{self.live_server_url}/studies/{study}/compare")
+        crop = page.get_by_role("link", name="Look closer: Sky, A")
+        cell = page.locator(".cell", has=crop)
+        crop.focus()
+        page.keyboard.press("Alt+ArrowDown")
+        expect(cell).to_contain_text("called worse")
+        page.keyboard.press("Alt+ArrowDown")
+        expect(cell).not_to_contain_text("called")
+        page.keyboard.press("Alt+ArrowUp")
+        expect(cell).to_contain_text("called better")
+        self.assert_accessible("the wall with a call")
+        patch = Patch.objects.get(study=study).pk
+        page.goto(f"{self.live_server_url}/studies/{study}/look?patch={patch}&panes=B,U")
+        pane = page.get_by_role("region", name="Pane with B")
+        expect(pane.locator("canvas").first).to_have_attribute("data-complete", "true")
+        page.keyboard.press("Alt+Enter")
+        expect(pane).to_contain_text("called the same")
+
+    def conclude(self, study: int) -> None:
+        """A verdict with marks and what it rests on; one against its evidence is asked
+        about, and kept.
+        """
+        page = self.page
+        page.goto(f"{self.live_server_url}/studies/{study}/judge")
+        page.get_by_role("button", name="Judge blind what was called").click()
+        dialog = page.get_by_role("dialog", name="Compose a sitting")
+        expect(dialog.get_by_label("Question to the judges")).to_have_value("Which is better?")
+        dialog.get_by_role("button", name="Cancel").click()
+        expect(dialog).to_have_count(0)
+        page.get_by_role("button", name="Add verdict").click()
+        page.get_by_label("Use", exact=True).fill("Large print")
+        page.get_by_label("Verdict", exact=True).fill("B for both.")
+        marks = page.get_by_role("group", name="A against U")
+        marks.get_by_role("button", name="Worse").click()
+        page.get_by_text("Called with names seen, 0 of 2").click()
+        page.get_by_role("checkbox", name="A against U, seen with names: better once").check()
+        expect(page.get_by_text("Rests on 1 thing")).to_be_visible()
+        self.assert_accessible("a verdict that is written")
+        page.get_by_role("button", name="Save verdicts").click()
+        expect(page.get_by_text("A is marked worse than U, but:")).to_be_visible()
+        row = page.get_by_role("row", name="Large print")
+        expect(row).to_contain_text("Against U: A worse")
+        self.assert_accessible("a verdict that is asked about")
 
     def draw_patch(self, study: int) -> None:
         """By the API: patches have a walk of their own."""

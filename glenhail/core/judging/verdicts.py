@@ -195,10 +195,14 @@ def from_named(said: Iterable[tuple[str, Judged]], reference: str) -> list[Evide
             _agreed(n),
             "eyes",
             f"{letter} against {reference}, seen with names: "
-            + ", ".join(f"{mark} {n[mark]} times" for mark in Judged if n[mark]),
+            + ", ".join(f"{mark} {_times(n[mark])}" for mark in Judged if n[mark]),
         )
         for letter, n in sorted(counts.items())
     ]
+
+
+def _times(n: int) -> str:
+    return {1: "once", 2: "twice"}.get(n, f"{n} times")
 
 
 def _agreed(n: Counter[Judged]) -> Judged | None:

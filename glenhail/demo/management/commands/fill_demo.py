@@ -12,7 +12,7 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db.models import Q
 
-from glenhail.demo import sittings, texts
+from glenhail.demo import sittings, texts, verdicts
 from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
@@ -89,6 +89,7 @@ class Command(BaseCommand):
         self._wait(study)
         sittings.judge(actor, sitting)
         sittings.compose_open(actor, study)
+        verdicts.conclude(actor, study)
         self._publish(actor, study, texts.SECOND_NOTE, 2, clips="first", layers=True)
         self._wait_for_edition(study, 2)
         if not Comment.objects.filter(report__study=study).exists():

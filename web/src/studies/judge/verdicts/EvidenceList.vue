@@ -55,28 +55,30 @@ const count = computed(() => props.chosen.length);
 <template>
   <fieldset v-if="groups.length">
     <legend>Rests on {{ ["nothing yet", "1 thing"][count] ?? `${count} things` }}</legend>
-    <v-expansion-panels multiple variant="accordion" flat>
-      <v-expansion-panel v-for="g in groups" :key="g.title">
-        <v-expansion-panel-title>
-          {{ g.title }}, {{ g.rows.filter((r) => chosen.includes(r.key)).length }} of
-          {{ g.rows.length }}
-        </v-expansion-panel-title>
-        <v-expansion-panel-text>
-          <div class="lines">
-            <div v-for="r in g.rows" :key="r.key" class="d-flex ga-2 align-center">
-              <v-checkbox
-                :model-value="chosen.includes(r.key)"
-                :label="r.text"
-                density="compact"
-                :readonly="!canEdit"
-                @update:model-value="emit('toggle', r.key)"
-              />
-              <router-link v-if="to(r.key)" :to="to(r.key) ?? ''" class="small">look</router-link>
-            </div>
-          </div>
-        </v-expansion-panel-text>
-      </v-expansion-panel>
-    </v-expansion-panels>
+    <details v-for="g in groups" :key="g.title" class="pt-1">
+      <summary class="soft cursor-pointer">
+        {{ g.title }}, {{ g.rows.filter((r) => chosen.includes(r.key)).length }} of
+        {{ g.rows.length }}
+      </summary>
+      <div class="lines">
+        <div v-for="r in g.rows" :key="r.key" class="d-flex ga-2 align-center">
+          <v-checkbox
+            :model-value="chosen.includes(r.key)"
+            :label="r.text"
+            density="compact"
+            :readonly="!canEdit"
+            @update:model-value="emit('toggle', r.key)"
+          />
+          <router-link
+            v-if="to(r.key)"
+            :to="to(r.key) ?? ''"
+            class="small"
+            :aria-label="`look at ${r.text}`"
+            >look</router-link
+          >
+        </div>
+      </div>
+    </details>
   </fieldset>
 </template>
 
@@ -88,17 +90,6 @@ const count = computed(() => props.chosen.length);
 }
 .lines :deep(.v-selection-control) {
   min-height: 28px;
-}
-:deep(.v-expansion-panel),
-:deep(.v-expansion-panel-title__overlay) {
-  background: none;
-}
-:deep(.v-expansion-panel-title) {
-  min-height: 34px;
-  padding: 4px 0;
-}
-:deep(.v-expansion-panel-text__wrapper) {
-  padding: 0 0 8px;
 }
 @media (max-width: 720px) {
   .lines {
