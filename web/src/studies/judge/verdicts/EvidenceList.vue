@@ -83,6 +83,10 @@ const count = computed(() => props.chosen.length);
 </template>
 
 <style scoped>
+summary {
+  padding: 4px 0;
+  min-height: 28px;
+}
 .lines {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(460px, 1fr));
