@@ -162,6 +162,10 @@ urlpatterns = [
     path("api/sittings/<int:sitting_id>/links", sittings.SittingLinksView.as_view()),
     path("api/sittings/<int:sitting_id>/outcome", sittings.OutcomeView.as_view()),
     path("api/sittings/<int:sitting_id>/outcome/<int:spot>", sittings.SpotOutcomeView.as_view()),
+    path(
+        "api/sittings/<int:sitting_id>/crops/<int:spot>/<str:letter>.png",
+        sittings.SittingCropView.as_view(),
+    ),
     path("api/sittings/<int:sitting_id>/calls.csv", sittings.RawCallsView.as_view()),
     path("api/sitting-links/<int:sitting_link_id>", sittings.SittingLinkView.as_view()),
     path("api/invitations/<str:link_key>", seats.InvitationView.as_view()),

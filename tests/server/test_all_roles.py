@@ -300,6 +300,7 @@ class EveryCall(ServerTest):
             "link_key": key_of(LINK, link.pk),
             "place": 0,
             "spot": 0,
+            "letter": "A",
             "which": "0",
             "x": 0,
             "y": 0,

@@ -154,6 +154,21 @@ class Sittings(SittingTest):
         outcome = self.owner.get(f"/api/sittings/{sitting['id']}/outcome").json()
         self.assertEqual([j["name"] for j in outcome["judges"]], ["Wren"])
 
+    def test_what_judges_saw_is_shown_to_members_once_it_is_closed(self) -> None:
+        sitting = self.compose(count=4)
+        address = f"/api/sittings/{sitting['id']}/crops/0/A.png"
+        self.assertEqual(self.owner.get(address).status_code, 409)
+        self.owner.post(f"/api/sittings/{sitting['id']}/close")
+        answer = self.client_of("viewer").get(address)
+        self.assertEqual(answer["Content-Type"], "image/png")
+        crop = SittingCrop.objects.get(sitting=sitting["id"], spot=0, letter="A")
+        with Image.open(io.BytesIO(answer.content)) as shown:
+            self.assertEqual(shown.size, (crop.width, crop.height))
+        for other in ("0/Q.png", "7/A.png"):
+            self.assertEqual(
+                self.owner.get(f"/api/sittings/{sitting['id']}/crops/{other}").status_code, 404
+            )
+
     def test_an_adaptive_sitting_asks_most_about_what_is_least_known(self) -> None:
         sitting = self.compose(letters=["A", "B", "U"], adaptive=True, count=40)
         self.assertIn("by what is least known (D-optimum)", sitting["how"])

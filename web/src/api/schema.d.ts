@@ -1296,6 +1296,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sittings/{sitting_id}/crops/{spot}/{letter}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One contender's picture of one spot as the judges of a closed sitting saw it. */
+        get: operations["sitting_crop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sittings/{sitting_id}/links": {
         parameters: {
             query?: never;
@@ -4032,8 +4049,6 @@ export interface components {
             needed_67: number;
             needed_60: number;
             seconds: number;
-            seconds_each: number;
-            most_ordered: number;
         };
         /** @description Running and waiting work, and what ended; ``now`` is to be sent as ``since``. */
         QueueOut: {
@@ -7334,6 +7349,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SittingWhole"];
+                };
+            };
+        };
+    };
+    sitting_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: string;
+                sitting_id: number;
+                spot: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
         };

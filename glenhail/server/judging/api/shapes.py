@@ -152,5 +152,3 @@ class ProspectOut(serializers.Serializer[Any]):
     needed_67 = serializers.IntegerField()
     needed_60 = serializers.IntegerField()
     seconds = serializers.IntegerField()
-    seconds_each = serializers.IntegerField()
-    most_ordered = serializers.IntegerField()

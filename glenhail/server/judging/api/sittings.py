@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+from django.core.files.storage import storages
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -13,10 +14,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.judging.setup import MOST_ORDERED, SECONDS, SittingKind, prospect
+from glenhail.core.judging.setup import SittingKind, prospect
 from glenhail.server.accounts.models import Role
 from glenhail.server.common.csvs import csv_text
-from glenhail.server.common.errors import Conflict
+from glenhail.server.common.errors import Conflict, Missing
 from glenhail.server.common.query import choice, whole_number
 from glenhail.server.common.requests import valid
 from glenhail.server.judging.actions import judges, sittings
@@ -31,6 +32,7 @@ from glenhail.server.judging.models import Sitting, SittingLink, SittingState
 from glenhail.server.judging.outcome import RAW_HEAD, SittingOutcome, raw_rows, told_results
 from glenhail.server.judging.queries import find_sitting, find_sitting_link, sittings_of
 from glenhail.server.studies.queries import find_study
+from glenhail.server.viewing.api.views import FOR_EVER
 
 KINDS = [k.value for k in SittingKind]
 MOST_ID = 2**31
@@ -248,6 +250,20 @@ class SpotOutcomeView(APIView):
         return Response(SpotOutcomeOut({"results": told_results(results)}).data)
 
 
+class SittingCropView(APIView):
+    """One contender's picture of one spot as the judges of a closed sitting saw it."""
+
+    @extend_schema(operation_id="sitting_crop", responses={(200, "image/png"): OpenApiTypes.BINARY})
+    def get(self, request: Request, sitting_id: int, spot: int, letter: str) -> HttpResponse:
+        crops = _closed(request, sitting_id).crops.select_related("file")
+        crop = crops.filter(spot=spot, letter=letter).first()
+        if crop is None:
+            raise Missing("Nothing of this contender was shown at this spot.")
+        with storages["originals"].open(crop.file.path) as file:
+            data = file.read()
+        return HttpResponse(data, content_type="image/png", headers={"Cache-Control": FOR_EVER})
+
+
 class RawCallsView(APIView):
     """Every answer of a closed sitting as a table, without names."""
 
@@ -287,4 +303,4 @@ class ProspectView(APIView):
         }
         obvious = choice(request, "obvious", ["no", "yes"]) == "yes"
         told = asdict(prospect(kind, **numbers, obvious=obvious))
-        return Response(told | {"seconds_each": SECONDS[kind], "most_ordered": MOST_ORDERED})
+        return Response(told)

@@ -1,6 +1,7 @@
 import {
   agreementWords,
   neededWords,
+  partingsOf,
   percent,
   prospectWords,
   withBounds,
@@ -14,8 +15,6 @@ const told = {
   needed_67: 72,
   needed_60: 199,
   seconds: 320,
-  seconds_each: 8,
-  most_ordered: 6,
 };
 
 test("what a sitting can tell is said before it is begun", () => {
@@ -46,4 +45,24 @@ test.each([
   [-0.5, "against"],
 ])("a gamma of %d goes %s the choices", (gamma, words) => {
   expect(agreementWords(gamma)).toContain(words);
+});
+
+test("a pair at a spot stands once, with every measure that says otherwise", () => {
+  const share = (low: number) => ({ value: 0.8, low, high: 0.9 });
+  const parting = (spot: number, low: number) => ({
+    spot,
+    chosen: "B",
+    measured: "A",
+    share: share(low),
+    apart: 1,
+  });
+  const found = partingsOf([
+    { name: "SSIM", partings: [parting(0, 0.6), parting(1, 0.7)] },
+    { name: "PSNR", partings: [parting(0, 0.6)] },
+    { name: "MTF50", partings: [] },
+  ]);
+  expect(found.map((p) => [p.spot, p.measures])).toEqual([
+    [1, ["SSIM"]],
+    [0, ["SSIM", "PSNR"]],
+  ]);
 });

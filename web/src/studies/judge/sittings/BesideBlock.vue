@@ -5,7 +5,9 @@ import { computed, ref } from "vue";
 import type { Shape } from "@/api/client";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
-import { agreementWords, percent, withBounds } from "./words";
+import LetterBox from "@/shared/ui/LetterBox.vue";
+
+import { agreementWords, partingsOf, percent, withBounds } from "./words";
 
 const props = defineProps<{
   sitting: Shape["SittingWhole"];
@@ -14,13 +16,9 @@ const props = defineProps<{
 const { study } = useStudyContext();
 const all = ref(false);
 const FEW = 8;
+const MOST_SHOWN = 9;
 const shown = computed(() => (all.value ? props.beside : props.beside.slice(0, FEW)));
-const partings = computed(() =>
-  props.beside
-    .flatMap((row) => row.partings.map((p) => ({ ...p, measure: row.name })))
-    .sort((a, b) => b.share.low - a.share.low)
-    .slice(0, 12),
-);
+const partings = computed(() => partingsOf(props.beside).slice(0, MOST_SHOWN));
 const gamma = (v: number): string => `${v < 0 ? "−" : ""}${Math.abs(v).toFixed(2)}`;
 const bounds = (i: Shape["IntervalOut"] | null): string =>
   i ? `${gamma(i.low)} to ${gamma(i.high)}` : "too few scenes";
@@ -73,11 +71,24 @@ function lookAt(p: { spot: number; chosen: string; measured: string }): string {
     }}</TextAction>
     <template v-if="partings.length">
       <h3>Where eyes and numbers part</h3>
-      <ul class="plain">
+      <ul class="partings">
         <li v-for="(p, i) in partings" :key="i">
-          <router-link :to="lookAt(p)">{{ spotOf(p.spot)?.name }}</router-link>: {{ p.chosen }} was
-          chosen over {{ p.measured }} by {{ withBounds(p.share) }}, while {{ p.measure }} puts
-          {{ p.measured }} first.
+          <div class="d-flex ga-2 pa-2 on-surround">
+            <figure v-for="letter in [p.chosen, p.measured]" :key="letter">
+              <img
+                :src="`/api/sittings/${sitting.id}/crops/${p.spot}/${letter}.png`"
+                :alt="`${spotOf(p.spot)?.name ?? ''} of ${letter}`"
+                loading="lazy"
+              />
+            </figure>
+          </div>
+          <p class="small pt-1">
+            <LetterBox :letter="p.chosen" /> left, <LetterBox :letter="p.measured" /> right.
+            <router-link :to="lookAt(p)">{{ spotOf(p.spot)?.name }}</router-link>:
+            {{ p.chosen }} was chosen over {{ p.measured }} by {{ withBounds(p.share) }}, while
+            {{ p.measures.join(", ") }} {{ p.measures.length === 1 ? "puts" : "put" }}
+            {{ p.measured }} first.
+          </p>
         </li>
       </ul>
     </template>
@@ -85,6 +96,26 @@ function lookAt(p: { spot: number; chosen: string; measured: string }): string {
 </template>
 
 <style scoped>
+.partings {
+  list-style: none;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
+  gap: 16px;
+}
+figure {
+  flex: 1;
+  min-width: 0;
+}
+img {
+  display: block;
+  width: 100%;
+  image-rendering: pixelated;
+}
+@media (max-width: 720px) {
+  .partings {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .num {
   text-align: right;
 }

@@ -46,3 +46,20 @@ export function agreementWords(gamma: number): string {
   if (gamma > -0.2) return "neither with nor against";
   return "against the choices";
 }
+
+type Parting = Shape["PartingOut"] & { measures: string[] };
+
+/** Where eyes and numbers part, each pair at a spot once with all measures that say otherwise. */
+export function partingsOf(
+  beside: readonly Pick<Shape["BesideOut"], "name" | "partings">[],
+): Parting[] {
+  const found = new Map<string, Parting>();
+  for (const { name, partings } of beside)
+    for (const p of partings) {
+      const key = `${p.spot} ${p.chosen} ${p.measured}`;
+      const there = found.get(key);
+      if (there) there.measures.push(name);
+      else found.set(key, { ...p, measures: [name] });
+    }
+  return [...found.values()].sort((a, b) => b.share.low - a.share.low);
+}
