@@ -46,6 +46,7 @@ class Readings(unittest.TestCase):
         )
         (a,) = (e for e in found if e.letter == "A")
         self.assertEqual((a.measure, a.readings), ("noise_luma", (3, 4)))
+        self.assertEqual(a.key, "readings:flat:A")
         self.assertIn("A against U, plain areas, Brightness noise: better at 2 of 2", a.text)
 
     def test_where_places_disagree_nothing_is_said_and_a_kind_of_scene_says_its_own(self) -> None:
@@ -56,6 +57,14 @@ class Readings(unittest.TestCase):
                 self.assertEqual(
                     [e.says for e in verdicts.from_readings(whole.of_kind(kind), "U")], [says]
                 )
+
+    def test_two_types_of_patch_that_one_measure_answers_for_are_two_pieces(self) -> None:
+        made = board(U=(9, 9), A=(3, 15))
+        made.places["p2"] = Place("p2", "shadow", "Sky", "Yard", (NIGHT,))
+        found = {e.key: e.says for e in verdicts.from_readings(made, "U")}
+        self.assertEqual(
+            found, {"readings:flat:A": Judged.BETTER, "readings:shadow:A": Judged.WORSE}
+        )
 
     def test_without_an_unprocessed_frame_the_first_that_competes_is_the_reference(self) -> None:
         made = board(A=(3, 3), B=(9, 9))

@@ -44,8 +44,8 @@ class Evidence:
     """What speaks of one contender against the reference.
 
     ``says`` is None where it carries no answer; ``about`` is what it is about, ``text``
-    tells it whole; ``measure`` and ``readings`` are what it was read from, ``sitting``
-    the number of the sitting. ``leads`` is whether judges choose it over the others
+    tells it whole; ``role``, ``measure`` and ``readings`` are what it was read from,
+    ``sitting`` the number of the sitting. ``leads`` is whether judges choose it over the others
     that they were shown, where the reference was not among these.
     """
 
@@ -57,12 +57,13 @@ class Evidence:
     measure: str = ""
     readings: tuple[int, ...] = ()
     sitting: int | None = None
+    role: str = ""
     leads: bool = False
 
     @property
     def key(self) -> str:
         """By which a verdict names it."""
-        what = {Source.READINGS: self.measure, Source.BLIND: str(self.sitting)}
+        what = {Source.READINGS: self.role, Source.BLIND: str(self.sitting)}
         return ":".join(filter(None, (self.source, what.get(self.source, ""), self.letter)))
 
 
@@ -114,7 +115,9 @@ def from_readings(board: Board, reference: str) -> list[Evidence]:
             )
             says = SAYS.get(Answer(told.answer)) if told.answer in list(Answer) else None
             ids = tuple(c.id for c in part.at(measure, letter).values())
-            found.append(Evidence(letter, Source.READINGS, says, ABOUT[role], text, measure, ids))
+            found.append(
+                Evidence(letter, Source.READINGS, says, ABOUT[role], text, measure, ids, role=role)
+            )
     return found
 
 

@@ -43,7 +43,7 @@ function mark(letter: string, to: Judged | undefined): void {
         :model-value="line.use"
         label="Use"
         maxlength="80"
-        class="for"
+        class="for use"
         :items="names"
         :readonly="!canEdit"
         @update:search="verdicts.change({ use: $event ?? '' })"
@@ -114,6 +114,9 @@ function mark(letter: string, to: Judged | undefined): void {
 }
 .for {
   flex: 0 1 210px;
+}
+.use {
+  flex-basis: 330px;
 }
 .text {
   flex: 1 1 320px;
