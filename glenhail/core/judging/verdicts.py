@@ -45,8 +45,8 @@ class Evidence:
 
     ``says`` is None where it carries no answer; ``about`` is what it is about, ``text``
     tells it whole; ``role``, ``measure`` and ``readings`` are what it was read from,
-    ``sitting`` the number of the sitting. ``leads`` is whether judges choose it over the others
-    that they were shown, where the reference was not among these.
+    ``sitting`` the number of the sitting. ``leads`` is whether judges choose it over
+    the others that they were shown, where the reference was not among these.
     """
 
     letter: str
