@@ -23,6 +23,8 @@ export function useJudging(key: string) {
   /** Of what is shown: its pictures, the one for comparison last. */
   const urls = ref<string[]>([]);
   const pictures = new Pictures();
+  /** What was said on this page: what the server tells of a place may be older than that. */
+  const said = new Map<number, Answer>();
   let since = 0;
   let gone = false;
   onScopeDispose(() => {
@@ -74,7 +76,7 @@ export function useJudging(key: string) {
       const wanted = addresses(at, found);
       const ready = await Promise.all(wanted.map((address) => pictures.get(address)));
       if (gone || place.value !== at) return;
-      const own = outbox.waiting.find((a) => a.place === at);
+      const own = said.get(at) ?? outbox.waiting.find((a) => a.place === at);
       kinds.value = [...(own?.kinds ?? found.kinds)];
       urls.value = ready;
       shown.value = { ...found, answer: own?.answer ?? found.answer };
@@ -106,7 +108,9 @@ export function useJudging(key: string) {
   function say(answer: Record<string, unknown>): void {
     if (!ready.value || place.value === undefined || paused.value) return;
     const took = Math.round(performance.now() - since);
-    outbox.put({ place: place.value, answer, kinds: [...kinds.value], took_ms: took });
+    const given = { place: place.value, answer, kinds: [...kinds.value], took_ms: took };
+    said.set(given.place, given);
+    outbox.put(given);
     kinds.value = [];
     place.value += 1;
   }
