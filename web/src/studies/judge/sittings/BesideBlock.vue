@@ -70,7 +70,7 @@ function lookAt(p: { spot: number; chosen: string; measured: string }): string {
       all ? "Fewer" : `All ${beside.length}`
     }}</TextAction>
     <template v-if="partings.length">
-      <h3>Where eyes and numbers part</h3>
+      <h3 class="pt-4">Where eyes and numbers part</h3>
       <ul class="partings">
         <li v-for="(p, i) in partings" :key="i">
           <div class="d-flex ga-2 pa-2 on-surround">
@@ -98,6 +98,7 @@ function lookAt(p: { spot: number; chosen: string; measured: string }): string {
 <style scoped>
 .partings {
   list-style: none;
+  padding: 8px 0 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
   gap: 16px;
