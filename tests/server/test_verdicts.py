@@ -103,6 +103,15 @@ class Refused(VerdictTest):
         self.write({"marks": {"A": "splendid"}}, status=400)
         self.assertEqual(self.owner.get(f"{self.home}/verdicts").json(), [])
 
+    def test_what_is_said_of_a_contender_that_is_gone_stands_in_nobodys_way(self) -> None:
+        line = {"marks": {"B": "worse"}, "text": "B is worse."}
+        self.write(line)
+        self.study.contenders.get(letter="B").delete()
+        self.write({**line, "text": "B was worse."})
+        (told,) = verdicts_table(self.study)
+        self.assertEqual((told["marks"], told["marked"]), ({}, ""))
+        self.assertEqual(self.evidence()["asked"], [[]])
+
     def test_a_study_without_readings_proposes_nothing(self) -> None:
         self.assertEqual({c["proposal"] for c in self.evidence()["cells"]}, {""})
 

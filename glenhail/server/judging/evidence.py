@@ -42,6 +42,8 @@ class StudyEvidence:
 
     def __init__(self, study: Study) -> None:
         self.study = study
+        self._known: dict[tuple[str, str], tuple[Evidence, ...]] = {}
+        self._read: dict[str, list[Evidence]] = {}
 
     @cached_property
     def board(self) -> Board:
@@ -94,12 +96,17 @@ class StudyEvidence:
         Sittings whose pictures were shown as made count for every use; those shown as
         seen in a use for that one alone.
         """
+        key = use if use in self.uses else "", scene
+        if key not in self._known:
+            self._known[key] = self._of(*key)
+        return self._known[key]
+
+    def _of(self, use: str, scene: str) -> tuple[Evidence, ...]:
         reference = self.reference
         if reference is None:
             return ()
         frames = {pk for pk, kinds in self.kinds.items() if not scene or scene in kinds}
-        board = self.board.of_kind(scene) if scene else self.board
-        found = from_readings(board, reference)
+        found = list(self._readings(scene, reference))
         for sitting, calls in self.sittings:
             if sitting.showing["use_name"] in ("", use):
                 own = [call for frame, call in calls if frame in frames]
@@ -110,6 +117,13 @@ class StudyEvidence:
             if c.patch.frame_id in frames and c.against.letter == reference
         ]
         return (*found, *from_named(said, reference))
+
+    def _readings(self, scene: str, reference: str) -> list[Evidence]:
+        """They are the same for every use."""
+        if scene not in self._read:
+            board = self.board.of_kind(scene) if scene else self.board
+            self._read[scene] = from_readings(board, reference)
+        return self._read[scene]
 
     def cells(self) -> list[EvidenceCell]:
         """Every kind of scene, for any use and for each that something was judged in."""

@@ -19,6 +19,9 @@ def verdicts_table(study: Study) -> list[Document]:
         return [_told(v, "", {}) for v in verdicts]
     evidence = StudyEvidence(study)
     things = things_of(study, evidence)
+    for verdict in verdicts:
+        there = evidence.board.contenders
+        verdict.marks = {x: mark for x, mark in verdict.marks.items() if x in there}
     return [_told(v, evidence.reference or "", things) for v in verdicts]
 
 

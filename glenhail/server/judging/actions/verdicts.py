@@ -65,7 +65,9 @@ def write_verdicts(actor: Actor, study: Study, lines: Sequence[Line]) -> list[Ve
 def _check(study: Study, lines: Sequence[Line]) -> None:
     if len(lines) > MOST:
         raise ActionError(f"A study holds {MOST} verdicts. Remove some first.")
-    letters = set(study.contenders.values_list("letter", flat=True))
+    # A contender may have been removed since: that stands in nobody's way.
+    letters = {letter for v in study.verdicts.all() for letter in v.marks}
+    letters.update(study.contenders.values_list("letter", flat=True))
     known: set[str] | None = None
     cells = set()
     for line in lines:
