@@ -108,7 +108,7 @@ class SittingWalk(BrowserTest):
         marks.get_by_role("button", name="Worse").click()
         page.get_by_text("Called with names seen, 0 of 2").click()
         page.get_by_role("checkbox", name="A against U, seen with names: better once").check()
-        expect(page.get_by_text("Rests on 1 thing")).to_be_visible()
+        expect(page.get_by_text("Rests on one thing")).to_be_visible()
         self.assert_accessible("a verdict that is written")
         page.get_by_role("button", name="Save verdicts").click()
         expect(page.get_by_text("A is marked worse than U, but:")).to_be_visible()

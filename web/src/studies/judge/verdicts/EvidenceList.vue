@@ -54,7 +54,7 @@ const count = computed(() => props.chosen.length);
 
 <template>
   <fieldset v-if="groups.length">
-    <legend>Rests on {{ ["nothing yet", "1 thing"][count] ?? `${count} things` }}</legend>
+    <legend>Rests on {{ ["nothing yet", "one thing"][count] ?? `${count} things` }}</legend>
     <details v-for="g in groups" :key="g.title" class="pt-1">
       <summary class="soft cursor-pointer">
         {{ g.title }}, {{ g.rows.filter((r) => chosen.includes(r.key)).length }} of
