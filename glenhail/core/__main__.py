@@ -8,7 +8,18 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glenhail.core.cli import answers, audit, measure, study, targets, treat, truths, uses, verify
+from glenhail.core.cli import (
+    answers,
+    audit,
+    measure,
+    sensor,
+    study,
+    targets,
+    treat,
+    truths,
+    uses,
+    verify,
+)
 from glenhail.core.errors import CoreError
 
 
@@ -38,7 +49,7 @@ def _text(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="python -m glenhail.core", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for group in (measure, audit, answers, truths, targets, treat, uses, verify, study):
+    for group in (measure, audit, answers, truths, targets, sensor, treat, uses, verify, study):
         group.add_to(commands)
     return parser
 

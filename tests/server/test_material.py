@@ -14,7 +14,7 @@ from glenhail.core.degrade.noise import Sensor, photograph
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import write_tiff
 from glenhail.core.picture import Facts, Floats
-from glenhail.core.sensor import SensorSize
+from glenhail.core.sensor.size import SensorSize
 from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.material.models import Finding, Frame, Scene, Target

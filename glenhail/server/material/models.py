@@ -6,7 +6,7 @@ from django.db import models
 
 from glenhail.core.articles.licences import Terms
 from glenhail.core.files import full_depth, pyramid
-from glenhail.core.sensor import SensorSize
+from glenhail.core.sensor.size import SensorSize
 from glenhail.server.accounts.models import Bench
 from glenhail.server.storage.models import StoredFile
 

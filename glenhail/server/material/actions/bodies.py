@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from glenhail.core.sensor import CFAS
+from glenhail.core.sensor.size import CFAS
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from glenhail.core.sensor import CFAS
+from glenhail.core.sensor.size import CFAS
 from glenhail.server.accounts.permissions import membership
 from glenhail.server.material.actions import bodies
 from glenhail.server.material.models import Body

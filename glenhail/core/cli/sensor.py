@@ -1,0 +1,86 @@
+"""A body's sensor out of its raw files, from the command line."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from glenhail.core.errors import BadFile, BadRequest
+from glenhail.core.files.coded import DecoderFailed, Unreadable
+from glenhail.core.files.decoding import read_facts
+from glenhail.core.files.raw import Mosaic, read_mosaic
+from glenhail.core.interval import Interval
+from glenhail.core.sensor.series import IsoFacts, SensorFrame, pairs_of, sensor_series
+
+
+def add_to(commands: Any) -> None:
+    """Add sensor.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
+    sensor = commands.add_parser(
+        "sensor",
+        help="gain, read noise and range of a body over ISO, from two raw files of each exposure",
+    )
+    sensor.add_argument("--body", help="take only files that name this body")
+    sensor.add_argument("files", type=Path, nargs="+")
+    sensor.add_argument("--json", action="store_true", help="one JSON object instead of lines")
+    sensor.set_defaults(run=_sensor)
+
+
+def _sensor(options: argparse.Namespace) -> None:
+    frames = [SensorFrame(path, read_facts(path), partial(_mosaic, path)) for path in options.files]
+    bodies = sorted({f.facts.camera or "" for f in frames})
+    if options.body:
+        frames = [f for f in frames if f.facts.camera == options.body]
+        if not frames:
+            raise BadRequest(f"No file names {options.body!r}; they name {', '.join(bodies)}.")
+    elif len(bodies) > 1:
+        raise BadRequest(f"The files are of {', '.join(bodies)}. Choose one with --body.")
+    pairs, alone = pairs_of(frames)
+    if not pairs:
+        raise BadRequest(f"No two files have the same exposure. {' '.join(alone)}")
+    found = sensor_series(pairs)
+    if options.json:
+        told = {
+            "body": frames[0].facts.camera,
+            "left_out": alone,
+            "isos": [asdict(f) for f in found],
+        }
+        print(json.dumps(told))
+        return
+    print(frames[0].facts.camera)
+    for facts in found:
+        print(_line(facts))
+    for words in alone:
+        print(f"left out: {words}")
+
+
+def _mosaic(path: Path) -> Mosaic:
+    try:
+        return read_mosaic(path)
+    except (Unreadable, DecoderFailed) as error:
+        raise BadFile(path.name, str(error), "Give the raw file as the body wrote it.") from error
+
+
+def _line(facts: IsoFacts) -> str:
+    t = facts.transfer
+    ev = "" if facts.dynamic_range is None else f", {facts.dynamic_range:.1f} EV a pixel"
+    told = (
+        f"ISO {facts.iso:,.0f}: gain {_told(t.gain, 'codes an electron')}, read noise"
+        f" {_told(t.read_noise, 'electrons')}, top {_told(facts.top, 'electrons', 0)}{ev}"
+    )
+    return f"{told}. {t.reason}" if t.reason else told
+
+
+def _told(found: Interval | None, unit: str, digits: int = 3) -> str:
+    if found is None:
+        return "not known"
+    return f"{found.value:.{digits}f} {unit} ({found.low:.{digits}f} to {found.high:.{digits}f})"

@@ -1,0 +1,174 @@
+"""A body's facts over ISO, out of its raw files: pairs are found by what the files say."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from glenhail.core.errors import BadRequest
+from glenhail.core.files.raw import Mosaic
+from glenhail.core.interval import Interval
+from glenhail.core.picture import Facts
+from glenhail.core.sensor.pairs import Moments, moments_of
+from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
+from glenhail.core.sensor.range import NoiseModel
+
+GREY = 0.18  # of saturation, at which a ratio is told
+
+
+@dataclass(frozen=True)
+class SensorFrame:
+    """A raw file, what it says, and how its mosaic is had."""
+
+    path: Path
+    facts: Facts
+    mosaic: Callable[[], Mosaic]
+
+
+@dataclass(frozen=True)
+class FramePair:
+    """Two files of the same exposure."""
+
+    iso: float
+    one: SensorFrame
+    two: SensorFrame
+
+
+@dataclass(frozen=True)
+class IsoFacts:
+    """A body at one ISO: of all colours together, and gain by colour letter.
+
+    ``top`` is what the codes hold, electrons, from black to white; ``full_well`` what a
+    pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` and
+    ``dynamic_range`` (EV, where signal and noise are equal) are of one pixel.
+    """
+
+    iso: float
+    files: tuple[str, ...]
+    transfer: PhotonTransfer
+    by_colour: dict[str, PhotonTransfer]
+    top: Interval | None
+    full_well: Interval | None
+    no_well: str
+    snr: Interval | None
+    dynamic_range: float | None
+    dynamic_range_of_print: float | None
+    cut: float
+    moved: float
+
+
+def pairs_of(frames: Sequence[SensorFrame]) -> tuple[list[FramePair], list[str]]:
+    """Pairs of one body, by ISO; and in words the files that found no partner.
+
+    Parameters
+    ----------
+    frames : sequence of SensorFrame
+        In any order.
+
+    Raises
+    ------
+    BadRequest
+        If a file names no ISO.
+    """
+    groups: dict[tuple[float, float, float], list[SensorFrame]] = defaultdict(list)
+    for frame in frames:
+        f = frame.facts
+        if not f.iso:
+            raise BadRequest(f"{frame.path.name} names no ISO. Only raw files that do can be used.")
+        groups[f.iso, round(f.shutter_s or 0, 9), round(f.aperture or 0, 2)].append(frame)
+    pairs, alone = [], []
+    for (iso, *_), found in sorted(groups.items(), key=lambda g: g[0]):
+        group = sorted(found, key=lambda frame: frame.path.name)
+        pairs += [FramePair(iso, group[i], group[i + 1]) for i in range(0, len(group) - 1, 2)]
+        if len(group) % 2:
+            alone.append(
+                f"{group[-1].path.name}: no second frame of its exposure. Shoot each twice."
+            )
+    return pairs, alone
+
+
+def sensor_series(pairs: Sequence[FramePair]) -> list[IsoFacts]:
+    """Facts at each ISO, the lowest first; two mosaics are in memory at a time.
+
+    Parameters
+    ----------
+    pairs : sequence of FramePair
+        Of one body.
+    """
+    by: dict[float, list[FramePair]] = defaultdict(list)
+    for pair in pairs:
+        by[pair.iso].append(pair)
+    return [_at(iso, of) for iso, of in sorted(by.items())]
+
+
+def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
+    found: dict[str, list[Moments]] = defaultdict(list)
+    depth, pixels = 0.0, 0
+    for pair in pairs:
+        one, two = pair.one.mosaic(), pair.two.mosaic()
+        if one.values.shape != two.values.shape or one.pattern != two.pattern:
+            raise BadRequest(
+                f"{pair.one.path.name} and {pair.two.path.name} differ in size or pattern. Give"
+                " files of one body and mode."
+            )
+        depth, pixels = one.white - one.black, one.values.size
+        for letter, moments in moments_of(one, two).items():
+            found[letter].append(moments)
+    colours = {letter: Moments.joined(parts) for letter, parts in found.items()}
+    every = Moments.joined(list(colours.values()))
+    transfer = photon_transfer(every)
+    top = _electrons(depth, transfer.gain)
+    well = _well(transfer)
+    model = _model(top, transfer.read_noise)
+    return IsoFacts(
+        iso,
+        tuple(frame.path.name for pair in pairs for frame in (pair.one, pair.two)),
+        transfer,
+        {letter: photon_transfer(moments) for letter, moments in colours.items()},
+        top,
+        well,
+        "" if well else _no_well(transfer, every.cut),
+        _snr(top, transfer.read_noise),
+        model.dynamic_range() if model else None,
+        model.dynamic_range(pixels=pixels) if model else None,
+        every.cut,
+        every.moved,
+    )
+
+
+def _electrons(codes: float, gain: Interval | None) -> Interval | None:
+    return gain and Interval(codes / gain.value, codes / gain.high, codes / gain.low)
+
+
+def _well(transfer: PhotonTransfer) -> Interval | None:
+    gain, full = transfer.gain, transfer.full_at
+    return (
+        gain
+        and full
+        and Interval(full.value / gain.value, full.low / gain.high, full.high / gain.low)
+    )
+
+
+def _no_well(transfer: PhotonTransfer, cut: float) -> str:
+    if transfer.gain is None:
+        return transfer.reason
+    if cut:
+        return "the converter ends before the well is full; shoot at a lower ISO"
+    return "no part of the frames is full; shoot a brighter pair"
+
+
+def _model(top: Interval | None, read: Interval | None) -> NoiseModel | None:
+    return NoiseModel(top.value, read.value) if top and read else None
+
+
+def _snr(top: Interval | None, read: Interval | None) -> Interval | None:
+    """Of grey, 18 % of saturation: more electrons and less read noise make it higher."""
+    if top is None or read is None:
+        return None
+    value, low, high = (
+        NoiseModel(t, r).snr(GREY * t)
+        for t, r in ((top.value, read.value), (top.low, read.high), (top.high, read.low))
+    )
+    return Interval(value, low, high)

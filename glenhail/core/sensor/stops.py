@@ -1,0 +1,145 @@
+"""By how many stops one body is ahead of another: how far apart, along ISO, two curves
+of signal to noise reach the same ratio.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from glenhail.core.interval import Interval
+from glenhail.core.picture import Doubles
+
+DRAWS, SEED = 800, 12345
+QUANTILES = (0.025, 0.975)
+SMALLEST = 0.1  # stops, below which nobody sees it: common practice, no source
+NORMAL = 1.959963984540054
+
+
+@dataclass(frozen=True)
+class SnrCurve:
+    """Signal-to-noise ratios, each with its interval, at growing ISO."""
+
+    iso: Sequence[float]
+    snr: Sequence[Interval]
+
+
+@dataclass(frozen=True)
+class StopsAhead:
+    """How far the first body is ahead at one of its ISO values: the second one's ISO at
+    which it has the same ratio would be so many stops lower.
+    """
+
+    iso: float
+    stops: Interval
+
+
+def stops_ahead(one: SnrCurve, other: SnrCurve) -> list[StopsAhead]:
+    """At each ISO of the first whose ratio the second one reaches as well.
+
+    Between its ISO values the second curve is a straight line in logarithms. Intervals
+    by drawing both curves again within their own.
+
+    Parameters
+    ----------
+    one, other : SnrCurve
+        Each of at least two ISO values.
+    """
+    rng = np.random.default_rng(SEED)
+    drawn = [_drawn(curve, rng) for curve in (one, other)]
+    x, y = (np.log2(np.asarray(curve.iso, dtype=float)) for curve in (one, other))
+    made = []
+    for at, iso in enumerate(one.iso):
+        value = _ahead(x[at], math.log2(one.snr[at].value), y, _logs(other))
+        if value is None:
+            continue
+        all_of = [
+            found
+            for mine, theirs in zip(drawn[0][:, at], drawn[1], strict=True)
+            if (found := _ahead(x[at], mine, y, theirs, beyond=True)) is not None
+        ]
+        low, high = np.quantile(all_of, QUANTILES)
+        made.append(StopsAhead(iso, Interval(value, float(low), float(high))))
+    return made
+
+
+def _logs(curve: SnrCurve) -> Doubles:
+    return np.log2([s.value for s in curve.snr])
+
+
+def _drawn(curve: SnrCurve, rng: np.random.Generator) -> Doubles:
+    """Logarithms of ratios, shape (draws, n)."""
+    half = np.array([(s.high - s.low) / 2 / NORMAL / s.value / math.log(2) for s in curve.snr])
+    return np.asarray(_logs(curve) + rng.normal(0, 1, (DRAWS, half.size)) * half)
+
+
+def _ahead(
+    x: float, level: float, y: Doubles, theirs: Doubles, beyond: bool = False
+) -> float | None:
+    """How far to the left the other curve, which falls, has the same level."""
+    # Noise may turn two neighbours round; the curve of a body falls all the same.
+    falling = np.minimum.accumulate(theirs)
+    if not beyond and not falling[-1] <= level <= falling[0]:
+        return None
+    if level > falling[0] or level < falling[-1]:
+        a, b = (0, 1) if level > falling[0] else (-2, -1)
+        slope = (falling[b] - falling[a]) / (y[b] - y[a])
+        return None if slope >= 0 else float(x - (y[a] + (level - falling[a]) / slope))
+    return float(x - np.interp(-level, -falling, y))
+
+
+def told(ahead: Sequence[StopsAhead], names: tuple[str, str]) -> str:
+    """In words, with its doubt: from which ISO on who is ahead by how much.
+
+    Parameters
+    ----------
+    ahead : sequence of StopsAhead
+        At growing ISO.
+    names : tuple of str
+        Of the first body and the second.
+    """
+    if not ahead:
+        return "The two reach no ratio in common: shoot both at more ISO values."
+    parts = []
+    for who, run in _runs(ahead):
+        where = _where([a.iso for a in run], ahead)
+        if who == 0:
+            parts.append(f"{where} no measurable difference")
+            continue
+        sizes = [abs(a.stops.value) for a in run]
+        low, high = f"{min(sizes):.1f}", f"{max(sizes):.1f}"
+        by = low if low == high else f"{low} to {high}"
+        parts.append(f"{where} {names[0 if who > 0 else 1]} is ahead by {by} stops")
+    text = "; ".join(parts)
+    return f"{text[0].upper()}{text[1:]}."
+
+
+def _runs(ahead: Sequence[StopsAhead]) -> list[tuple[int, list[StopsAhead]]]:
+    runs: list[tuple[int, list[StopsAhead]]] = []
+    for a in ahead:
+        who = 0
+        if abs(a.stops.value) >= SMALLEST and not a.stops.low <= 0 <= a.stops.high:
+            who = 1 if a.stops.value > 0 else -1
+        if runs and runs[-1][0] == who:
+            runs[-1][1].append(a)
+        else:
+            runs.append((who, [a]))
+    return runs
+
+
+def _where(isos: Sequence[float], ahead: Sequence[StopsAhead]) -> str:
+    first, last = isos[0] == ahead[0].iso, isos[-1] == ahead[-1].iso
+    if first and last:
+        return "at every ISO that was compared"
+    if first:
+        return f"up to ISO {isos[-1]:,.0f}"
+    if last:
+        return f"from ISO {isos[0]:,.0f} on"
+    return (
+        f"at ISO {isos[0]:,.0f}"
+        if len(isos) == 1
+        else f"from ISO {isos[0]:,.0f} to {isos[-1]:,.0f}"
+    )

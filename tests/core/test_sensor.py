@@ -1,0 +1,291 @@
+"""Sensors out of pairs of frames, against simulated ones by code of their own, and
+against formulas by hand.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import math
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+
+from glenhail.core.__main__ import main
+from glenhail.core.files.raw import Mosaic
+from glenhail.core.interval import Interval
+from glenhail.core.sensor.pairs import Moments, moments_of
+from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
+from glenhail.core.sensor.range import NoiseModel, of_print
+from glenhail.core.sensor.stops import SnrCurve, StopsAhead, stops_ahead, told
+from glenhail.standins.camera import BODIES, expose, write_dng
+from tests.core.simulated_sensors import SimulatedSensor, wedge
+
+
+def shot(
+    sensor: SimulatedSensor, light: np.ndarray | float, seed: int, fixed: np.ndarray
+) -> dict[str, Moments]:
+    rng = np.random.default_rng(seed)
+    return moments_of(sensor.frame(light, fixed, rng), sensor.frame(light, fixed, rng))
+
+
+def read(sensor: SimulatedSensor, lights: list[np.ndarray | float], seed: int) -> PhotonTransfer:
+    fixed = sensor.fixed(seed + 7919)
+    pairs = [shot(sensor, light, seed + 31 * i, fixed) for i, light in enumerate(lights)]
+    return photon_transfer(Moments.joined([m for pair in pairs for m in pair.values()]))
+
+
+class Pairs(unittest.TestCase):
+    def test_the_variance_is_half_that_of_the_difference_and_mean_that_of_both(self) -> None:
+        # EMVA 1288 release 4: by hand, on two planes without scene.
+        rng = np.random.default_rng(1)
+        one, two = (rng.integers(600, 700, (96, 96)).astype(np.uint16) for _ in range(2))
+        found = moments_of(*(Mosaic(v, ("R",), 512.0, 16383.0) for v in (one, two)))["R"]
+        a, b = (v[:24, :24].astype(float) for v in (one, two))
+        ratio = (two - 512.0).mean() / (one - 512.0).mean()
+        apart = a - 512 - (b - 512) / ratio
+        self.assertAlmostEqual(found.variances[0], apart.var(ddof=1) / (1 + ratio**-2))
+        self.assertAlmostEqual(found.means[0], ((a - 512) + (b - 512) / ratio).mean() / 2)
+        self.assertEqual((found.means.size, found.count), (16, 576))
+
+    def test_a_lamp_that_flickers_and_fixed_pattern_add_no_noise(self) -> None:
+        sensor = SimulatedSensor(prnu=0.03)
+        rng, fixed = np.random.default_rng(2), sensor.fixed(3)
+        pair = sensor.frame(9000, fixed, rng), sensor.frame(9000 * 1.03, fixed, rng)
+        found = moments_of(*pair)["G"]
+        want = 9000 * 1.015 * sensor.gain**2
+        self.assertAlmostEqual(float(found.variances.mean()) / want, 1, delta=0.04)
+
+    def test_blocks_that_are_cut_off_or_full_of_scene_are_left_out_and_counted(self) -> None:
+        sensor = SimulatedSensor(full_well=1e6)
+        light = np.full((240, 240), 2000.0)
+        light[:120] = 60_000
+        light[120:180, ::4] = 14_000
+        found = shot(sensor, light, 4, sensor.fixed(5))["R"]
+        self.assertGreater(found.cut, 0.3)
+        self.assertGreater(found.moved, 0.05)
+        self.assertLess(float(found.means.max()), 0.97 * (sensor.white - sensor.black))
+
+    def test_frames_of_two_bodies_are_no_pair(self) -> None:
+        with self.assertRaises(ValueError):
+            moments_of(
+                Mosaic(np.zeros((48, 48), np.uint16), ("RG", "GB"), 0, 99),
+                Mosaic(np.zeros((48, 50), np.uint16), ("RG", "GB"), 0, 99),
+            )
+
+
+class Transfer(unittest.TestCase):
+    KINDS = {
+        "a wedge and a dark pair": (SimulatedSensor(), [wedge(240, 20, 20_000), 0.0]),
+        "three flat pairs and a dark one": (SimulatedSensor(), [500.0, 5000.0, 20_000.0, 0.0]),
+        "a well that is full before the converter is": (
+            SimulatedSensor(),
+            [wedge(240, 400, 60_000), 9000.0, 39_000.0, 50_000.0, 0.0],
+        ),
+        "high gain": (
+            SimulatedSensor(gain=4, read=1.6, full_well=4000),
+            [wedge(240, 5, 3000), 0.0],
+        ),
+        "6 x 6 filters": (
+            SimulatedSensor(
+                side=288, pattern=("GBGGRG", "RGRBGB", "GBGGRG", "GRGGBG", "BGBRGR", "GRGGBG")
+            ),
+            [400.0, 4000.0, 16_000.0, 0.0],
+        ),
+    }
+
+    def test_gain_and_read_noise_lie_within_their_intervals(self) -> None:
+        # 2,000 of each are in bench/sensors; here as many as a test has time for.
+        for name, (sensor, lights) in self.KINDS.items():
+            with self.subTest(name):
+                within = 0
+                for seed in range(12):
+                    found = read(sensor, lights, seed)
+                    assert found.gain and found.read_noise and found.read_codes, found.reason
+                    within += found.gain.low <= sensor.gain <= found.gain.high
+                    within += found.read_noise.low <= sensor.read <= found.read_noise.high
+                    self.assertAlmostEqual(found.gain.value / sensor.gain, 1, delta=0.06)
+                    self.assertAlmostEqual(
+                        found.read_codes.value,
+                        sensor.read * sensor.gain,
+                        delta=0.1 * sensor.gain * 4,
+                    )
+                self.assertGreaterEqual(within, 19)
+
+    def test_a_full_well_is_found_where_noise_stops_growing(self) -> None:
+        sensor, lights = self.KINDS["a well that is full before the converter is"]
+        found = read(sensor, lights, 3)
+        assert found.full_at and found.gain
+        low, high = found.full_at.low / found.gain.high, found.full_at.high / found.gain.low
+        self.assertTrue(low <= sensor.full_well <= high, (low, high))
+        self.assertLess((high - low) / sensor.full_well, 0.25)
+        self.assertIsNone(read(*self.KINDS["high gain"], 3).full_at)
+
+    def test_what_the_frames_do_not_carry_has_a_reason_that_names_the_frame_to_shoot(self) -> None:
+        plain = SimulatedSensor()
+        for words, sensor, lights in (
+            ("shoot a darker pair of the same too", plain, [5000.0]),
+            ("everything is cut off; shoot a darker pair", SimulatedSensor(full_well=9e9), [9e5]),
+            (
+                "rounding to whole codes hides read noise: it is below",
+                SimulatedSensor(gain=0.1, read=2.0),
+                [600.0, 6000.0, 30_000.0, 0.0],
+            ),
+        ):
+            with self.subTest(words):
+                found = read(sensor, lights, 1)
+                self.assertIn(words, found.reason)
+                self.assertIsNone(found.read_noise)
+
+    def test_read_noise_that_rounding_hides_is_told_by_its_bound_and_gain_all_the_same(
+        self,
+    ) -> None:
+        sensor = SimulatedSensor(gain=0.1, read=2.0)
+        found = read(sensor, [600.0, 6000.0, 30_000.0, 0.0], 2)
+        assert found.gain is not None
+        self.assertAlmostEqual(found.gain.value, 0.1, delta=0.005)
+        bound = float(found.reason.partition("below ")[2].split()[0])
+        self.assertAlmostEqual(bound, 0.40 / 0.1, delta=0.3)
+
+
+class Ranges(unittest.TestCase):
+    def test_snr_and_range_follow_from_electrons(self) -> None:
+        model = NoiseModel(40_000, 3.0)
+        # Shot noise alone, by hand: sqrt(10,000) = 100, of which 9 electrons^2 take a little.
+        self.assertAlmostEqual(model.snr(10_000), 10_000 / math.sqrt(10_009))
+        for snr in (1.0, 10.0):
+            signal = model.signal_at(snr)
+            assert signal is not None
+            self.assertAlmostEqual(model.snr(signal), snr)
+            self.assertAlmostEqual(model.dynamic_range(snr) or 0, math.log2(40_000 / signal))
+        self.assertEqual(model.snr(0), 0)
+
+    def test_unevenness_bounds_the_ratio_whatever_the_light(self) -> None:
+        model = NoiseModel(40_000, 3.0, 0.02)
+        self.assertIsNone(model.signal_at(50.0))
+        self.assertLess(model.snr(1e9), 50)
+        self.assertIsNone(NoiseModel(100, 3.0).dynamic_range(20))
+
+    def test_more_pixels_give_the_same_print_from_noisier_ones(self) -> None:
+        self.assertAlmostEqual(of_print(10, 32e6), 20)
+        model = NoiseModel(20_000, 4.0)
+        fine, coarse = (model.dynamic_range(pixels=p) or 0 for p in (48e6, 12e6))
+        self.assertGreater(fine - coarse, 0.5)
+
+
+def curve(isos: list[float], constant: float, noise: float, rng: np.random.Generator) -> SnrCurve:
+    """Shot noise alone: a stop of ISO takes half a stop of the ratio."""
+    values = [constant / math.sqrt(i) * (1 + rng.normal(0, noise)) for i in isos]
+    half = 1.96 * noise
+    return SnrCurve(isos, [Interval(v, v * (1 - half), v * (1 + half)) for v in values])
+
+
+ISOS = [100.0 * 2**i for i in range(8)]
+
+
+class Stops(unittest.TestCase):
+    def test_a_body_that_catches_more_light_is_ahead_by_as_many_stops_at_every_iso(self) -> None:
+        rng = np.random.default_rng(1)
+        for stops in (-1.5, -0.3, 0.0, 0.3, 1.0):
+            with self.subTest(stops):
+                one = curve(ISOS, 300 * 2 ** (stops / 2), 0, rng)
+                found = stops_ahead(one, curve(ISOS, 300, 0, rng))
+                self.assertGreaterEqual(len(found), 6)
+                for at in found:
+                    self.assertAlmostEqual(at.stops.value, stops)
+
+    def test_intervals_hold_the_truth(self) -> None:
+        rng = np.random.default_rng(4)
+        within = shown = 0
+        for _ in range(60):
+            one, other = curve(ISOS, 330, 0.02, rng), curve(ISOS, 300, 0.02, rng)
+            for at in stops_ahead(one, other):
+                within += at.stops.low <= 2 * math.log2(1.1) <= at.stops.high
+                shown += 1
+        self.assertGreater(within / shown, 0.9)
+
+    def test_beyond_what_both_reach_nothing_is_said(self) -> None:
+        rng = np.random.default_rng(1)
+        found = stops_ahead(curve(ISOS, 3000, 0, rng), curve(ISOS, 300, 0, rng))
+        self.assertEqual([a.iso for a in found], [12_800.0])
+        self.assertEqual(stops_ahead(curve(ISOS, 9e6, 0, rng), curve(ISOS, 300, 0, rng)), [])
+        self.assertIn("no ratio in common", told([], ("A", "B")))
+
+    def test_words_tell_from_where_on_who_is_ahead_and_where_nobody_is(self) -> None:
+        def at(iso: float, value: float, half: float = 0.05) -> StopsAhead:
+            return StopsAhead(iso, Interval(value, value - half, value + half))
+
+        for want, ahead in (
+            (
+                "Up to ISO 200 no measurable difference; from ISO 400 on A is ahead by 0.3 to 0.4"
+                " stops.",
+                [at(100, 0.02), at(200, 0.2, 0.3), at(400, 0.3), at(800, 0.4)],
+            ),
+            ("At every ISO that was compared B is ahead by 1.0 stops.", [at(100, -1), at(200, -1)]),
+            (
+                "Up to ISO 100 A is ahead by 0.5 stops; at ISO 200 no measurable difference; from"
+                " ISO 400 on B is ahead by 0.5 stops.",
+                [at(100, 0.5), at(200, 0.05, 0.01), at(400, -0.5)],
+            ),
+        ):
+            with self.subTest(want):
+                self.assertEqual(told(ahead, ("A", "B")), want)
+
+
+class Command(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+
+    def shoot(self, iso: float, light: float, shutter: float, seeds: range) -> list[str]:
+        made = []
+        scene = np.repeat(np.geomspace(light / 60, light, 480)[None, :, None], 320, axis=0)
+        for seed in seeds:
+            path = self.folder / f"{iso:g}-{shutter:g}-{seed}.dng"
+            body = BODIES["quill24"]
+            codes = expose(np.repeat(scene, 3, axis=2).astype(np.float32), body, iso, seed)
+            told = {"iso": iso, "shutter_s": shutter, "aperture": 4, "focal_mm": 50}
+            write_dng(path, codes, body, told)
+            made.append(str(path))
+        return made
+
+    def run_it(self, *arguments: str) -> tuple[int, str]:
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(out):
+            code = main(["sensor", *arguments])
+        return code, out.getvalue()
+
+    def test_a_bodys_gain_read_noise_and_range_come_out_of_its_files(self) -> None:
+        files = [
+            *self.shoot(400, 0.9, 0.01, range(2)),
+            *self.shoot(400, 0.0005, 0.0001, range(2)),
+            *self.shoot(3200, 0.9, 0.002, range(3)),
+        ]
+        code, text = self.run_it("--json", *files)
+        self.assertEqual(code, 0, text)
+        whole = json.loads(text)
+        self.assertEqual(whole["body"], "Corvane Quill 24")
+        self.assertIn("no second frame of its exposure", whole["left_out"][0])
+        body = BODIES["quill24"]
+        for found, read_noise in zip(whole["isos"], body.read_noise, strict=True):
+            gain = (body.white - body.black) / (body.full_well * 100 / found["iso"])
+            told = found["transfer"]
+            self.assertAlmostEqual(told["gain"]["value"] / gain, 1, delta=0.05)
+            self.assertAlmostEqual(told["read_noise"]["value"] / read_noise, 1, delta=0.1)
+            self.assertAlmostEqual(
+                found["top"]["value"] / (body.full_well * 100 / found["iso"]), 1, delta=0.05
+            )
+            self.assertEqual(set(found["by_colour"]), {"R", "G", "B"})
+        code, text = self.run_it(*files)
+        self.assertRegex(text, r"ISO 400: gain 1\.\d+ codes an electron")
+
+    def test_wrong_files_are_refused_with_what_to_do(self) -> None:
+        (one,) = self.shoot(400, 0.9, 0.01, range(1))
+        code, text = self.run_it(one)
+        self.assertEqual(code, 2)
+        self.assertIn("Shoot each twice", text)
+        code, text = self.run_it("--body", "Other", one)
+        self.assertIn("they name Corvane Quill 24", text)
+        self.assertEqual(code, 2)
