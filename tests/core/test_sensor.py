@@ -17,9 +17,11 @@ import numpy as np
 from glenhail.core.__main__ import main
 from glenhail.core.files.raw import Mosaic
 from glenhail.core.interval import Interval
+from glenhail.core.sensor import stages
 from glenhail.core.sensor.pairs import Moments, moments_of
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
 from glenhail.core.sensor.range import NoiseModel, of_print
+from glenhail.core.sensor.stages import ReadNoiseAt, gain_steps, nothing_gained_from
 from glenhail.core.sensor.stops import SnrCurve, StopsAhead, stops_ahead, told
 from glenhail.standins.camera import BODIES, expose, write_dng
 from tests.core.simulated_sensors import SimulatedSensor, wedge
@@ -235,6 +237,37 @@ class Stops(unittest.TestCase):
                 self.assertEqual(told(ahead, ("A", "B")), want)
 
 
+def noise(**at: float) -> list[ReadNoiseAt]:
+    """Read noise known to 4 % at each ISO, given as ``iso_100=4.2``."""
+    return [ReadNoiseAt(float(name[4:]), Interval(v, v * 0.96, v * 1.04)) for name, v in at.items()]
+
+
+class Stages(unittest.TestCase):
+    def test_noise_that_falls_by_more_than_gain_could_bring_is_a_second_stage(self) -> None:
+        # Ahead of the gain 1.8 electrons, behind it 4 codes at ISO 100: sqrt(1.8^2 + (4 / g)^2).
+        one_stage = {f"iso_{i}": math.hypot(1.8, 400 / i) for i in (100, 200, 400, 800, 1600)}
+        self.assertEqual(gain_steps(noise(**one_stage)), [])
+        two = {**one_stage, "iso_640": one_stage["iso_400"], "iso_800": 0.9, "iso_1600": 0.88}
+        (step,) = gain_steps(noise(**two))
+        self.assertEqual((step.below, step.above), (640, 800))
+        self.assertAlmostEqual(step.stops.value, math.log2(one_stage["iso_400"] / 0.9))
+        self.assertAlmostEqual(step.explained, math.log2(800 / 640))
+        self.assertIn("Between ISO 640 and 800", stages.told(noise(**two)))
+
+    def test_what_only_the_doubt_of_both_could_explain_is_no_step(self) -> None:
+        self.assertEqual(gain_steps(noise(iso_100=4.0, iso_200=1.95)), [])
+
+    def test_a_higher_iso_gains_nothing_from_where_noise_falls_no_more(self) -> None:
+        for want, at in (
+            (800.0, {"iso_100": 4.4, "iso_800": 2.1, "iso_3200": 2.1, "iso_6400": 2.05}),
+            (100.0, {"iso_100": 2.0, "iso_6400": 2.0}),
+            (None, {"iso_100": 4.0, "iso_200": 3.0, "iso_400": 2.0}),
+            (None, {"iso_100": 4.0}),
+        ):
+            with self.subTest(want=want, at=at):
+                self.assertEqual(nothing_gained_from(noise(**at)), want)
+
+
 class Command(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
@@ -278,6 +311,7 @@ class Command(unittest.TestCase):
                 found["top"]["value"] / (body.full_well * 100 / found["iso"]), 1, delta=0.05
             )
             self.assertEqual(set(found["by_colour"]), {"R", "G", "B"})
+        self.assertEqual((whole["stages"], whole["nothing_gained_from"]), ([], None))
         code, text = self.run_it(*files)
         self.assertRegex(text, r"ISO 400: gain 1\.\d+ codes an electron")
 

@@ -14,6 +14,7 @@ from glenhail.core.files.coded import DecoderFailed, Unreadable
 from glenhail.core.files.decoding import read_facts
 from glenhail.core.files.raw import Mosaic, read_mosaic
 from glenhail.core.interval import Interval
+from glenhail.core.sensor import stages
 from glenhail.core.sensor.series import IsoFacts, SensorFrame, pairs_of, sensor_series
 
 
@@ -48,17 +49,23 @@ def _sensor(options: argparse.Namespace) -> None:
     if not pairs:
         raise BadRequest(f"No two files have the same exposure. {' '.join(alone)}")
     found = sensor_series(pairs)
+    noise = [
+        stages.ReadNoiseAt(f.iso, f.transfer.read_noise) for f in found if f.transfer.read_noise
+    ]
     if options.json:
         told = {
             "body": frames[0].facts.camera,
             "left_out": alone,
             "isos": [asdict(f) for f in found],
+            "stages": [asdict(step) for step in stages.gain_steps(noise)],
+            "nothing_gained_from": stages.nothing_gained_from(noise),
         }
         print(json.dumps(told))
         return
     print(frames[0].facts.camera)
     for facts in found:
         print(_line(facts))
+    print(stages.told(noise))
     for words in alone:
         print(f"left out: {words}")
 
