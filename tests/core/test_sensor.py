@@ -15,12 +15,15 @@ from pathlib import Path
 import numpy as np
 
 from glenhail.core.__main__ import main
+from glenhail.core.errors import BadRequest
 from glenhail.core.files.raw import Mosaic
 from glenhail.core.interval import Interval
+from glenhail.core.picture import Facts
 from glenhail.core.sensor import stages
 from glenhail.core.sensor.pairs import Moments, moments_of
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
 from glenhail.core.sensor.range import NoiseModel, of_print
+from glenhail.core.sensor.series import IsoFacts, SensorFrame, pairs_of, sensor_series
 from glenhail.core.sensor.stages import ReadNoiseAt, gain_steps, nothing_gained_from
 from glenhail.core.sensor.stops import SnrCurve, StopsAhead, stops_ahead, told
 from glenhail.standins.camera import BODIES, expose, write_dng
@@ -266,6 +269,64 @@ class Stages(unittest.TestCase):
         ):
             with self.subTest(want=want, at=at):
                 self.assertEqual(nothing_gained_from(noise(**at)), want)
+
+
+def frames_of(
+    sensor: SimulatedSensor, exposures: dict[float, tuple[float, int]], iso: float = 400
+) -> list[SensorFrame]:
+    """Frames in memory: by shutter, with what light and how many."""
+    fixed, made = sensor.fixed(3), []
+    for shutter, (light, count) in exposures.items():
+        for i in range(count):
+            rng = np.random.default_rng([int(1e6 * shutter), i])
+            mosaic = sensor.frame(light, fixed, rng)
+            facts = Facts(
+                f"{shutter:g}-{i}.dng", "DNG", 1, 1, 14, "uint16", "none", "", False,
+                iso=iso, shutter_s=shutter, aperture=4.0,
+            )  # fmt: skip
+            made.append(SensorFrame(Path(facts.name), facts, lambda mosaic=mosaic: mosaic))
+    return made
+
+
+class Series(unittest.TestCase):
+    SENSOR = SimulatedSensor(side=288, full_well=60_000)
+
+    def facts(self, exposures: dict[float, tuple[float, int]]) -> IsoFacts:
+        pairs, _ = pairs_of(frames_of(self.SENSOR, exposures))
+        (found,) = sensor_series(pairs)
+        return found
+
+    def test_stacks_tell_pattern_and_pairs_the_rest(self) -> None:
+        found = self.facts({0.01: (20_000.0, 8), 0.001: (2000.0, 2), 0.0001: (0.0, 8)})
+        p, s = found.pattern, self.SENSOR
+        assert p.response and found.top and found.snr
+        self.assertAlmostEqual(p.response.value / s.prnu, 1, delta=0.1)
+        self.assertLess(p.rows or 0, 0.4)
+        self.assertEqual(p.reason, "")
+        self.assertEqual(len(found.files), 18)
+        top = (s.white - s.black) / s.gain
+        self.assertAlmostEqual(found.top.value / top, 1, delta=0.03)
+        grey = 0.18 * top
+        self.assertAlmostEqual(
+            found.snr.value / (grey / math.sqrt(grey + s.read**2)), 1, delta=0.03
+        )
+        self.assertIn("no part of the frames is full", found.no_well)
+
+    def test_what_is_missing_names_the_frames_to_shoot(self) -> None:
+        few = self.facts({0.01: (20_000.0, 2), 0.001: (2000.0, 2), 0.0001: (0.0, 2)})
+        self.assertIsNone(few.pattern.response)
+        self.assertIn("frames or more with the cap on", few.pattern.reason)
+        dark = self.facts({0.01: (20_000.0, 2), 0.001: (2000.0, 2), 0.0001: (0.0, 8)})
+        self.assertIn("of an evenly lit wall, half full", dark.pattern.reason)
+        self.assertIsNotNone(dark.pattern.hot)
+
+    def test_files_are_paired_by_exposure_and_whoever_is_alone_is_told(self) -> None:
+        frames = frames_of(self.SENSOR, {0.01: (900.0, 3), 0.02: (1800.0, 2)})
+        pairs, alone = pairs_of(frames[::-1])
+        self.assertEqual([p.exposure for p in pairs], [(0.01, 4.0), (0.02, 4.0)])
+        self.assertEqual(alone, ["0.01-2.dng: no second frame of its exposure. Shoot each twice."])
+        with self.assertRaisesRegex(BadRequest, "names no ISO"):
+            pairs_of(frames_of(self.SENSOR, {0.01: (900.0, 1)}, iso=0))
 
 
 class Command(unittest.TestCase):

@@ -84,6 +84,13 @@ def _line(facts: IsoFacts) -> str:
         f"ISO {facts.iso:,.0f}: gain {_told(t.gain, 'codes an electron')}, read noise"
         f" {_told(t.read_noise, 'electrons')}, top {_told(facts.top, 'electrons', 0)}{ev}"
     )
+    p = facts.pattern
+    if p.response:
+        told += f"; response uneven by {100 * p.response.value:.2f} %"
+    if p.dark:
+        told += (
+            f"; dark pattern {_told(p.dark, 'electrons')}, hot pixels {1e6 * (p.hot or 0):.0f} ppm"
+        )
     return f"{told}. {t.reason}" if t.reason else told
 
 

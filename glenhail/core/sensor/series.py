@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,7 +14,15 @@ from glenhail.core.picture import Facts
 from glenhail.core.sensor.pairs import Moments, moments_of
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
 from glenhail.core.sensor.range import NoiseModel
+from glenhail.core.sensor.uniformity import (
+    LEAST_FRAMES,
+    Stack,
+    Stacked,
+    dark_non_uniformity,
+    response_non_uniformity,
+)
 
+DARK, BRIGHT = 0.005, (0.2, 0.8)  # of the codes: what is a dark stack, and what an even one
 GREY = 0.18  # of saturation, at which a ratio is told
 
 
@@ -35,6 +43,26 @@ class FramePair:
     one: SensorFrame
     two: SensorFrame
 
+    @property
+    def exposure(self) -> tuple[float, float]:
+        """Shutter and aperture, 0 where the files name none."""
+        return self.one.facts.shutter_s or 0, self.one.facts.aperture or 0
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """What pixels differ by for good: ``response`` a share of the signal, ``dark``
+    electrons, with deviations of rows and columns in electrons and the share of hot
+    pixels. ``reason`` says what to shoot for what is None.
+    """
+
+    response: Interval | None = None
+    dark: Interval | None = None
+    rows: float | None = None
+    columns: float | None = None
+    hot: float | None = None
+    reason: str = ""
+
 
 @dataclass(frozen=True)
 class IsoFacts:
@@ -43,6 +71,7 @@ class IsoFacts:
     ``top`` is what the codes hold, electrons, from black to white; ``full_well`` what a
     pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` and
     ``dynamic_range`` (EV, where signal and noise are equal) are of one pixel.
+    ``pattern`` is out of stacks of eight frames or more.
     """
 
     iso: float
@@ -57,6 +86,7 @@ class IsoFacts:
     dynamic_range_of_print: float | None
     cut: float
     moved: float
+    pattern: Pattern
 
 
 def pairs_of(frames: Sequence[SensorFrame]) -> tuple[list[FramePair], list[str]]:
@@ -106,6 +136,8 @@ def sensor_series(pairs: Sequence[FramePair]) -> list[IsoFacts]:
 def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
     found: dict[str, list[Moments]] = defaultdict(list)
     depth, pixels = 0.0, 0
+    many = Counter(pair.exposure for pair in pairs)
+    stacks: dict[tuple[float, float], list[Stacked]] = {}
     for pair in pairs:
         one, two = pair.one.mosaic(), pair.two.mosaic()
         if one.values.shape != two.values.shape or one.pattern != two.pattern:
@@ -114,6 +146,11 @@ def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
                 " files of one body and mode."
             )
         depth, pixels = one.white - one.black, one.values.size
+        if 2 * many[pair.exposure] >= LEAST_FRAMES:
+            places = len(one.pattern) * len(one.pattern[0])
+            into = stacks.setdefault(pair.exposure, [Stacked() for _ in range(places)])
+            for mosaic in (one, two):
+                _add(into, mosaic)
         for letter, moments in moments_of(one, two).items():
             found[letter].append(moments)
     colours = {letter: Moments.joined(parts) for letter, parts in found.items()}
@@ -135,7 +172,41 @@ def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
         model.dynamic_range(pixels=pixels) if model else None,
         every.cut,
         every.moved,
+        _pattern([[s.result() for s in of] for of in stacks.values()], depth, transfer.gain),
     )
+
+
+def _add(into: Sequence[Stacked], mosaic: Mosaic) -> None:
+    across = len(mosaic.pattern[0])
+    for at, stack in enumerate(into):
+        stack.add(mosaic.plane(at // across, at % across), mosaic.black)
+
+
+def _pattern(
+    stacks: Sequence[Sequence[Stack | None]], depth: float, gain: Interval | None
+) -> Pattern:
+    whole = [[s for s in of if s is not None] for of in stacks]
+    whole = [of for of in whole if of]
+    dark = [of for of in whole if _mean(of) < DARK * depth]
+    flat = [of for of in whole if BRIGHT[0] * depth < _mean(of) < BRIGHT[1] * depth]
+    if not dark or gain is None:
+        return Pattern(reason=f"shoot {LEAST_FRAMES} frames or more with the cap on")
+    cap = dark[0]
+    rows, columns, hot = (
+        sum(getattr(s, name) for s in cap) / len(cap) for name in ("rows", "columns", "hot")
+    )
+    return Pattern(
+        response_non_uniformity(max(flat, key=_mean), cap) if flat else None,
+        dark_non_uniformity(cap, gain.value),
+        rows / gain.value,
+        columns / gain.value,
+        hot,
+        "" if flat else f"shoot {LEAST_FRAMES} frames or more of an evenly lit wall, half full",
+    )
+
+
+def _mean(stack: Sequence[Stack]) -> float:
+    return sum(s.mean for s in stack) / len(stack)
 
 
 def _electrons(codes: float, gain: Interval | None) -> Interval | None:
