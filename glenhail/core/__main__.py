@@ -13,6 +13,7 @@ from glenhail.core.cli import (
     audit,
     measure,
     sensor,
+    stops,
     study,
     targets,
     treat,
@@ -49,7 +50,19 @@ def _text(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="python -m glenhail.core", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for group in (measure, audit, answers, truths, targets, sensor, treat, uses, verify, study):
+    for group in (
+        measure,
+        audit,
+        answers,
+        truths,
+        targets,
+        sensor,
+        stops,
+        treat,
+        uses,
+        verify,
+        study,
+    ):
         group.add_to(commands)
     return parser
 

@@ -10,6 +10,7 @@ import json
 import math
 import tempfile
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -18,12 +19,13 @@ from glenhail.core.__main__ import main
 from glenhail.core.errors import BadRequest
 from glenhail.core.files.raw import Mosaic
 from glenhail.core.interval import Interval
-from glenhail.core.picture import Facts
+from glenhail.core.picture import Facts, Rect
 from glenhail.core.sensor import stages
 from glenhail.core.sensor.pairs import Moments, moments_of
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
 from glenhail.core.sensor.range import NoiseModel, of_print
-from glenhail.core.sensor.series import IsoFacts, SensorFrame, pairs_of, sensor_series
+from glenhail.core.sensor.series import FramePair, IsoFacts, SensorFrame, pairs_of, sensor_series
+from glenhail.core.sensor.spots import differing, spot_curve
 from glenhail.core.sensor.stages import ReadNoiseAt, gain_steps, nothing_gained_from
 from glenhail.core.sensor.stops import SnrCurve, StopsAhead, stops_ahead, told
 from glenhail.standins.camera import BODIES, expose, write_dng
@@ -329,26 +331,100 @@ class Series(unittest.TestCase):
             pairs_of(frames_of(self.SENSOR, {0.01: (900.0, 1)}, iso=0))
 
 
+LIT, DARK = Rect(0.1, 0.1, 0.8, 0.35), Rect(0.1, 0.55, 0.8, 0.35)
+
+
+def scene(light: float) -> np.ndarray:
+    """The upper half lit, the lower one a sixteenth of that, electrons."""
+    return np.repeat([[light]] * 144 + [[light / 16]] * 144, 288, axis=1)
+
+
+def body_of(sensor: SimulatedSensor, light: float, seed: int) -> list[FramePair]:
+    """A pair at each of five ISO values, less light at each, as exposures are."""
+    fixed, pairs = sensor.fixed(seed), []
+    for step in range(5):
+        iso, rng = 400.0 * 2**step, np.random.default_rng([seed, step])
+        gained = replace(sensor, gain=sensor.gain * 2**step)
+        facts = Facts(
+            "x.dng", "DNG", 1, 1, 14, "uint16", "none", "", False, iso=iso, shutter_s=0.01 / 2**step
+        )
+        frames = [
+            SensorFrame(
+                Path("x.dng"),
+                facts,
+                lambda m=gained.frame(scene(light / 2**step), fixed, rng): m,
+            )
+            for _ in range(2)
+        ]
+        pairs.append(FramePair(iso, *frames))
+    return pairs
+
+
+class Spots(unittest.TestCase):
+    SENSOR = SimulatedSensor(side=288, gain=0.3, read=2.0)
+
+    def test_a_spots_ratio_is_that_of_photons_and_read_noise_in_a_prints_pixels(self) -> None:
+        found = spot_curve(body_of(self.SENSOR, 16_000, 1), LIT)
+        self.assertEqual(found.left_out, ())
+        for step, snr in enumerate(found.curve.snr):
+            electrons = 16_000 / 2**step
+            rounding = 1 / 12 / (self.SENSOR.gain * 2**step) ** 2
+            pixel = electrons / math.sqrt(electrons + self.SENSOR.read**2 + rounding)
+            want = pixel * math.sqrt(288 * 288 / 8e6)
+            self.assertAlmostEqual(snr.value / want, 1, delta=0.05)
+            self.assertLess((snr.high - snr.low) / want, 0.25)
+
+    def test_who_catches_more_light_is_ahead_by_as_many_stops_and_more_in_the_dark_with_less_noise(
+        self,
+    ) -> None:
+        better = body_of(replace(self.SENSOR, read=1.0), 16_000 * 2**0.5, 2)
+        plain = body_of(replace(self.SENSOR, read=12.0), 16_000, 3)
+        lit, dark = (
+            stops_ahead(spot_curve(better, spot).curve, spot_curve(plain, spot).curve)
+            for spot in (LIT, DARK)
+        )
+        self.assertAlmostEqual(lit[1].stops.value, 0.5, delta=0.25)
+        self.assertLess(lit[1].stops.low, 0.55)
+        self.assertGreater(dark[-1].stops.low, 0.6)
+
+    def test_spots_that_are_cut_off_or_too_small_are_left_out_with_the_reason(self) -> None:
+        full = body_of(replace(self.SENSOR, full_well=9e9), 80_000, 1)
+        self.assertIn("cut off at one end", spot_curve(full, LIT).left_out[0])
+        few = spot_curve(body_of(self.SENSOR, 9000, 1), Rect(0.1, 0.1, 0.12, 0.12))
+        self.assertIn("too small", few.left_out[0])
+        with self.assertRaisesRegex(BadRequest, "lies off the frame"):
+            spot_curve(full, Rect(0.999, 0.1, 0.001, 0.2))
+
+    def test_other_exposures_are_told(self) -> None:
+        one = spot_curve(body_of(self.SENSOR, 9000, 1), LIT)
+        other = replace(one, exposures={**one.exposures, 800.0: {(1.0, 4.0)}})
+        (told_of,) = differing(one, other)
+        self.assertTrue(told_of.startswith("ISO 800: shutter or aperture"), told_of)
+        self.assertEqual(differing(one, one), [])
+
+
 class Command(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
 
-    def shoot(self, iso: float, light: float, shutter: float, seeds: range) -> list[str]:
+    def shoot(
+        self, iso: float, light: float, shutter: float, seeds: range, name: str = "quill24"
+    ) -> list[str]:
         made = []
         scene = np.repeat(np.geomspace(light / 60, light, 480)[None, :, None], 320, axis=0)
         for seed in seeds:
-            path = self.folder / f"{iso:g}-{shutter:g}-{seed}.dng"
-            body = BODIES["quill24"]
+            path = self.folder / f"{name}-{iso:g}-{shutter:g}-{seed}.dng"
+            body = BODIES[name]
             codes = expose(np.repeat(scene, 3, axis=2).astype(np.float32), body, iso, seed)
             told = {"iso": iso, "shutter_s": shutter, "aperture": 4, "focal_mm": 50}
             write_dng(path, codes, body, told)
             made.append(str(path))
         return made
 
-    def run_it(self, *arguments: str) -> tuple[int, str]:
+    def run_it(self, *arguments: str, command: str = "sensor") -> tuple[int, str]:
         out = io.StringIO()
         with contextlib.redirect_stdout(out), contextlib.redirect_stderr(out):
-            code = main(["sensor", *arguments])
+            code = main([command, *arguments])
         return code, out.getvalue()
 
     def test_a_bodys_gain_read_noise_and_range_come_out_of_its_files(self) -> None:
@@ -375,6 +451,26 @@ class Command(unittest.TestCase):
         self.assertEqual((whole["stages"], whole["nothing_gained_from"]), ([], None))
         code, text = self.run_it(*files)
         self.assertRegex(text, r"ISO 400: gain 1\.\d+ codes an electron")
+
+    def test_two_bodies_are_held_against_each_other_at_a_spot(self) -> None:
+        files = {
+            name: [
+                path for iso in (800, 3200) for path in self.shoot(iso, 0.8, 0.01, range(2), name)
+            ]
+            for name in ("quill24", "quill33")
+        }
+        both = ["--one", *files["quill33"], "--other", *files["quill24"]]
+        spot = "--spot", "lit:0.75,0.2,0.2,0.6"
+        code, text = self.run_it("--json", *both, *spot, command="stops")
+        self.assertEqual(code, 0, text)
+        whole = json.loads(text)
+        self.assertEqual((whole["one"], whole["other"]), ("Corvane Quill 33", "Corvane Quill 24"))
+        (told_of,) = whole["spots"]
+        self.assertEqual(told_of["one"]["iso"], [800.0, 3200.0])
+        code, text = self.run_it(*both, *spot, command="stops")
+        self.assertRegex(text, r"^lit: .* (stops|no measurable difference)")
+        code, text = self.run_it(*both, "--spot", "lit:0.75,0.2,0.9,0.6", command="stops")
+        self.assertEqual((code, "does not lie on the frame" in text), (2, True))
 
     def test_wrong_files_are_refused_with_what_to_do(self) -> None:
         (one,) = self.shoot(400, 0.9, 0.01, range(1))

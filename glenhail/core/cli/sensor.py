@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Sequence
 from dataclasses import asdict
 from functools import partial
 from pathlib import Path
@@ -37,14 +38,7 @@ def add_to(commands: Any) -> None:
 
 
 def _sensor(options: argparse.Namespace) -> None:
-    frames = [SensorFrame(path, read_facts(path), partial(_mosaic, path)) for path in options.files]
-    bodies = sorted({f.facts.camera or "" for f in frames})
-    if options.body:
-        frames = [f for f in frames if f.facts.camera == options.body]
-        if not frames:
-            raise BadRequest(f"No file names {options.body!r}; they name {', '.join(bodies)}.")
-    elif len(bodies) > 1:
-        raise BadRequest(f"The files are of {', '.join(bodies)}. Choose one with --body.")
+    frames = raw_frames(options.files, options.body)
     pairs, alone = pairs_of(frames)
     if not pairs:
         raise BadRequest(f"No two files have the same exposure. {' '.join(alone)}")
@@ -70,6 +64,31 @@ def _sensor(options: argparse.Namespace) -> None:
         print(f"left out: {words}")
 
 
+def raw_frames(files: Sequence[Path], body: str | None) -> list[SensorFrame]:
+    """Raw files of one body.
+
+    Parameters
+    ----------
+    files : sequence of Path
+        The files.
+    body : str or None
+        Whose are wanted; None where all are of one.
+
+    Raises
+    ------
+    BadRequest
+        If no file is of that body, or they are of several and none was chosen.
+    """
+    frames = [SensorFrame(path, read_facts(path), partial(_mosaic, path)) for path in files]
+    bodies = sorted({f.facts.camera or "" for f in frames})
+    if body is None and len(bodies) > 1:
+        raise BadRequest(f"The files are of {', '.join(bodies)}. Give those of one body.")
+    wanted = [f for f in frames if body is None or f.facts.camera == body]
+    if not wanted:
+        raise BadRequest(f"No file names {body!r}; they name {', '.join(bodies)}.")
+    return wanted
+
+
 def _mosaic(path: Path) -> Mosaic:
     try:
         return read_mosaic(path)
@@ -91,7 +110,7 @@ def _line(facts: IsoFacts) -> str:
         told += (
             f"; dark pattern {_told(p.dark, 'electrons')}, hot pixels {1e6 * (p.hot or 0):.0f} ppm"
         )
-    return f"{told}. {t.reason}" if t.reason else told
+    return ". ".join([told, *filter(None, [t.reason]), *facts.doubts])
 
 
 def _told(found: Interval | None, unit: str, digits: int = 3) -> str:

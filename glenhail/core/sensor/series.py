@@ -14,6 +14,7 @@ from glenhail.core.picture import Facts
 from glenhail.core.sensor.pairs import Moments, moments_of
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
 from glenhail.core.sensor.range import NoiseModel
+from glenhail.core.sensor.raw_doubts import raw_doubts
 from glenhail.core.sensor.uniformity import (
     LEAST_FRAMES,
     Stack,
@@ -71,7 +72,8 @@ class IsoFacts:
     ``top`` is what the codes hold, electrons, from black to white; ``full_well`` what a
     pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` and
     ``dynamic_range`` (EV, where signal and noise are equal) are of one pixel.
-    ``pattern`` is out of stacks of eight frames or more.
+    ``pattern`` is out of stacks of eight frames or more; ``doubts`` are what was done
+    to the codes before they were written.
     """
 
     iso: float
@@ -87,6 +89,7 @@ class IsoFacts:
     cut: float
     moved: float
     pattern: Pattern
+    doubts: tuple[str, ...]
 
 
 def pairs_of(frames: Sequence[SensorFrame]) -> tuple[list[FramePair], list[str]]:
@@ -137,6 +140,7 @@ def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
     found: dict[str, list[Moments]] = defaultdict(list)
     depth, pixels = 0.0, 0
     many = Counter(pair.exposure for pair in pairs)
+    doubts: dict[str, None] = {}
     stacks: dict[tuple[float, float], list[Stacked]] = {}
     for pair in pairs:
         one, two = pair.one.mosaic(), pair.two.mosaic()
@@ -151,6 +155,7 @@ def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
             into = stacks.setdefault(pair.exposure, [Stacked() for _ in range(places)])
             for mosaic in (one, two):
                 _add(into, mosaic)
+        doubts.update(dict.fromkeys(raw_doubts(one, two)))
         for letter, moments in moments_of(one, two).items():
             found[letter].append(moments)
     colours = {letter: Moments.joined(parts) for letter, parts in found.items()}
@@ -173,6 +178,7 @@ def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
         every.cut,
         every.moved,
         _pattern([[s.result() for s in of] for of in stacks.values()], depth, transfer.gain),
+        tuple(doubts),
     )
 
 

@@ -23,6 +23,7 @@ from glenhail.core.measures.best import distance
 from glenhail.core.measures.catalogue import MEASURES
 from glenhail.core.measures.thresholds import THRESHOLDS
 from glenhail.server.judging.models import Judge, Sitting
+from glenhail.server.material.models import Frame
 from glenhail.server.measuring.answers import board_of
 
 MOST_PARTINGS = 12
@@ -102,23 +103,48 @@ class SittingOutcome:
         return [r for r in self.records if not (screened and r.key in self.proposed_out)]
 
     def judges(
-        self, screened: bool, role: str | None = None, spot: int | None = None
+        self,
+        screened: bool,
+        role: str | None = None,
+        spot: int | None = None,
+        scene: str | None = None,
     ) -> dict[str, list[Call]]:
-        """Choices by judge, on spots of one role or on one spot if asked for."""
+        """Choices by judge, on spots of one role or kind of scene, or on one spot, if
+        asked for.
+        """
         places = {
             str(at)
             for at, s in enumerate(self.sitting.spots)
-            if (role is None or s["role"] == role) and (spot is None or at == spot)
+            if (role is None or s["role"] == role)
+            and (spot is None or at == spot)
+            and (scene is None or scene in self.kinds.get(s["frame"], ()))
         }
         return {
             r.key: [c for c in r.calls(self.kind) if c.spot in places] for r in self.kept(screened)
         }
 
     def results(
-        self, screened: bool, role: str | None = None, spot: int | None = None
+        self,
+        screened: bool,
+        role: str | None = None,
+        spot: int | None = None,
+        scene: str | None = None,
     ) -> Results | None:
         """What the choices carry."""
-        return results_of(self.judges(screened, role, spot), self.letters)
+        return results_of(self.judges(screened, role, spot, scene), self.letters)
+
+    @cached_property
+    def kinds(self) -> dict[int, tuple[str, ...]]:
+        """The kinds of scene of each frame, by its id, as they are today."""
+        frames = Frame.objects.filter(pk__in={s["frame"] for s in self.sitting.spots})
+        rows = frames.select_related("scene")
+        return {f.pk: tuple(f.scene.kinds) if f.scene else () for f in rows}
+
+    def _scenes(self) -> list[str]:
+        """Kinds of scene that are not of every spot alike."""
+        of = [self.kinds.get(s["frame"], ()) for s in self.sitting.spots]
+        found = dict.fromkeys(kind for kinds in of for kind in kinds)
+        return [kind for kind in found if any(kind not in kinds for kinds in of)]
 
     def told(self, screened: bool) -> Told:
         """All of it, as the API shows it."""
@@ -130,6 +156,10 @@ class SittingOutcome:
                 {"role": role, "results": told_results(self.results(screened, role))}
                 for role in roles
                 if len(roles) > 1 and self.kind != SittingKind.SINGLE
+            ],
+            "by_scene": [
+                {"scene": kind, "results": told_results(self.results(screened, scene=kind))}
+                for kind in (self._scenes() if self.kind != SittingKind.SINGLE else ())
             ],
             "grades": self.grades(screened),
             "judges": [self._told_judge(r) for r in self.records],

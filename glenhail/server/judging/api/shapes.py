@@ -66,6 +66,11 @@ class RoleResultsOut(serializers.Serializer[Any]):
     results = ResultsOut(allow_null=True)
 
 
+class SceneResultsOut(serializers.Serializer[Any]):
+    scene = serializers.CharField()
+    results = ResultsOut(allow_null=True)
+
+
 class SpotOutcomeOut(serializers.Serializer[Any]):
     """What came of one spot; nothing where it was not shown."""
 
@@ -132,6 +137,7 @@ class OutcomeOut(serializers.Serializer[Any]):
 
     overall = ResultsOut(allow_null=True)
     by_role = RoleResultsOut(many=True)
+    by_scene = SceneResultsOut(many=True)
     grades = GradeOut(many=True)
     judges = JudgeOut(many=True)
     left_out = serializers.IntegerField()
