@@ -24,6 +24,7 @@ from glenhail.core.checking.checks import DIFFERS, EQUAL
 from glenhail.core.checking.judged import sittings_again
 from glenhail.server.judging.keys import SEAT, key_of
 from glenhail.server.judging.models import Call, Judge, Sitting, SittingCrop
+from glenhail.server.material.models import Frame, Scene
 from glenhail.server.measuring import jobs
 from glenhail.server.operations.purge import purge
 from glenhail.server.outputs.models import Output
@@ -168,6 +169,29 @@ class Sittings(SittingTest):
             self.assertEqual(
                 self.owner.get(f"/api/sittings/{sitting['id']}/crops/{other}").status_code, 404
             )
+
+    def test_choices_are_told_by_kind_of_scene_where_spots_differ_in_it(self) -> None:
+        sitting = self.compose(frames=[self.frame], count=12)
+        spots = sitting["spots"]
+        self.sit(self.seat(sitting), "B")
+        self.owner.post(f"/api/sittings/{sitting['id']}/close")
+        address = f"/api/sittings/{sitting['id']}/outcome"
+        self.assertEqual(self.owner.get(address).json()["by_scene"], [])
+        # Of one frame every spot is of the same kinds: a second frame is told apart.
+        row = Sitting.objects.get(pk=sitting["id"])
+        other = Frame.objects.create(
+            bench=self.study.bench,
+            name="Yard",
+            file_name="yard.tif",
+            picture=Frame.objects.get(pk=self.frame).picture,
+            scene=Scene.objects.create(bench=self.study.bench, name="Yard", kinds=["moving"]),
+        )
+        row.spots = [spots[0], {**spots[1], "frame": other.pk}]
+        row.save(update_fields=["spots"])
+        (by,) = self.owner.get(address).json()["by_scene"]
+        self.assertEqual(by["scene"], "moving")
+        self.assertLess(by["results"]["answers"], 12)
+        self.assertIn("B was chosen over A", by["results"]["said"])
 
     def test_an_adaptive_sitting_asks_most_about_what_is_least_known(self) -> None:
         sitting = self.compose(letters=["A", "B", "U"], adaptive=True, count=40)

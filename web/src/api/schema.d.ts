@@ -3790,6 +3790,7 @@ export interface components {
         OutcomeOut: {
             overall: components["schemas"]["ResultsOut"] | null;
             by_role: components["schemas"]["RoleResultsOut"][];
+            by_scene: components["schemas"]["SceneResultsOut"][];
             grades: components["schemas"]["GradeOut"][];
             judges: components["schemas"]["JudgeOut"][];
             left_out: number;
@@ -4365,6 +4366,10 @@ export interface components {
             kinds: components["schemas"]["KindsEnum"][];
             readonly lights: number;
             readonly edges: number;
+        };
+        SceneResultsOut: {
+            scene: string;
+            results: components["schemas"]["ResultsOut"] | null;
         };
         /** @description What a check of screen and room told. */
         ScreenIn: {

@@ -87,6 +87,14 @@ const spots = computed(() =>
         </li>
       </ul>
     </section>
+    <section v-if="data.by_scene.length" class="block" aria-label="By kind of scene">
+      <h3>By kind of scene</h3>
+      <ul class="plain">
+        <li v-for="row in data.by_scene" :key="row.scene">
+          <b>{{ row.scene }}</b>: {{ row.results?.said ?? "nothing was asked" }}
+        </li>
+      </ul>
+    </section>
     <section v-if="data.overall && spots.length > 1" class="block" aria-label="By spot">
       <h3>By spot</h3>
       <QuietSelect v-model="spot" label="Spot" :items="spots" />
