@@ -221,7 +221,8 @@ class Newcomer(BrowserTest):
             self.assertGreater(spans[path], 0, path)
             times = sorted(t for p, t in asked if p == path)
             lasted = times[-1] - times[0]
-            self.assertLessEqual(spans[path], lasted + 2, (path, lasted))
+            # At both ends, and once more where a page was held up and does all at once.
+            self.assertLessEqual(spans[path], lasted + 3, (path, lasted))
         self.assertEqual(self.errors, [])
 
     def test_the_wall_begins_high_and_shows_three_rows(self) -> None:
