@@ -204,6 +204,22 @@ class Drawing(unittest.TestCase):
         asked = [p for p in drawn if p.purpose == Purpose.ASKED]
         self.assertEqual(len({(frozenset((p.left, p.right)), p.spot) for p in asked}), 36)
 
+    def test_every_combination_comes_however_many_there_are_of_each(self) -> None:
+        for contenders, spots in itertools.product((2, 3, 4, 5), (1, 2, 3, 4, 6, 9)):
+            names, places = LETTERS[:contenders] + ["E"] * (contenders == 5), SPOTS[:spots]
+            places += [str(i) for i in range(len(places), spots)]
+            pairs = math.comb(contenders, 2)
+            # As many as are asked of a plan so long, checks and repeats aside.
+            count = next(n for n in range(1, 999) if shares_of(n, False).asked == pairs * spots)
+            asked = [p for p in drawn_pairs(names, places, count, 3) if p.purpose == Purpose.ASKED]
+            with self.subTest(contenders=contenders, spots=spots):
+                seen = Counter((frozenset((p.left, p.right)), p.spot) for p in asked)
+                self.assertEqual((len(seen), set(seen.values())), (pairs * spots, {1}))
+                half = drawn_pairs(names, places, max(1, count // 2), 3)
+                times = Counter(p.spot for p in half if p.purpose == Purpose.ASKED)
+                least = min(times.values()) if len(times) == spots else 0
+                self.assertLessEqual(max(times.values()) - least, 1)
+
 
 class Screening(unittest.TestCase):
     def judged(self, answer: object, count: int = 80) -> screening.Steadiness:

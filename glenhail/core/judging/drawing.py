@@ -8,6 +8,7 @@ asks of a session: a random order, with repeats to hold judges against themselve
 
 from __future__ import annotations
 
+import math
 import random
 from collections import Counter
 from dataclasses import dataclass
@@ -122,9 +123,11 @@ def _asked(
     rng.shuffle(pairs)
     places = list(spots)
     rng.shuffle(places)
-    # A step through the spots that differs from round to round visits all combinations.
+    # Pairs and spots go round together; once both begin anew, spots go one further, so that all
+    # combinations come, and each spot as often as any other within one.
+    turn = math.lcm(len(pairs), len(places))
     return [
-        ShownPair(*pairs[i % len(pairs)], places[(i + i // len(pairs)) % len(places)])
+        ShownPair(*pairs[i % len(pairs)], places[(i + i // turn) % len(places)])
         for i in range(count)
     ]
 
