@@ -44,7 +44,7 @@ def sitting_of(of: Simulated, rng: np.random.Generator) -> dict[str, list[Call]]
     for judge in range(of.judges):
         own = rng.normal(0, of.judge_spread, len(of.worths))
         shown = drawn_pairs(of.letters, spots, of.pairs, int(rng.integers(1 << 40)))
-        calls = []
+        calls: list[Call] = []
         places = [ShownPlace(int(p.spot), (p.left, p.right), p.purpose, p.of) for p in shown]
         for at in range(len(places)):
             if of.adaptive and at % 8 == 0:

@@ -10,7 +10,9 @@ import json
 import math
 import tempfile
 import unittest
+from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -32,6 +34,10 @@ from glenhail.standins.camera import BODIES, expose, write_dng
 from tests.core.simulated_sensors import SimulatedSensor, wedge
 
 
+def _same(mosaic: Mosaic) -> Mosaic:
+    return mosaic
+
+
 def shot(
     sensor: SimulatedSensor, light: np.ndarray | float, seed: int, fixed: np.ndarray
 ) -> dict[str, Moments]:
@@ -39,7 +45,9 @@ def shot(
     return moments_of(sensor.frame(light, fixed, rng), sensor.frame(light, fixed, rng))
 
 
-def read(sensor: SimulatedSensor, lights: list[np.ndarray | float], seed: int) -> PhotonTransfer:
+def read(
+    sensor: SimulatedSensor, lights: Sequence[np.ndarray | float], seed: int
+) -> PhotonTransfer:
     fixed = sensor.fixed(seed + 7919)
     pairs = [shot(sensor, light, seed + 31 * i, fixed) for i, light in enumerate(lights)]
     return photon_transfer(Moments.joined([m for pair in pairs for m in pair.values()]))
@@ -85,7 +93,7 @@ class Pairs(unittest.TestCase):
 
 
 class Transfer(unittest.TestCase):
-    KINDS = {
+    KINDS: dict[str, tuple[SimulatedSensor, Sequence[np.ndarray | float]]] = {
         "a wedge and a dark pair": (SimulatedSensor(), [wedge(240, 20, 20_000), 0.0]),
         "three flat pairs and a dark one": (SimulatedSensor(), [500.0, 5000.0, 20_000.0, 0.0]),
         "a well that is full before the converter is": (
@@ -286,7 +294,7 @@ def frames_of(
                 f"{shutter:g}-{i}.dng", "DNG", 1, 1, 14, "uint16", "none", "", False,
                 iso=iso, shutter_s=shutter, aperture=4.0,
             )  # fmt: skip
-            made.append(SensorFrame(Path(facts.name), facts, lambda mosaic=mosaic: mosaic))
+            made.append(SensorFrame(Path(facts.name), facts, partial(_same, mosaic)))
     return made
 
 
@@ -352,7 +360,7 @@ def body_of(sensor: SimulatedSensor, light: float, seed: int) -> list[FramePair]
             SensorFrame(
                 Path("x.dng"),
                 facts,
-                lambda m=gained.frame(scene(light / 2**step), fixed, rng): m,
+                partial(_same, gained.frame(scene(light / 2**step), fixed, rng)),
             )
             for _ in range(2)
         ]
