@@ -88,8 +88,11 @@ class Accounts(BrowserTest):
         other.goto(self.link(page))
         other.get_by_label("New password").fill(GOOD)
         other.get_by_role("button", name="Set a new password").click()
+        # What is filled in before the page has changed is lost with it.
+        expect(other.get_by_label("New password")).to_have_count(0)
         other.get_by_label("Name").fill("editor")
         other.get_by_label("Password").fill(GOOD)
+        expect(other.get_by_label("Name")).to_have_value("editor")
         other.get_by_role("button", name="Sign in").click()
         other.get_by_role("button", name="editor", exact=True).click()
         expect(other.get_by_role("link", name="Account")).to_be_visible()
