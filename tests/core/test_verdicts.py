@@ -68,10 +68,10 @@ class Readings(unittest.TestCase):
 
     def test_without_an_unprocessed_frame_the_first_that_competes_is_the_reference(self) -> None:
         made = board(A=(3, 3), B=(9, 9))
-        self.assertEqual(verdicts.reference_of(made), "U")
+        self.assertEqual(verdicts.reference_of(made.columns), "U")
         made.columns = [Column("T", truth=True), Column("B"), Column("A")]
-        self.assertEqual(verdicts.reference_of(made), "B")
-        self.assertIsNone(verdicts.reference_of(Board([], {})))
+        self.assertEqual(verdicts.reference_of(made.columns), "B")
+        self.assertIsNone(verdicts.reference_of([]))
 
 
 class Choices(unittest.TestCase):

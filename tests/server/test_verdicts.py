@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from glenhail.server.judging.evidence import StudyEvidence
 from glenhail.server.material.models import Frame, Scene
 from glenhail.server.publishing.asked import asked_of
 from glenhail.server.publishing.verdicts import verdicts_table
@@ -86,6 +87,8 @@ class Evidence(VerdictTest):
                 self.assertEqual([e["sitting"] for e in blind], numbers)
                 self.assertEqual({e["says"] for e in blind}, {"better"})
         self.assertIn("Judges who see no names choose B over U", self.cell("", "")["proposal"])
+        found_by = StudyEvidence(self.study)
+        self.assertEqual(found_by.of(f" {web.upper()}", ""), found_by.of(web, ""))
 
 
 class Refused(VerdictTest):

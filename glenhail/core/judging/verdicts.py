@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from glenhail.core.answers.board import Board
+from glenhail.core.answers.board import Board, Column
 from glenhail.core.answers.comparison import Answer
 from glenhail.core.answers.paragraphs import ABOUT, told_by
 from glenhail.core.judging.agreement import share_of
@@ -76,16 +76,18 @@ SAYS = {
 }
 
 
-def reference_of(board: Board) -> str | None:
+def reference_of(columns: Sequence[Column]) -> str | None:
     """Whom all others are held against: the unprocessed frame, else the first one that
     competes.
 
     Parameters
     ----------
-    board : Board
-        A study's readings by place, measure and contender.
+    columns : sequence of Column
+        A study's contenders in their order.
     """
-    return board.unprocessed or next(iter(board.contenders), None)
+    competing = [c for c in columns if not c.truth]
+    first = next((c for c in competing if c.unprocessed), next(iter(competing), None))
+    return first.letter if first else None
 
 
 def from_readings(board: Board, reference: str) -> list[Evidence]:

@@ -53,7 +53,7 @@ class StudyEvidence:
     @cached_property
     def reference(self) -> str | None:
         """The letter of the one that all others are held against."""
-        return reference_of(self.board)
+        return reference_of(self.board.columns)
 
     @cached_property
     def kinds(self) -> dict[int, tuple[str, ...]]:
@@ -96,7 +96,9 @@ class StudyEvidence:
         Sittings whose pictures were shown as made count for every use; those shown as
         seen in a use for that one alone.
         """
-        key = use if use in self.uses else "", scene
+        # Reviewers write a use as they like.
+        same = (name for name in self.uses if name.casefold() == use.strip().casefold())
+        key = next(same, ""), scene
         if key not in self._known:
             self._known[key] = self._of(*key)
         return self._known[key]

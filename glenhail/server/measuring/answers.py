@@ -16,7 +16,7 @@ from glenhail.server.measuring.models import AS_MADE, LineUp, Reading
 from glenhail.server.outputs import queries as outputs_queries
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies import queries
-from glenhail.server.studies.models import Kind, Study
+from glenhail.server.studies.models import Contender, Kind, Study
 
 FIELDS = (
     "id",
@@ -32,12 +32,16 @@ FIELDS = (
 )
 
 
+def column_of(contender: Contender) -> Column:
+    """A contender as a board has it."""
+    return Column(
+        contender.letter, contender.kind == Kind.UNPROCESSED, contender.kind == Kind.TRUTH
+    )
+
+
 def board_of(study: Study, basis: str = AS_MADE) -> Board:
     """All of a study's current readings that have a value."""
-    columns = [
-        Column(c.letter, c.kind == Kind.UNPROCESSED, c.kind == Kind.TRUTH)
-        for c in queries.contenders().filter(study=study)
-    ]
+    columns = [column_of(c) for c in queries.contenders().filter(study=study)]
     board = Board(columns, _places(study))
     rows = Reading.objects.filter(
         output__contender__study=study, measure__in=MEASURES, basis=basis, value__isnull=False

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from glenhail.core.judging.verdicts import Judged
+from glenhail.core.judging.verdicts import Judged, reference_of
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError
 from glenhail.server.common.locks import locked
 from glenhail.server.judging.models import NamedCall
+from glenhail.server.measuring.answers import column_of
 from glenhail.server.studies.models import Contender, Kind, Patch, Study
+from glenhail.server.studies.queries import contenders
 
 
 @transaction.atomic
@@ -52,7 +54,7 @@ def call_named(
 
 def reference_in(study: Study) -> Contender | None:
     """The contender that all others are held against: the unprocessed frame, else the
-    first one that competes (core.judging.verdicts.reference_of).
+    first one that competes.
     """
-    competing = study.contenders.exclude(kind=Kind.TRUTH).order_by("order", "pk")
-    return competing.filter(kind=Kind.UNPROCESSED).first() or competing.first()
+    rows = {c.letter: c for c in contenders().filter(study=study)}
+    return rows.get(reference_of([column_of(c) for c in rows.values()]) or "")
