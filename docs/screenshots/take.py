@@ -46,15 +46,11 @@ def places(page: Page) -> dict[str, str]:
     def study(words: str) -> int:
         return int(next(pk for question, pk in studies.items() if words in question))
 
-    main, order, enlarging = (
-        study(w) for w in ("single threads", "before or after", "archive print")
+    main, order, enlarging, bodies = (
+        study(w) for w in ("single threads", "before or after", "archive print", "33 MP body")
     )
     whole = get(f"/api/studies/{main}")
     frame = whole["frames"][0]
-    odd = next(c["id"] for c in whole["contenders"] if "Mossgate" in c["title"])
-    output = next(
-        o["id"] for o in whole["outputs"] if o["contender"] == odd and o["frame"] == frame["id"]
-    )
     patch = next(p["id"] for p in whole["patches"] if p["role"] == "texture")
     reports = get("/api/reports")
     # The oldest report is the study that the other views show.
@@ -64,10 +60,10 @@ def places(page: Page) -> dict[str, str]:
         "set-up": f"/studies/{main}/set-up",
         "bring-in": f"/studies/{order}/bring-in",
         "like-for-like": f"/studies/{main}/audit",
-        "line-up": f"/studies/{main}/outputs/{output}",
         "wall": f"/studies/{main}/compare",
         "patches": f"/studies/{main}/patches",
         "numbers": f"/studies/{main}/numbers",
+        "series": f"/studies/{bodies}/series",
         "answers": f"/studies/{enlarging}/answers",
         "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2",
         "judge": f"/studies/{main}/judge",

@@ -22,6 +22,7 @@ from glenhail.core.targets.layout import paint, sheet_of
 from glenhail.demo.samples import (
     ARCHIVE_PRINT,
     BURST_PART,
+    DARKS,
     DYE_SHED,
     LOOM_TABLE,
     RAW_BURST,
@@ -88,6 +89,7 @@ def make_raw_files(folder: Path) -> None:
     and a target on the wall.
     """
     _shoot_all(RAW_SERIES, partial(_part, LOOM_TABLE, RAW_PART), folder)
+    _shoot_all(DARKS, _cap_on, folder)
     _shoot_all(RAW_BURST, partial(_part, DYE_SHED, BURST_PART), folder)
     _shoot_all(TARGET_SHOTS, _target_on_the_wall, folder)
 
@@ -103,6 +105,10 @@ def _shoot_all(shots: tuple[Shot, ...], light_of: Callable[[], Floats], folder: 
 def _part(sample: Sample, part: tuple[int, int, int, int]) -> Floats:
     x, y, w, h = part
     return scene(sample)[y : y + h, x : x + w]
+
+
+def _cap_on() -> Floats:
+    return np.zeros((RAW_PART[3], RAW_PART[2], 3), dtype=np.float32)
 
 
 def _target_on_the_wall() -> Floats:

@@ -6,23 +6,27 @@ from __future__ import annotations
 
 from glenhail.core.picture import Rect
 from glenhail.core.targets.layout import sheet_of
-from glenhail.demo import texts
+from glenhail.demo import texts, verdicts
 from glenhail.demo.samples import (
     BODIES,
     BODY_ISOS,
     BODY_NAMES,
     BODY_SPOTS,
+    DARKS,
+    LOOM_TABLE,
     RAW_BURST,
     RAW_SERIES,
     TARGET_NAME,
     TARGET_SHEET,
     TARGET_SHOTS,
+    TWIN_ISOS,
     Shot,
 )
 from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import bodies, frames, scenes, targets, truths
-from glenhail.server.material.models import Body, Frame, Scene, Target
-from glenhail.server.outputs.actions import bodies as shots
+from glenhail.server.material.models import Body, Frame, FrameKind, Scene, Target
+from glenhail.server.publishing.actions import reports
+from glenhail.server.sensors.actions import measuring, series
 from glenhail.server.studies.actions import patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Study
@@ -45,17 +49,18 @@ class MaterialFiller(Filler):
             targets.make_target(self.actor, self.bench, TARGET_NAME, sheet)
 
     def raw_files(self) -> list[Frame]:
-        """Both bodies' series of the loom table, a burst in the dye shed, and the
-        target on the wall.
+        """Both bodies' series of the loom table and with the cap on, a burst in the dye
+        shed, and the target on the wall.
         """
-        return [self._shot(shot) for shot in (*RAW_SERIES, *RAW_BURST, *TARGET_SHOTS)]
+        return [self._shot(shot) for shot in (*RAW_SERIES, *DARKS, *RAW_BURST, *TARGET_SHOTS)]
 
     def truths(self) -> None:
         """The lowest ISO of each series as the truth of the others; the burst's mean as
         the truth of each of its frames.
         """
         for body in BODY_NAMES:
-            base, *others = (self._frame_of(s) for s in RAW_SERIES if s.body == body)
+            shots = [s for s in RAW_SERIES if s.body == body and s.iso in TWIN_ISOS]
+            base, *others = (self._frame_of(s) for s in shots if not s.second)
             missing = [f for f in others if f.truth_id is None]
             if missing:
                 truths.ask_for_twins(self.actor, base, missing)
@@ -63,20 +68,33 @@ class MaterialFiller(Filler):
         if any(f.truth_id is None for f in burst):
             truths.ask_for_burst(self.actor, burst)
 
-    def two_bodies(self) -> None:
-        """A question about bodies: sizes and exposures differ, and nothing is matched
-        yet.
-        """
+    def two_bodies(self) -> Study:
+        """A question about bodies: their series of one scene, compared at its spots."""
         kept = Study.objects.filter(bench=self.bench, question=texts.BODIES).first()
         study = kept or study_actions.create_study(self.actor, self.bench, texts.BODIES, "body")
+        scene = Scene.objects.get(bench=self.bench, name=LOOM_TABLE.scene)
+        if not study.contenders.filter(body=BODY_NAMES["quill33"]).exists():
+            series.take_series(self.actor, study, scene.pk, list(BODY_NAMES.values()))
         for shot in (s for s in RAW_SERIES if s.body == "quill24" and s.iso in BODY_ISOS):
             frame = self._frame_of(shot)
-            study_actions.take_frame(self.actor, study, frame)
+            if shot.second:
+                continue
             for name, role, *numbers in BODY_SPOTS:
                 if not study.patches.filter(frame=frame, name=name).exists():
                     patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
-        if not study.contenders.filter(body=BODY_NAMES["quill33"]).exists():
-            shots.enter_body(self.actor, study, BODY_NAMES["quill33"])
+        return study
+
+    def conclude_bodies(self, study: Study) -> None:
+        """What the series say, once they were read."""
+        if not study.verdicts.exists():
+            verdicts.write(self.actor, study, texts.BODIES_VERDICTS)
+            whole = (texts.BODIES_SUMMARY, texts.BODIES_METHOD, texts.DISCLOSURE)
+            reports.write_report(self.actor, study, *whole)
+
+    def sensors(self) -> None:
+        """What both bodies' raw files say of their sensors."""
+        for body in Body.objects.filter(bench=self.bench, name__in=BODY_NAMES.values()):
+            measuring.ask_for_sensor(self.actor, body)
 
     def _frame_of(self, shot: Shot) -> Frame:
         return Frame.objects.select_related("bench", "picture").get(
@@ -88,6 +106,8 @@ class MaterialFiller(Filler):
             frame, made = frames.add_frame(self.actor, self.bench, stream, shot.file)
         if made:
             frames.rename_frame(self.actor, frame, shot.name)
+        if shot.dark and frame.kind != FrameKind.DARK:
+            frames.tell_kind(self.actor, frame, FrameKind.DARK)
         self.licensed(frame)
         scene = Scene.objects.filter(bench=self.bench, name=shot.scene).first()
         if scene is not None and frame.scene_id is None:

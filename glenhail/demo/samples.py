@@ -151,7 +151,9 @@ ARCHIVE_PRINT = Sample(
 
 @dataclass(frozen=True)
 class Shot:
-    """A raw file of a body: its own name, what it shows, and how it was exposed."""
+    """A raw file of a body: its own name, what it shows, and how it was exposed;
+    ``dark`` with the cap on, ``second`` the other one of a pair.
+    """
 
     file: str
     name: str
@@ -160,34 +162,61 @@ class Shot:
     iso: int
     shutter_s: float
     seed: int
+    dark: bool = False
+    second: bool = False
 
 
 # What both bodies recorded of a part of the loom table that holds lit cloth and the inside of a
 # crate.
 RAW_PART = (1180, 700, 960, 640)  # x, y, w, h of the scene
 BODY_NAMES = {"quill24": "Corvane Quill 24", "quill33": "Corvane Quill 33"}
+SERIES = (
+    (100, 1 / 8),
+    (200, 1 / 15),
+    (400, 1 / 30),
+    (800, 1 / 60),
+    (1600, 1 / 125),
+    (3200, 1 / 250),
+    (6400, 1 / 500),
+    (12_800, 1 / 1000),
+    (25_600, 1 / 2000),
+    (51_200, 1 / 4000),
+)
 RAW_SERIES = tuple(
     Shot(
-        f"loom-table-{body}-iso{iso}.dng",
-        f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}",
+        f"loom-table-{body}-iso{iso}{'-b' if second else ''}.dng",
+        f"Loom table, {BODY_NAMES[body]}, ISO {iso:,}{', second' if second else ''}",
         "Loom table",
         body,
         iso,
         shutter,
-        iso,
+        iso + second,
+        second=second,
     )
     for body in BODY_NAMES
-    for iso, shutter in (
-        (100, 1 / 8),
-        (800, 1 / 60),
-        (3200, 1 / 250),
-        (12_800, 1 / 1000),
-        (51_200, 1 / 4000),
-    )
+    for iso, shutter in SERIES
+    for second in (False, True)
 )
-# A study of the two bodies: which of the series, and spots of the part.
+# With the cap on, eight of each body: what is left is the sensor's own.
+DARKS = tuple(
+    Shot(
+        f"dark-{body}-iso3200-{number}.dng",
+        f"Cap on, {BODY_NAMES[body]}, ISO 3,200, {number} of 8",
+        "",
+        body,
+        3200,
+        1 / 250,
+        900 + number,
+        dark=True,
+    )
+    for body in BODY_NAMES
+    for number in range(1, 9)
+)
+# Frames that have their base-ISO twin as a truth, and those with patches.
+TWIN_ISOS = (100, 800, 3200, 12_800, 51_200)
 BODY_ISOS = (3200, 12_800, 51_200)
 BODY_SPOTS = (
+    ("Crate front", "flat", 584, 320, 112, 112),
     ("Yellow bobbin", "texture", 180, 440, 128, 112),
     ("Rust thread", "texture", 270, 150, 112, 112),
     ("Inside the crate", "shadow", 800, 520, 112, 80),

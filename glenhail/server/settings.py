@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "glenhail.server.studies",
     "glenhail.server.outputs",
     "glenhail.server.measuring",
+    "glenhail.server.sensors",
     "glenhail.server.audit",
     "glenhail.server.viewing",
     "glenhail.server.judging",
@@ -198,6 +199,10 @@ SPECTACULAR_SETTINGS = {
         "EvidenceKindEnum": "glenhail.server.judging.api.verdicts.SOURCES",
         "JudgedEnum": "glenhail.server.judging.api.verdicts.MARKS",
         "SittingStateEnum": "glenhail.server.judging.models.SittingState.choices",
+        "FrameKindEnum": "glenhail.server.material.models.FrameKind.choices",
+        "MeasuredStateEnum": "glenhail.server.sensors.api.shapes.STATES",
+        "SeriesBasisEnum": "glenhail.server.sensors.api.shapes.BASES",
+        "SeriesSizeEnum": "glenhail.server.sensors.api.shapes.SIZES",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }

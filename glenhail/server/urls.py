@@ -39,6 +39,7 @@ from glenhail.server.publishing.api.views import (
     TablesView,
     WithdrawnView,
 )
+from glenhail.server.sensors.api import views as sensors
 from glenhail.server.storage.api import tus, uploads
 from glenhail.server.studies.api import uses
 from glenhail.server.studies.api import views as studies
@@ -106,6 +107,7 @@ urlpatterns = [
     path("api/bursts", truths.BurstsView.as_view()),
     path("api/bodies", bodies.BodiesView.as_view()),
     path("api/bodies/<int:body_id>", bodies.BodyView.as_view()),
+    path("api/bodies/<int:body_id>/measured", sensors.BodyMeasuredView.as_view()),
     path("api/targets", targets.TargetsView.as_view()),
     path("api/targets/fields", targets.FieldKindsView.as_view()),
     path("api/targets/preview", targets.SheetPreviewView.as_view()),
@@ -207,6 +209,8 @@ urlpatterns = [
     path("api/studies/<int:study_id>/audit/decisions/<str:finding>", audit.DecisionView.as_view()),
     path("api/studies/<int:study_id>/matching", matching.MatchingView.as_view()),
     path("api/studies/<int:study_id>/bodies", shots.StudyBodiesView.as_view()),
+    path("api/studies/<int:study_id>/series", sensors.StudySeriesView.as_view()),
+    path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
     path("api/outputs/<int:output_id>/examination", examination.ExaminationView.as_view()),
     path("api/outputs/<int:output_id>/points", examination.PointsView.as_view()),
     path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),

@@ -2,12 +2,13 @@
 DNG as a body would.
 
 ``python -m glenhail.standins.camera SCENE.tif OUT.dng --body quill24 --iso 6400
---shutter 0.008 --seed 1``
+--shutter 0.008 --seed 1``; whole series are shot by ``glenhail.standins.series``.
 
 The scene is linear light with 1.0 = the exposure's white. Modelled: lens blur,
-vignetting, the Bayer mosaic in the body's own colours, photon noise, read noise of two
-gain stages, full well, hot pixels, and 14-bit codes above a black level. Made up, not
-measured on any body.
+vignetting, the mosaic in the body's own colours (Bayer or 6 x 6), photon noise,
+pixels that respond unevenly, read noise of two gain stages, full well, hot pixels, and
+codes above a black level, or with black taken off and cut. Made up, not measured on any
+body.
 """
 
 from __future__ import annotations
@@ -18,6 +19,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import imagecodecs
 import numpy as np
 import scipy.ndimage
 import tifffile
@@ -32,6 +34,9 @@ XYZ_OF_RGB = np.array(
 )
 D65 = 21  # Exif's code of the light source
 CFA, DNG_VERSION = 32803, (1, 4, 0, 0)
+BAYER = ("RG", "GB")
+SIX_BY_SIX = ("GBGGRG", "RGRBGB", "GBGGRG", "GRGGBG", "BGBRGR", "GRGGBG")
+JPEG = 7  # TIFF's number of JPEG, which DNG packs mosaics by without loss
 
 
 @dataclass(frozen=True)
@@ -40,8 +45,10 @@ class Body:
 
     ``full_well`` in electrons at base ISO 100; ``read_noise`` in electrons below and
     from ``second_gain_iso`` on; ``mosaic_of_rgb`` takes linear BT.709 to the body's own
-    colours; ``hot`` is the share of hot pixels, ``lens_sigma`` px, ``corner_stops`` EV
-    lost in the corners.
+    colours; ``hot`` is the share of hot pixels, ``uneven`` how much pixels differ in
+    response, a share of the signal; ``lens_sigma`` px, ``corner_stops`` EV lost in the
+    corners. ``cut_black`` takes black off before the file is written, and ``packed``
+    packs it without loss.
     """
 
     model: str
@@ -52,6 +59,10 @@ class Body:
     black: int = 512
     white: int = 16383
     hot: float = 2e-5
+    uneven: float = 0.004
+    pattern: tuple[str, ...] = BAYER
+    cut_black: bool = False
+    packed: bool = False
     lens_sigma: float = 0.55
     corner_stops: float = 0.7
 
@@ -72,17 +83,42 @@ BODIES = {
         np.array([[0.46, 0.07, 0.02], [0.12, 0.78, 0.10], [0.03, 0.12, 0.50]]),
         lens_sigma=0.6,
     ),
+    "quill61": Body(
+        "Corvane Quill 61",
+        18_000,
+        (2.6, 1.3),
+        320,
+        np.array([[0.45, 0.08, 0.02], [0.11, 0.79, 0.10], [0.02, 0.13, 0.51]]),
+        lens_sigma=0.75,
+        pattern=SIX_BY_SIX,
+        packed=True,
+    ),
+    "lull2": Body(
+        "Lull Two",
+        5_200,
+        (1.9, 1.2),
+        400,
+        np.array([[0.42, 0.10, 0.04], [0.12, 0.76, 0.12], [0.03, 0.15, 0.50]]),
+        black=0,
+        white=4095,
+        hot=8e-5,
+        uneven=0.012,
+        lens_sigma=0.9,
+        corner_stops=1.4,
+        cut_black=True,
+    ),
 }
 
 
 def expose(scene: Floats, body: Body, iso: float, seed: int) -> np.ndarray:
-    """The mosaic's codes, shape (h, w) cut to even sides, pattern RG over GB.
+    """The mosaic's codes, shape (h, w) cut to whole blocks of its pattern.
 
     The same seed gives the same codes. One code is ``full_well * 100 / iso / (white -
     black)`` electrons.
     """
     rng = np.random.default_rng(seed)
-    height, width = (n - n % 2 for n in scene.shape[:2])
+    down, across = len(body.pattern), len(body.pattern[0])
+    height, width = scene.shape[0] // down * down, scene.shape[1] // across * across
     light = np.maximum(scene[:height, :width].astype(np.float64), 0)
     light = (
         scipy.ndimage.gaussian_filter(light, (body.lens_sigma, body.lens_sigma, 0))
@@ -90,13 +126,19 @@ def expose(scene: Floats, body: Body, iso: float, seed: int) -> np.ndarray:
     )
     colours = light @ body.mosaic_of_rgb.T
     mosaic = np.empty((height, width))
-    for (row, column), channel in (((0, 0), 0), ((0, 1), 1), ((1, 0), 1), ((1, 1), 2)):
-        mosaic[row::2, column::2] = colours[row::2, column::2, channel]
+    for row, letters in enumerate(body.pattern):
+        for column, letter in enumerate(letters):
+            place = slice(row, None, down), slice(column, None, across)
+            mosaic[place] = colours[(*place, "RGB".index(letter))]
     electrons_at_white = body.full_well * 100 / iso
     noise = body.read_noise[1 if iso >= body.second_gain_iso else 0]
-    electrons = rng.poisson(mosaic * electrons_at_white) + rng.normal(0, noise, mosaic.shape)
-    # Hot pixels belong to the body, not to the exposure: always the same ones.
-    hot = np.random.default_rng(len(body.model)).random(mosaic.shape) < body.hot
+    # What belongs to the body is in every exposure the same.
+    own = np.random.default_rng(len(body.model))
+    hot = own.random(mosaic.shape) < body.hot
+    mosaic *= 1 + own.normal(0, body.uneven, mosaic.shape)
+    electrons = rng.poisson(np.maximum(mosaic, 0) * electrons_at_white) + rng.normal(
+        0, noise, mosaic.shape
+    )
     electrons[hot] += 0.2 * body.full_well * 100 / max(iso, 400)
     codes = (
         np.minimum(electrons, body.full_well) / electrons_at_white * (body.white - body.black)
@@ -115,22 +157,23 @@ def write_dng(
     path: Path, codes: np.ndarray, body: Body, shot: dict[str, Any], taken: str | None = None
 ) -> None:
     """Write a mosaic as DNG 1.4 (TIFF/EP, ISO 12234-2, with the tags that DNG adds),
-    uncompressed.
+    packed by lossless JPEG (ITU-T T.81) where the body does so.
 
     ``shot`` holds ``iso`` and where known ``shutter_s``, ``aperture``, ``focal_mm`` and
     ``lens``.
     """
     colour_matrix = body.mosaic_of_rgb @ np.linalg.inv(XYZ_OF_RGB)
     neutral = body.mosaic_of_rgb.sum(axis=1)
+    places = tuple("RGB".index(letter) for row in body.pattern for letter in row)
     tags: list[tuple[Any, ...]] = [
         (50706, "B", 4, DNG_VERSION, True),
         (50707, "B", 4, (1, 1, 0, 0), True),
         (50708, "s", 0, body.model, True),
-        (271, "s", 0, "Corvane", True),
+        (271, "s", 0, body.model.split()[0], True),
         (272, "s", 0, body.model, True),
         (274, "H", 1, 1, True),
-        (33421, "H", 2, (2, 2), True),
-        (33422, "B", 4, (0, 1, 1, 2), True),
+        (33421, "H", 2, (len(body.pattern), len(body.pattern[0])), True),
+        (33422, "B", len(places), places, True),
         (50714, "H", 1, body.black, True),
         (50717, "H", 1, body.white, True),
         (50721, "2i", 9, _rationals(colour_matrix.ravel()), True),
@@ -143,9 +186,15 @@ def write_dng(
     for code, key in ((33434, "shutter_s"), (33437, "aperture"), (37386, "focal_mm")):
         if shot.get(key):
             tags.append((code, "2I", 1, _rationals(np.array([float(shot[key])])), True))
+    whole: dict[str, Any] = {"data": codes}
+    if body.packed:
+        packed = imagecodecs.ljpeg_encode(codes, bitspersample=body.white.bit_length())
+        rows = codes.shape[0]
+        whole = {"data": iter([packed]), "compression": JPEG, "rowsperstrip": rows}
+        whole |= {"shape": codes.shape, "dtype": codes.dtype}
     tifffile.imwrite(
         path,
-        codes,
+        **whole,
         photometric=CFA,
         subfiletype=0,
         metadata=None,

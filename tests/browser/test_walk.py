@@ -274,8 +274,13 @@ class Walk(BrowserTest):
         page.get_by_role("textbox", name=f"Heading, block {count + 1}").fill("Why the roof")
         page.get_by_role("textbox", name=f"Text, block {count + 2}").click()
         page.keyboard.type("Tiles are the first ")
-        page.get_by_role("button", name="Bold", exact=True).click()
+        bold = page.get_by_role("button", name="Bold", exact=True)
+        bold.click()
+        # The text has the keys again a moment after the button was pressed.
+        expect(bold).to_have_attribute("aria-pressed", "true")
+        expect(page.get_by_role("textbox", name=f"Text, block {count + 2}")).to_be_focused()
         page.keyboard.type("to go")
+        expect(page.locator("strong", has_text="to go")).to_be_visible()
         self.assert_accessible("publish, writing")
         grip = order.get_by_role("button", name=re.compile("^Move Heading"))
         for _ in range(count):

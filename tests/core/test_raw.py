@@ -40,7 +40,8 @@ class Raw(unittest.TestCase):
             mosaic = read_mosaic(path)
             np.testing.assert_array_equal(mosaic.values, codes)
             self.assertEqual(
-                (mosaic.pattern, mosaic.black, mosaic.white), (("RG", "GB"), 512, 16383)
+                (mosaic.pattern, mosaic.black, mosaic.white),
+                (body.pattern, body.black, body.white),
             )
 
     def test_facts_of_the_exposure_are_found_and_the_rendering_is_told(self) -> None:

@@ -119,11 +119,12 @@ class Shots(unittest.TestCase):
     def test_the_nearest_iso_of_the_same_scene_is_taken(self) -> None:
         cases = (
             # the frame, the body, what is found
-            (self.FRAME, "Corvane Quill 33", 1),
+            (self.FRAME, "Corvane Quill 33", 2),
             (replace(self.FRAME, iso=1700), "Corvane Quill 33", 2),
             (replace(self.FRAME, scene=2), "Corvane Quill 33", 4),
             (self.FRAME, "Lull Two", None),  # a stop away
-            (replace(self.FRAME, iso=1601), "Lull Two", 5),
+            (replace(self.FRAME, iso=2450), "Lull Two", None),  # nearer, but not near
+            (replace(self.FRAME, iso=2500), "Lull Two", 5),
             (self.FRAME, "Corvane Quill 24", None),  # it is that body's own
             (replace(self.FRAME, iso=0), "Corvane Quill 33", None),
             (replace(self.FRAME, scene=None), "Corvane Quill 33", None),

@@ -40,6 +40,7 @@ OURS = (
     "studies",
     "outputs",
     "measuring",
+    "sensors",
     "audit",
     "judging",
     "publishing",

@@ -166,7 +166,18 @@ class Material(ServerTest):
         wide[120:760, 180:1080] = paint(sheet)
         frame = self.add("shot.tif", shot(photograph(wide, SENSOR, 800, 1), iso=800))
         work()
-        found = self.owner.get(f"/api/frames/{frame}").json()["finding"]
+        detail = self.owner.get(f"/api/frames/{frame}").json()
+        found = detail["finding"]
+        edges = {
+            r["name"]: r["value"]
+            for r in found["readings"]
+            if r["unit"] == "cycles/px" and r["value"] is not None
+        }
+        self.assertEqual({s["name"] for s in detail["system"]["sharpness"]}, {*edges})
+        height = min(detail["picture"]["width"], detail["picture"]["height"])
+        for one in detail["system"]["sharpness"]:
+            self.assertAlmostEqual(one["per_height"], edges[one["name"]] * height)
+            self.assertIsNone(one["per_mm"])
         self.assertEqual(
             (found["name"], round(found["turn"], 1), round(found["scale"], 2)),
             ("Wall target", 0.0, 1.0),

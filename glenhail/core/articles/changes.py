@@ -58,6 +58,7 @@ def changes(before: Document, after: Document) -> Changes:
             *_listed("patch", _patches(before), _patches(after)),
             *_listed("figure", _figures(before), _figures(after)),
             *_listed("sitting", _sittings(before), _sittings(after)),
+            *_listed("series over ISO", _series(before), _series(after)),
         ),
         texts=tuple(_texts(before, after)),
         readings=tuple(
@@ -127,6 +128,15 @@ def _named(document: Document, what: str) -> list[str]:
 
 def _patches(document: Document) -> list[str]:
     return [f"{p['name']} ({p['frame']})" for p in document["patches"]]
+
+
+def _series(document: Document) -> list[str]:
+    series = document.get("series")
+    return [f"{s['name']}: {a['said']}" for s, a in _ahead(series)] if series else []
+
+
+def _ahead(series: Document) -> list[tuple[Document, Document]]:
+    return [(series["spots"][a["spot"]], a) for a in series["ahead"]]
 
 
 def _sittings(document: Document) -> list[str]:

@@ -21,7 +21,8 @@ class Draft:
     ``unlicensed`` what has no licence, source or credit: frames, and outputs with terms
     of their own that are told in part; ``otherwise`` is what texts say otherwise than
     their numbers; ``open_comments`` are editors' that nobody settled;
-    ``against_evidence`` are uses with what their verdicts' evidence says otherwise.
+    ``against_evidence`` are uses with what their verdicts' evidence says otherwise;
+    ``old_series`` is whether bodies were compared before something changed.
     """
 
     today: date
@@ -36,6 +37,7 @@ class Draft:
     otherwise: tuple[str, ...] = ()
     open_comments: int = 0
     against_evidence: tuple[tuple[str, str], ...] = ()
+    old_series: bool = False
 
 
 @dataclass(frozen=True)
@@ -60,6 +62,7 @@ def questions(draft: Draft) -> list[Question]:
         *_verdicts(draft),
         *_texts(draft),
         *(Question("otherwise", text, "publish") for text in draft.otherwise),
+        *_series(draft),
         *_comments(draft),
         *_licences(draft),
         *_prices(draft),
@@ -72,6 +75,12 @@ def _fairness(draft: Draft) -> Iterator[Question]:
         what = "1 finding is" if n == 1 else f"{n} findings are"
         text = f"{what} open: readers can not tell whether outputs are like for like."
         yield Question("findings", text, "audit")
+
+
+def _series(draft: Draft) -> Iterator[Question]:
+    if draft.old_series:
+        text = "The bodies were compared before something changed: the edition would leave it out."
+        yield Question("series", text, "series")
 
 
 def _verdicts(draft: Draft) -> Iterator[Question]:

@@ -168,6 +168,9 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for sitting in document.get("sittings", ()) if "sittings" in kinds else ():
         for part in ("question", "said", "speaks"):
             yield f"“{part}” of sitting {sitting['number']}", sitting[part]
+    series: Document = document.get("series") or {}
+    for ahead in series.get("ahead", ()) if "series" in kinds else ():
+        yield f"who is ahead at {series['spots'][ahead['spot']]['name']}", ahead["said"]
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]

@@ -16,6 +16,7 @@ from glenhail.core.checking.crops import crops_again
 from glenhail.core.checking.judged import sittings_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import laid_again, readings_again
+from glenhail.core.checking.series import series_again
 from glenhail.core.errors import BadFile, BadRequest, CoreError
 from glenhail.core.files.apart import read_picture
 from glenhail.core.lineup.aligned import AlignedPicture
@@ -40,6 +41,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     document = bundle.document
     yield from page_again(document, bundle.read("report/index.html").decode("utf-8", "replace"))
     yield from sittings_again(document)
+    yield from series_again(document)
     yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):

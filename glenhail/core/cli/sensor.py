@@ -16,7 +16,8 @@ from glenhail.core.files.decoding import read_facts
 from glenhail.core.files.raw import Mosaic, read_mosaic
 from glenhail.core.interval import Interval
 from glenhail.core.sensor import stages
-from glenhail.core.sensor.series import IsoFacts, SensorFrame, pairs_of, sensor_series
+from glenhail.core.sensor.frames import SensorFrame, pairs_of
+from glenhail.core.sensor.series import IsoFacts, sensor_series
 
 
 def add_to(commands: Any) -> None:
@@ -98,7 +99,8 @@ def _mosaic(path: Path) -> Mosaic:
 
 def _line(facts: IsoFacts) -> str:
     t = facts.transfer
-    ev = "" if facts.dynamic_range is None else f", {facts.dynamic_range:.1f} EV a pixel"
+    one = facts.ranges.one
+    ev = "" if one is None else f", {one.value:.1f} EV a pixel"
     told = (
         f"ISO {facts.iso:,.0f}: gain {_told(t.gain, 'codes an electron')}, read noise"
         f" {_told(t.read_noise, 'electrons')}, top {_told(facts.top, 'electrons', 0)}{ev}"

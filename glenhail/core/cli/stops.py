@@ -12,7 +12,7 @@ from typing import Any
 from glenhail.core.cli.sensor import raw_frames
 from glenhail.core.errors import BadRequest
 from glenhail.core.picture import Rect
-from glenhail.core.sensor.series import pairs_of
+from glenhail.core.sensor.frames import pairs_of
 from glenhail.core.sensor.spots import SpotCurve, differing, spot_curve
 from glenhail.core.sensor.stops import stops_ahead, told
 

@@ -44,6 +44,7 @@ RENDERING = (
 # LibRaw's flips as Exif orientations.
 FLIPS = {0: 1, 3: 3, 5: 8, 6: 6}
 COLOURS = 3
+LEAST_OF_SIX = 512  # px a side, below which LibRaw does not demosaic 6 x 6 filters
 
 
 @dataclass(frozen=True)
@@ -112,6 +113,8 @@ def decode(path: Path) -> CodedPicture:
     """
     with _opened(path) as raw:
         head = _header(path, raw)
+        if len(raw.raw_pattern) > 2 and min(head.width, head.height) < LEAST_OF_SIX:
+            raise Unreadable(f"a 6 x 6 mosaic under {LEAST_OF_SIX} px a side can not be developed")
         try:
             developed = raw.postprocess(
                 demosaic_algorithm=rawpy.DemosaicAlgorithm.AHD,

@@ -42,8 +42,11 @@ def reasons_of(one: CaughtLight, other: CaughtLight, measured: float) -> list[Re
     measured.
 
     Signal to noise of a print goes with the root of the area, and with electrons over
-    the root of electrons and read variance, both per area. Each reason is what it
-    changes, averaged over all orders in which one body could be turned into the other
+    the root of electrons and read variance, both per area. It is told in stops of light
+    that a body would need more to reach as much, the mean of what either would; a stop
+    of light is a doubling of the ratio where read noise alone is there, and its root
+    where photons alone are. Each reason is what it changes, averaged over all orders in
+    which one body could be turned into the other
     (Shapley, L. S. (1953), A value for n-person games, Annals of Mathematics Studies
     28, 307-317). What is left is processing, unevenness, and what was measured wrong.
 
@@ -57,12 +60,16 @@ def reasons_of(one: CaughtLight, other: CaughtLight, measured: float) -> list[Re
     of_one, of_other = _parts(one), _parts(other)
     found = dict.fromkeys(FACTORS, 0.0)
     orders = list(permutations(FACTORS))
+
+    def stops(parts: dict[str, float]) -> float:
+        return (_light(of_one, parts) + _light(of_other, parts)) / 2
+
     for order in orders:
         now = dict(of_other)
         for name in order:
-            before = _stops(now)
+            before = stops(now)
             now[name] = of_one[name]
-            found[name] += (_stops(now) - before) / len(orders)
+            found[name] += (stops(now) - before) / len(orders)
     told = [Reason(name, stops) for name, stops in found.items()]
     return [*told, Reason("what is left", measured - sum(found.values()))]
 
@@ -76,9 +83,17 @@ def _parts(of: CaughtLight) -> dict[str, float]:
     return {name: value(of) for name, value in zip(FACTORS, values, strict=True)}
 
 
-def _stops(parts: dict[str, float]) -> float:
-    """Of light: twice as much of it makes the ratio larger by the root of two where
-    photons alone make noise.
+def _light(body: dict[str, float], wanted: dict[str, float]) -> float:
+    """By how many stops more light a body has the wanted one's ratio: the root of the
+    ratio's square, which is quadratic in its electrons.
     """
+    square = _square(wanted)
+    area, electrons, read = (body[name] for name in FACTORS)
+    needed = (square + math.sqrt(square**2 + 4 * area * square * read)) / (2 * area)
+    return math.log2(needed / electrons)
+
+
+def _square(parts: dict[str, float]) -> float:
+    """Of the ratio of signal to noise of a print, but for a factor that all share."""
     area, electrons, read = (parts[name] for name in FACTORS)
-    return 2 * math.log2(math.sqrt(area) * electrons / math.sqrt(electrons + read))
+    return area * electrons**2 / (electrons + read)

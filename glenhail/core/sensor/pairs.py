@@ -13,11 +13,13 @@ import numpy as np
 
 from glenhail.core.files.raw import Mosaic
 from glenhail.core.picture import Doubles
+from glenhail.core.sensor.pair_blocks import BlockSums, shifted, sums_of
 
 SIDE = 24  # px of a block, in the plane of one colour filter
 TOP = 0.97  # of the way from black to white, beyond which a code may be cut off
-TEXTURE = 6.0  # spatial over temporal deviation from which on a block may have moved
-LEAST = 64  # px of a block that a variance is taken of
+TEXTURE = 6.0  # spatial over temporal deviation from which on a shift would look like noise
+MOVED = 14.0  # of Fisher's ratio with two degrees of freedom: chance brings one in a million
+SMALLEST_SIDE, BLOCKS_ACROSS = 8, 4  # of a spot that is too small for whole blocks
 
 
 @dataclass(frozen=True)
@@ -26,7 +28,8 @@ class Moments:
     codes squared, each of ``count`` pixels; all of shape (n,).
 
     ``cut`` is the share of blocks left out because codes were cut off at either end,
-    ``moved`` of those with so much scene in them that a shift would look like noise.
+    ``moved`` of those whose scene moved between the two frames. Where there is much
+    scene in a block, what is left of a smaller shift is taken off its variance.
     """
 
     means: Doubles
@@ -54,7 +57,7 @@ class Moments:
         )
 
 
-def moments_of(one: Mosaic, two: Mosaic) -> dict[str, Moments]:
+def moments_of(one: Mosaic, two: Mosaic, side: int = SIDE) -> dict[str, Moments]:
     """Moments by colour letter of two frames of the same exposure.
 
     A difference in brightness between the two, of a lamp or a shutter, is taken off.
@@ -63,6 +66,8 @@ def moments_of(one: Mosaic, two: Mosaic) -> dict[str, Moments]:
     ----------
     one, two : Mosaic
         Of the same size and pattern.
+    side : int
+        Pixels along a block's side, in the plane of one colour filter.
 
     Raises
     ------
@@ -75,36 +80,49 @@ def moments_of(one: Mosaic, two: Mosaic) -> dict[str, Moments]:
     for row, letters in enumerate(one.pattern):
         for column, letter in enumerate(letters):
             planes = one.plane(row, column), two.plane(row, column)
-            found.setdefault(letter, []).append(_moments(*planes, one.black, one.white))
+            found.setdefault(letter, []).append(_moments(*planes, one.black, one.white, side))
     return {letter: Moments.joined(parts) for letter, parts in found.items()}
 
 
-def _moments(one: np.ndarray, two: np.ndarray, black: float, white: float) -> Moments:
-    a, b = (_blocks(p.astype(np.float64) - black) for p in (one, two))
+def side_for(shape: tuple[int, ...]) -> int:
+    """The side of a spot's blocks: smaller ones where it would hold too few.
+
+    Parameters
+    ----------
+    shape : tuple of int
+        Of the plane of one colour filter.
+    """
+    return max(SMALLEST_SIDE, min(SIDE, min(shape) // BLOCKS_ACROSS))
+
+
+def _moments(one: np.ndarray, two: np.ndarray, black: float, white: float, side: int) -> Moments:
+    side = min(side, *one.shape)
     # Codes at either end may have been cut off there, which makes noise smaller.
-    top, bottom = TOP * (white - black), -black
-    whole = np.all([((p < top) & (p > bottom)).all(axis=1) for p in (a, b)], axis=0)
-    light = max(float(a[whole].mean()), 1.0) if whole.any() else 1.0
-    ratio = float(b[whole].mean()) / light if whole.any() and light > 1.0 else 1.0
-    # Of a dark pair the ratio of two small means says nothing.
-    ratio = ratio if abs(ratio - 1) < 0.1 and light > 8 else 1.0
-    apart, middle = a - b / ratio, (a + b / ratio) / 2
-    variances = apart.var(axis=1, ddof=1) / (1 + ratio**-2)
-    spatial = middle.var(axis=1, ddof=1)
-    still = spatial <= TEXTURE**2 * np.maximum(variances, 1 / 12)
-    kept = whole & still
+    sums = sums_of(one, two, side, black, (0.0, TOP * (white - black) + black))
+    ratio = _ratio(sums)
+    variances = sums.variance_one + sums.variance_other / ratio**2 - 2 * sums.covariance / ratio
+    variances = variances / (1 + ratio**-2)
+    spatial = (sums.variance_one + sums.variance_other / ratio**2 + 2 * sums.covariance / ratio) / 4
+    textured = sums.whole & (spatial > TEXTURE**2 * np.maximum(variances, 1 / 12))
+    places = np.argwhere(textured)
+    explained, left = shifted(one, two, side, ratio, places)
+    moved = explained / np.maximum(1 - explained, 1e-12) * (side**2 - 3) / 2 > MOVED
+    variances[textured] = left
+    kept = sums.whole.copy()
+    kept[tuple(places[moved].T)] = False
     return Moments(
-        middle.mean(axis=1)[kept],
+        ((sums.one + sums.other / ratio) / 2)[kept],
         variances[kept],
-        a.shape[1],
-        float(1 - whole.mean()),
-        float((whole & ~still).mean()),
+        side**2,
+        float(1 - sums.whole.mean()),
+        float(moved.sum() / sums.whole.size),
     )
 
 
-def _blocks(plane: Doubles) -> Doubles:
-    """Blocks of a plane, shape (n, pixels)."""
-    side = min(SIDE, *plane.shape)
-    down, across = plane.shape[0] // side, plane.shape[1] // side
-    cut = plane[: down * side, : across * side].reshape(down, side, across, side)
-    return np.ascontiguousarray(cut.transpose(0, 2, 1, 3).reshape(down * across, side * side))
+def _ratio(sums: BlockSums) -> float:
+    """How much brighter the second frame is, over all blocks that are whole."""
+    if not sums.whole.any():
+        return 1.0
+    light, other = float(sums.one[sums.whole].mean()), float(sums.other[sums.whole].mean())
+    # Of a dark pair the ratio of two small means says nothing.
+    return other / light if light > 8 and abs(other / light - 1) < 0.1 else 1.0

@@ -70,9 +70,8 @@ def photon_transfer(found: Moments) -> PhotonTransfer:
     spread = np.quantile(variances, (0.02, 0.98))
     if spread[1] < SPAN * spread[0]:
         return _without(n, "all of it is about as bright; shoot a darker pair of the same too")
-    groups = np.arange(n) % GROUPS
     whole = _line(means, variances)
-    left = np.array([_line(means[groups != g], variances[groups != g]) for g in range(GROUPS)])
+    left = _lines_without(means, variances, whole)
     gain = jackknife(float(whole[0]), left[:, 0])
     if gain.low <= 0:
         return _without(n, "noise does not grow with light; shoot a brighter pair")
@@ -106,6 +105,9 @@ def _full(means: Doubles, variances: Doubles) -> Interval | None:
     dark = means <= WELL_FROM * means.max()
     if dark.sum() < LEAST_BLOCKS // 2:
         return None
+    spread = np.quantile(variances[dark], (0.02, 0.98))
+    if spread[1] < SPAN * spread[0]:
+        return None  # one brightness alone: no line goes through it
     slope, height = _line(means[dark], variances[dark])
     expected = np.maximum(slope * means + height, ROUNDED)
     full = (_around(means, variances / expected) < WELL) & ~dark
@@ -132,11 +134,37 @@ def _line(means: Doubles, variances: Doubles) -> Doubles:
     """Slope and height at no light, shape (2,), by least squares; a variance of n
     pixels is known to a share of itself, so that its square is what it is weighed by.
     """
-    design = np.stack([means, np.ones_like(means)], axis=1)
     expected: Doubles = np.full_like(variances, variances.mean())
     at = np.zeros(2)
     for _ in range(ROUNDS):
-        weighed = design / expected[:, None] ** 2
-        at = np.asarray(np.linalg.solve(weighed.T @ design, weighed.T @ variances))
-        expected = np.maximum(design @ at, 0.02 * variances.mean())
+        matrix, right = _normal(means, variances, expected)
+        at = np.asarray(np.linalg.solve(matrix.sum(axis=0), right.sum(axis=0)))
+        expected = _expected(means, variances, at)
     return np.asarray(at)
+
+
+def _expected(means: Doubles, variances: Doubles, at: Doubles) -> Doubles:
+    return np.asarray(np.maximum(at[0] * means + at[1], 0.02 * variances.mean()))
+
+
+def _lines_without(means: Doubles, variances: Doubles, whole: Doubles) -> Doubles:
+    """Lines that each leave out one group of blocks, shape (groups, 2), weighed as the
+    whole is: what is left out changes no weight to speak of.
+    """
+    matrix, right = _normal(means, variances, _expected(means, variances, whole))
+    without = right.sum(axis=0) - right
+    found = np.linalg.solve(matrix.sum(axis=0) - matrix, without[..., None])
+    return np.asarray(found[..., 0])
+
+
+def _normal(means: Doubles, variances: Doubles, expected: Doubles) -> tuple[Doubles, Doubles]:
+    """Sums of the normal equations by group, shapes (groups, 2, 2) and (groups, 2)."""
+    weights = expected**-2.0
+    groups = np.arange(means.size) % GROUPS
+    sums = [
+        np.bincount(groups, weights * of, minlength=GROUPS)
+        for of in (means**2, means, np.ones_like(means), means * variances, variances)
+    ]
+    xx, x, one, xy, y = sums
+    matrix = np.stack([np.stack([xx, x], axis=1), np.stack([x, one], axis=1)], axis=1)
+    return np.asarray(matrix, float), np.stack([xy, y], axis=1).astype(float)

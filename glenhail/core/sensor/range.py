@@ -7,6 +7,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from glenhail.core.interval import Interval
+
 PRINT_PIXELS = 8_000_000  # of a print that pixels are averaged to; common practice, no source
 
 
@@ -54,6 +56,43 @@ class NoiseModel:
         wanted = snr if pixels is None else snr / math.sqrt(pixels / PRINT_PIXELS)
         least = self.signal_at(wanted)
         return None if not least or least >= self.top else math.log2(self.top / least)
+
+
+@dataclass(frozen=True)
+class Ranges:
+    """EV from the top down to where a ratio of signal to noise of 1 (what ISO
+    15739:2023 asks of a camera's dynamic range) or of 10 is reached, of one pixel and
+    of a print's.
+    """
+
+    one: Interval | None = None
+    ten: Interval | None = None
+    one_of_print: Interval | None = None
+    ten_of_print: Interval | None = None
+
+
+def ranges_of(top: Interval | None, read: Interval | None, pixels: float) -> Ranges:
+    """Ranges of a body at one ISO; none where top or read noise is not known.
+
+    Parameters
+    ----------
+    top, read : Interval or None
+        Electrons at the codes' top, and read noise, electrons.
+    pixels : float
+        Of the whole sensor.
+    """
+    if top is None or read is None:
+        return Ranges()
+    made = []
+    for snr, of in ((1.0, None), (10.0, None), (1.0, pixels), (10.0, pixels)):
+        told = [
+            NoiseModel(t, r).dynamic_range(snr, of)
+            for t, r in ((top.value, read.value), (top.low, read.high), (top.high, read.low))
+        ]
+        value, low, high = told
+        whole = value is not None and low is not None and high is not None
+        made.append(Interval(value, low, high) if whole else None)  # type: ignore[arg-type]
+    return Ranges(*made)
 
 
 def of_print(snr: float, pixels: float) -> float:

@@ -11,6 +11,7 @@ import numpy as np
 
 from glenhail.core.files.raw import Mosaic
 
+WINDOW = 512  # px of a plane each way that are looked at
 DARK = 0.01  # of the range, up to which a frame counts as dark
 AT_BOTTOM = 0.2  # of a dark frame's pixels that lie on its lowest code once black is cut off
 LEAST_NOISE = 0.24  # codes squared, below which rounding alone puts many on one code: EMVA 1288
@@ -31,7 +32,7 @@ def raw_doubts(one: Mosaic, two: Mosaic) -> list[str]:
         Of the same size and pattern.
     """
     planes = [
-        (one.plane(row, column), two.plane(row, column))
+        (_middle(one.plane(row, column)), _middle(two.plane(row, column)))
         for row in range(len(one.pattern))
         for column in range(len(one.pattern[0]))
     ]
@@ -41,6 +42,12 @@ def raw_doubts(one: Mosaic, two: Mosaic) -> list[str]:
         _stretched([a for a, _ in planes], one),
     )
     return [words for words in found if words]
+
+
+def _middle(plane: np.ndarray) -> np.ndarray:
+    """The middle of a plane: what was done to codes was done to all of them."""
+    down, across = (max(0, (n - WINDOW) // 2) for n in plane.shape)
+    return plane[down : down + WINDOW, across : across + WINDOW]
 
 
 def _cut_off(planes: Sequence[np.ndarray], of: Mosaic) -> str:

@@ -1,53 +1,27 @@
-"""A body's facts over ISO, out of its raw files: pairs are found by what the files say."""
+"""A body's facts over ISO, out of pairs of its raw files."""
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
-from collections.abc import Callable, Sequence
+import math
+from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
-from glenhail.core.errors import BadRequest
-from glenhail.core.files.raw import Mosaic
 from glenhail.core.interval import Interval
-from glenhail.core.picture import Facts
-from glenhail.core.sensor.pairs import Moments, moments_of
+from glenhail.core.sensor.frames import FramePair
+from glenhail.core.sensor.pairs import Moments
 from glenhail.core.sensor.photon_transfer import PhotonTransfer, photon_transfer
-from glenhail.core.sensor.range import NoiseModel
-from glenhail.core.sensor.raw_doubts import raw_doubts
+from glenhail.core.sensor.range import NoiseModel, Ranges, ranges_of
+from glenhail.core.sensor.reading import DARK, PairRead, read_pairs
 from glenhail.core.sensor.uniformity import (
     LEAST_FRAMES,
     Stack,
-    Stacked,
     dark_non_uniformity,
     response_non_uniformity,
 )
 
-DARK, BRIGHT = 0.005, (0.2, 0.8)  # of the codes: what is a dark stack, and what an even one
+BRIGHT = (0.2, 0.8)  # of the codes: what an even stack is lit to
 GREY = 0.18  # of saturation, at which a ratio is told
-
-
-@dataclass(frozen=True)
-class SensorFrame:
-    """A raw file, what it says, and how its mosaic is had."""
-
-    path: Path
-    facts: Facts
-    mosaic: Callable[[], Mosaic]
-
-
-@dataclass(frozen=True)
-class FramePair:
-    """Two files of the same exposure."""
-
-    iso: float
-    one: SensorFrame
-    two: SensorFrame
-
-    @property
-    def exposure(self) -> tuple[float, float]:
-        """Shutter and aperture, 0 where the files name none."""
-        return self.one.facts.shutter_s or 0, self.one.facts.aperture or 0
 
 
 @dataclass(frozen=True)
@@ -70,8 +44,10 @@ class IsoFacts:
     """A body at one ISO: of all colours together, and gain by colour letter.
 
     ``top`` is what the codes hold, electrons, from black to white; ``full_well`` what a
-    pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` and
-    ``dynamic_range`` (EV, where signal and noise are equal) are of one pixel.
+    pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` is of
+    one pixel at 18 % of saturation; ``band_rows`` and ``band_columns`` are how far
+    lines go up and down together from frame to frame without light, electrons;
+    ``black_moved`` by how many codes dark frames lie from the black that files tell.
     ``pattern`` is out of stacks of eight frames or more; ``doubts`` are what was done
     to the codes before they were written.
     """
@@ -84,108 +60,75 @@ class IsoFacts:
     full_well: Interval | None
     no_well: str
     snr: Interval | None
-    dynamic_range: float | None
-    dynamic_range_of_print: float | None
+    ranges: Ranges
+    band_rows: float | None
+    band_columns: float | None
+    black_moved: float | None
     cut: float
     moved: float
     pattern: Pattern
     doubts: tuple[str, ...]
 
 
-def pairs_of(frames: Sequence[SensorFrame]) -> tuple[list[FramePair], list[str]]:
-    """Pairs of one body, by ISO; and in words the files that found no partner.
-
-    Parameters
-    ----------
-    frames : sequence of SensorFrame
-        In any order.
-
-    Raises
-    ------
-    BadRequest
-        If a file names no ISO.
-    """
-    groups: dict[tuple[float, float, float], list[SensorFrame]] = defaultdict(list)
-    for frame in frames:
-        f = frame.facts
-        if not f.iso:
-            raise BadRequest(f"{frame.path.name} names no ISO. Only raw files that do can be used.")
-        groups[f.iso, round(f.shutter_s or 0, 9), round(f.aperture or 0, 2)].append(frame)
-    pairs, alone = [], []
-    for (iso, *_), found in sorted(groups.items(), key=lambda g: g[0]):
-        group = sorted(found, key=lambda frame: frame.path.name)
-        pairs += [FramePair(iso, group[i], group[i + 1]) for i in range(0, len(group) - 1, 2)]
-        if len(group) % 2:
-            alone.append(
-                f"{group[-1].path.name}: no second frame of its exposure. Shoot each twice."
-            )
-    return pairs, alone
-
-
-def sensor_series(pairs: Sequence[FramePair]) -> list[IsoFacts]:
+def sensor_series(pairs: Sequence[FramePair], pixels: int | None = None) -> list[IsoFacts]:
     """Facts at each ISO, the lowest first; two mosaics are in memory at a time.
 
     Parameters
     ----------
     pairs : sequence of FramePair
         Of one body.
+    pixels : int, optional
+        Of the whole sensor, where frames are a part of it.
     """
-    by: dict[float, list[FramePair]] = defaultdict(list)
-    for pair in pairs:
-        by[pair.iso].append(pair)
-    return [_at(iso, of) for iso, of in sorted(by.items())]
+    return facts_of(read_pairs(pairs), pixels)
 
 
-def _at(iso: float, pairs: Sequence[FramePair]) -> IsoFacts:
+def facts_of(reads: Sequence[PairRead], pixels: int | None = None) -> list[IsoFacts]:
+    """The same out of pairs that were read.
+
+    Parameters
+    ----------
+    reads : sequence of PairRead
+        Of one body.
+    pixels : int, optional
+        Of the whole sensor, where frames are a part of it.
+    """
+    by: dict[float, list[PairRead]] = defaultdict(list)
+    for read in reads:
+        by[read.pair.iso].append(read)
+    return [_at(iso, of, pixels or of[-1].pixels) for iso, of in sorted(by.items())]
+
+
+def _at(iso: float, reads: Sequence[PairRead], pixels: int) -> IsoFacts:
     found: dict[str, list[Moments]] = defaultdict(list)
-    depth, pixels = 0.0, 0
-    many = Counter(pair.exposure for pair in pairs)
-    doubts: dict[str, None] = {}
-    stacks: dict[tuple[float, float], list[Stacked]] = {}
-    for pair in pairs:
-        one, two = pair.one.mosaic(), pair.two.mosaic()
-        if one.values.shape != two.values.shape or one.pattern != two.pattern:
-            raise BadRequest(
-                f"{pair.one.path.name} and {pair.two.path.name} differ in size or pattern. Give"
-                " files of one body and mode."
-            )
-        depth, pixels = one.white - one.black, one.values.size
-        if 2 * many[pair.exposure] >= LEAST_FRAMES:
-            places = len(one.pattern) * len(one.pattern[0])
-            into = stacks.setdefault(pair.exposure, [Stacked() for _ in range(places)])
-            for mosaic in (one, two):
-                _add(into, mosaic)
-        doubts.update(dict.fromkeys(raw_doubts(one, two)))
-        for letter, moments in moments_of(one, two).items():
+    for read in reads:
+        for letter, moments in read.moments.items():
             found[letter].append(moments)
     colours = {letter: Moments.joined(parts) for letter, parts in found.items()}
     every = Moments.joined(list(colours.values()))
     transfer = photon_transfer(every)
+    depth = reads[-1].depth
     top = _electrons(depth, transfer.gain)
     well = _well(transfer)
-    model = _model(top, transfer.read_noise)
+    blacks = [r.black_moved for r in reads if r.black_moved is not None]
+    stacks = [r.stack for r in reads if r.stack]
     return IsoFacts(
         iso,
-        tuple(frame.path.name for pair in pairs for frame in (pair.one, pair.two)),
+        tuple(name for read in reads for name in read.files),
         transfer,
         {letter: photon_transfer(moments) for letter, moments in colours.items()},
         top,
         well,
         "" if well else _no_well(transfer, every.cut),
         _snr(top, transfer.read_noise),
-        model.dynamic_range() if model else None,
-        model.dynamic_range(pixels=pixels) if model else None,
+        ranges_of(top, transfer.read_noise, pixels),
+        *_bands([r.lines for r in reads if r.lines], transfer.gain),
+        sum(blacks) / len(blacks) if blacks else None,
         every.cut,
         every.moved,
-        _pattern([[s.result() for s in of] for of in stacks.values()], depth, transfer.gain),
-        tuple(doubts),
+        _pattern(stacks, depth, transfer.gain),
+        tuple(dict.fromkeys(doubt for read in reads for doubt in read.doubts)),
     )
-
-
-def _add(into: Sequence[Stacked], mosaic: Mosaic) -> None:
-    across = len(mosaic.pattern[0])
-    for at, stack in enumerate(into):
-        stack.add(mosaic.plane(at // across, at % across), mosaic.black)
 
 
 def _pattern(
@@ -236,8 +179,13 @@ def _no_well(transfer: PhotonTransfer, cut: float) -> str:
     return "no part of the frames is full; shoot a brighter pair"
 
 
-def _model(top: Interval | None, read: Interval | None) -> NoiseModel | None:
-    return NoiseModel(top.value, read.value) if top and read else None
+def _bands(
+    lines: Sequence[tuple[float, float]], gain: Interval | None
+) -> tuple[float | None, float | None]:
+    if not lines or gain is None:
+        return None, None
+    rows, columns = (math.sqrt(max(0.0, sum(of) / len(of))) for of in zip(*lines, strict=True))
+    return rows / gain.value, columns / gain.value
 
 
 def _snr(top: Interval | None, read: Interval | None) -> Interval | None:

@@ -6,36 +6,72 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from glenhail.core.errors import BadRequest
-from glenhail.core.files.raw import Mosaic
 from glenhail.core.interval import Interval
 from glenhail.core.picture import Rect
-from glenhail.core.sensor.pairs import Moments, moments_of
+from glenhail.core.sensor.frames import FramePair
+from glenhail.core.sensor.pairs import Moments
 from glenhail.core.sensor.range import of_print
-from glenhail.core.sensor.series import FramePair
-from glenhail.core.sensor.stops import SnrCurve
+from glenhail.core.sensor.reading import PairRead, read_pairs
+from glenhail.core.sensor.stops import NORMAL, SnrCurve
 from glenhail.core.statistics.intervals import jackknife
 
 GREEN = "G"  # the filter with most pixels; monochrome sensors have none
 LEAST = 8  # blocks
-MOST_CUT = 0.2  # of a spot's blocks that may be cut off or full of scene
+LITTLE_CUT = 0.02  # of blocks, from which on a colour's mean is not told
+MOST_CUT = 0.2  # of a spot's blocks that may be cut off or have moved
 Exposures = dict[float, set[tuple[float, float]]]
 
 
 @dataclass(frozen=True)
-class SpotCurve:
-    """A spot over ISO, in a print's pixels; in words what could not be read at which
-    ISO, and by ISO the shutter and aperture that were used.
+class SpotReading:
+    """A spot at one ISO of a body.
+
+    ``light`` is its mean above black, a share of saturation; ``snr`` mean over temporal
+    deviation of one pixel; both of the filter colour that is read. ``colours`` are
+    means of all of them, shares of saturation.
     """
 
-    curve: SnrCurve
+    iso: float
+    files: tuple[str, ...]
+    light: Interval
+    snr: Interval
+    colours: dict[str, Interval]
+
+
+@dataclass(frozen=True)
+class SpotCurve:
+    """A spot over ISO; in words what could not be read at which ISO, by ISO the shutter
+    and aperture that were used, and the pixels of the whole sensor.
+    """
+
+    readings: tuple[SpotReading, ...]
     left_out: tuple[str, ...]
     exposures: Exposures
+    pixels: int
+
+    @property
+    def curve(self) -> SnrCurve:
+        """In a print's pixels, by the root of how many go into one."""
+        return self.at(of_print(1.0, self.pixels))
+
+    def at(self, gain: float = 1.0, told: Mapping[float, float] | None = None) -> SnrCurve:
+        """With every ratio so many times as large, and each ISO told as another.
+
+        Parameters
+        ----------
+        gain : float
+            Of a size that several pixels are averaged to; 1 for a pixel itself.
+        told : mapping of float to float, optional
+            What each ISO counts as; those that it lacks are left out.
+        """
+        kept = [r for r in self.readings if told is None or r.iso in told]
+        ratios = [Interval(gain * r.snr.value, gain * r.snr.low, gain * r.snr.high) for r in kept]
+        return SnrCurve([told[r.iso] if told else r.iso for r in kept], ratios)
 
 
 def spot_curve(pairs: Sequence[FramePair], spot: Rect, green: str = GREEN) -> SpotCurve:
@@ -50,40 +86,88 @@ def spot_curve(pairs: Sequence[FramePair], spot: Rect, green: str = GREEN) -> Sp
     green : str
         The colour letter that is read; the first there is where there is none such.
     """
-    by: dict[float, list[Moments]] = defaultdict(list)
+    (curve,) = spot_curves(pairs, [spot], green)
+    return curve
+
+
+def spot_curves(
+    pairs: Sequence[FramePair], spots: Sequence[Rect], green: str = GREEN
+) -> list[SpotCurve]:
+    """The same of several spots; each file is read once.
+
+    Parameters
+    ----------
+    pairs : sequence of FramePair
+        Of one body.
+    spots : sequence of Rect
+        In shares of the frame's sides: 0 to 1.
+    green : str
+        The colour letter that is read; the first there is where there is none such.
+    """
+    return curves_of(read_pairs(pairs, spots), len(spots), green)
+
+
+def curves_of(reads: Sequence[PairRead], spots: int, green: str = GREEN) -> list[SpotCurve]:
+    """The same out of pairs that were read at so many spots.
+
+    Parameters
+    ----------
+    reads : sequence of PairRead
+        Of one body.
+    spots : int
+        How many there are.
+    green : str
+        The colour letter that is read; the first there is where there is none such.
+    """
+    by: dict[float, list[PairRead]] = defaultdict(list)
     exposures: Exposures = defaultdict(set)
-    pixels = 0
-    for pair in pairs:
-        one, two = pair.one.mosaic(), pair.two.mosaic()
-        pixels = one.values.size
-        found = moments_of(_cut(one, spot), _cut(two, spot))
-        by[pair.iso].append(found.get(green) or next(iter(found.values())))
-        exposures[pair.iso].add(pair.exposure)
-    iso, snr, lacking = [], [], []
-    for at, parts in sorted(by.items()):
-        told = _snr(Moments.joined(parts))
-        if isinstance(told, str):
-            lacking.append(f"ISO {at:,.0f}: {told}")
-            continue
-        iso.append(at)
-        snr.append(Interval(*(of_print(v, pixels) for v in (told.value, told.low, told.high))))
-    return SpotCurve(SnrCurve(iso, snr), tuple(lacking), dict(exposures))
+    for read in reads:
+        by[read.pair.iso].append(read)
+        exposures[read.pair.iso].add(read.pair.exposure)
+    pixels, depth = (reads[0].pixels, reads[0].depth) if reads else (0, 1.0)
+    curves = []
+    for spot in range(spots):
+        readings, lacking = [], []
+        for iso, of in sorted(by.items()):
+            files = tuple(name for read in of for name in read.files)
+            told = _reading(iso, files, [read.spots[spot] for read in of], green, depth)
+            if isinstance(told, str):
+                lacking.append(f"ISO {iso:,.0f}: {told}")
+            else:
+                readings.append(told)
+        curves.append(SpotCurve(tuple(readings), tuple(lacking), dict(exposures), pixels))
+    return curves
 
 
-def _cut(mosaic: Mosaic, spot: Rect) -> Mosaic:
-    """The part of a mosaic, from whole blocks of its pattern."""
-    down, across = len(mosaic.pattern), len(mosaic.pattern[0])
-    height, width = mosaic.values.shape
-    top, left = (
-        down * math.floor(spot.y * height / down),
-        across * math.floor(spot.x * width / across),
-    )
-    bottom = down * math.ceil((spot.y + spot.h) * height / down)
-    right = across * math.ceil((spot.x + spot.w) * width / across)
-    values = mosaic.values[top:bottom, left:right]
-    if min(values.shape) < 2 * max(down, across):
-        raise BadRequest("The spot is too small, or lies off the frame. Give shares of 0 to 1.")
-    return replace(mosaic, values=values)
+def _reading(
+    iso: float,
+    files: tuple[str, ...],
+    parts: Sequence[dict[str, Moments]],
+    green: str,
+    depth: float,
+) -> SpotReading | str:
+    letters = parts[0]
+    if not letters:
+        return "the spot is too small, or not within this body's frame; draw it anew"
+    read = Moments.joined([p[green if green in letters else next(iter(letters))] for p in parts])
+    ratio = _snr(read)
+    if isinstance(ratio, str):
+        return ratio
+    colours = {c: Moments.joined([p[c] for p in parts]) for c in letters}
+    # What is left of a colour of which much was cut off is brighter than all of it.
+    lights = {
+        c: _light(of, depth) for c, of in colours.items() if of.means.size and of.cut < LITTLE_CUT
+    }
+    return SpotReading(iso, files, _light(read, depth), ratio, lights)
+
+
+def _light(of: Moments, depth: float) -> Interval:
+    """Mean above black, a share of saturation: of two frames, so that its own noise is
+    that of twice as many pixels.
+    """
+    mean = float(of.means.mean())
+    error = NORMAL * math.sqrt(float(of.variances.mean()) / (2 * of.count * of.means.size))
+    return Interval(mean / depth, max(0.0, mean - error) / depth, (mean + error) / depth)
 
 
 def _snr(found: Moments) -> Interval | str:
@@ -91,8 +175,10 @@ def _snr(found: Moments) -> Interval | str:
     n = found.means.size
     if found.cut > MOST_CUT:
         return "the spot is cut off at one end; choose one that is neither full nor black"
-    if found.moved > MOST_CUT or n < LEAST:
-        return "the spot is too small or full of scene; choose a larger, evener one"
+    if found.moved > MOST_CUT:
+        return "the scene moved between the two frames; choose another spot, or shoot again"
+    if n < LEAST:
+        return "the spot is too small; choose a larger one"
     means, variances = found.means.sum(), found.variances.sum()
     if means <= 0:
         return "the spot is no brighter than black; choose a brighter one"

@@ -100,8 +100,8 @@ def told(found: Sequence[ReadNoiseAt]) -> str:
         return "One ISO alone tells nothing of gain stages: shoot pairs at more of them."
     parts = [
         f"Between ISO {step.below:,.0f} and {step.above:,.0f} read noise falls by"
-        f" {step.stops.value:.1f} stops ({step.stops.low:.1f} to {step.stops.high:.1f}), more than"
-        f" the {step.explained:.1f} that one gain stage could bring: a second one."
+        f" {step.stops.value:.2f} stops ({step.stops.low:.2f} to {step.stops.high:.2f}), more than"
+        f" the {step.explained:.2f} that one gain stage could bring: a second one."
         for step in gain_steps(found)
     ]
     start = nothing_gained_from(found)

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy.special
 
 from glenhail.core.interval import Interval
 from glenhail.core.picture import Doubles
@@ -66,6 +67,35 @@ def stops_ahead(one: SnrCurve, other: SnrCurve) -> list[StopsAhead]:
     return made
 
 
+@dataclass(frozen=True)
+class Alike:
+    """Two ISO values at which the bodies are equally noisy, and the nearest that the
+    second one was shot at.
+    """
+
+    iso: float
+    other_iso: float
+    shot: float
+
+
+def alike(ahead: Sequence[StopsAhead], other: SnrCurve) -> list[Alike]:
+    """For each ISO of the first, that of the second with the same ratio.
+
+    Parameters
+    ----------
+    ahead : sequence of StopsAhead
+        How far the first is ahead.
+    other : SnrCurve
+        The second.
+    """
+    made = []
+    for a in ahead:
+        iso = a.iso * 2.0**-a.stops.value
+        nearest = min(other.iso, key=lambda o: abs(math.log2(o / iso)))
+        made.append(Alike(a.iso, iso, nearest))
+    return made
+
+
 def _logs(curve: SnrCurve) -> Doubles:
     return np.log2([s.value for s in curve.snr])
 
@@ -103,26 +133,44 @@ def told(ahead: Sequence[StopsAhead], names: tuple[str, str]) -> str:
     """
     if not ahead:
         return "The two reach no ratio in common: shoot both at more ISO values."
+    runs = _runs(ahead, _family(len(ahead)))
     parts = []
-    for who, run in _runs(ahead):
-        where = _where([a.iso for a in run], ahead)
-        if who == 0:
-            parts.append(f"{where} no measurable difference")
-            continue
-        sizes = [abs(a.stops.value) for a in run]
-        low, high = f"{min(sizes):.1f}", f"{max(sizes):.1f}"
-        by = low if low == high else f"{low} to {high}"
-        parts.append(f"{where} {names[0 if who > 0 else 1]} is ahead by {by} stops")
-    text = "; ".join(parts)
-    return f"{text[0].upper()}{text[1:]}."
+    for who, name in ((1, names[0]), (-1, names[1])):
+        own = [run for of, run in runs if of == who]
+        if own:
+            sizes = [abs(a.stops.value) for run in own for a in run]
+            where = _listed([_where([a.iso for a in run], ahead) for run in own])
+            parts.append(f"{name} is ahead by {_span(sizes)} stops {where}")
+    if not parts:
+        return "At every ISO that was compared no measurable difference."
+    even = any(of == 0 for of, _ in runs)
+    return f"{'; '.join([*parts, *(['elsewhere no measurable difference'] if even else [])])}."
 
 
-def _runs(ahead: Sequence[StopsAhead]) -> list[tuple[int, list[StopsAhead]]]:
+def _span(sizes: Sequence[float]) -> str:
+    low, high = f"{min(sizes):.1f}", f"{max(sizes):.1f}"
+    return low if low == high else f"{low} to {high}"
+
+
+def _listed(words: Sequence[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def _family(count: int) -> float:
+    """How much wider intervals are of so many ISO values, so that one error in twenty
+    is of all of them together (Bonferroni; Dunn 1961).
+    """
+    return float(scipy.special.ndtri(1 - 0.025 / count)) / NORMAL
+
+
+def _runs(ahead: Sequence[StopsAhead], wider: float) -> list[tuple[int, list[StopsAhead]]]:
     runs: list[tuple[int, list[StopsAhead]]] = []
     for a in ahead:
         who = 0
-        if abs(a.stops.value) >= SMALLEST and not a.stops.low <= 0 <= a.stops.high:
-            who = 1 if a.stops.value > 0 else -1
+        v = a.stops
+        low, high = v.value - wider * (v.value - v.low), v.value + wider * (v.high - v.value)
+        if abs(v.value) >= SMALLEST and not low <= 0 <= high:
+            who = 1 if v.value > 0 else -1
         if runs and runs[-1][0] == who:
             runs[-1][1].append(a)
         else:

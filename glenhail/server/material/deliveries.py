@@ -8,7 +8,8 @@ from glenhail.server.accounts.models import Bench
 from glenhail.server.accounts.permissions import Actor
 from glenhail.server.common.errors import ActionError
 from glenhail.server.material.actions import frames
-from glenhail.server.material.queries import find_frame
+from glenhail.server.material.actions.scenes import place_frame
+from glenhail.server.material.queries import find_frame, find_scene
 from glenhail.server.storage.files import Source
 from glenhail.server.storage.uploads import DELIVERIES, Delivery
 
@@ -40,6 +41,21 @@ def take_frame(actor: Actor, bench: Bench, values: Values, source: Source, name:
     return {"frame": frame.pk, "known": None if made else frame.name}
 
 
+def _check_scene(actor: Actor, bench: Bench, values: Values) -> None:
+    find_scene(actor, told(values, "scene"))
+
+
+def _take_scene_frame(
+    actor: Actor, bench: Bench, values: Values, source: Source, name: str
+) -> Values:
+    """A frame and what it shows; one that is there already and shows another stays so."""
+    made = take_frame(actor, bench, values, source, name)
+    frame = find_frame(actor, made["frame"])
+    if frame.scene_id is None:
+        place_frame(actor, frame, told(values, "scene"))
+    return made
+
+
 def _check_truth(actor: Actor, bench: Bench, values: Values) -> None:
     find_frame(actor, told(values, "frame"))
 
@@ -50,4 +66,5 @@ def _take_truth(actor: Actor, bench: Bench, values: Values, source: Source, name
 
 
 DELIVERIES["frame"] = Delivery(_no_check, take_frame)
+DELIVERIES["scene frame"] = Delivery(_check_scene, _take_scene_frame)
 DELIVERIES["truth"] = Delivery(_check_truth, _take_truth)

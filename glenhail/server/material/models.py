@@ -155,9 +155,17 @@ class Licensed(models.Model):
         return Terms(self.licence, self.source, self.credit)
 
 
+class FrameKind(models.TextChoices):
+    """What a frame shows: a scene, evenly lit ground, or nothing, with the cap on."""
+
+    SCENE = "scene"
+    FLAT = "flat"
+    DARK = "dark"
+
+
 class Frame(Licensed):
     """One source file of a scene, with the truth it is measured against where there is
-    one.
+    one. Flat and dark frames serve to measure a body.
 
     ``truth_made`` says how the truth came about where it was made here: from a base-ISO
     twin, or as a burst's mean.
@@ -168,6 +176,7 @@ class Frame(Licensed):
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="frames")
     truth = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="truth_of", null=True)
     scene = models.ForeignKey(Scene, on_delete=models.PROTECT, related_name="frames", null=True)
+    kind = models.CharField(max_length=8, choices=FrameKind.choices, default=FrameKind.SCENE)
     made_from = models.ForeignKey(
         "self", on_delete=models.PROTECT, related_name="degraded", null=True
     )

@@ -34,6 +34,11 @@ def bodies_of(bench: Bench) -> QuerySet[Body]:
     return Body.objects.filter(bench=bench)
 
 
+def body_named(bench: Bench, name: str) -> Body | None:
+    """The body that files name so, where it is described."""
+    return Body.objects.filter(bench=bench, name=name).first()
+
+
 def targets_of(bench: Bench) -> QuerySet[Target]:
     """A bench's targets with the number of frames each was found in."""
     rows = Target.objects.filter(bench=bench).select_related("frame__picture")

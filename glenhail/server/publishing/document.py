@@ -41,11 +41,12 @@ from glenhail.server.publishing.readings import (
 from glenhail.server.publishing.remarks import remarks_table
 from glenhail.server.publishing.said import put_values
 from glenhail.server.publishing.sections import arrange
+from glenhail.server.publishing.series import series_table
 from glenhail.server.publishing.sittings import sittings_table
 from glenhail.server.publishing.succession import succession_table
 from glenhail.server.publishing.verdicts import verdicts_table
 from glenhail.server.studies import queries
-from glenhail.server.studies.models import Contender, Kind, Patch
+from glenhail.server.studies.models import Contender, Patch
 from glenhail.server.tools.models import Step
 
 FORMAT = "glenhail edition 2"
@@ -98,6 +99,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "costs": costs_table(study),
         "remarks": remarks_table(study, places),
         "sittings": sittings_table(study),
+        "series": series_table(study),
         "succession": succession_table(study, contenders),
         "verdicts": verdicts_table(study),
         "earlier": [
@@ -153,7 +155,9 @@ def _column(contender: Contender) -> Document:
         "letter": contender.letter,
         "kind": contender.kind,
         "title": (
-            contender.title.capitalize() if contender.kind != Kind.TREATMENT else contender.title
+            contender.title
+            if contender.treatment_id or contender.body
+            else contender.title.capitalize()
         ),
         "manner": contender.manner,
         "tools": _tools(contender),

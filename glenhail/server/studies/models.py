@@ -85,7 +85,7 @@ class Kind(models.TextChoices):
     TRUTH = "truth"
     UNPROCESSED = "unprocessed"
     TREATMENT = "treatment"
-    BODY = "body"  # what another body recorded of the frame's scene
+    BODY = "body"  # what another body recorded of the frame's scene, beside "unprocessed"
 
 
 TRUTH_LETTER, UNPROCESSED_LETTER = "T", "U"
@@ -96,6 +96,8 @@ LETTERS = "ABCDEFGHIJKLMNOPQRSVWXYZ"  # without T and U, which are taken
 
 class Contender(Licensed):
     """A treatment entered under a letter; truth and unprocessed have theirs by right.
+
+    Where bodies are compared, the unprocessed frames are one body's, and bear its name.
 
     Where its outputs have terms of their own, these hold beside those of their frames.
     """
@@ -130,13 +132,12 @@ class Contender(Licensed):
     @property
     def manner(self) -> str:
         """Mode and settings in words."""
-        return (
-            self.treatment.told.manner
-            if self.treatment
-            else "another body's shot of the scene"
-            if self.body
-            else ""
-        )
+        if self.treatment:
+            return self.treatment.told.manner
+        if not self.body:
+            return ""
+        held = self.kind == Kind.UNPROCESSED
+        return "its shots are the frames" if held else "another body's shot of the scene"
 
 
 class Patch(models.Model):

@@ -48,8 +48,10 @@ def contenders() -> QuerySet[Contender]:
 
 
 def entered(study: Study) -> QuerySet[Contender]:
-    """A study's treatments in their order."""
-    return contenders().filter(study=study, kind=Kind.TREATMENT)
+    """A study's treatments and bodies in their order, without whom they are held
+    against.
+    """
+    return contenders().filter(study=study, kind__in=(Kind.TREATMENT, Kind.BODY))
 
 
 def study_frames(study: Study) -> QuerySet[StudyFrame]:

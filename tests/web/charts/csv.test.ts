@@ -1,4 +1,4 @@
-import { csvAddress } from "@/charts/csv";
+import { csvAddress, csvOf } from "@/charts/csv";
 
 const text = (address: string) =>
   decodeURIComponent(address.replace(/^data:text\/csv;charset=utf-8,/, ""));
@@ -21,5 +21,12 @@ describe("a chart's numbers as CSV (RFC 4180)", () => {
   });
   it("has a head alone where there is no curve", () => {
     expect(text(csvAddress([], "x", "y"))).toBe('curve,"x","y"');
+  });
+});
+
+describe("rows of text as CSV", () => {
+  it("takes no text for a formula, and leaves numbers", () => {
+    const lines = text(csvOf([["=SUM(A1)", "-3.5", "+x", "@me", "A, b"]]));
+    expect(lines).toBe(`"'=SUM(A1)","-3.5","'+x","'@me","A, b"`);
   });
 });

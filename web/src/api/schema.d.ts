@@ -40,6 +40,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bodies/{body_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A body's sensor by its raw files. */
+        get: operations["body_measured"];
+        put?: never;
+        /** @description A body's sensor by its raw files. */
+        post: operations["body_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bursts": {
         parameters: {
             query?: never;
@@ -2196,6 +2214,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A study's bodies over ISO. */
+        get: operations["series_read"];
+        put?: never;
+        /** @description A study's bodies over ISO. */
+        post: operations["series_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/series/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Scenes that bodies shot in raw, and taking one's series into the study. */
+        get: operations["series_scenes"];
+        put?: never;
+        /** @description Scenes that bodies shot in raw, and taking one's series into the study. */
+        post: operations["series_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/sittings": {
         parameters: {
             query?: never;
@@ -2722,6 +2776,16 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /** @description How far one body is ahead of another at a spot, and in words. */
+        AheadOut: {
+            one: number;
+            other: number;
+            spot: number;
+            basis: components["schemas"]["SeriesBasisEnum"];
+            at: components["schemas"]["SeriesSizeEnum"];
+            said: string;
+            stops: components["schemas"]["StopOut"][];
+        };
         AmountOut: {
             kind: string;
             files: number;
@@ -2786,8 +2850,15 @@ export interface components {
             findings: components["schemas"]["AuditFindingOut"][];
             rules: components["schemas"]["RuleOut"][];
         };
-        /** @enum {string} */
-        BasisEnum: "as made" | "matched";
+        /**
+         * @description How many times as large ratios become at a smaller size: for white noise, and by
+         *     the noise there is.
+         */
+        AveragingOut: {
+            /** Format: double */
+            white: number;
+            measured: number[];
+        };
         /** @description ``plan`` is null where a study was not begun by one. */
         BegunOut: {
             plan: components["schemas"]["StudyPlanOut"] | null;
@@ -3128,8 +3199,8 @@ export interface components {
             words: string;
         };
         /**
-         * @description What a file is for: a frame, a frame of a study, the truth of a frame, a
-         *     contender's output or preview, a folder's file.
+         * @description What a file is for: a frame, a frame of a scene or of a study, the truth of a
+         *     frame, a contender's output or preview, a folder's file.
          */
         DeliveryShape: {
             kind: components["schemas"]["DeliveryShapeKindEnum"];
@@ -3138,9 +3209,10 @@ export interface components {
             study?: number;
             frame?: number;
             contender?: number;
+            scene?: number;
         };
         /** @enum {string} */
-        DeliveryShapeKindEnum: "frame" | "study frame" | "truth" | "output" | "preview" | "folder file";
+        DeliveryShapeKindEnum: "frame" | "scene frame" | "study frame" | "truth" | "output" | "preview" | "folder file";
         /** @enum {string} */
         DifferenceKindEnum: "brightness" | "absolute" | "de00";
         DifferenceOut: {
@@ -3435,6 +3507,7 @@ export interface components {
             truth: components["schemas"]["PictureOut"] | null;
             truth_made: components["schemas"]["TruthMadeOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
+            readonly kind: components["schemas"]["FrameKindEnum"];
             terms: components["schemas"]["TermsShape"];
             readonly made_from: number | null;
             readonly made_by: string;
@@ -3446,7 +3519,10 @@ export interface components {
             readonly created: string;
             used_in: components["schemas"]["UseOut"][];
             finding: components["schemas"]["FindingOut"] | null;
+            system: components["schemas"]["SystemOut"] | null;
         };
+        /** @enum {string} */
+        FrameKindEnum: "scene" | "flat" | "dark";
         FrameOut: {
             readonly id: number;
             readonly name: string;
@@ -3456,6 +3532,7 @@ export interface components {
             truth: components["schemas"]["PictureOut"] | null;
             truth_made: components["schemas"]["TruthMadeOut"] | null;
             scene: components["schemas"]["SceneOut"] | null;
+            readonly kind: components["schemas"]["FrameKindEnum"];
             terms: components["schemas"]["TermsShape"];
             readonly made_from: number | null;
             readonly made_by: string;
@@ -3475,6 +3552,13 @@ export interface components {
             source: string;
             credit: string;
             frames: number[];
+        };
+        /** @description Between two ISO values a body changes to another gain stage. */
+        GainStepOut: {
+            /** Format: double */
+            below: number;
+            /** Format: double */
+            above: number;
         };
         GradeOut: {
             letter: string;
@@ -3615,6 +3699,21 @@ export interface components {
             changed: boolean;
         };
         /**
+         * @description By how many stops a body is brighter than the first at its ISO, and which ISO
+         *     would make it as bright.
+         */
+        LiftOut: {
+            /** Format: double */
+            iso: number;
+            stops: number[];
+            /** Format: double */
+            differ: number;
+            /** Format: double */
+            exposure: number | null;
+            /** Format: double */
+            effective_iso: number;
+        };
+        /**
          * @description Frame coordinates to output pixels; border in output pixels, residual in frame
          *     pixels.
          */
@@ -3677,6 +3776,8 @@ export interface components {
             x_unit: string;
             y_unit: string;
         };
+        /** @enum {string} */
+        MeasuredStateEnum: "none" | "waiting" | "ready" | "old" | "failed";
         /**
          * @description A median with its interval;
          *
@@ -3913,10 +4014,11 @@ export interface components {
             readonly doubt: string;
             readonly version: string;
         };
-        /** @description A new name, another scene (null: none), or both. */
+        /** @description A new name, another scene (null: none), another kind, or several of them. */
         PatchedFrameChange: {
             name?: string;
             scene?: number | null;
+            kind?: components["schemas"]["FrameKindEnum"];
         };
         PatchedRoleIn: {
             role?: components["schemas"]["MemberRoleEnum"];
@@ -4065,6 +4167,13 @@ export interface components {
         QueuedOut: {
             jobs: number;
         };
+        /** @description EV down to ratios of 1 and 10, of a pixel and of a print's. */
+        RangesOut: {
+            one: number[] | null;
+            ten: number[] | null;
+            one_of_print: number[] | null;
+            ten_of_print: number[] | null;
+        };
         /** @description A patch of a frame; without one the whole frame. */
         ReadPlaceIn: {
             frame: number;
@@ -4099,7 +4208,7 @@ export interface components {
             frame: number;
             patch: number | null;
             measure: string;
-            basis: components["schemas"]["BasisEnum"];
+            basis: components["schemas"]["ReadingOutBasisEnum"];
             /** Format: double */
             value: number | null;
             /** Format: double */
@@ -4115,6 +4224,8 @@ export interface components {
             tied: boolean;
             unsure: boolean;
         };
+        /** @enum {string} */
+        ReadingOutBasisEnum: "as made" | "matched";
         ReadingsOut: {
             there: number;
             wanted: number;
@@ -4408,12 +4519,129 @@ export interface components {
         SeenOut: {
             seen: components["schemas"]["AsSeenOut"] | null;
         };
+        /** @description A sensor over ISO, and what its read noise betrays, in words. */
+        SensorFactsOut: {
+            isos: components["schemas"]["SensorIsoOut"][];
+            steps: components["schemas"]["GainStepOut"][];
+            /** Format: double */
+            nothing_gained_from: number | null;
+            said: string;
+            stated?: components["schemas"]["StatedNoiseOut"] | null;
+        };
+        /** @description A sensor at one ISO; null where its frames do not carry it, with the reason. */
+        SensorIsoOut: {
+            /** Format: double */
+            iso: number;
+            files: string[];
+            blocks: number;
+            gain: number[] | null;
+            read_noise: number[] | null;
+            read_codes: number[] | null;
+            reason: string;
+            top: number[] | null;
+            full_well: number[] | null;
+            no_well: string;
+            snr: number[] | null;
+            ranges: components["schemas"]["RangesOut"];
+            response: number[] | null;
+            dark: number[] | null;
+            /** Format: double */
+            rows: number | null;
+            /** Format: double */
+            columns: number | null;
+            /** Format: double */
+            hot: number | null;
+            no_pattern: string;
+            /** Format: double */
+            band_rows: number | null;
+            /** Format: double */
+            band_columns: number | null;
+            /** Format: double */
+            black_moved: number | null;
+            /** Format: double */
+            cut: number;
+            /** Format: double */
+            moved: number;
+            doubts: string[];
+        };
+        /**
+         * @description A body's sensor by its raw files, and how current that is; ``frames`` there are
+         *     now.
+         */
+        SensorMeasuredOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            frames: number;
+            alone: string[];
+            found: components["schemas"]["SensorFactsOut"] | null;
+        };
         /** @description One finding about a contender, and the readings it was made from. */
         SentenceOut: {
             text: string;
             tone: components["schemas"]["ToneEnum"];
             measure: string;
             readings: number[];
+        };
+        /** @enum {string} */
+        SeriesBasisEnum: "as shot" | "equally bright";
+        /** @description A body that shot a scene: at which ISO values, in how many frames. */
+        SeriesBodyAtHandOut: {
+            body: string;
+            isos: number[];
+            frames: number;
+        };
+        /** @description A body of a series. */
+        SeriesBodyOut: {
+            name: string;
+            letter: string;
+            pixels: number;
+            common: components["schemas"]["AveragingOut"];
+            print: components["schemas"]["AveragingOut"];
+            brightness: string;
+            lifts: components["schemas"]["LiftOut"][];
+            spots: components["schemas"]["SpotSeriesOut"][];
+            facts: components["schemas"]["SensorFactsOut"];
+        };
+        /** @description Bodies of one scene against each other. */
+        SeriesFoundOut: {
+            bodies: components["schemas"]["SeriesBodyOut"][];
+            spots: components["schemas"]["SeriesSpotOut"][];
+            ahead: components["schemas"]["AheadOut"][];
+            why: components["schemas"]["WhyOut"][];
+            notes: string[];
+        };
+        /**
+         * @description What is known of a study's series, and how current that is: ``none`` was asked
+         *     for, it is ``waiting`` to be read, ``ready``, ``old`` since something changed, or
+         *     ``failed``.
+         */
+        SeriesOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            found: components["schemas"]["SeriesFoundOut"] | null;
+        };
+        /** @description A scene with raw files, its bodies, and in words what is missing or doubled. */
+        SeriesSceneOut: {
+            id: number;
+            name: string;
+            bodies: components["schemas"]["SeriesBodyAtHandOut"][];
+            doubts: string[];
+        };
+        /** @enum {string} */
+        SeriesSizeEnum: "pixel" | "common" | "print";
+        SeriesSpotOut: {
+            name: string;
+            role: string;
+            patch: number;
+        };
+        /** @description The scene, and bodies by name: the one to hold others against first. */
+        SeriesTakeIn: {
+            scene: number;
+            bodies: string[];
         };
         SessionOut: {
             signed_in: boolean;
@@ -4455,6 +4683,14 @@ export interface components {
         };
         SettledIn: {
             settled: boolean;
+        };
+        /** @description A reading in line pairs a picture's height, and a mm of a described sensor. */
+        SharpnessOut: {
+            name: string;
+            /** Format: double */
+            per_height: number;
+            /** Format: double */
+            per_mm: number | null;
         };
         SheetPreviewIn: {
             sheet: unknown;
@@ -4559,6 +4795,26 @@ export interface components {
         SpotOutcomeOut: {
             results: components["schemas"]["ResultsOut"] | null;
         };
+        /**
+         * @description A spot at one ISO: brightness as a share of saturation, a pixel's signal to
+         *     noise, and the cast of its shadows against where it had most light, EV.
+         */
+        SpotReadingOut: {
+            /** Format: double */
+            iso: number;
+            files: string[];
+            light: number[];
+            snr: number[];
+            /** Format: double */
+            red: number;
+            /** Format: double */
+            blue: number;
+            hue: string;
+        };
+        SpotSeriesOut: {
+            left_out: string[];
+            readings: components["schemas"]["SpotReadingOut"][];
+        };
         /** @enum {string} */
         SpreadEnum: "judges" | "scenes" | "answers";
         StandingOut: {
@@ -4576,6 +4832,17 @@ export interface components {
         };
         /** @enum {string} */
         State4b5Enum: "preparing" | "open" | "closed" | "failed";
+        /** @description Measured noise as a body is described by it: full well at ISO 100, electrons. */
+        StatedNoiseOut: {
+            /** Format: double */
+            full_well: number;
+            /** Format: double */
+            read_noise: number;
+            /** Format: double */
+            second_gain_iso: number | null;
+            /** Format: double */
+            second_read_noise: number | null;
+        };
         /** @description A kind of step, or of field: what it does and what it asks for. */
         StepKindOut: {
             id: string;
@@ -4616,6 +4883,21 @@ export interface components {
             part?: components["schemas"]["PartShape"] | null;
             /** @default  */
             method: string;
+        };
+        /** @description How far ahead at an ISO; the other's ISO that is as noisy, and the nearest shot. */
+        StopOut: {
+            /** Format: double */
+            iso: number;
+            stops: number[];
+            /** Format: double */
+            alike: number;
+            /** Format: double */
+            shot: number;
+        };
+        StopReasonOut: {
+            name: string;
+            /** Format: double */
+            stops: number;
         };
         /**
          * @description Files and bytes of each kind;
@@ -4716,6 +4998,15 @@ export interface components {
             step: number;
             parameter: string;
             values: number[];
+        };
+        /**
+         * @description Lens and sensor together, as a target tells: through which lens, how sharp, and
+         *     whether what is finer than pixels turns into false lines.
+         */
+        SystemOut: {
+            lens: string;
+            sharpness: components["schemas"]["SharpnessOut"][];
+            aliasing: string;
         };
         /**
          * @description Readings for a table or a chart: each measure at each place, of these; as made,
@@ -5053,6 +5344,15 @@ export interface components {
         WeightEnum: "spoils" | "colours" | "harmless";
         /** @enum {string} */
         WhichEnum: "all" | "missing" | "failed" | "cells";
+        /** @description What an advantage at one ISO is made of. */
+        WhyOut: {
+            one: number;
+            other: number;
+            spot: number;
+            /** Format: double */
+            iso: number;
+            reasons: components["schemas"]["StopReasonOut"][];
+        };
         WithdrawIn: {
             reason: string;
         };
@@ -5135,6 +5435,47 @@ export interface operations {
         };
     };
     body_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                body_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    body_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                body_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorMeasuredOut"];
+                };
+            };
+        };
+    };
+    body_measure: {
         parameters: {
             query?: never;
             header?: never;
@@ -8931,6 +9272,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountOut"];
+                };
+            };
+        };
+    };
+    series_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesOut"];
+                };
+            };
+        };
+    };
+    series_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    series_scenes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesSceneOut"][];
+                };
+            };
+        };
+    };
+    series_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesTakeIn"];
+                "multipart/form-data": components["schemas"]["SeriesTakeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyNew"];
                 };
             };
         };

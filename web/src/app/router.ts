@@ -99,6 +99,7 @@ export const router = createRouter({
         study("patches", "patches", () => import("@/studies/compare/patches/PatchesStage.vue")),
         study("numbers", "numbers", () => import("@/studies/compare/numbers/NumbersStage.vue")),
         study("curves", "curves", () => import("@/studies/compare/curves/CurvesStage.vue")),
+        study("series", "series", () => import("@/studies/compare/series/SeriesStage.vue")),
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),
         {

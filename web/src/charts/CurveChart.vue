@@ -8,6 +8,7 @@ import { computed } from "vue";
 import VChart from "vue-echarts";
 
 import ChartFrame from "./ChartFrame.vue";
+import { isoAxis, stopsOf } from "./iso";
 import { axis, font, ink } from "./style";
 
 export interface ChartCurve {
@@ -30,14 +31,21 @@ const props = defineProps<{
   height?: number;
   xRange?: readonly [number, number];
   logarithmic?: boolean;
+  /** Places are ISO values: equal steps of the axis are stops. */
+  iso?: boolean;
 }>();
 
 const HEIGHT = 210;
 const DASHES = ["solid", "dashed", "dotted"] as const;
 
+const LETTER = 7; // px of a name's letter
+/** Beside the ends of curves, for their names. */
+const room = computed(() =>
+  Math.max(64, 16 + LETTER * Math.max(...props.curves.map((c) => c.name.length))),
+);
 const option = computed(() => ({
   animation: false,
-  grid: { left: 52, right: props.curves.length > 1 ? 64 : 16, top: 12, bottom: 40 },
+  grid: { left: 52, right: props.curves.length > 1 ? room.value : 16, top: 12, bottom: 40 },
   tooltip: {
     trigger: "axis" as const,
     valueFormatter: (v: unknown) => Number(v).toPrecision(3),
@@ -50,6 +58,7 @@ const option = computed(() => ({
     scale: true,
     min: props.xRange?.[0],
     max: props.xRange?.[1],
+    ...(props.iso ? isoAxis(props.curves.flatMap((c) => c.x)) : {}),
   },
   yAxis: {
     ...axis,
@@ -84,13 +93,14 @@ const moved = computed(() => {
   return placed.map((y, i) => y - (at[i] ?? 0) - over);
 });
 
+const place = (x: number): number => (props.iso ? stopsOf(x) : x);
 const tint = (curve: ChartCurve) => curve.colour || ink;
 
 function drawn(curve: ChartCurve, i: number) {
   return {
     type: "line" as const,
     name: curve.name,
-    data: curve.x.map((x, at) => [x, curve.y[at]]),
+    data: curve.x.map((x, at) => [place(x), curve.y[at]]),
     showSymbol: curve.x.length < 16,
     symbolSize: 5,
     lineStyle: {
@@ -126,10 +136,10 @@ function band(curve: ChartCurve, i: number) {
     tooltip: { show: false },
   };
   return [
-    { ...line, data: curve.x.map((x, at) => [x, (curve.y[at] ?? 0) - (error[at] ?? 0)]) },
+    { ...line, data: curve.x.map((x, at) => [place(x), (curve.y[at] ?? 0) - (error[at] ?? 0)]) },
     {
       ...line,
-      data: curve.x.map((x, at) => [x, 2 * (error[at] ?? 0)]),
+      data: curve.x.map((x, at) => [place(x), 2 * (error[at] ?? 0)]),
       areaStyle: { color: tint(curve), opacity: 0.13 },
     },
   ];

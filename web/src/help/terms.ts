@@ -67,6 +67,13 @@ const PAGES: readonly Page[] = [
     chapter: "like-for-like",
   },
   {
+    path: /^\/studies\/\d+\/series/,
+    title: "Series over ISO",
+    terms: ["patch", "interval"],
+    chapter: "sensors",
+  },
+  { path: /^\/cameras/, title: "Cameras", terms: [], chapter: "sensors" },
+  {
     path: /^\/studies\/\d+\/(compare|patches|numbers|curves|answers)/,
     title: "Compare",
     terms: ["wall", "patch", "reading", "interval", "truth"],

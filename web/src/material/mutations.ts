@@ -5,7 +5,7 @@ import { useAct } from "@/shared/lib/useAct";
 import { counted } from "@/shared/lib/words";
 
 export function useBodyChanges() {
-  const { act, busy } = useAct(() => [["bodies"]]);
+  const { act, busy } = useAct(() => [["bodies"], ["sensor"]]);
   const ofBody = (id: number) => ({ params: { path: { body_id: id } } });
   return {
     busy,
@@ -14,6 +14,11 @@ export function useBodyChanges() {
         id
           ? ask(api.PUT("/api/bodies/{body_id}", { ...ofBody(id), body }))
           : ask(api.POST("/api/bodies", { body })),
+      ),
+    measure: (id: number) =>
+      act(
+        () => ask(api.POST("/api/bodies/{body_id}/measured", ofBody(id))),
+        "Being measured; the queue shows how far it is.",
       ),
     remove: (id: number, name: string) =>
       act(() => ask(api.DELETE("/api/bodies/{body_id}", ofBody(id))), `${name} removed.`),

@@ -28,6 +28,10 @@ export function staleAfter({ kind, study }: Ended): readonly Key[] {
       return study === null
         ? [whole]
         : [...MEASURED.map((part) => keys.part(study, part)), ["examination"]];
+    case "series":
+      return study === null ? [whole] : [keys.part(study, "series")];
+    case "sensor":
+      return [["bodies"], ["sensor"]];
     case "suggest":
       return [["suggestions"]];
     case "publish":

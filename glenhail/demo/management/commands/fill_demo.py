@@ -107,7 +107,12 @@ class Command(BaseCommand):
         filler.truths()
         filler.match_night()
         self._wait_for_decoding(filler.bench)
-        filler.two_bodies()
+        bodies = filler.two_bodies()
+        filler.sensors()
+        self._wait(bodies)
+        filler.conclude_bodies(bodies)
+        self._publish(filler.actor, bodies, texts.BODIES_NOTE, 1)
+        self._wait_for_edition(bodies, 1)
 
     def _retest(self, filler: RetestFiller) -> None:
         study = filler.first()

@@ -9,11 +9,11 @@ from django.db import models, transaction
 
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
-from glenhail.server.common.errors import Conflict
+from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.material.actions.pictures import clean_name, take_in
-from glenhail.server.material.models import Frame, Picture, PictureState
-from glenhail.server.material.signals import truth_changed
+from glenhail.server.material.models import Frame, FrameKind, Picture, PictureState
+from glenhail.server.material.signals import frame_told, truth_changed
 from glenhail.server.storage.files import Source
 
 
@@ -84,6 +84,29 @@ def rename_frame(actor: Actor, frame: Frame, name: str) -> Frame:
     require(actor, frame.bench, Role.EDITOR)
     frame.name = name.strip()[:120] or frame.name
     frame.save(update_fields=["name"])
+    return frame
+
+
+@transaction.atomic
+def tell_kind(actor: Actor, frame: Frame, kind: str) -> Frame:
+    """Say what a frame shows: a scene, evenly lit ground, or nothing.
+
+    Raises
+    ------
+    ActionError
+        If it is none of these.
+    Conflict
+        If it is a frame of a study and would show no scene any more.
+    """
+    require(actor, frame.bench, Role.EDITOR)
+    if kind not in FrameKind.values:
+        raise ActionError(f"A frame shows one of {', '.join(FrameKind.values)}.")
+    if kind != FrameKind.SCENE and frame.study_frames.exists():
+        raise Conflict(f"{frame} is part of a study, so that it shows a scene.")
+    frame.kind = kind
+    frame.save(update_fields=["kind"])
+    record(actor, frame.bench, "tell kind of frame", frame)
+    frame_told.send(sender=Frame, frame=frame)
     return frame
 
 

@@ -13,6 +13,7 @@ from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict, Missing
 from glenhail.server.material.models import Frame, Scene, SceneKind
+from glenhail.server.material.signals import frame_told
 
 MOST_BYTES = 4_000_000  # of a file of lights and edges
 
@@ -97,6 +98,7 @@ def place_frame(actor: Actor, frame: Frame, scene_id: int | None) -> Frame:
     frame.scene_id = scene_id
     frame.save(update_fields=["scene"])
     record(actor, frame.bench, "place frame", frame)
+    frame_told.send(sender=Frame, frame=frame)
     return frame
 
 

@@ -17,8 +17,9 @@ from glenhail.server.common.query import whole_number
 from glenhail.server.common.uploads import FileForm, uploaded
 from glenhail.server.material.actions import frames, scenes
 from glenhail.server.material.api.terms import TermsShape
-from glenhail.server.material.models import Finding, Frame, Picture, Scene, SceneKind
+from glenhail.server.material.models import Finding, Frame, FrameKind, Picture, Scene, SceneKind
 from glenhail.server.material.queries import find_frame, frames_of
+from glenhail.server.material.system import system_of
 
 MULTIPART = {"multipart/form-data": FileForm}
 
@@ -123,6 +124,7 @@ class FrameOut(serializers.ModelSerializer[Frame]):
             "truth",
             "truth_made",
             "scene",
+            "kind",
             "terms",
             "made_from",
             "made_by",
@@ -203,22 +205,42 @@ class FindingOut(serializers.ModelSerializer[Finding]):
         read_only_fields = fields
 
 
+class SharpnessOut(serializers.Serializer[Any]):
+    """A reading in line pairs a picture's height, and a mm of a described sensor."""
+
+    name = serializers.CharField()
+    per_height = serializers.FloatField()
+    per_mm = serializers.FloatField(allow_null=True)
+
+
+class SystemOut(serializers.Serializer[Any]):
+    """Lens and sensor together, as a target tells: through which lens, how sharp, and
+    whether what is finer than pixels turns into false lines.
+    """
+
+    lens = serializers.CharField(allow_blank=True)
+    sharpness = SharpnessOut(many=True)
+    aliasing = serializers.CharField(allow_blank=True)
+
+
 class FrameDetail(FrameOut):
     """A frame with where it is used, and the target found in it."""
 
     used_in = UseOut(many=True)
     finding = FindingOut(allow_null=True)
+    system = SystemOut(allow_null=True)
 
     class Meta(FrameOut.Meta):
-        fields = [*FrameOut.Meta.fields, "used_in", "finding"]
+        fields = [*FrameOut.Meta.fields, "used_in", "finding", "system"]
         read_only_fields = fields
 
 
 class FrameChange(serializers.Serializer[Any]):
-    """A new name, another scene (null: none), or both."""
+    """A new name, another scene (null: none), another kind, or several of them."""
 
     name = serializers.CharField(max_length=120, required=False)
     scene = serializers.IntegerField(required=False, allow_null=True)
+    kind = serializers.ChoiceField(choices=FrameKind.choices, required=False)
 
 
 class FramesView(APIView):
@@ -252,6 +274,7 @@ class FrameView(APIView):
         frame.studies = len(frame.used_in)
         if not hasattr(frame, "finding"):
             frame.finding = None
+        frame.system = system_of(frame)
         return Response(FrameDetail(frame).data)
 
     @extend_schema(operation_id="frame_change", request=FrameChange, responses=FrameOut)
@@ -263,6 +286,8 @@ class FrameView(APIView):
             frame = frames.rename_frame(request.user, frame, given.validated_data["name"])
         if "scene" in given.validated_data:
             frame = scenes.place_frame(request.user, frame, given.validated_data["scene"])
+        if "kind" in given.validated_data:
+            frame = frames.tell_kind(request.user, frame, given.validated_data["kind"])
         return Response(FrameOut(frame).data)
 
     @extend_schema(operation_id="frame_remove", responses={204: None})

@@ -10,8 +10,8 @@ from glenhail.core.shots import Shot, nearest_shot
 from glenhail.server.accounts.models import Bench, Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Conflict
-from glenhail.server.material.models import Frame
-from glenhail.server.outputs.actions.cells import fill_cell
+from glenhail.server.material.models import Frame, FrameKind
+from glenhail.server.outputs.actions.cells import Filling, fill_cells
 from glenhail.server.studies.actions.contenders import under_next_letter
 from glenhail.server.studies.models import Contender, Kind, Study
 
@@ -42,19 +42,34 @@ def enter_body(actor: Actor, study: Study, name: str) -> Contender:
     require(actor, study.bench, Role.EDITOR)
     if study.contenders.filter(body=name).exists():
         raise Conflict(f"{name} is entered already.")
-    frames = _frames(study)
-    shots = _shots(study.bench, frames)
-    pairs = [(f, twin) for f in frames if (twin := twin_of(f, name, shots)) is not None]
+    pairs = _pairs(study, name)
     if not pairs:
         raise ActionError(
-            f"{name} has no shot of this study's scenes. Give its frames their scene on the Frames"
-            " page."
+            f"{name} has no shot of this study's scenes within a third of a stop of ISO. Give its"
+            " frames their scene on the Frames page."
         )
     contender = under_next_letter(study, kind=Kind.BODY, body=name)
     record(actor, study.bench, "enter body", contender)
-    for frame, twin in pairs:
-        fill_cell(actor, contender, frame, twin.picture, twin.file_name)
+    fill_cells(actor, study, [_filling(contender, *pair) for pair in pairs])
     return contender
+
+
+def fill_body(actor: Actor, contender: Contender) -> None:
+    """Fill the cells of a body that are empty still; what was chosen by hand stays."""
+    study = contender.study
+    filled = set(contender.outputs.values_list("frame_id", flat=True))
+    pairs = [(f, twin) for f, twin in _pairs(study, contender.body) if f.pk not in filled]
+    fill_cells(actor, study, [_filling(contender, *pair) for pair in pairs])
+
+
+def _pairs(study: Study, name: str) -> list[tuple[Frame, Frame]]:
+    frames = _frames(study)
+    shots = _shots(study.bench, frames)
+    return [(f, twin) for f in frames if (twin := twin_of(f, name, shots)) is not None]
+
+
+def _filling(contender: Contender, frame: Frame, twin: Frame) -> Filling:
+    return Filling(contender, frame, twin.picture, twin.file_name)
 
 
 def camera_of(frame: Frame) -> str:
@@ -78,4 +93,5 @@ def _frames(study: Study) -> list[Frame]:
 
 def _shots(bench: Bench, frames: list[Frame]) -> list[Frame]:
     scenes = {f.scene_id for f in frames if f.scene_id}
-    return list(Frame.objects.filter(bench=bench, scene_id__in=scenes).select_related("picture"))
+    rows = Frame.objects.filter(bench=bench, scene_id__in=scenes, kind=FrameKind.SCENE)
+    return list(rows.select_related("picture").order_by("pk"))

@@ -31,7 +31,7 @@ from glenhail.server.publishing.own_figures import (
 from glenhail.server.publishing.own_tables import checked_table
 from glenhail.server.publishing.said import values_told
 from glenhail.server.publishing.versions import keep_version, texts_of
-from glenhail.server.studies.models import Study
+from glenhail.server.studies.models import Kind, Study
 from glenhail.server.studies.uses import find_use
 
 
@@ -192,7 +192,7 @@ def what_is_missing(study: Study, told: Sequence[dict[str, Any]]) -> str:
     rows = outputs_queries.outputs(study)
     lineups = measuring_queries.lineups(rows)
     if not any(
-        o.contender.treatment_id
+        o.contender.kind in (Kind.TREATMENT, Kind.BODY)
         and measuring_queries.output_state(o, lineups.get(o.pk))[0] == "ready"
         for o in rows
     ):

@@ -18,18 +18,27 @@ from glenhail.server.storage.queries import find_upload, uploads_of
 
 
 class DeliveryShape(serializers.Serializer[Any]):
-    """What a file is for: a frame, a frame of a study, the truth of a frame, a
-    contender's output or preview, a folder's file.
+    """What a file is for: a frame, a frame of a scene or of a study, the truth of a
+    frame, a contender's output or preview, a folder's file.
     """
 
     kind = serializers.ChoiceField(
-        choices=["frame", "study frame", "truth", "output", "preview", "folder file"]
+        choices=[
+            "frame",
+            "scene frame",
+            "study frame",
+            "truth",
+            "output",
+            "preview",
+            "folder file",
+        ]
     )
     folder = serializers.IntegerField(required=False)
     path = serializers.CharField(required=False, max_length=1000)
     study = serializers.IntegerField(required=False)
     frame = serializers.IntegerField(required=False)
     contender = serializers.IntegerField(required=False)
+    scene = serializers.IntegerField(required=False)
 
 
 class UploadIn(serializers.Serializer[Any]):

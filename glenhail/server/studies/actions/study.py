@@ -78,10 +78,14 @@ def duplicate_study(actor: Actor, study: Study) -> Study:
     Contenders get letters from A on, in their order.
     """
     copy = create_study(actor, study.bench, f"{study.question[:190]} (copy)", study.factor)
+    held = study.contenders.get(kind=Kind.UNPROCESSED).body
+    copy.contenders.filter(kind=Kind.UNPROCESSED).update(body=held)
     for row in study.study_frames.select_related("frame"):
         take_frame(actor, copy, row.frame)
     for contender in entered(study):
-        if contender.treatment is not None:
+        if contender.kind == Kind.BODY:
+            under_next_letter(copy, kind=Kind.BODY, body=contender.body)
+        elif contender.treatment is not None:
             told = contender.treatment.told
             made = under_next_letter(copy, treatment=write_treatment(study.bench, told))
             set_terms(made, contender.terms)

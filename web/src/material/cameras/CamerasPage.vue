@@ -9,7 +9,9 @@ import { useSession } from "@/api/session";
 import { useBodyChanges } from "@/material/mutations";
 import { usePageTitle } from "@/shared/lib/useTitle";
 import { counted, fixed } from "@/shared/lib/words";
+import BodiesBeside from "./BodiesBeside.vue";
 import BodyDialog from "./BodyDialog.vue";
+import MeasuredBlock from "./MeasuredBlock.vue";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 
 const { data: bodies, error } = useBodies();
@@ -24,6 +26,7 @@ const open = ref(false);
 const removing = ref<Body>();
 const asked = ref(false);
 
+const OTHERS = { scene: "No scene stated", flat: "Evenly lit", dark: "Cap on" } as const;
 const taken = computed(() => {
   const by = new Map<string, Frame[]>();
   for (const f of frames.value ?? []) {
@@ -41,13 +44,26 @@ const strangers = computed(() =>
 function seriesOf(name: string): { scene: string; frames: Frame[] }[] {
   const by = new Map<string, Frame[]>();
   for (const f of taken.value.get(name) ?? []) {
-    const scene = f.scene?.name ?? "No scene stated";
+    const scene = f.scene?.name ?? OTHERS[f.kind ?? "scene"];
     by.set(scene, [...(by.get(scene) ?? []), f]);
   }
   const iso = (f: Frame) => f.picture.facts?.iso ?? 0;
   return [...by]
     .map(([scene, list]) => ({ scene, frames: list.sort((a, b) => iso(a) - iso(b)) }))
     .sort((a, b) => a.scene.localeCompare(b.scene));
+}
+
+/** One frame of each ISO, with how many there are of it. */
+function firstOfEach(list: readonly Frame[]): { frame: Frame; told: string }[] {
+  const by = new Map<string, Frame[]>();
+  for (const f of list) {
+    const iso = f.picture.facts?.iso;
+    const told = iso ? `ISO ${iso.toLocaleString("en-GB")}` : f.name;
+    by.set(told, [...(by.get(told) ?? []), f]);
+  }
+  return [...by].flatMap(([told, [frame, ...more]]) =>
+    frame ? [{ frame, told: more.length ? `${told} × ${more.length + 1}` : told }] : [],
+  );
 }
 
 function edit(body?: Body, name?: string): void {
@@ -124,10 +140,11 @@ function noise(b: Body): string {
           <dd>{{ b.cfa }}</dd>
         </div>
         <div>
-          <dt class="soft">Noise</dt>
+          <dt class="soft">Noise, stated</dt>
           <dd>{{ noise(b) }}</dd>
         </div>
       </dl>
+      <MeasuredBlock :body="b" :can-edit="canEdit" />
       <v-table v-if="seriesOf(b.name).length">
         <thead>
           <tr>
@@ -140,16 +157,11 @@ function noise(b: Body): string {
             <td>{{ s.scene }}</td>
             <td>
               <router-link
-                v-for="f in s.frames"
-                :key="f.id"
-                :to="`/frames/${f.id}`"
-                :aria-label="f.name"
-              >
-                {{
-                  f.picture.facts?.iso
-                    ? `ISO ${f.picture.facts.iso.toLocaleString("en-GB")}`
-                    : f.name
-                }}</router-link
+                v-for="f in firstOfEach(s.frames)"
+                :key="f.frame.id"
+                :to="`/frames/${f.frame.id}`"
+                :aria-label="f.frame.name"
+                >{{ f.told }}</router-link
               >
             </td>
           </tr>
@@ -157,6 +169,7 @@ function noise(b: Body): string {
       </v-table>
       <p v-else class="soft">No frame on this bench names it as its camera.</p>
     </section>
+    <BodiesBeside v-if="bodies && bodies.length > 1" :bodies="bodies" />
     <section v-if="strangers.length" class="block">
       <h2>Named in files, not described yet</h2>
       <ul class="bare pt-2">

@@ -16,6 +16,7 @@ import NameField from "@/shared/ui/NameField.vue";
 import FactsList from "./FactsList.vue";
 import FrameViewer from "@/viewer/FrameViewer.vue";
 import MadeDownload from "@/shared/ui/MadeDownload.vue";
+import KindPick from "./KindPick.vue";
 import ScenePick from "./ScenePick.vue";
 import FrameTerms from "@/material/terms/FrameTerms.vue";
 import TruthPanel from "./TruthPanel.vue";
@@ -97,7 +98,14 @@ usePageTitle(() => frame.value?.name ?? "Frame");
           </section>
           <section class="block">
             <h2 class="mb-2">Scene</h2>
-            <ScenePick :frame="frame" :can-edit="canEdit" />
+            <ScenePick v-if="frame.kind === 'scene'" :frame="frame" :can-edit="canEdit" />
+            <KindPick
+              v-if="frame.picture.facts.developed"
+              class="mt-2"
+              :kind="frame.kind"
+              :can-edit="canEdit"
+              @change="(kind) => changes.tellKind(id, kind)"
+            />
             <p v-if="clean">
               Made from <router-link :to="`/frames/${clean.id}`">{{ clean.name }}</router-link>
             </p>
@@ -134,7 +142,7 @@ usePageTitle(() => frame.value?.name ?? "Frame");
               >Look again</TextAction
             >
           </div>
-          <FindingPanel v-if="frame.finding" :finding="frame.finding" />
+          <FindingPanel v-if="frame.finding" :finding="frame.finding" :system="frame.system" />
         </section>
       </template>
       <ConfirmDialog

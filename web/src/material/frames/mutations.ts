@@ -19,6 +19,8 @@ export function useFrameChanges() {
       act(() => ask(api.PATCH("/api/frames/{frame_id}", { ...ofFrame(id), body: { name } }))),
     place: (id: number, scene: number | null) =>
       act(() => ask(api.PATCH("/api/frames/{frame_id}", { ...ofFrame(id), body: { scene } }))),
+    tellKind: (id: number, kind: Frame["kind"]) =>
+      act(() => ask(api.PATCH("/api/frames/{frame_id}", { ...ofFrame(id), body: { kind } }))),
     remove: (id: number, then: () => Promise<unknown>) =>
       act(async () => {
         await ask(api.DELETE("/api/frames/{frame_id}", ofFrame(id)));

@@ -2,11 +2,11 @@
 // A target found in a frame: what each of its fields tells.
 import { computed } from "vue";
 
-import type { FieldReading, Finding } from "@/api/types";
+import type { FieldReading, Finding, FrameDetail } from "@/api/types";
 import CurveChart from "@/charts/CurveChart.vue";
 import { fixed } from "@/shared/lib/words";
 
-const props = defineProps<{ finding: Finding }>();
+const props = defineProps<{ finding: Finding; system?: FrameDetail["system"] }>();
 const numbers = computed(() => [...new Set(props.finding.readings.map((r) => r.field))]);
 const of = (field: number) => props.finding.readings.filter((r) => r.field === field);
 
@@ -45,6 +45,20 @@ function named(group: Finding["curves"]) {
       <strong>{{ finding.name }}</strong> <span class="soft">{{ how }}</span>
     </p>
     <p v-if="finding.reason" class="rowan">{{ finding.reason }}</p>
+    <div v-if="system" class="pt-1">
+      <p>
+        Lens and sensor together<template v-if="system.lens">, through {{ system.lens }}</template
+        >:
+        <span v-for="(s, i) in system.sharpness" :key="s.name"
+          >{{ i ? "; " : "" }}{{ s.name }}
+          <span class="mono">{{ fixed(s.per_height, 0) }} lp/ph</span
+          ><template v-if="s.per_mm !== null"
+            >, <span class="mono">{{ fixed(s.per_mm, 1) }} lp/mm</span></template
+          ></span
+        >.
+      </p>
+      <p v-if="system.aliasing" class="soft">{{ system.aliasing }}</p>
+    </div>
     <div
       style="--columns: minmax(420px, 560px) minmax(0, 1fr)"
       class="both in-grid align-start mt-2 columns gr-2 gc-8"

@@ -66,6 +66,12 @@ export function counted(n: number, one: string, many = `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
 
+/** "A, B and C". */
+export function listed(names: readonly string[]): string {
+  const last = names.at(-1) ?? "";
+  return names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${last}` : last;
+}
+
 export function capital(words: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

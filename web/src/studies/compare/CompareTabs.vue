@@ -10,11 +10,15 @@ const TABS = [
   ["patches", "Patches"],
   ["numbers", "Numbers"],
   ["curves", "Curves"],
+  ["series", "Series over ISO"],
   ["answers", "Answers"],
   ["look", "Close look"],
 ] as const;
+// A series is of bodies; other studies have none.
 const tabs = computed(() =>
-  TABS.map(([path, title]) => ({ to: `/studies/${study.value.id}/${path}`, title })),
+  TABS.filter(([path]) => path !== "series" || study.value.factor === "body").map(
+    ([path, title]) => ({ to: `/studies/${study.value.id}/${path}`, title }),
+  ),
 );
 </script>
 

@@ -7,6 +7,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import ContenderList from "./ContenderList.vue";
 import FrameList from "./FrameList.vue";
 import PlanPanel from "./PlanPanel.vue";
+import SeriesBlock from "./SeriesBlock.vue";
 import { type Factor, useStudyChanges } from "./mutations";
 
 const { study, canEdit } = useStudyContext();
@@ -54,6 +55,7 @@ const asked = (text: string): true | string => !!text.trim() || "A study needs a
     >
   </v-form>
   <PlanPanel />
+  <SeriesBlock v-if="study.factor === 'body'" />
   <FrameList />
   <ContenderList />
   <p class="soft pt-4">

@@ -56,6 +56,17 @@ export function useStudyChanges(study: MaybeRefOrGetter<number>) {
           ask(api.POST("/api/studies/{study_id}/bodies", { params: ofStudy(), body: { body } })),
         `${body} added; its shots are lined up with the frames.`,
       ),
+    takeSeries: (scene: number, bodies: string[]) =>
+      act(
+        () =>
+          ask(
+            api.POST("/api/studies/{study_id}/series/scenes", {
+              params: ofStudy(),
+              body: { scene, bodies },
+            }),
+          ),
+        "The bodies’ shots are lined up; draw a lit and a dark patch to compare them at.",
+      ),
     remove: (contender: Contender) =>
       removal.remove(
         `contender ${contender.id}`,

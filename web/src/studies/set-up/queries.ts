@@ -12,6 +12,14 @@ export function useBodiesAtHand(id: Id) {
   });
 }
 
+/** Scenes that bodies shot in raw, each with what of it is missing. */
+export function useSeriesScenes(id: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "series-scenes")),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/series/scenes", ofStudy(toValue(id)))),
+  });
+}
+
 /** What differs between two contenders' treatments. */
 export function useDifferences(left: Id, right: Id) {
   return useQuery({

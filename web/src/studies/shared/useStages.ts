@@ -21,7 +21,11 @@ function setUp(study: Study): [string, boolean] {
   const bad = study.frames.filter((f) => f.picture.state === "refused").length;
   if (bad) return [`${counted(bad, "frame")} refused`, true];
   if (!treatments) return ["no contender yet", true];
-  return [`${counted(study.frames.length, "frame")}, ${counted(treatments, "contender")}`, false];
+  const frames = counted(study.frames.length, "frame");
+  // The body whose shots the frames are is one of those that are compared.
+  if (study.contenders.some((c) => c.kind === "unprocessed" && c.manner))
+    return [`${frames}, ${counted(treatments + 1, "body", "bodies")}`, false];
+  return [`${frames}, ${counted(treatments, "contender")}`, false];
 }
 
 function bringIn(study: Study, findings: number): [string, boolean] {

@@ -19,7 +19,7 @@ const manner = (c: Contender): string =>
   c.kind === "truth"
     ? "known-good original"
     : c.kind === "unprocessed"
-      ? "the frame as it is"
+      ? c.manner || "the frame as it is"
       : c.manner;
 const told = (c: Contender): string =>
   [chosenWords(props.chances, c.letter), manner(c)].filter(Boolean).join(", ");

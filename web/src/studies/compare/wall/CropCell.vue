@@ -5,12 +5,10 @@ import { computed, useTemplateRef } from "vue";
 
 import type { Contender, Output } from "@/api/types";
 import { lightTold } from "@/studies/compare/lights";
+import { useCropDrawing } from "@/studies/compare/useCropDrawing";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
-import { IDENTITY } from "@/viewer/geometry";
-import { type Light, lightLayer } from "@/viewer/light";
-import { partOf } from "@/viewer/parts";
+import type { Light } from "@/viewer/light";
 import TileCanvas from "@/viewer/TileCanvas.vue";
-import { useElementSize } from "@/viewer/useElementSize";
 import {
   calledBy,
   callsBrief,
@@ -54,24 +52,11 @@ const size = computed(() => {
   };
 });
 const crop = useTemplateRef<HTMLElement>("crop");
-const room = useElementSize(crop);
-/** The part that is seen, once the room for it is known. */
-const drawing = computed(() => {
-  const o = props.output;
-  const ratio = window.devicePixelRatio || 1;
-  const canvas = {
-    width: Math.round(room.value.width * ratio),
-    height: Math.round(room.value.height * ratio),
-  };
-  if (!o?.picture || !canvas.width) return undefined;
-  const whole = {
-    picture: o.picture,
-    mapping: o.lineup ?? IDENTITY,
-    view: view.value,
-    layer: lightLayer(o.picture.id, props.light, o.tone),
-  };
-  return partOf(whole, canvas) ?? whole;
-});
+const drawing = useCropDrawing(crop, () => ({
+  output: props.output,
+  view: view.value,
+  light: props.light,
+}));
 const to = computed(() => ({
   path: `/studies/${study.value.id}/look`,
   query: {
