@@ -210,6 +210,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/matching", matching.MatchingView.as_view()),
     path("api/studies/<int:study_id>/bodies", shots.StudyBodiesView.as_view()),
     path("api/studies/<int:study_id>/series", sensors.StudySeriesView.as_view()),
+    path("api/studies/<int:study_id>/series/luminance", sensors.SeriesLuminanceView.as_view()),
     path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
     path("api/outputs/<int:output_id>/examination", examination.ExaminationView.as_view()),
     path("api/outputs/<int:output_id>/points", examination.PointsView.as_view()),

@@ -293,7 +293,7 @@ class Whole(unittest.TestCase):
         self.assertGreater(by["read noise"], 0.2)
 
     def test_it_is_told_in_plain_values_that_a_reader_works_out_again(self) -> None:
-        told = json.loads(json.dumps(compared_told(compared())))
+        told = json.loads(json.dumps(compared_told(compared(), ["Lit", "Dark"])))
         self.assertEqual([b["name"] for b in told["bodies"]], ["A", "B", "C"])
         wanted = ("equally bright", "common")
         for body in told["bodies"]:

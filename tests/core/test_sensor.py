@@ -496,41 +496,70 @@ class Command(unittest.TestCase):
         code, text = self.run_it("--json", *files)
         self.assertEqual(code, 0, text)
         whole = json.loads(text)
-        self.assertEqual(whole["body"], "Corvane Quill 24")
+        (told,) = whole["bodies"]
+        self.assertEqual((told["name"], whole["ahead"]), ("Corvane Quill 24", []))
         self.assertIn("no second frame of its exposure", whole["left_out"][0])
         body = BODIES["quill24"]
-        for found, read_noise in zip(whole["isos"], body.read_noise, strict=True):
-            gain = (body.white - body.black) / (body.full_well * 100 / found["iso"])
-            told = found["transfer"]
-            self.assertAlmostEqual(told["gain"]["value"] / gain, 1, delta=0.05)
-            self.assertAlmostEqual(told["read_noise"]["value"] / read_noise, 1, delta=0.1)
+        for found, read_noise in zip(told["facts"]["isos"], body.read_noise, strict=True):
+            top = body.full_well * 100 / found["iso"]
             self.assertAlmostEqual(
-                found["top"]["value"] / (body.full_well * 100 / found["iso"]), 1, delta=0.05
+                found["gain"][0] * top / (body.white - body.black), 1, delta=0.05
             )
-            self.assertEqual(set(found["by_colour"]), {"R", "G", "B"})
-        self.assertEqual((whole["stages"], whole["nothing_gained_from"]), ([], None))
+            self.assertAlmostEqual(found["read_noise"][0] / read_noise, 1, delta=0.1)
+            self.assertAlmostEqual(found["top"][0] / top, 1, delta=0.05)
+            self.assertEqual(set(found["colours"]), {"R", "G", "B"})
+        self.assertEqual((told["facts"]["steps"], told["facts"]["nothing_gained_from"]), ([], None))
         code, text = self.run_it(*files)
         self.assertRegex(text, r"ISO 400: gain 1\.\d+ codes an electron")
 
-    def test_two_bodies_are_held_against_each_other_at_a_spot(self) -> None:
-        files = {
-            name: [
-                path for iso in (800, 3200) for path in self.shoot(iso, 0.8, 0.01, range(2), name)
-            ]
-            for name in ("quill24", "quill33")
-        }
-        both = ["--one", *files["quill33"], "--other", *files["quill24"]]
-        spot = "--spot", "lit:0.75,0.2,0.2,0.6"
-        code, text = self.run_it("--json", *both, *spot, command="stops")
+    def series(self, *names: str) -> list[str]:
+        return [
+            path
+            for name in names
+            for iso in (800, 3200)
+            for path in self.shoot(iso, 0.8, 0.01, range(2), name)
+        ]
+
+    def test_bodies_are_held_against_each_other_at_spots(self) -> None:
+        names = "Corvane Quill 33", "Corvane Quill 24"
+        files = self.series("quill24", "quill33")
+        dark = [
+            p for n in ("quill24", "quill33") for p in self.shoot(800, 1e-4, 0.001, range(2), n)
+        ]
+        spots = "--spot", "lit:0.75,0.2,0.2,0.6", "--spot", "dim:0.3,0.2,0.2,0.6"
+        chosen = "--body", names[0], "--body", names[1]
+        sizes = [w for n in names for w in ("--size", f"{n}:36x24,{480}x{320}")]
+        code, text = self.run_it(*files, *chosen, *spots, *sizes, "--also", *dark, "--json")
         self.assertEqual(code, 0, text)
         whole = json.loads(text)
-        self.assertEqual((whole["one"], whole["other"]), ("Corvane Quill 33", "Corvane Quill 24"))
-        (told_of,) = whole["spots"]
-        self.assertEqual(told_of["one"]["iso"], [800.0, 3200.0])
-        code, text = self.run_it(*both, *spot, command="stops")
-        self.assertRegex(text, r"^lit: .* (stops|no measurable difference)")
-        code, text = self.run_it(*both, "--spot", "lit:0.75,0.2,0.9,0.6", command="stops")
-        self.assertEqual((code, "does not lie on the frame" in text), (2, True))
+        self.assertEqual([b["name"] for b in whole["bodies"]], list(names))
+        self.assertEqual(whole["spots"], ["lit", "dim"])
+        lit, dim = (b["readings"] for b in whole["bodies"][1]["spots"])
+        self.assertEqual([r["iso"] for r in lit], [800, 3200])
+        # Dark frames tell of the sensor, not of the scene's spots.
+        self.assertTrue(all(len(r["files"]) == 2 for r in lit + dim))
+        self.assertEqual(len(whole["bodies"][1]["facts"]["isos"][0]["files"]), 4)
+        self.assertEqual([lift["iso"] for lift in whole["bodies"][1]["lifts"]], [800, 3200])
+        self.assertEqual(len(whole["ahead"]), 2 * 2 * 2)
+        self.assertTrue(any(w["reasons"] for w in whole["why"]))
+        code, text = self.run_it(*files, *spots)
+        self.assertRegex(text, r"(?m)^lit: .* (stops|no measurable difference)")
+        self.assertRegex(text, r"(?m)^  ISO 800: [+-]\d\.\d\d stops")
+
+    def test_a_luminance_and_a_t_number_give_the_speed_that_saturates(self) -> None:
+        files = self.series("quill24")
+        spot = "--spot", "lit:0.75,0.2,0.2,0.6", "--luminance", "lit:100"
+        code, text = self.run_it(*files, *spot, "--t-number", "Corvane Quill 24:4", "--json")
+        self.assertEqual(code, 0, text)
+        whole = json.loads(text)
+        (of,) = whole["speeds"]
+        lit = whole["bodies"][0]["spots"][0]["readings"]
+        for row, reading in zip(of["isos"], lit, strict=True):
+            # ISO 12232's formula by hand: 78 over the exposure that saturates.
+            saturating = math.pi / 4 * 100 * 0.01 / 4**2 / reading["light"][0]
+            self.assertAlmostEqual(row["speed"][0], 78 / saturating, places=6)
+        code, text = self.run_it(*files, *spot)
+        self.assertIn("Corvane Quill 24: No T-number of its lens is given.", text)
 
     def test_wrong_files_are_refused_with_what_to_do(self) -> None:
         (one,) = self.shoot(400, 0.9, 0.01, range(1))
@@ -540,3 +569,17 @@ class Command(unittest.TestCase):
         code, text = self.run_it("--body", "Other", one)
         self.assertIn("they name Corvane Quill 24", text)
         self.assertEqual(code, 2)
+        pair = self.shoot(800, 0.8, 0.01, range(2))
+        for words, given in (
+            ("does not lie on the frame", ["--spot", "lit:0.75,0.2,0.9,0.6"]),
+            ("NAME:x,y,w,h is wanted", ["--spot", "lit:0.75,0.2"]),
+            ("each needs a name of its own", 2 * ["--spot", "lit:0.1,0.1,0.5,0.5"]),
+            ("NAME:36x24,6000x4000 is wanted", ["--size", "Corvane Quill 24:36,6000"]),
+            ("larger than nothing", ["--size", "Corvane Quill 24:0x24,6000x4000"]),
+            ("no --spot is called 'sky'", ["--luminance", "sky:10"]),
+            ("a number of 0.0001 to 1e+06 cd/m² is wanted", ["--luminance", "sky:0"]),
+            ("NAME:NUMBER is wanted", ["--luminance", "sky:bright"]),
+        ):
+            with self.subTest(words):
+                code, text = self.run_it(*pair, *given)
+                self.assertEqual((code, words in text), (2, True), text)

@@ -6,6 +6,7 @@ import contextlib
 import hashlib
 import io
 import json
+import math
 import tempfile
 import zipfile
 from functools import cache
@@ -95,6 +96,13 @@ class SeriesTest(ServerTest):
         answer = self.owner.post(f"/api/studies/{study.pk}/patches", patch, JSON)
         self.assertEqual(answer.status_code, 201, answer.content)
 
+    def meter(self, study: Study, code: int, **told: Any) -> Any:
+        patch = study.patches.get(name="Sky").pk
+        whole = {"patch": patch, "luminance": 250.0, "t_numbers": {}} | told
+        answer = self.owner.put(f"/api/studies/{study.pk}/series/luminance", whole, JSON)
+        self.assertEqual(answer.status_code, code, answer.content)
+        return answer.json() if answer.content else None
+
     def series(self, study: Study) -> Any:
         return self.owner.get(f"/api/studies/{study.pk}/series").json()
 
@@ -118,7 +126,7 @@ class Bodies(SeriesTest):
         page = self.owner.get(f"/api/studies/{self.study.pk}").json()
         self.assertEqual([f["picture"]["facts"]["iso"] for f in page["frames"]], [400, 1600, 6400])
         titles = {c["letter"]: c["title"] for c in page["contenders"] if c["kind"] != "truth"}
-        self.assertEqual(titles, {"U": "Corvane Quill 24", "A": "Corvane Quill 33"})
+        self.assertEqual(titles, {"A": "Corvane Quill 24", "B": "Corvane Quill 33"})
         shots = [o["file_name"] for o in page["outputs"] if "quill33" in o["file_name"]]
         self.assertEqual(shots, [f"quill33-{iso}-0.dng" for iso in ISOS])
 
@@ -133,7 +141,7 @@ class Bodies(SeriesTest):
         self.assertEqual((told["state"], told["problem"]), ("ready", ""))
         found = told["found"]
         self.assertEqual([s["name"] for s in found["spots"]], ["Sky", "Ground"])
-        self.assertEqual([b["letter"] for b in found["bodies"]], ["U", "A"])
+        self.assertEqual([b["letter"] for b in found["bodies"]], ["A", "B"])
         for body, key in zip(found["bodies"], ("quill24", "quill33"), strict=True):
             sensor = BODIES[key]
             for at in body["facts"]["isos"]:
@@ -154,7 +162,7 @@ class Bodies(SeriesTest):
         copy = self.owner.post(f"/api/studies/{self.study.pk}/copies").json()["id"]
         page = self.owner.get(f"/api/studies/{copy}").json()
         titles = {c["letter"]: c["title"] for c in page["contenders"] if c["kind"] != "truth"}
-        self.assertEqual(titles, {"U": "Corvane Quill 24", "A": "Corvane Quill 33"})
+        self.assertEqual(titles, {"A": "Corvane Quill 24", "B": "Corvane Quill 33"})
         before = StudySeries.objects.get().key
         patch = self.study.patches.get(name="Sky")
         place = {"name": "Sky", "role": "flat", "x": 60, "y": 30, "w": 120, "h": 80}
@@ -163,6 +171,50 @@ class Bodies(SeriesTest):
         work()
         self.assertEqual(self.series(self.study)["state"], "ready")
         self.assertNotEqual(StudySeries.objects.get().key, before)
+
+    def test_a_luminance_and_t_numbers_give_speeds_at_once_and_can_be_taken_back(self) -> None:
+        self.take(self.study, "Corvane Quill 24", "Corvane Quill 33")
+        for spot in SPOTS:
+            self.draw(self.study, *spot)
+        work()
+        page = self.series(self.study)
+        self.assertEqual((page["metered"], page["speeds"]), (None, []))
+        self.meter(self.study, 204, t_numbers={"Corvane Quill 24": 4.2})
+        page = self.series(self.study)
+        self.assertEqual(page["state"], "ready")
+        one, other = page["speeds"]
+        self.assertEqual(other["said"], "No T-number of its lens is given.")
+        lit = page["found"]["bodies"][0]["spots"][0]["readings"]
+        for row, reading in zip(one["isos"], lit, strict=True):
+            # ISO 12232's formula by hand: 78 over the exposure that saturates.
+            exposed = math.pi / 4 * 250 * (10 / row["iso"]) / 4.2**2
+            want = 78 * reading["light"][0] / exposed
+            # The file keeps its shutter in whole parts of a second.
+            self.assertAlmostEqual(row["speed"][0] / want, 1, delta=0.005)
+        self.meter(self.study, 204, luminance=125.0, t_numbers={"Corvane Quill 24": 4.2})
+        twice = self.series(self.study)["speeds"][0]["isos"][0]["speed"][0]
+        self.assertAlmostEqual(twice / one["isos"][0]["speed"][0], 2)
+        for words, told in (
+            ("no body of this study", {"t_numbers": {"Lull Two": 2.0}}),
+            ("A T-number lies between", {"t_numbers": {"Corvane Quill 24": 0.0}}),
+            ("A luminance lies between", {"luminance": -1.0}),
+        ):
+            with self.subTest(words):
+                self.assertIn(words, json.dumps(self.meter(self.study, 400, **told)))
+        self.meter(self.study, 404, patch=0)
+        gone = self.owner.delete(f"/api/studies/{self.study.pk}/series/luminance")
+        self.assertEqual(gone.status_code, 204)
+        self.assertIsNone(self.series(self.study)["metered"])
+
+    def test_where_bodies_were_entered_before_letters_stay_as_they_are_known(self) -> None:
+        self.study.contenders.filter(kind="unprocessed").update(body="Corvane Quill 24")
+        self.take(self.study, "Corvane Quill 24", "Corvane Quill 33")
+        rows = self.study.contenders.exclude(kind="truth").values_list("letter", "body")
+        self.assertEqual(dict(rows), {"U": "Corvane Quill 24", "A": "Corvane Quill 33"})
+        copied = self.owner.post(f"/api/studies/{self.study.pk}/copies").json()["id"]
+        rows = Study.objects.get(pk=copied).contenders.exclude(kind="truth")
+        told = dict(rows.values_list("letter", "body"))
+        self.assertEqual(told, {"A": "Corvane Quill 24", "B": "Corvane Quill 33"})
 
     def test_what_comes_later_is_taken_in_and_a_job_that_runs_again_does_nothing(self) -> None:
         self.take(self.study, "Corvane Quill 24", "Corvane Quill 33")
@@ -350,7 +402,7 @@ class Published(SeriesTest):
         schema = json.loads(files["report/edition.schema.json"])
         self.assertEqual(list(Draft202012Validator(schema).iter_errors(document)), [])
         series = document["series"]
-        self.assertEqual([b["letter"] for b in series["bodies"]], ["U", "A"])
+        self.assertEqual([b["letter"] for b in series["bodies"]], ["A", "B"])
         self.assertEqual(len(series["files"]), 12)
         page = files["report/index.html"].decode()
         for ahead in series["ahead"]:
@@ -366,6 +418,23 @@ class Published(SeriesTest):
         status, told = self.verify(wrong)
         self.assertNotEqual(status, 0)
         self.assertIn("the ratios give others", told)
+
+    def test_speeds_are_printed_and_worked_out_again(self) -> None:
+        self.meter(self.study, 204, luminance=80.0, t_numbers={"Corvane Quill 33": 4.2})
+        files = self.publish()
+        document = json.loads(files["report/edition.json"])
+        schema = json.loads(files["report/edition.schema.json"])
+        self.assertEqual(list(Draft202012Validator(schema).iter_errors(document)), [])
+        page = files["report/index.html"].decode()
+        self.assertIn("at 80.0 cd/m²", page)
+        self.assertIn("No T-number of its lens is given.", page)
+        status, told = self.verify(files)
+        self.assertEqual(status, 0, told)
+        document["series"]["speeds"][1]["isos"][0]["speed"][0] *= 1.01
+        files["report/edition.json"] = json.dumps(document).encode()
+        status, told = self.verify(files)
+        self.assertEqual(status, 1, told)
+        self.assertIn("its brightness gives others", told)
 
     def test_what_is_out_of_date_is_asked_about_and_left_out(self) -> None:
         self.publish()

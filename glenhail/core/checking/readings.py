@@ -13,7 +13,8 @@ from glenhail.core.lineup.points import PointPair
 from glenhail.core.measures.catalogue import MEASURES, NOISE, Patch, take
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture, Rect
-from glenhail.core.plans.study import TRUTH, UNPROCESSED
+from glenhail.core.plans.edition import reference_of
+from glenhail.core.plans.study import TRUTH
 
 Document = dict[str, Any]
 # Between machines; on one machine numbers are the same.
@@ -46,7 +47,8 @@ def readings_again(
     places = [(None, frame)] + [(_patch(p), p) for p in document["patches"] if p["frame_at"] == at]
     letters = [c["letter"] for c in document["contenders"]]
     flat = [place.rect for place, _ in places if place is not None and place.role in NOISE]
-    source = picture(outputs[UNPROCESSED]) if UNPROCESSED in outputs else None
+    reference = reference_of(document)
+    source = picture(outputs[reference]) if reference in outputs else None
     truth = laid(TRUTH)
     for column, letter in enumerate(letters):
         cells = [

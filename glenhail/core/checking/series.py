@@ -9,7 +9,9 @@ from typing import Any
 
 from glenhail.core.checking.checks import Check, check
 from glenhail.core.interval import Interval
+from glenhail.core.sensor.speed import speeds
 from glenhail.core.sensor.stops import SnrCurve, stops_ahead, told
+from glenhail.core.sensor.told import lit_again
 
 Document = dict[str, Any]
 KIND = "series"
@@ -44,6 +46,39 @@ def series_again(document: Document) -> Iterator[Check]:
         yield check(KIND, f"stops of {what}", near, "the ratios give others")
         words = told(found, names)
         yield check(KIND, f"words of {what}", words == ahead["said"], f"the ratios say: {words}")
+
+
+def speeds_again(document: Document) -> Iterator[Check]:
+    """Saturation-based speed of each body at the metered spot.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    """
+    series: Document = document.get("series") or {}
+    metered: Document = series.get("metered") or {}
+    bodies = {b["name"]: b for b in series.get("bodies", ())}
+    for told_of in series.get("speeds", ()) if metered else ():
+        name, lens = told_of["body"], metered["t_numbers"].get(told_of["body"])
+        told_at = {row["iso"]: row["speed"] for row in told_of["isos"]}
+        if lens is None or not told_at:
+            continue
+        try:
+            readings = bodies[name]["spots"][metered["spot"]]["readings"]
+            again = speeds([lit_again(r) for r in readings], metered["luminance"], lens)
+            near = all(_same(told_at.get(s.iso), s.speed) for s in again)
+        except (ValueError, IndexError, KeyError, TypeError, ZeroDivisionError):
+            yield check(KIND, f"speeds of {name}", False, "what they follow from can not be read")
+            continue
+        yield check(KIND, f"speeds of {name}", near, "its brightness gives others")
+
+
+def _same(told_of: list[float] | None, found: Interval | None) -> bool:
+    if told_of is None or found is None:
+        return told_of is None and found is None
+    values = (found.value, found.low, found.high)
+    return all(abs(a / b - 1) < NEAR for a, b in zip(told_of, values, strict=True))
 
 
 def _curve(body: Document, spot: int) -> SnrCurve:

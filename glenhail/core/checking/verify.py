@@ -16,14 +16,13 @@ from glenhail.core.checking.crops import crops_again
 from glenhail.core.checking.judged import sittings_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import laid_again, readings_again
-from glenhail.core.checking.series import series_again
+from glenhail.core.checking.series import series_again, speeds_again
 from glenhail.core.errors import BadFile, BadRequest, CoreError
 from glenhail.core.files.apart import read_picture
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.picture import Picture
-from glenhail.core.plans.edition import plan_of_edition
+from glenhail.core.plans.edition import plan_of_edition, reference_of
 from glenhail.core.plans.plan import Plan, plan_of
-from glenhail.core.plans.study import UNPROCESSED
 
 Document = dict[str, Any]
 ENDS = ("value", "low", "high")
@@ -42,6 +41,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     yield from page_again(document, bundle.read("report/index.html").decode("utf-8", "replace"))
     yield from sittings_again(document)
     yield from series_again(document)
+    yield from speeds_again(document)
     yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):
@@ -67,10 +67,11 @@ def _laid_by(
     why it can not be.
     """
     outputs = {o["letter"]: o for o in document["frames"][at]["outputs"]}
+    reference = reference_of(document)
 
     @cache
     def found(letter: str) -> AlignedPicture | CoreError | None:
-        frame, output = outputs.get(UNPROCESSED), outputs.get(letter)
+        frame, output = outputs.get(reference), outputs.get(letter)
         if frame is None or output is None:
             return None
         try:

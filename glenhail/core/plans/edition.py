@@ -17,6 +17,19 @@ from glenhail.core.uses.table import Use
 Document = dict[str, Any]
 
 
+def reference_of(document: Document) -> str:
+    """The letter of an edition's frames themselves: the unprocessed column's, or of the
+    body that others are held against.
+
+    Parameters
+    ----------
+    document : dict
+        The edition.
+    """
+    kinds = {c.get("kind"): c["letter"] for c in document["contenders"]}
+    return str(kinds.get("unprocessed", UNPROCESSED))
+
+
 def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) -> Plan:
     """A plan by which an edition's readings can be taken again from its own files.
 
@@ -31,10 +44,11 @@ def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) 
         What it offers of each original, with the hash of its pixels.
     """
     pixels = {e["name"]: e["pixels"] for e in originals if "pixels" in e}
+    reference = reference_of(document)
     frames = []
     for at, frame in enumerate(document["frames"]):
         hashes = {o["letter"]: pixels.get(o["file"], "") for o in frame["outputs"]}
-        if not hashes.get(UNPROCESSED):
+        if not hashes.get(reference):
             continue
         patches = tuple(
             PlannedPatch(p["name"], p["role"], Rect(*p["rect"]))
@@ -47,8 +61,8 @@ def plan_of_edition(document: Document, originals: Sequence[Mapping[str, Any]]) 
         frames.append(
             PlannedFrame(
                 frame["name"],
-                hashes[UNPROCESSED],
-                names[UNPROCESSED],
+                hashes[reference],
+                names[reference],
                 truth,
                 names.get(TRUTH, "") if truth else "",
                 patches=patches,

@@ -22,6 +22,7 @@ from glenhail.core.sensor.pairs import SIDE
 from glenhail.core.statistics.intervals import jackknife
 
 GROUPS = 16  # that the jackknife leaves out one by one
+NO_LARGER = 1.001  # a gain that is none
 MOST_BLOCKS = 256  # of a plane that are looked at: evenly spread, and more tell no more
 
 
@@ -94,6 +95,25 @@ def averaging(spectra: Sequence[Doubles], pixels: float, smaller: float) -> Aver
     value = math.sqrt(whole.sum() / kept.sum())
     left = np.sqrt((whole.sum() - whole) / (kept.sum() - kept))
     return Averaging(white, jackknife(value, left))
+
+
+def told(found: Averaging, name: str) -> str:
+    """In words what a smaller size does to a body's noise; empty where nothing is done.
+
+    Parameters
+    ----------
+    found : Averaging
+        At that size.
+    name : str
+        The body's.
+    """
+    if found.white <= NO_LARGER:
+        return ""
+    white, measured = (20 * math.log10(v) for v in (found.white, found.measured.value))
+    return (
+        f"Bringing {name} to the smaller size raises signal to noise by {measured:.1f} dB by its"
+        f" noise’s spectrum; {white:.1f} dB if that were white."
+    )
 
 
 def _share(limit: float, side: int) -> Doubles:

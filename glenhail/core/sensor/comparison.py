@@ -25,7 +25,7 @@ from glenhail.core.sensor.stages import ReadNoiseAt
 from glenhail.core.sensor.stages import told as stages_told
 from glenhail.core.sensor.stops import Alike, SnrCurve, StopsAhead, alike, stops_ahead, told
 
-VERSION = "5"  # of numbers and words: what is kept of an earlier one is read again
+VERSION = "6"  # of numbers and words: what is kept of an earlier one is read again
 
 
 class Basis(StrEnum):
@@ -155,7 +155,7 @@ def compare(bodies: Sequence[BodyShots]) -> Compared:
         tuple(found),
         tuple(against),
         tuple(
-            brightness_told(of, (f.name, found[0].name))
+            brightness_told(of, (f.name, found[0].name)) if lit[0] else ""
             for f, of in zip(found[1:], against[1:], strict=True)
         ),
         tuple(ahead),

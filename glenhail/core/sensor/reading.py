@@ -30,8 +30,8 @@ class PairRead:
 
     ``moments`` are of the whole frame and ``spots`` of parts of it, by colour letter;
     ``lines`` the variances of rows and columns that go up and down together and
-    ``black_moved`` how far black lies from where the files tell it, codes, both of dark
-    pairs alone; ``stack`` what all frames of the exposure have in common, with its last
+    ``blacks`` how far black of each frame lies from where its file tells it, codes, both
+    of dark pairs alone; ``stack`` what all frames of the exposure have in common, with its last
     pair, where these are enough.
     """
 
@@ -43,7 +43,7 @@ class PairRead:
     spectrum: Doubles | None
     doubts: tuple[str, ...]
     lines: tuple[float, float] | None = None
-    black_moved: float | None = None
+    blacks: tuple[float, ...] = ()
     stack: tuple[Stack | None, ...] = field(default=())
 
     @property
@@ -113,7 +113,7 @@ def _read(pair: FramePair, one: Mosaic, two: Mosaic, spots: Sequence[Rect | None
     means = [float(m.values.mean()) - m.black for m in (one, two)]
     if max(means) >= DARK * depth:
         return read
-    return replace(read, lines=banding(one, two), black_moved=sum(means) / 2)
+    return replace(read, lines=banding(one, two), blacks=tuple(means))
 
 
 def _spot(one: Mosaic, two: Mosaic, spot: Rect | None) -> dict[str, Moments]:

@@ -21,6 +21,7 @@ from glenhail.core.sensor.uniformity import (
 )
 
 BRIGHT = (0.2, 0.8)  # of the codes: what an even stack is lit to
+WANDERING = 4  # dark frames, of which the last may differ from the first
 GREY = 0.18  # of saturation, at which a ratio is told
 
 
@@ -47,7 +48,8 @@ class IsoFacts:
     pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` is of
     one pixel at 18 % of saturation; ``band_rows`` and ``band_columns`` are how far
     lines go up and down together from frame to frame without light, electrons;
-    ``black_moved`` by how many codes dark frames lie from the black that files tell.
+    ``black_moved`` by how many codes dark frames lie from the black that files tell, and
+    ``black_wanders`` how far apart that is among four frames or more.
     ``pattern`` is out of stacks of eight frames or more; ``doubts`` are what was done
     to the codes before they were written.
     """
@@ -64,6 +66,7 @@ class IsoFacts:
     band_rows: float | None
     band_columns: float | None
     black_moved: float | None
+    black_wanders: float | None
     cut: float
     moved: float
     pattern: Pattern
@@ -110,7 +113,7 @@ def _at(iso: float, reads: Sequence[PairRead], pixels: int) -> IsoFacts:
     depth = reads[-1].depth
     top = _electrons(depth, transfer.gain)
     well = _well(transfer)
-    blacks = [r.black_moved for r in reads if r.black_moved is not None]
+    blacks = [black for r in reads for black in r.blacks]
     stacks = [r.stack for r in reads if r.stack]
     return IsoFacts(
         iso,
@@ -124,6 +127,7 @@ def _at(iso: float, reads: Sequence[PairRead], pixels: int) -> IsoFacts:
         ranges_of(top, transfer.read_noise, pixels),
         *_bands([r.lines for r in reads if r.lines], transfer.gain),
         sum(blacks) / len(blacks) if blacks else None,
+        max(blacks) - min(blacks) if len(blacks) >= WANDERING else None,
         every.cut,
         every.moved,
         _pattern(stacks, depth, transfer.gain),

@@ -95,3 +95,23 @@ def hue_of(red: float, blue: float) -> str:
     if abs(red) >= abs(blue):
         return "red" if red > 0 else "cyan"
     return "blue" if blue > 0 else "yellow"
+
+
+def told(found: Sequence[Shadow], spots: Sequence[str]) -> list[str]:
+    """In words at which ISO a spot turns which hue, a sentence for each spot that does.
+
+    Parameters
+    ----------
+    found : sequence of Shadow
+        Of one body.
+    spots : sequence of str
+        What the spots are called.
+    """
+    sentences = []
+    for number, name in enumerate(spots):
+        cast = [s for s in found if s.spot == number and s.hue]
+        if cast:
+            hues = " and ".join(dict.fromkeys(s.hue for s in cast))
+            isos = ", ".join(f"{s.iso:,.0f}" for s in cast)
+            sentences.append(f"{name}: turns {hues} at ISO {isos}.")
+    return sentences

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
 
 from glenhail.core.interval import Interval
-from glenhail.core.sensor import stages
+from glenhail.core.sensor import averaging, lifting, shadows, speed, stages
 from glenhail.core.sensor.averaging import Averaging
 from glenhail.core.sensor.brightness import Lift
 from glenhail.core.sensor.comparison import VERSION, Ahead, BodyFound, Compared
@@ -34,9 +34,18 @@ def facts_told(facts: Sequence[IsoFacts]) -> Told:
         "isos": [_iso(f) for f in facts],
         "steps": [asdict(step) for step in stages.gain_steps(noise)],
         "nothing_gained_from": stages.nothing_gained_from(noise),
-        "said": stages.told(noise),
+        "lifting": [
+            {**asdict(cost), "stops": _of(cost.stops)} for cost in lifting.lift_costs(noise)
+        ],
+        "said": _sensor_said(noise),
         "stated": as_stated(facts),
     }
+
+
+def _sensor_said(noise: Sequence[stages.ReadNoiseAt]) -> str:
+    """Gain stages, and what lifting costs."""
+    lifted = lifting.told(lifting.lift_costs(noise))
+    return " ".join(filter(None, (stages.told(noise), lifted)))
 
 
 def as_stated(facts: Sequence[IsoFacts]) -> Told | None:
@@ -94,6 +103,7 @@ def _iso(f: IsoFacts) -> Told:
         "band_rows": f.band_rows,
         "band_columns": f.band_columns,
         "black_moved": f.black_moved,
+        "black_wanders": f.black_wanders,
         "cut": f.cut,
         "moved": f.moved,
         "doubts": list(f.doubts),
@@ -109,19 +119,21 @@ def _of(value: Interval | None) -> list[float] | None:
     return None if value is None else [value.value, value.low, value.high]
 
 
-def compared_told(found: Compared) -> Told:
+def compared_told(found: Compared, spots: Sequence[str]) -> Told:
     """Bodies against each other.
 
     Parameters
     ----------
     found : Compared
         As `compare` has it.
+    spots : sequence of str
+        What its spots are called.
     """
     brightness = ["", *found.brightness]
     return {
         "version": VERSION,
         "bodies": [
-            _body(body, found.lifts[i], brightness[i]) for i, body in enumerate(found.bodies)
+            _body(body, found.lifts[i], brightness[i], spots) for i, body in enumerate(found.bodies)
         ],
         "ahead": [_ahead(a) for a in found.ahead],
         "why": [asdict(w) for w in found.why],
@@ -129,13 +141,14 @@ def compared_told(found: Compared) -> Told:
     }
 
 
-def _body(body: BodyFound, lifted: Sequence[Lift], brightness: str) -> Told:
+def _body(body: BodyFound, lifted: Sequence[Lift], brightness: str, spots: Sequence[str]) -> Told:
+    facts = facts_told(body.facts)
     return {
         "name": body.name,
         "pixels": body.pixels,
         "common": _averaging(body.common),
         "print": _averaging(body.print),
-        "brightness": brightness,
+        "said": _said(body, brightness, facts["said"], spots),
         "lifts": [
             {
                 "iso": lift.iso,
@@ -147,8 +160,19 @@ def _body(body: BodyFound, lifted: Sequence[Lift], brightness: str) -> Told:
             for lift in lifted
         ],
         "spots": [_spot(body, i, curve) for i, curve in enumerate(body.spots)],
-        "facts": facts_told(body.facts),
+        "facts": facts,
     }
+
+
+def _said(body: BodyFound, brightness: str, sensor: str, spots: Sequence[str]) -> list[str]:
+    """Brightness, size, sensor and casts, in sentences that name the body."""
+    words = (
+        brightness,
+        averaging.told(body.common, body.name),
+        f"{body.name}: {sensor}",
+        *(f"{body.name}, {cast}" for cast in shadows.told(body.shadows, spots)),
+    )
+    return [*filter(None, words)]
 
 
 def _averaging(of: Averaging) -> Told:
@@ -188,3 +212,45 @@ def _ahead(a: Ahead) -> Told:
             for s, same in zip(a.stops, a.alike, strict=True)
         ],
     }
+
+
+def lit_again(reading: Told) -> speed.LitAt:
+    """How a spot was lit, out of what is told of it at one ISO.
+
+    Parameters
+    ----------
+    reading : dict
+        With ``iso``, ``light`` and ``exposures``.
+    """
+    exposures = tuple((shutter, aperture) for shutter, aperture in reading["exposures"])
+    return speed.LitAt(reading["iso"], Interval(*reading["light"]), exposures)
+
+
+def speeds_told(
+    found: Told, spot: int, luminance: float, t_numbers: Mapping[str, float]
+) -> list[Told]:
+    """Saturation-based speeds at a spot whose luminance was measured, of each body.
+
+    Parameters
+    ----------
+    found : dict
+        As `compared_told` has it.
+    spot : int
+        In the middle of the picture.
+    luminance : float
+        Of the spot, cd/m2.
+    t_numbers : mapping of str to float
+        Of the bodies' lenses; a body that lacks one gets the reason.
+    """
+    made = []
+    for body in found["bodies"]:
+        lit = [lit_again(r) for r in body["spots"][spot]["readings"]]
+        lens = t_numbers.get(body["name"])
+        of = speed.speeds(lit, luminance, lens) if lens else []
+        said = speed.told(of) if lens else "No T-number of its lens is given."
+        rows = [
+            {"iso": s.iso, "speed": _of(s.speed), "above": _of(s.above), "reason": s.reason}
+            for s in of
+        ]
+        made.append({"body": body["name"], "said": said, "isos": rows})
+    return made

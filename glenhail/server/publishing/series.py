@@ -15,6 +15,7 @@ from glenhail.server.studies.models import Study
 Document = dict[str, Any]
 WIDTH, HEIGHT = 560, 200
 READY = "ready"
+METERED = ("luminance", "t_numbers")
 
 
 def series_table(study: Study) -> Document | None:
@@ -42,6 +43,8 @@ def series_table(study: Study) -> Document | None:
         "ahead": ahead,
         "spots": spots,
         "notes": found["notes"],
+        "metered": _metered(page),
+        "speeds": [_speed(s) for s in page["speeds"]],
         "files": _files(study),
     }
 
@@ -59,7 +62,7 @@ def _body(body: Document, at: int) -> Document:
         "name": body["name"],
         "pixels": body["pixels"],
         "gain": body["common"]["measured"][0],
-        "said": list(filter(None, (body["brightness"], facts["said"]))),
+        "said": body["said"],
         "read_noise": [
             {"iso": f["iso"], "electrons": f["read_noise"], "top": f["top"]} for f in facts["isos"]
         ],
@@ -72,6 +75,7 @@ def _body(body: Document, at: int) -> Document:
                         "counts_as": counts.get(r["iso"]) if at else r["iso"],
                         "snr": r["snr"],
                         "light": r["light"],
+                        "exposures": r["exposures"],
                         "files": r["files"],
                     }
                     for r in spot["readings"]
@@ -129,6 +133,29 @@ def _signed(value: float) -> str:
 
 def _db(ratio: float) -> float:
     return 20 * math.log10(max(ratio, 1e-6))
+
+
+def _metered(page: Document) -> Document | None:
+    """A spot's luminance by the spot's place in the list."""
+    told = page["metered"]
+    places = [s["patch"] for s in page["found"]["spots"]]
+    if told is None or told["patch"] not in places:
+        return None
+    return {"spot": places.index(told["patch"]), **{k: told[k] for k in METERED}}
+
+
+def _speed(of: Document) -> Document:
+    """With what the page prints of it."""
+    rows = [
+        {
+            **row,
+            "print": f"{row['iso']:,.0f}",
+            "printed": "" if row["speed"] is None else f"{row['speed'][0]:,.0f}",
+            "apart": "" if row["above"] is None else _signed(row["above"][0]),
+        }
+        for row in of["isos"]
+    ]
+    return {**of, "isos": rows}
 
 
 def _files(study: Study) -> list[Document]:

@@ -66,7 +66,7 @@ def series(progress: Progress, arguments: dict[str, Any]) -> None:
             if len(bodies) < LEAST_BODIES:
                 problem = FEW
             else:
-                found = compared_told(compare(bodies))
+                found = compared_told(compare(bodies), [s.name for s in shots.spots])
                 found["spots"] = [
                     {"name": s.name, "role": s.role, "patch": s.patch.pk} for s in shots.spots
                 ]

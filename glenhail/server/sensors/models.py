@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from glenhail.server.material.models import Body
-from glenhail.server.studies.models import Study
+from glenhail.server.studies.models import Patch, Study
 
 
 class Measured(models.Model):
@@ -39,3 +39,17 @@ class StudySeries(Measured):
 
     def __str__(self) -> str:
         return f"series of {self.study}"
+
+
+class MeteredSpot(models.Model):
+    """A spot's luminance by a meter, cd/m2, and the T-number of each body's lens by the
+    body's name: what saturation-based speed takes beside the mosaics.
+    """
+
+    study = models.OneToOneField(Study, on_delete=models.CASCADE, related_name="metered")
+    patch = models.ForeignKey(Patch, on_delete=models.CASCADE, related_name="metered")
+    luminance = models.FloatField()
+    t_numbers = models.JSONField(default=dict)
+
+    def __str__(self) -> str:
+        return f"{self.luminance:g} cd/m² at {self.patch.name}"

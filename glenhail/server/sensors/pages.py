@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glenhail.core.sensor.proposal import doubts_told, series_told
+from glenhail.core.sensor.told import speeds_told
 from glenhail.server.accounts.models import Bench
 from glenhail.server.jobs.queries import active_jobs
 from glenhail.server.material.models import Body
@@ -24,7 +25,21 @@ def series_page(study: Study) -> dict[str, Any]:
         bodies = [b | {"letter": letters.get(b["name"], "")} for b in found["bodies"]]
         found = found | {"bodies": bodies}
     key = shots_of(study).key if kept else ""
-    return _told(kept, key, f"series:{study.pk}") | {"found": found}
+    return _told(kept, key, f"series:{study.pk}") | {"found": found, **_metered(study, found)}
+
+
+def _metered(study: Study, found: dict[str, Any] | None) -> dict[str, Any]:
+    """A spot's luminance, and the speeds that follow from it."""
+    kept = queries.metered_of(study)
+    if kept is None:
+        return {"metered": None, "speeds": []}
+    told = {"patch": kept.patch_id, "luminance": kept.luminance, "t_numbers": kept.t_numbers}
+    spots = [s["patch"] for s in (found or {}).get("spots", [])]
+    speeds = []
+    if found and kept.patch_id in spots:
+        at = spots.index(kept.patch_id)
+        speeds = speeds_told(found, at, kept.luminance, kept.t_numbers)
+    return {"metered": told, "speeds": speeds}
 
 
 def sensor_page(body: Body) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from glenhail.core.sensor.proposal import ShotTold
 from glenhail.server.accounts.models import Bench
 from glenhail.server.material.models import Body, Frame, FrameKind, PictureState, Scene
 from glenhail.server.outputs.models import Output
-from glenhail.server.sensors.models import BodyMeasured, StudySeries
+from glenhail.server.sensors.models import BodyMeasured, MeteredSpot, StudySeries
 from glenhail.server.studies.models import Contender, Kind, Patch, Study
 
 
@@ -139,3 +139,8 @@ def series_of(study: Study) -> StudySeries | None:
 def measured_of(body: Body) -> BodyMeasured | None:
     """What was read of a body."""
     return BodyMeasured.objects.filter(body=body).first()
+
+
+def metered_of(study: Study) -> MeteredSpot | None:
+    """What a meter told of one of a study's spots."""
+    return MeteredSpot.objects.filter(study=study).first()

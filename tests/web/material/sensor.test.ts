@@ -27,6 +27,7 @@ const at = (iso: number, more: object = {}) => ({
   band_columns: null,
   hot: null,
   black_moved: null,
+  black_wanders: null,
   doubts: [],
   ...more,
 });
@@ -54,15 +55,17 @@ describe("a measured sensor", () => {
       band_rows: 0.2,
       band_columns: 0.5,
       black_moved: -0.25,
+      black_wanders: 0.125,
     });
     const told = columnsOf(facts([dark])).map((c) => [
       c.title,
       c.of(dark as never)?.[0],
     ]);
-    expect(told.slice(-3)).toEqual([
+    expect(told.slice(-4)).toEqual([
       ["Bands", 0.5],
       ["Hot", 20],
       ["Black off by", -0.25],
+      ["Black wanders by", 0.125],
     ]);
     expect(halfTold([1, 1, 1], 2)).toBe("");
     expect(halfTold([1, 0.5, 1.7], 1)).toBe("±0.6");

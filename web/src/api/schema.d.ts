@@ -2232,6 +2232,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/series/luminance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description A spot's luminance by a meter, for saturation-based speed. */
+        put: operations["series_luminance"];
+        post?: never;
+        /** @description A spot's luminance by a meter, for saturation-based speed. */
+        delete: operations["series_luminance_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/series/scenes": {
         parameters: {
             query?: never;
@@ -2964,6 +2982,11 @@ export interface components {
             crop_factor: number;
             /** Format: double */
             nyquist: number;
+        };
+        BodySpeedsOut: {
+            body: string;
+            said: string;
+            isos: components["schemas"]["SpeedAtOut"][];
         };
         BurstIn: {
             frames: number[];
@@ -3698,6 +3721,16 @@ export interface components {
             passed_on: boolean;
             changed: boolean;
         };
+        /** @description Lifted by so many EV from an ISO: stops more light than at the higher one. */
+        LiftCostOut: {
+            /** Format: double */
+            iso: number;
+            /** Format: double */
+            to: number;
+            /** Format: double */
+            ev: number;
+            stops: number[];
+        };
         /**
          * @description By how many stops a body is brighter than the first at its ISO, and which ISO
          *     would make it as bright.
@@ -3803,6 +3836,24 @@ export interface components {
         };
         /** @enum {string} */
         MemberRoleEnum: "viewer" | "editor" | "owner";
+        /** @description The same, as it is told. */
+        MeteredSpotIn: {
+            patch: number;
+            /** Format: double */
+            luminance: number;
+            t_numbers: {
+                [key: string]: number;
+            };
+        };
+        /** @description A patch's luminance, cd/m2, and T-numbers by body. */
+        MeteredSpotOut: {
+            patch: number;
+            /** Format: double */
+            luminance: number;
+            t_numbers: {
+                [key: string]: number;
+            };
+        };
         /** @description A built-in method. */
         MethodOut: {
             id: string;
@@ -4525,6 +4576,7 @@ export interface components {
             steps: components["schemas"]["GainStepOut"][];
             /** Format: double */
             nothing_gained_from: number | null;
+            lifting: components["schemas"]["LiftCostOut"][];
             said: string;
             stated?: components["schemas"]["StatedNoiseOut"] | null;
         };
@@ -4558,6 +4610,8 @@ export interface components {
             band_columns: number | null;
             /** Format: double */
             black_moved: number | null;
+            /** Format: double */
+            black_wanders: number | null;
             /** Format: double */
             cut: number;
             /** Format: double */
@@ -4599,7 +4653,7 @@ export interface components {
             pixels: number;
             common: components["schemas"]["AveragingOut"];
             print: components["schemas"]["AveragingOut"];
-            brightness: string;
+            said: string[];
             lifts: components["schemas"]["LiftOut"][];
             spots: components["schemas"]["SpotSeriesOut"][];
             facts: components["schemas"]["SensorFactsOut"];
@@ -4623,6 +4677,8 @@ export interface components {
             /** Format: date-time */
             taken: string | null;
             found: components["schemas"]["SeriesFoundOut"] | null;
+            metered: components["schemas"]["MeteredSpotOut"] | null;
+            speeds: components["schemas"]["BodySpeedsOut"][];
         };
         /** @description A scene with raw files, its bodies, and in words what is missing or doubled. */
         SeriesSceneOut: {
@@ -4775,6 +4831,17 @@ export interface components {
         };
         /** @enum {string} */
         SizeEnum: "native" | "smallest" | "largest";
+        /**
+         * @description Saturation-based speed at an ISO, and by how many EV it is above that; null with
+         *     the reason.
+         */
+        SpeedAtOut: {
+            /** Format: double */
+            iso: number;
+            speed: number[] | null;
+            above: number[] | null;
+            reason: string;
+        };
         SpeedOut: {
             runs: number;
             load: components["schemas"]["MiddleOut"] | null;
@@ -9298,6 +9365,51 @@ export interface operations {
         };
     };
     series_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    series_luminance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeteredSpotIn"];
+                "multipart/form-data": components["schemas"]["MeteredSpotIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    series_luminance_forget: {
         parameters: {
             query?: never;
             header?: never;

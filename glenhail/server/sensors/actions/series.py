@@ -14,6 +14,7 @@ from glenhail.server.material.models import Frame
 from glenhail.server.outputs.actions.bodies import enter_body, fill_body
 from glenhail.server.sensors import queries
 from glenhail.server.sensors.actions.queueing import queue_if_whole
+from glenhail.server.studies.actions.contenders import name_reference
 from glenhail.server.studies.actions.study import take_frame
 from glenhail.server.studies.models import Contender, Factor, Kind, Study
 
@@ -50,7 +51,7 @@ def take_series(actor: Actor, study: Study, scene_id: int, bodies: Sequence[str]
             f"This study holds others against {reference.body} already. Begin another one for"
             f" {names[0]}."
         )
-    Contender.objects.filter(pk=reference.pk).update(body=names[0])
+    name_reference(study, names[0])
     firsts = [shots[0].number for shots in series[names[0]].by_iso.values()]
     frames = Frame.objects.in_bulk(firsts)
     for number in firsts:

@@ -56,6 +56,7 @@ class SensorIsoOut(serializers.Serializer[Any]):
     band_rows = serializers.FloatField(allow_null=True)
     band_columns = serializers.FloatField(allow_null=True)
     black_moved = serializers.FloatField(allow_null=True)
+    black_wanders = serializers.FloatField(allow_null=True)
     cut = serializers.FloatField()
     moved = serializers.FloatField()
     doubts = words()
@@ -66,6 +67,15 @@ class GainStepOut(serializers.Serializer[Any]):
 
     below = serializers.FloatField()
     above = serializers.FloatField()
+
+
+class LiftCostOut(serializers.Serializer[Any]):
+    """Lifted by so many EV from an ISO: stops more light than at the higher one."""
+
+    iso = serializers.FloatField()
+    to = serializers.FloatField()
+    ev = serializers.FloatField()
+    stops = bounds()
 
 
 class StatedNoiseOut(serializers.Serializer[Any]):
@@ -83,6 +93,7 @@ class SensorFactsOut(serializers.Serializer[Any]):
     isos = SensorIsoOut(many=True)
     steps = GainStepOut(many=True)
     nothing_gained_from = serializers.FloatField(allow_null=True)
+    lifting = LiftCostOut(many=True)
     said = serializers.CharField()
     # What was kept before it was told has none, until it is read again.
     stated = StatedNoiseOut(allow_null=True, default=None)
@@ -136,7 +147,7 @@ class SeriesBodyOut(serializers.Serializer[Any]):
     pixels = serializers.IntegerField()
     common = AveragingOut()
     print = AveragingOut()
-    brightness = serializers.CharField(allow_blank=True)
+    said = words()
     lifts = LiftOut(many=True)
     spots = SpotSeriesOut(many=True)
     facts = SensorFactsOut()
@@ -194,6 +205,35 @@ class SeriesFoundOut(serializers.Serializer[Any]):
     notes = words()
 
 
+class SpeedAtOut(serializers.Serializer[Any]):
+    """Saturation-based speed at an ISO, and by how many EV it is above that; null with
+    the reason.
+    """
+
+    iso = serializers.FloatField()
+    speed = bounds(allow_null=True)
+    above = bounds(allow_null=True)
+    reason = serializers.CharField(allow_blank=True)
+
+
+class BodySpeedsOut(serializers.Serializer[Any]):
+    body = serializers.CharField()
+    said = serializers.CharField()
+    isos = SpeedAtOut(many=True)
+
+
+class MeteredSpotOut(serializers.Serializer[Any]):
+    """A patch's luminance, cd/m2, and T-numbers by body."""
+
+    patch = serializers.IntegerField()
+    luminance = serializers.FloatField()
+    t_numbers = serializers.DictField(child=serializers.FloatField())
+
+
+class MeteredSpotIn(MeteredSpotOut):
+    """The same, as it is told."""
+
+
 class SeriesOut(serializers.Serializer[Any]):
     """What is known of a study's series, and how current that is: ``none`` was asked
     for, it is ``waiting`` to be read, ``ready``, ``old`` since something changed, or
@@ -204,6 +244,8 @@ class SeriesOut(serializers.Serializer[Any]):
     problem = serializers.CharField(allow_blank=True)
     taken = serializers.DateTimeField(allow_null=True)
     found = SeriesFoundOut(allow_null=True)
+    metered = MeteredSpotOut(allow_null=True)
+    speeds = BodySpeedsOut(many=True)
 
 
 class SeriesBodyAtHandOut(serializers.Serializer[Any]):

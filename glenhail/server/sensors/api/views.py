@@ -12,7 +12,7 @@ from glenhail.server.accounts.permissions import require
 from glenhail.server.common.requests import valid
 from glenhail.server.material.queries import find_body
 from glenhail.server.sensors import pages
-from glenhail.server.sensors.actions import measuring, series
+from glenhail.server.sensors.actions import measuring, metering, series
 from glenhail.server.sensors.api import shapes
 from glenhail.server.studies import queries as studies
 from glenhail.server.studies.api.shapes import StudyNew
@@ -29,6 +29,26 @@ class StudySeriesView(APIView):
     @extend_schema(operation_id="series_measure", request=None, responses={204: None})
     def post(self, request: Request, study_id: int) -> Response:
         measuring.ask_for_series(request.user, studies.find_study(request.user, study_id))
+        return Response(status=204)
+
+
+class SeriesLuminanceView(APIView):
+    """A spot's luminance by a meter, for saturation-based speed."""
+
+    @extend_schema(
+        operation_id="series_luminance", request=shapes.MeteredSpotIn, responses={204: None}
+    )
+    def put(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        given = valid(shapes.MeteredSpotIn, request)
+        told = given["patch"], given["luminance"], given["t_numbers"]
+        metering.tell_luminance(request.user, study, *told)
+        return Response(status=204)
+
+    @extend_schema(operation_id="series_luminance_forget", responses={204: None})
+    def delete(self, request: Request, study_id: int) -> Response:
+        metering.forget_luminance(request.user, studies.find_study(request.user, study_id))
         return Response(status=204)
 
 

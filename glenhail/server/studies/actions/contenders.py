@@ -34,11 +34,31 @@ def under_next_letter(study: Study, **what: Any) -> Contender:
     A letter once given is not given again before all others are, and never once it was
     published.
     """
+    letter, order = _give_letter(study)
+    return Contender.objects.create(study=study, letter=letter, order=order, **what)
+
+
+@transaction.atomic
+def name_reference(study: Study, body: str) -> None:
+    """Let a study's frames be a body's: one among bodies, with a letter as they have.
+
+    Where others are entered already it keeps the letter that it is known by.
+    """
+    reference = study.contenders.get(kind=Kind.UNPROCESSED)
+    if not reference.body and study.letters_given == 0:
+        reference.letter, _ = _give_letter(study)
+    reference.body = body
+    reference.save(update_fields=["letter", "body"])
+
+
+def _give_letter(study: Study) -> tuple[str, int]:
+    """A letter, and how many were given with it."""
     locked = Study.objects.select_for_update().get(pk=study.pk)
     letter = _next_letter(locked)
     locked.letters_given += 1
     locked.save(update_fields=["letters_given"])
-    return Contender.objects.create(study=locked, letter=letter, order=locked.letters_given, **what)
+    study.letters_given = locked.letters_given
+    return letter, locked.letters_given
 
 
 def _next_letter(study: Study) -> str:

@@ -10,7 +10,7 @@ from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.material.actions.terms import set_terms
 from glenhail.server.material.models import Frame
-from glenhail.server.studies.actions.contenders import under_next_letter
+from glenhail.server.studies.actions.contenders import name_reference, under_next_letter
 from glenhail.server.studies.models import (
     TRUTH_LETTER,
     UNPROCESSED_LETTER,
@@ -79,7 +79,8 @@ def duplicate_study(actor: Actor, study: Study) -> Study:
     """
     copy = create_study(actor, study.bench, f"{study.question[:190]} (copy)", study.factor)
     held = study.contenders.get(kind=Kind.UNPROCESSED).body
-    copy.contenders.filter(kind=Kind.UNPROCESSED).update(body=held)
+    if held:
+        name_reference(copy, held)
     for row in study.study_frames.select_related("frame"):
         take_frame(actor, copy, row.frame)
     for contender in entered(study):

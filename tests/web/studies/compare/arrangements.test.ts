@@ -5,8 +5,14 @@ import {
   isStacked,
 } from "@/studies/compare/close-look/arrangements";
 
+const KINDS = { T: "truth", U: "unprocessed" } as const;
+const columnsOf = (letters: string[]) =>
+  letters.map((letter) => ({
+    letter,
+    kind: letter === "T" || letter === "U" ? KINDS[letter] : "treatment",
+  }));
 const from = (told: Record<string, string>, letters = ["T", "U", "A"]) =>
-  arrangedFrom((name) => told[name] ?? "", letters);
+  arrangedFrom((name) => told[name] ?? "", columnsOf(letters));
 const plain: Arranged = from({});
 
 describe("an arrangement in an address", () => {
@@ -20,6 +26,16 @@ describe("an arrangement in an address", () => {
     expect(from({}, ["A", "B"]).against).toBe("A");
     expect(from({ against: "Q" }).against).toBe("U");
   });
+  it("is against the body that the frames are of, whatever its letter", () =>
+    expect(
+      arrangedFrom(
+        () => "",
+        [
+          { letter: "B", kind: "body" },
+          { letter: "A", kind: "unprocessed" },
+        ],
+      ).against,
+    ).toBe("A"));
   it.each<Partial<Arranged>>([
     {},
     { arrangement: "in place", rate: 2 },

@@ -50,6 +50,7 @@ export const COLUMNS: readonly {
     of: (at) => alone(at.hot === null ? null : 1e6 * at.hot),
   },
   { title: "Black off by", unit: "codes", digits: 2, of: (at) => alone(at.black_moved) },
+  { title: "Black wanders by", unit: "codes", digits: 2, of: (at) => alone(at.black_wanders) },
 ];
 
 /** Columns of which anything is known. */

@@ -25,12 +25,15 @@ export interface Arranged {
 
 export function arrangedFrom(
   query: (name: string) => string,
-  letters: readonly string[],
+  columns: readonly { letter: string; kind: string }[],
 ): Arranged {
-  const first = ["U", "T"].find((l) => letters.includes(l)) ?? letters[0] ?? "";
+  const letters = columns.map((c) => c.letter);
+  const first = (["unprocessed", "truth"] as const)
+    .map((kind) => columns.find((c) => c.kind === kind)?.letter)
+    .find((letter) => letter !== undefined);
   return {
     arrangement: among(ARRANGEMENTS, query("as").replace("-", " "), "beside"),
-    against: among(letters, query("against"), first),
+    against: among(letters, query("against"), first ?? letters[0] ?? ""),
     kind: among(KINDS, query("kind"), "brightness"),
     gain: among(GAINS, query("gain"), 4),
     rate: among(RATES, query("rate"), 0),

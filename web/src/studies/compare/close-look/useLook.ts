@@ -47,12 +47,7 @@ export function useLook(stage: () => Size, rest: () => number) {
   /** What is measured along, in every pane. */
   const line = ref<Line | undefined>(lineFrom(query("line")));
   const loupe = ref(query("loupe") === "on");
-  const arranged = reactive(
-    arrangedFrom(
-      query,
-      columns.value.map((c) => c.letter),
-    ),
-  );
+  const arranged = reactive(arrangedFrom(query, columns.value));
   const frame = computed(() => study.value.frames.find((f) => f.id === frameId.value));
   const inOneRoom = computed(() => isStacked(arranged.arrangement));
   const paneSize = (): Size => roomOf(stage(), inOneRoom.value ? 1 : letters.value.length, rest());

@@ -16,17 +16,16 @@ import {
   aheadAt,
   BASES,
   type Basis,
-  castWords,
   factCurves,
   leftOut,
   said,
   type Size,
-  sizeWords,
   snrCurves,
   stopCurves,
 } from "./series";
 import SeriesBehind from "./SeriesBehind.vue";
 import SeriesReasons from "./SeriesReasons.vue";
+import SeriesSpeed from "./SeriesSpeed.vue";
 import SeriesWall from "./SeriesWall.vue";
 
 const { study, canEdit } = useStudyContext();
@@ -76,16 +75,7 @@ const range = computed(() =>
     size.value === "pixel" ? f.ranges.one : f.ranges.one_of_print,
   ),
 );
-const sayings = computed(() =>
-  found.value
-    ? [
-        ...found.value.bodies.map((b) => b.brightness).filter(Boolean),
-        ...sizeWords(found.value),
-        ...found.value.bodies.map((b) => `${b.name}: ${b.facts.said}`),
-        ...castWords(found.value),
-      ]
-    : [],
-);
+const sayings = computed(() => found.value?.bodies.flatMap((b) => b.said) ?? []);
 const missing = computed(() => (found.value ? leftOut(found.value) : []));
 </script>
 
@@ -173,10 +163,17 @@ const missing = computed(() => (found.value ? leftOut(found.value) : []));
         </ul>
         <p class="soft py-1">
           Makers mostly state ISO as SOS or REI (ISO 12232:2019), which leave other headroom: equal
-          numbers need not mean equal brightness. Saturation speed is not told: it takes the patch’s
-          luminance and the lens’s T-number.
+          numbers need not mean equal brightness.
         </p>
       </section>
+      <SeriesSpeed
+        v-if="spots.length"
+        :study-id="study.id"
+        :found="found"
+        :metered="data.metered"
+        :speeds="data.speeds"
+        :can-edit="canEdit"
+      />
       <SeriesReasons v-if="spots.length" :found="found" :spot="spot" />
       <details v-if="missing.length" class="block">
         <summary class="summary">Left out, and doubts: {{ missing.length }}</summary>

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, toValue } from "vue";
 
-import { api, ask } from "@/api/client";
+import { api, ask, type Shape } from "@/api/client";
 import { type Id, keys, ofStudy } from "@/api/keys";
 import { useAct } from "@/shared/lib/useAct";
 
@@ -18,6 +18,17 @@ export function useSeriesChanges(id: Id) {
   const { act, busy } = useAct(() => [keys.part(toValue(id), "series"), keys.queue]);
   return {
     busy,
+    meter: (told: Shape["MeteredSpotIn"]) =>
+      act(() =>
+        ask(
+          api.PUT("/api/studies/{study_id}/series/luminance", {
+            ...ofStudy(toValue(id)),
+            body: told,
+          }),
+        ).then(() => true),
+      ),
+    forgetMeter: () =>
+      act(() => ask(api.DELETE("/api/studies/{study_id}/series/luminance", ofStudy(toValue(id))))),
     measure: () => act(() => ask(api.POST("/api/studies/{study_id}/series", ofStudy(toValue(id))))),
   };
 }

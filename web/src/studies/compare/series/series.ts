@@ -114,31 +114,6 @@ export function factCurves(
   });
 }
 
-/** What averaging explains, and what it would for white noise, in words. */
-export function sizeWords(found: SeriesFound): string[] {
-  return found.bodies.flatMap((body) => {
-    if (body.common.white <= 1.001) return [];
-    const [white, measured] = [dB(body.common.white), dB(body.common.measured[0] ?? 1)];
-    return [
-      `Bringing ${body.name} to the smaller size raises signal to noise by ${measured.toFixed(1)} dB by its noise’s spectrum; ${white.toFixed(1)} dB if that were white.`,
-    ];
-  });
-}
-
-/** Casts that lifted shadows show. */
-export function castWords(found: SeriesFound): string[] {
-  return found.bodies.flatMap((body) =>
-    body.spots.flatMap((spot, i) => {
-      const cast = spot.readings.filter((r) => r.hue);
-      if (!cast.length) return [];
-      const isos = cast.map((r) => r.iso.toLocaleString("en-GB")).join(", ");
-      const hues = [...new Set(cast.map((r) => r.hue))].join(" and ");
-      const name = found.spots[i]?.name ?? "";
-      return [`${body.name}, ${name}: turns ${hues} at ISO ${isos}.`];
-    }),
-  );
-}
-
 /** What could not be read, each once. */
 export function leftOut(found: SeriesFound): string[] {
   const spots = found.bodies.flatMap((body) =>
