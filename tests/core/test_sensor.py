@@ -544,7 +544,7 @@ class Command(unittest.TestCase):
         self.assertTrue(any(w["reasons"] for w in whole["why"]))
         code, text = self.run_it(*files, *spots)
         self.assertRegex(text, r"(?m)^lit: .* (stops|no measurable difference)")
-        self.assertRegex(text, r"(?m)^  ISO 800: [+-]\d\.\d\d stops")
+        self.assertRegex(text, r"(?m)^  ISO 3,200: [+-]\d\.\d\d stops")
 
     def test_a_luminance_and_a_t_number_give_the_speed_that_saturates(self) -> None:
         files = self.series("quill24")
