@@ -9,7 +9,6 @@ from dataclasses import dataclass
 # Stops within which two ISO values belong together: a third, by the rounded values that bodies
 # name (2,500 and 3,200 are 0.36 apart).
 THIRD = 1 / 3 + 0.03
-NEAR = 2.0**THIRD  # times the ISO
 
 
 @dataclass(frozen=True)
@@ -21,6 +20,21 @@ class Shot:
     scene: int | None
     camera: str = ""
     iso: float = 0.0
+
+
+def nearest_iso(iso: float, others: Sequence[float]) -> float | None:
+    """The ISO of another body that belongs to one: the nearest within a third of a
+    stop, None where there is none.
+
+    Parameters
+    ----------
+    iso : float
+        Of the one.
+    others : sequence of float
+        Of the other body.
+    """
+    near = [o for o in others if abs(math.log2(o / iso)) <= THIRD]
+    return min(near, key=lambda o: abs(math.log2(o / iso)), default=None)
 
 
 def nearest_shot(frame: Shot, body: str, shots: Sequence[Shot]) -> int | None:
@@ -43,9 +57,10 @@ def nearest_shot(frame: Shot, body: str, shots: Sequence[Shot]) -> int | None:
     """
     if frame.scene is None or frame.camera == body or frame.iso <= 0:
         return None
-    near = [
-        i
+    own = {
+        i: s.iso
         for i, s in enumerate(shots)
-        if s.scene == frame.scene and s.camera == body and 1 / NEAR < s.iso / frame.iso < NEAR
-    ]
-    return min(near, key=lambda i: abs(math.log(shots[i].iso / frame.iso)), default=None)
+        if s.scene == frame.scene and s.camera == body and s.iso > 0
+    }
+    iso = nearest_iso(frame.iso, list(own.values()))
+    return next((i for i, of in own.items() if of == iso), None)

@@ -23,7 +23,7 @@ from glenhail.core.sensor.banding import banding
 from glenhail.core.sensor.brightness import Lift, lifts
 from glenhail.core.sensor.brightness import told as brightness_told
 from glenhail.core.sensor.comparison import At, Basis, BodyShots, Compared, compare
-from glenhail.core.sensor.proposal import ShotTold, doubts_told, nearest_iso, series_told
+from glenhail.core.sensor.proposal import ShotTold, doubts_told, series_told
 from glenhail.core.sensor.series import IsoFacts
 from glenhail.core.sensor.shadows import hue_of
 from glenhail.core.sensor.size import SensorSize
@@ -31,6 +31,7 @@ from glenhail.core.sensor.spot_places import share_of
 from glenhail.core.sensor.spots import SpotCurve, SpotReading
 from glenhail.core.sensor.stops import SnrCurve, StopsAhead, alike
 from glenhail.core.sensor.told import as_stated, compared_told
+from glenhail.core.shots import nearest_iso
 from tests.core.simulated_sensors import SimulatedSensor
 from tests.core.test_sensor import DARK, LIT, body_of
 

@@ -4,13 +4,12 @@ ISO, with gaps and doubles told.
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import PurePath
 
-from glenhail.core.shots import THIRD
+from glenhail.core.shots import nearest_iso
 
 PAIR = 2  # frames of each exposure
 
@@ -59,21 +58,6 @@ def series_told(shots: Sequence[ShotTold]) -> list[SeriesTold]:
         SeriesTold(body, {iso: tuple(of[iso]) for iso in sorted(of)}) for body, of in by.items()
     ]
     return sorted(made, key=lambda s: (-len(s.by_iso), s.body))
-
-
-def nearest_iso(iso: float, others: Sequence[float]) -> float | None:
-    """The ISO of another body that belongs to one: the nearest within a third of a
-    stop, None where there is none.
-
-    Parameters
-    ----------
-    iso : float
-        Of the one.
-    others : sequence of float
-        Of the other body.
-    """
-    near = [o for o in others if abs(math.log2(o / iso)) <= THIRD]
-    return min(near, key=lambda o: abs(math.log2(o / iso)), default=None)
 
 
 def doubts_told(series: Sequence[SeriesTold]) -> list[str]:
