@@ -19,6 +19,7 @@ from glenhail.core.cli import (
     truths,
     uses,
     verify,
+    visible,
 )
 from glenhail.core.errors import CoreError
 
@@ -58,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
         sensor,
         treat,
         uses,
+        visible,
         verify,
         study,
     ):

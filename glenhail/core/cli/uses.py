@@ -11,7 +11,7 @@ from glenhail.core.errors import BadRequest
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.uses.seen import as_seen
-from glenhail.core.uses.table import USES
+from glenhail.core.uses.table import USES, Use
 
 
 def add_to(commands: Any) -> None:
@@ -35,11 +35,9 @@ def add_to(commands: Any) -> None:
 
 
 def _seen(options: argparse.Namespace) -> None:
-    use = USES.get(options.use)
-    if use is None:
-        raise BadRequest(f"There is no use {options.use!r}; there are {', '.join(USES)}.")
+    use = chosen_use(options.use)
     picture = read_picture(options.file)
-    found = as_seen(picture.pixels, use, _centre(options.centre))
+    found = as_seen(picture.pixels, use, parse_centre(options.centre))
     options.made.write_bytes(png_bytes(found.codes))
     height, width = found.codes.shape[:2]
     told = {
@@ -53,7 +51,38 @@ def _seen(options: argparse.Namespace) -> None:
     print(json.dumps(told))
 
 
-def _centre(told: str) -> tuple[float, float]:
+def chosen_use(key: str) -> Use:
+    """A use by its id.
+
+    Parameters
+    ----------
+    key : str
+        Its id.
+
+    Raises
+    ------
+    BadRequest
+        If there is none.
+    """
+    use = USES.get(key)
+    if use is None:
+        raise BadRequest(f"There is no use {key!r}; there are {', '.join(USES)}.")
+    return use
+
+
+def parse_centre(told: str) -> tuple[float, float]:
+    """Where a use that shows a part looks, shares of width and height.
+
+    Parameters
+    ----------
+    told : str
+        x,y in per cent.
+
+    Raises
+    ------
+    BadRequest
+        If it is none within the picture.
+    """
     try:
         x, y = (float(part) / 100 for part in told.split(","))
     except ValueError:

@@ -102,18 +102,34 @@ def as_seen(pixels: Floats, use: Use, centre: tuple[float, float] = (0.5, 0.5)) 
     if use.video_mbit is not None:
         return _in_video(pixels, use, centre)
     lies = seen_layout(pixels.shape[1], pixels.shape[0], use, centre)
-    part = lies.part
-    if (lies.width, lies.height) == (part.w, part.h):
+    return part_as_seen(pixels, use, lies.part, lies.width, lies.height)
+
+
+def part_as_seen(pixels: Floats, use: Use, part: Rect, width: int, height: int) -> SeenPicture:
+    """A part of a picture, as large as it is seen in a use that is no video.
+
+    Parameters
+    ----------
+    pixels : ndarray, shape (h, w, 3), float32
+        Linear light, 1 is white.
+    use : Use
+        Where it is seen.
+    part : Rect
+        What of it is shown, px; floats allowed.
+    width, height : int
+        How large that is made, px.
+    """
+    if Rect(round(part.x), round(part.y), width, height) == part:
         x, y = int(part.x), int(part.y)
-        small = pixels[y : y + lies.height, x : x + lies.width]
+        small = pixels[y : y + height, x : x + width]
     else:
-        small = resample(pixels, part, lies.width, lies.height, use.resampling)
+        small = resample(pixels, part, width, height, use.resampling)
     codes = srgb.to_display(small)
     if use.jpeg is None:
-        return SeenPicture(codes, part, lies.width / part.w, None)
+        return SeenPicture(codes, part, width / part.w, None)
     data = _jpeg(codes, use.jpeg)
     back = np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), dtype=np.uint8)
-    return SeenPicture(back, part, lies.width / part.w, len(data))
+    return SeenPicture(back, part, width / part.w, len(data))
 
 
 def _in_video(pixels: Floats, use: Use, centre: tuple[float, float]) -> SeenPicture:

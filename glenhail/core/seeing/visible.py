@@ -1,0 +1,220 @@
+"""Whether anybody would see it: two pictures brought to a use and held against each other
+by a model of seeing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import cv2
+import numpy as np
+
+from glenhail.core.errors import BadRequest
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.measures.thresholds import PRACTICE
+from glenhail.core.picture import Floats, Rect
+from glenhail.core.seeing.flip import flip
+from glenhail.core.seeing.scielab import scielab
+from glenhail.core.uses.seen import SeenLayout, SeenPicture, as_seen, part_as_seen, seen_layout
+from glenhail.core.uses.table import Use
+
+VERSION = "1"
+
+
+class Seen(StrEnum):
+    """How easily a difference is seen."""
+
+    NOBODY = "seen by nobody"
+    POINTED = "seen when pointed at"
+    ONCE = "seen at once"
+
+
+@dataclass(frozen=True)
+class Step:
+    """From which CIEDE2000 on, over which share of the picture, a difference is seen so
+    easily.
+    """
+
+    seen: Seen
+    de00: float
+    share: float
+    source: str = PRACTICE
+
+
+# The easiest first. Calls of sittings are to calibrate them; until then nobody measured them.
+STEPS = (Step(Seen.ONCE, 3.0, 0.01), Step(Seen.POINTED, 1.0, 0.001))
+LARGEST_SIDE = 0.03  # of the picture's longer side: the place where most is seen
+
+
+@dataclass(frozen=True)
+class Visible:
+    """What would be seen of a difference in a use.
+
+    ``share`` is how much of the picture differs by 1 CIEDE2000 or more as it is seen,
+    ``most`` its highest mean over a place, ``place`` where that lies, shares of what is
+    shown; ``at`` the 99th percentile. ``flip`` is the mean of FLIP, which decides
+    nothing. ``same`` tells that both were one picture to the last code.
+    """
+
+    use: str
+    seen: Seen
+    share: float
+    at: float
+    most: float
+    place: Rect
+    flip: float
+    same: bool = False
+
+
+@dataclass(frozen=True)
+class VisibleMaps:
+    """Both maps behind it, shape (h, w) of the use's pixels, and what was looked at."""
+
+    told: Visible
+    de00: Floats
+    flip: Floats
+    one: SeenPicture
+    two: SeenPicture
+
+
+def visible(
+    one: AlignedPicture, two: AlignedPicture, use: Use, centre: tuple[float, float] = (0.5, 0.5)
+) -> VisibleMaps:
+    """Hold two outputs of one frame against each other in a use.
+
+    Of both the part is taken that they share; where one has more pixels, the other is
+    made as large as that one is in use.
+
+    Parameters
+    ----------
+    one, two : AlignedPicture
+        Linear light, lined up with the frame.
+    use : Use
+        Where they are seen.
+    centre : (float, float)
+        Where a use that shows only a part looks, shares of width and height.
+
+    Raises
+    ------
+    BadRequest
+        If they share nothing, or the use is a video and they differ in size, or videos
+        can not be made here.
+    """
+    straight = [p.straight for p in (one, two)]
+    shared = straight[0].mapping.back(straight[0].usable)
+    shared = shared.clipped(straight[1].mapping.back(straight[1].usable))
+    if min(shared.w, shared.h) < 1:
+        raise BadRequest("The two share no part of the frame. Choose outputs that do.")
+    parts = [p.mapping.rect(shared) for p in straight]
+    wholes = [_whole(p, part) for p, part in zip(straight, parts, strict=True)]
+    if all(wholes) and parts[0] == parts[1]:
+        seen = [as_seen(p.picture.pixels, use, centre) for p in straight]
+    elif use.video_mbit is not None:
+        raise BadRequest("A video is made of whole pictures of one size; these two differ in it.")
+    else:
+        larger = max(parts, key=lambda part: part.w * part.h)
+        lies = seen_layout(round(larger.w), round(larger.h), use, centre)
+        seen = [
+            part_as_seen(
+                p.picture.pixels, use, _within(part, larger, lies), lies.width, lies.height
+            )
+            for p, part in zip(straight, parts, strict=True)
+        ]
+    return visible_seen(seen[0], seen[1], use)
+
+
+def _whole(of: AlignedPicture, part: Rect) -> bool:
+    return part == Rect(0, 0, of.picture.width, of.picture.height)
+
+
+def _within(part: Rect, larger: Rect, lies: SeenLayout) -> Rect:
+    """What a use shows of the larger one's part, on another one's pixels."""
+    across, down = part.w / round(larger.w), part.h / round(larger.h)
+    shown = lies.part
+    return Rect(
+        part.x + shown.x * across, part.y + shown.y * down, shown.w * across, shown.h * down
+    )
+
+
+def visible_seen(one: SeenPicture, two: SeenPicture, use: Use) -> VisibleMaps:
+    """The same of pictures that were brought to the use.
+
+    Parameters
+    ----------
+    one, two : SeenPicture
+        As `as_seen` has them.
+    use : Use
+        Where they are seen.
+    """
+    if one.codes.shape != two.codes.shape:
+        raise ValueError(f"two pictures of one size wanted: {one.codes.shape}, {two.codes.shape}")
+    ppd = use.pixels_per_degree
+    apart = scielab(one.codes, two.codes, ppd).astype(np.float32)
+    map_ = flip(one.codes, two.codes, ppd)
+    return VisibleMaps(_told(use, apart, map_, one, two), apart, map_, one, two)
+
+
+def _told(use: Use, apart: Floats, map_: Floats, one: SeenPicture, two: SeenPicture) -> Visible:
+    most, place = _where_most(apart)
+    return Visible(
+        use.id,
+        seen_of(apart),
+        float((apart >= STEPS[-1].de00).mean()),
+        float(np.percentile(apart, 99)),
+        most,
+        place,
+        float(map_.mean()),
+        bool((one.codes == two.codes).all()),
+    )
+
+
+def seen_of(apart: np.ndarray, steps: Sequence[Step] = STEPS) -> Seen:
+    """How easily a map of differences is seen.
+
+    Parameters
+    ----------
+    apart : ndarray
+        CIEDE2000 of each pixel as it is seen.
+    steps : sequence of Step
+        The easiest first.
+    """
+    for step in steps:
+        if float((apart >= step.de00).mean()) >= step.share:
+            return step.seen
+    return Seen.NOBODY
+
+
+def _where_most(apart: Floats) -> tuple[float, Rect]:
+    """The highest mean over a square place, and where it lies, shares of the sides."""
+    height, width = apart.shape
+    side = max(1, min(height, width, round(LARGEST_SIDE * max(height, width))))
+    means = cv2.blur(apart, (side, side), anchor=(0, 0), borderType=cv2.BORDER_REPLICATE)
+    inside = means[: height - side + 1, : width - side + 1]
+    y, x = np.unravel_index(int(inside.argmax()), inside.shape)
+    place = Rect(float(x) / width, float(y) / height, side / width, side / height)
+    return float(inside[y, x]), place
+
+
+def told(found: Visible, names: tuple[str, str], use: Use) -> str:
+    """In words whether anybody would see it.
+
+    Parameters
+    ----------
+    found : Visible
+        Of the two.
+    names : (str, str)
+        Theirs.
+    use : Use
+        Where they are seen.
+    """
+    pair = f"{names[0]} and {names[1]}"
+    if found.same:
+        return f"As {use.name}: {pair} are the same to the last code."
+    if found.seen is Seen.NOBODY:
+        return f"As {use.name}: the difference of {pair} is {found.seen}."
+    return (
+        f"As {use.name}: the difference of {pair} is {found.seen}, in"
+        f" {100 * found.share:.1f} % of the picture."
+    )
