@@ -14,8 +14,10 @@ from glenhail.demo.samples import (
     BODY_SPOTS,
     DARKS,
     LOOM_TABLE,
+    LUMINANCE,
     RAW_BURST,
     RAW_SERIES,
+    T_NUMBERS,
     TARGET_NAME,
     TARGET_SHEET,
     TARGET_SHOTS,
@@ -26,7 +28,7 @@ from glenhail.demo.studies import Filler
 from glenhail.server.material.actions import bodies, frames, scenes, targets, truths
 from glenhail.server.material.models import Body, Frame, FrameKind, Scene, Target
 from glenhail.server.publishing.actions import reports
-from glenhail.server.sensors.actions import measuring, series
+from glenhail.server.sensors.actions import measuring, metering, series
 from glenhail.server.studies.actions import patches
 from glenhail.server.studies.actions import study as study_actions
 from glenhail.server.studies.models import Study
@@ -82,7 +84,14 @@ class MaterialFiller(Filler):
             for name, role, *numbers in BODY_SPOTS:
                 if not study.patches.filter(frame=frame, name=name).exists():
                     patches.draw_patch(self.actor, study, frame, name, role, Rect(*numbers))
+        self._meter(study)
         return study
+
+    def _meter(self, study: Study) -> None:
+        """What a meter told of the first spot, and what each lens was set to."""
+        spot = study.patches.filter(name=BODY_SPOTS[0][0]).earliest("order", "pk")
+        lenses = {BODY_NAMES[key]: number for key, number in T_NUMBERS.items()}
+        metering.tell_luminance(self.actor, study, spot.pk, LUMINANCE, lenses)
 
     def conclude_bodies(self, study: Study) -> None:
         """What the series say, once they were read."""

@@ -222,6 +222,9 @@ BODY_SPOTS = (
     ("Inside the crate", "shadow", 800, 520, 112, 80),
     ("Crate corner", "leave-alone", 690, 330, 120, 120),
 )
+# What a meter told of the first of them, cd/m2, and the lens's T-number at f/4 on either body.
+LUMINANCE = 52.0
+T_NUMBERS = {"quill24": 4.4, "quill33": 4.4}
 RAW_BURST = tuple(
     Shot(
         f"dye-shed-burst-{i}.dng",

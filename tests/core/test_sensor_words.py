@@ -125,5 +125,5 @@ class Words(unittest.TestCase):
         ]
         self.assertEqual(
             shadows.told(found, ["Wall", "Loom"]),
-            ["Loom: turns magenta and yellow at ISO 1,600, 6,400, 12,800."],
+            ["Loom: turns magenta at ISO 1,600, 6,400 and yellow at ISO 12,800."],
         )

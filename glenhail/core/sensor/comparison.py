@@ -25,7 +25,7 @@ from glenhail.core.sensor.stages import ReadNoiseAt
 from glenhail.core.sensor.stages import told as stages_told
 from glenhail.core.sensor.stops import Alike, SnrCurve, StopsAhead, alike, stops_ahead, told
 
-VERSION = "6"  # of numbers and words: what is kept of an earlier one is read again
+VERSION = "7"  # of numbers and words: what is kept of an earlier one is read again
 
 
 class Basis(StrEnum):

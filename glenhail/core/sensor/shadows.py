@@ -111,7 +111,9 @@ def told(found: Sequence[Shadow], spots: Sequence[str]) -> list[str]:
     for number, name in enumerate(spots):
         cast = [s for s in found if s.spot == number and s.hue]
         if cast:
-            hues = " and ".join(dict.fromkeys(s.hue for s in cast))
-            isos = ", ".join(f"{s.iso:,.0f}" for s in cast)
-            sentences.append(f"{name}: turns {hues} at ISO {isos}.")
+            parts = [
+                f"{hue} at ISO {', '.join(f'{s.iso:,.0f}' for s in cast if s.hue == hue)}"
+                for hue in dict.fromkeys(s.hue for s in cast)
+            ]
+            sentences.append(f"{name}: turns {' and '.join(parts)}.")
     return sentences

@@ -4,7 +4,6 @@ import { computed, reactive, ref, watch } from "vue";
 
 import type { Shape } from "@/api/client";
 import type { SeriesFound } from "@/api/types";
-import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { fixed } from "@/shared/lib/words";
 
 import { useSeriesChanges } from "./queries";
@@ -77,7 +76,13 @@ async function forget(): Promise<void> {
     </p>
     <v-form v-if="changing" class="py-2" @submit.prevent="keep">
       <div class="d-flex flex-wrap ga-3 align-end">
-        <QuietSelect v-model="spot" label="Patch near the middle" :items="spots" />
+        <v-select
+          v-model="spot"
+          label="Patch near the middle"
+          :items="spots"
+          max-width="240"
+          hide-details
+        />
         <NumberField v-model="luminance" label="Its luminance" suffix="cd/m²" class="number-in" />
         <NumberField
           v-for="name in names"
