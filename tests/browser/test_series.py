@@ -17,7 +17,7 @@ from tests.browser.base import BrowserTest
 from tests.server.test_hostile_calls import JSON
 from tests.server.test_series import ISOS, SPOTS, raw
 
-BODIES = ("quill24", "quill33")
+BODIES = ("quill24", "quill33", "lull2")
 
 
 class Series(BrowserTest):
@@ -31,6 +31,25 @@ class Series(BrowserTest):
                     path.write_bytes(raw(body, iso, number))
                     made.append(path)
         return made
+
+    def meter_a_spot(self) -> None:
+        page = self.page
+        speed = page.get_by_role("region", name="Saturation-based speed")
+        expect(speed).to_contain_text("Not known")
+        speed.get_by_role("button", name="Enter luminance").click()
+        expect(speed.get_by_role("button", name="Save")).to_be_disabled()
+        for label, value in (("Its luminance", "250"), ("T-number, Corvane Quill 24", "4.2")):
+            speed.get_by_label(label).fill(value)
+            expect(speed.get_by_label(label)).to_have_value(value)
+        speed.get_by_role("button", name="Save").click()
+        expect(speed).to_contain_text("Corvane Quill 24. Its saturation-based speed lies")
+        expect(speed).to_contain_text("Corvane Quill 33. No T-number of its lens is given.")
+        expect(speed.get_by_role("rowheader")).to_have_text(["400", "1,600", "6,400"])
+        self.assert_accessible("a metered spot")
+        speed.get_by_role("button", name="Change luminance").click()
+        expect(speed.get_by_label("Its luminance")).to_have_value("250")
+        speed.get_by_role("button", name="Remove").click()
+        expect(speed).to_contain_text("Not known")
 
     def test_from_raw_files_to_who_is_ahead_and_what_the_sensors_are(self) -> None:
         page = self.sign_in()
@@ -49,9 +68,9 @@ class Series(BrowserTest):
         )
         self.idle()
         page.reload()
-        expect(bodies.get_by_role("row")).to_have_count(3)
+        expect(bodies.get_by_role("row")).to_have_count(4)
         self.assert_accessible("bodies over ISO")
-        bodies.get_by_role("button", name="Compare 2 bodies").click()
+        bodies.get_by_role("button", name="Compare 3 bodies").click()
         expect(page.get_by_text("are lined up; draw a lit and a dark patch")).to_be_visible()
         study = Study.objects.get()
         client = Client()
@@ -69,7 +88,11 @@ class Series(BrowserTest):
         expect(answer).to_contain_text("Corvane Quill")
         expect(page.get_by_role("img", name="Signal to noise: dB over ISO")).to_be_visible()
         crops = page.get_by_role("region", name="Crops by body and ISO")
-        expect(crops.get_by_text("ISO 1,600")).to_have_count(2)
+        expect(crops.get_by_text("ISO 1,600")).to_have_count(3)
+        # Each body against each of the others.
+        advantage = page.get_by_role("img", name="Advantage: stops over ISO")
+        for pair in ("A over B", "A over C", "B over C"):
+            expect(advantage.get_by_text(pair)).to_be_visible()
         # As they were shot instead, at the same noise; all of it is in the address.
         page.get_by_role("button", name="As shot").click()
         page.get_by_role("button", name="same noise").click()
@@ -79,6 +102,7 @@ class Series(BrowserTest):
         page.get_by_text("What this was read from").click()
         expect(page.get_by_text("quill33-1600-0.dng, quill33-1600-1.dng")).to_be_visible()
         self.assert_accessible("series over ISO")
+        self.meter_a_spot()
         crops.get_by_role("link").first.click()
         expect(page).to_have_url(re.compile("/look"))
         page.go_back()
