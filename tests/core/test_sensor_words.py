@@ -104,10 +104,17 @@ class Speeds(unittest.TestCase):
 
     def test_words_tell_from_where_to_where(self) -> None:
         steady = [self.at(iso, 0.5, (0.01 * 800 / iso, 4.0)) for iso in (400, 800, 1600)]
-        self.assertIn("lies -0.01 EV from", speed.told(speed.speeds(steady, 100, 4)))
+        self.assertIn("lies 0.01 EV below the ISO", speed.told(speed.speeds(steady, 100, 4)))
         self.assertIn("(3 of 3 read)", speed.told(speed.speeds(steady, 100, 4)))
         moving = [*steady[:2], self.at(1600, 0.4, (0.005, 4.0))]
-        self.assertIn("lies -0.33 to -0.01 EV", speed.told(speed.speeds(moving, 100, 4)))
+        self.assertIn("lies 0.01 to 0.33 EV below", speed.told(speed.speeds(moving, 100, 4)))
+        for want, light in (
+            ("lies 0.25 EV above", 0.6),
+            ("from 0.01 EV below to 0.25 above", None),
+        ):
+            some = [self.at(400, light or 0.5, (0.02, 4.0)), self.at(800, 0.6, (0.01, 4.0))]
+            with self.subTest(want):
+                self.assertIn(want, speed.told(speed.speeds(some, 100, 4)))
 
 
 class Words(unittest.TestCase):

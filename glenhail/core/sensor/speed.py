@@ -15,6 +15,7 @@ from glenhail.core.interval import Interval
 SATURATION = 78.0  # over the exposure that saturates: ISO 12232:2019, from memory
 LUMINANCES = (1e-4, 1e6)  # cd/m2 that a meter tells
 T_NUMBERS = (0.5, 128.0)
+SAME = 0.05  # EV that nobody would set apart
 FULL = 0.98  # of saturation, from which on a spot may be cut off
 
 
@@ -119,10 +120,17 @@ def told(found: Sequence[Speed]) -> str:
     if not known:
         reasons = dict.fromkeys(s.reason for s in found)
         return f"No saturation-based speed: {'; '.join(reasons) or 'the spot was not read'}."
-    low, high = min(known), max(known)
-    span = f"{low:+.2f}" if high - low < 0.05 else f"{low:+.2f} to {high:+.2f}"
     return (
-        f"Its saturation-based speed lies {span} EV from the ISO that is claimed"
+        f"Its saturation-based speed lies {_apart(min(known), max(known))} the ISO that is claimed"
         f" ({len(known)} of {len(found)} read). What it lies below is headroom that the claim"
         " leaves: makers mostly state SOS or REI."
     )
+
+
+def _apart(low: float, high: float) -> str:
+    """How far above or below, in words."""
+    if low < 0 < high:
+        return f"from {-low:.2f} EV below to {high:.2f} above"
+    near, far = sorted((abs(low), abs(high)))
+    span = f"{far:.2f}" if far - near < SAME else f"{near:.2f} to {far:.2f}"
+    return f"{span} EV {'below' if high <= 0 else 'above'}"

@@ -57,4 +57,12 @@ defineProps<{ stages: Stage[]; current: string }>();
     display: none;
   }
 }
+@media (max-width: 480px) {
+  .stage {
+    padding: 8px 4px 0 6px;
+  }
+  .name {
+    font-size: 13px;
+  }
+}
 </style>

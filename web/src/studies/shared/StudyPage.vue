@@ -52,8 +52,10 @@ usePageTitle(() => (data.value ? `${stage.value}, ${data.value.question}` : "Stu
 </template>
 
 <style scoped>
+/* Balanced as other headings are, it would be broken over the ruler below. */
 .question {
   display: inline;
+  text-wrap: nowrap;
   font-size: 16px;
 }
 </style>

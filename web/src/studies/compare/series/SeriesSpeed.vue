@@ -25,10 +25,17 @@ const spots = computed(() =>
 );
 const names = computed(() => props.found.bodies.map((b) => b.name));
 const ready = computed(() => !!luminance.value && names.value.some((name) => lenses[name]));
-const rows = computed(() =>
-  props.speeds.flatMap((of) => of.isos.map((at) => ({ ...at, body: of.body }))),
-);
-const signed = (v: number): string => (v > 0 ? "+" : "") + fixed(v, 2);
+const read = computed(() => props.speeds.filter((of) => of.isos.length));
+const rows = computed(() => {
+  const isos = new Set(read.value.flatMap((of) => of.isos.map((at) => at.iso)));
+  return [...isos]
+    .sort((a, b) => a - b)
+    .map((iso) => ({ iso, cells: read.value.map((of) => of.isos.find((at) => at.iso === iso)) }));
+});
+/** A distance with half of its interval. */
+function ev([value = 0, low = 0, high = 0]: readonly number[]): string {
+  return `${value > 0 ? "+" : ""}${fixed(value, 2)} ±${fixed((high - low) / 2, 3)}`;
+}
 const where = computed(
   () => props.found.spots.find((s) => s.patch === props.metered?.patch)?.name ?? "a patch",
 );
@@ -110,26 +117,22 @@ async function forget(): Promise<void> {
       <v-table v-if="rows.length">
         <thead>
           <tr>
-            <th scope="col">Body</th>
-            <th scope="col" class="number">ISO as claimed</th>
-            <th scope="col" class="number">Saturation-based speed</th>
-            <th scope="col" class="number">EV from the claim</th>
+            <th scope="col" class="number iso">ISO as claimed</th>
+            <th v-for="of in read" :key="of.body" scope="col" class="number">
+              {{ of.body }} <span class="soft">and EV from the claim</span>
+            </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="at in rows" :key="`${at.body}/${at.iso}`">
-            <td>{{ at.body }}</td>
-            <th scope="row" class="mono number">{{ at.iso.toLocaleString("en-GB") }}</th>
-            <template v-if="at.speed && at.above">
-              <td class="mono number">
+          <tr v-for="row in rows" :key="row.iso">
+            <th scope="row" class="mono number">{{ row.iso.toLocaleString("en-GB") }}</th>
+            <td v-for="(at, i) in row.cells" :key="i" class="number">
+              <span v-if="at?.speed && at.above" class="mono">
                 {{ Math.round(at.speed[0] ?? 0).toLocaleString("en-GB") }}
-                <span class="soft"
-                  >{{ fixed(at.speed[1] ?? 0, 0) }} to {{ fixed(at.speed[2] ?? 0, 0) }}</span
-                >
-              </td>
-              <td class="mono number">{{ signed(at.above[0] ?? 0) }}</td>
-            </template>
-            <td v-else colspan="2" class="soft">{{ at.reason }}</td>
+                <span class="soft">{{ ev(at.above) }}</span>
+              </span>
+              <span v-else class="soft">{{ at?.reason ?? "–" }}</span>
+            </td>
           </tr>
         </tbody>
       </v-table>
@@ -138,6 +141,9 @@ async function forget(): Promise<void> {
 </template>
 
 <style scoped>
+.iso {
+  width: 160px;
+}
 .number-in {
   max-width: 220px;
 }
