@@ -54,6 +54,10 @@ export function titled(contender: Contender): string {
   return given ? capital(contender.title) : contender.title;
 }
 
+/** Whether the frames themselves are a body's, which others are held against. */
+export const heldAgainst = (contender: Contender): boolean =>
+  contender.kind === "unprocessed" && !!contender.manner;
+
 /** Whether a contender was entered, as truth and unprocessed are not. */
 export const entered = (contender: Contender): boolean =>
   contender.kind === "treatment" || contender.kind === "body";

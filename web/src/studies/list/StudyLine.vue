@@ -4,14 +4,16 @@ import { computed } from "vue";
 
 import type { StudyRow } from "@/api/types";
 import { day } from "@/shared/lib/formats";
-import { counted, entered, named } from "@/shared/lib/words";
+import { counted, entered, heldAgainst, named } from "@/shared/lib/words";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import FrameThumb from "@/viewer/FrameThumb.vue";
 
 const MOST = 6; // contenders named in the list
 const props = defineProps<{ study: StudyRow; canEdit: boolean; owns: boolean }>();
 const emit = defineEmits<{ duplicate: []; archive: [on: boolean]; remove: [] }>();
-const treatments = computed(() => props.study.contenders.filter(entered));
+const treatments = computed(() =>
+  props.study.contenders.filter((c) => entered(c) || heldAgainst(c)),
+);
 const state = computed(() => {
   const s = props.study;
   return [

@@ -3,7 +3,7 @@ import { computed, type ComputedRef } from "vue";
 
 import type { Study } from "@/api/types";
 import { useAudit } from "@/studies/shared/queries";
-import { counted, entered } from "@/shared/lib/words";
+import { counted, entered, heldAgainst } from "@/shared/lib/words";
 
 export interface Stage {
   key: string;
@@ -23,7 +23,7 @@ function setUp(study: Study): [string, boolean] {
   if (!treatments) return ["no contender yet", true];
   const frames = counted(study.frames.length, "frame");
   // The body whose shots the frames are is one of those that are compared.
-  if (study.contenders.some((c) => c.kind === "unprocessed" && c.manner))
+  if (study.contenders.some(heldAgainst))
     return [`${frames}, ${counted(treatments + 1, "body", "bodies")}`, false];
   return [`${frames}, ${counted(treatments, "contender")}`, false];
 }
