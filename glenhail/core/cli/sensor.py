@@ -1,5 +1,5 @@
-"""Bodies' sensors out of their raw files, and bodies against each other, from the command
-line.
+"""Bodies' sensors out of their raw files, and bodies against each other, from the
+command line.
 """
 
 from __future__ import annotations

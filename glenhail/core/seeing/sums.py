@@ -63,6 +63,7 @@ def blurred(plane: Floats, sigma: float) -> Floats:
 def _left(sigma: float, step: float) -> float:
     """What is left to blur on a grid of so many px.
 
-    A box of n px has a variance of (n2 - 1) / 12, a tent of twice its width (n2 - 1) / 6.
+    A box of n px has a variance of (n2 - 1) / 12, a tent of twice its width
+    (n2 - 1) / 6.
     """
     return float(np.sqrt(max(0.0, sigma**2 - (step**2 - 1) / 4)) / step)

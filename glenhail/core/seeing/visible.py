@@ -1,12 +1,14 @@
-"""Whether anybody would see it: two pictures brought to a use and held against each other
-by a model of seeing.
+"""Whether anybody would see it: two pictures brought to a use and held against each
+other by a model of seeing.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Any
 
 import cv2
 import numpy as np
@@ -32,7 +34,7 @@ class Seen(StrEnum):
 
 
 @dataclass(frozen=True)
-class Step:
+class SeenStep:
     """From which CIEDE2000 on, over which share of the picture, a difference is seen so
     easily.
     """
@@ -44,7 +46,7 @@ class Step:
 
 
 # The easiest first. Calls of sittings are to calibrate them; until then nobody measured them.
-STEPS = (Step(Seen.ONCE, 3.0, 0.01), Step(Seen.POINTED, 1.0, 0.001))
+STEPS = (SeenStep(Seen.ONCE, 3.0, 0.01), SeenStep(Seen.POINTED, 1.0, 0.001))
 LARGEST_SIDE = 0.03  # of the picture's longer side: the place where most is seen
 
 
@@ -110,19 +112,26 @@ def visible(
     parts = [p.mapping.rect(shared) for p in straight]
     wholes = [_whole(p, part) for p, part in zip(straight, parts, strict=True)]
     if all(wholes) and parts[0] == parts[1]:
-        seen = [as_seen(p.picture.pixels, use, centre) for p in straight]
+        seen = _both(lambda p: as_seen(p.picture.pixels, use, centre), straight)
     elif use.video_mbit is not None:
         raise BadRequest("A video is made of whole pictures of one size; these two differ in it.")
     else:
         larger = max(parts, key=lambda part: part.w * part.h)
         lies = seen_layout(round(larger.w), round(larger.h), use, centre)
-        seen = [
-            part_as_seen(
-                p.picture.pixels, use, _within(part, larger, lies), lies.width, lies.height
-            )
-            for p, part in zip(straight, parts, strict=True)
-        ]
+        places = [_within(part, larger, lies) for part in parts]
+        seen = _both(
+            lambda i: part_as_seen(
+                straight[i].picture.pixels, use, places[i], lies.width, lies.height
+            ),
+            range(2),
+        )
     return visible_seen(seen[0], seen[1], use)
+
+
+def _both(work: Callable[[Any], Any], two: Sequence[Any]) -> list[Any]:
+    """Two things at once: both wait for memory and for code that lets others run."""
+    with ThreadPoolExecutor(len(two)) as threads:
+        return list(threads.map(work, two))
 
 
 def _whole(of: AlignedPicture, part: Rect) -> bool:
@@ -151,8 +160,8 @@ def visible_seen(one: SeenPicture, two: SeenPicture, use: Use) -> VisibleMaps:
     if one.codes.shape != two.codes.shape:
         raise ValueError(f"two pictures of one size wanted: {one.codes.shape}, {two.codes.shape}")
     ppd = use.pixels_per_degree
-    apart = scielab(one.codes, two.codes, ppd).astype(np.float32)
-    map_ = flip(one.codes, two.codes, ppd)
+    by_eye, map_ = _both(lambda model: model(one.codes, two.codes, ppd), (scielab, flip))
+    apart = by_eye.astype(np.float32)
     return VisibleMaps(_told(use, apart, map_, one, two), apart, map_, one, two)
 
 
@@ -170,14 +179,14 @@ def _told(use: Use, apart: Floats, map_: Floats, one: SeenPicture, two: SeenPict
     )
 
 
-def seen_of(apart: np.ndarray, steps: Sequence[Step] = STEPS) -> Seen:
+def seen_of(apart: np.ndarray, steps: Sequence[SeenStep] = STEPS) -> Seen:
     """How easily a map of differences is seen.
 
     Parameters
     ----------
     apart : ndarray
         CIEDE2000 of each pixel as it is seen.
-    steps : sequence of Step
+    steps : sequence of SeenStep
         The easiest first.
     """
     for step in steps:

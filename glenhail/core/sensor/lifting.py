@@ -1,5 +1,5 @@
-"""What under-exposing at one ISO and lifting afterwards costs against a higher ISO at the
-same exposure.
+"""What under-exposing at one ISO and lifting afterwards costs against a higher ISO at
+the same exposure.
 """
 
 from __future__ import annotations
@@ -65,8 +65,8 @@ def _apart(one: Interval, other: Interval) -> Interval:
 
 
 def deepest(read_noise: float) -> float:
-    """Electrons at which a pixel's signal equals its noise: that of light, its root, and
-    of reading, by their squares.
+    """Electrons at which a pixel's signal equals its noise: that of light, its root,
+    and of reading, by their squares.
 
     Parameters
     ----------

@@ -30,9 +30,9 @@ class PairRead:
 
     ``moments`` are of the whole frame and ``spots`` of parts of it, by colour letter;
     ``lines`` the variances of rows and columns that go up and down together and
-    ``blacks`` how far black of each frame lies from where its file tells it, codes, both
-    of dark pairs alone; ``stack`` what all frames of the exposure have in common, with its last
-    pair, where these are enough.
+    ``blacks`` how far black of each frame lies from where its file tells it, codes,
+    both of dark pairs alone; ``stack`` what all frames of the exposure have in common,
+    with its last pair, where these are enough.
     """
 
     pair: FramePair

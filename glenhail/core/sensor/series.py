@@ -48,9 +48,9 @@ class IsoFacts:
     pixel does, where that is less, else ``no_well`` says what to shoot; ``snr`` is of
     one pixel at 18 % of saturation; ``band_rows`` and ``band_columns`` are how far
     lines go up and down together from frame to frame without light, electrons;
-    ``black_moved`` by how many codes dark frames lie from the black that files tell, and
-    ``black_wanders`` how far apart that is among four frames or more.
-    ``pattern`` is out of stacks of eight frames or more; ``doubts`` are what was done
+    ``black_moved`` by how many codes dark frames lie from the black that files tell,
+    and ``black_wanders`` how far apart that is among four frames or more. ``pattern``
+    is out of stacks of eight frames or more; ``doubts`` are what was done
     to the codes before they were written.
     """
 

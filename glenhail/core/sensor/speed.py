@@ -20,7 +20,7 @@ FULL = 0.98  # of saturation, from which on a spot may be cut off
 
 
 @dataclass(frozen=True)
-class Speed:
+class SpeedAt:
     """At an ISO as claimed: the saturation-based speed and by how many EV it is higher
     than the claim; ``reason`` where there is none.
     """
@@ -35,7 +35,8 @@ def exposure(luminance: float, shutter: float, t_number: float) -> float:
     """Exposure of the sensor in the middle of the picture, lux seconds.
 
     pi/4 L t / T2 for a far scene: the T-number holds what the lens loses, and nothing
-    falls off in the middle (ISO 12232:2019 has 0.65 for an f-number and 10 degrees off).
+    falls off in the middle (ISO 12232:2019 has 0.65 for an f-number and 10 degrees
+    off).
 
     Parameters
     ----------
@@ -75,7 +76,7 @@ class LitAt:
     exposures: tuple[tuple[float, float], ...]
 
 
-def speeds(spot: Sequence[LitAt], luminance: float, t_number: float) -> list[Speed]:
+def speeds(spot: Sequence[LitAt], luminance: float, t_number: float) -> list[SpeedAt]:
     """At each ISO of a spot.
 
     Parameters
@@ -89,31 +90,31 @@ def speeds(spot: Sequence[LitAt], luminance: float, t_number: float) -> list[Spe
     """
     if len({aperture for at in spot for _, aperture in at.exposures}) > 1:
         why = "several apertures were used, and one T-number is given"
-        return [Speed(at.iso, None, None, why) for at in spot]
+        return [SpeedAt(at.iso, None, None, why) for at in spot]
     return [_at(at, luminance, t_number) for at in spot]
 
 
-def _at(at: LitAt, luminance: float, t_number: float) -> Speed:
+def _at(at: LitAt, luminance: float, t_number: float) -> SpeedAt:
     iso, light = at.iso, at.light
     shutters = {shutter for shutter, _ in at.exposures}
     if len(shutters) != 1 or min(shutters) <= 0:
         why = "the files tell no shutter" if len(shutters) < 2 else "several shutters were used"
-        return Speed(iso, None, None, why)
+        return SpeedAt(iso, None, None, why)
     if light.value >= FULL:
-        return Speed(iso, None, None, "the spot may be cut off; take a darker one")
+        return SpeedAt(iso, None, None, "the spot may be cut off; take a darker one")
     found = saturation_speed(light, exposure(luminance, shutters.pop(), t_number))
     if found.low <= 0:
-        return Speed(iso, None, None, "the spot is no brighter than black")
+        return SpeedAt(iso, None, None, "the spot is no brighter than black")
     above = Interval(*(math.log2(v / iso) for v in (found.value, found.low, found.high)))
-    return Speed(iso, found, above)
+    return SpeedAt(iso, found, above)
 
 
-def told(found: Sequence[Speed]) -> str:
+def told(found: Sequence[SpeedAt]) -> str:
     """In words how far speeds lie from the ISO that is claimed.
 
     Parameters
     ----------
-    found : sequence of Speed
+    found : sequence of SpeedAt
         Of one body.
     """
     known = [s.above.value for s in found if s.above is not None]
