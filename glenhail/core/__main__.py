@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from glenhail.core.cli import (
     answers,
     audit,
+    match,
     measure,
     sensor,
     study,
@@ -59,6 +60,7 @@ def _parser() -> argparse.ArgumentParser:
         sensor,
         treat,
         uses,
+        match,
         visible,
         verify,
         study,

@@ -1,0 +1,93 @@
+"""What an output is like at another's sharpness, from the command line."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from glenhail.core.cli.measure import check_patches, parse_patch
+from glenhail.core.colour import srgb
+from glenhail.core.errors import BadRequest, NotMeasurable
+from glenhail.core.files.decoding import read_picture
+from glenhail.core.files.encoding import png_bytes
+from glenhail.core.level.matched import AtOneLevel, Matched, match_sharpness
+
+
+def add_to(commands: Any) -> None:
+    """Add match.
+
+    Parameters
+    ----------
+    commands : argparse subparsers
+        Where the commands are added.
+    """
+    parser = commands.add_parser(
+        "match", help="an output sharpened as far as another is sharp: could a slider do it?"
+    )
+    parser.add_argument("one", type=Path, help="the output that is sharpened")
+    parser.add_argument("other", type=Path, help="the one whose sharpness is wanted")
+    parser.add_argument("--source", type=Path, required=True)
+    parser.add_argument("--truth", type=Path)
+    parser.add_argument(
+        "--patch",
+        action="append",
+        default=[],
+        metavar="NAME:ROLE:x,y,w,h",
+        help="where noise, halos and detail are measured, source px",
+    )
+    parser.add_argument("--made", type=Path, metavar="PNG", help="where the sharpened one is kept")
+    parser.add_argument("--json", action="store_true", help="one JSON object instead of lines")
+    parser.set_defaults(run=_match)
+
+
+def _match(options: argparse.Namespace) -> None:
+    source, one, other = (read_picture(p) for p in (options.source, options.one, options.other))
+    truth = read_picture(options.truth) if options.truth else None
+    patches = [parse_patch(text) for text in options.patch]
+    check_patches(patches, source)
+    names = options.one.name, options.other.name
+    try:
+        found = match_sharpness(source, one, other, truth, patches, names)
+    except NotMeasurable as why:
+        raise BadRequest(f"{names[0]} and {names[1]}: {why}.") from why
+    if options.made is not None:
+        shown = np.clip(found.made.pixels, 0, 1)
+        options.made.write_bytes(png_bytes(srgb.to_display(shown)))
+    if options.json:
+        print(json.dumps(_told(found, names)))
+        return
+    print(found.said)
+    for pair in found.fit.valley if found.fit else ():
+        print(
+            f"  as well: radius {pair.reach:.2f} px, amount {100 * pair.gain:.0f} %, leaves"
+            f" {pair.left:.3f}"
+        )
+    for reading in found.readings:
+        print(f"  {_line(reading, names)}")
+
+
+def _told(found: Matched, names: tuple[str, str]) -> dict[str, Any]:
+    return {
+        "one": names[0],
+        "other": names[1],
+        "said": found.said,
+        "fit": asdict(found.fit) if found.fit else None,
+        "curve": {
+            "cycles_per_px": found.curve.frequency.tolist(),
+            "ratio": found.curve.ratio.tolist(),
+        },
+        "readings": [asdict(r) for r in found.readings],
+    }
+
+
+def _line(r: AtOneLevel, names: tuple[str, str]) -> str:
+    before, sharpened, other = (
+        "-" if v is None else f"{v:.3g}" for v in (r.before, r.sharpened, r.other)
+    )
+    what = f"{r.patch}, {r.measure} {r.unit}".strip()
+    return f"{what}: {before}, sharpened {sharpened}; {names[1]} {other}"
