@@ -12,6 +12,7 @@ import tempfile
 import unittest
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 from unittest import mock
 
 import numpy as np
@@ -86,7 +87,7 @@ class Camera(unittest.TestCase):
         spread = green.std() / green.mean()
         self.assertAlmostEqual(spread, np.hypot(body.uneven, noise), delta=0.0015)
 
-    def told(self, *arguments: str) -> dict[str, object]:
+    def told(self, *arguments: str) -> dict[str, Any]:
         out = io.StringIO()
         with contextlib.redirect_stdout(out):
             self.assertEqual(core(["sensor", "--json", *arguments]), 0)
@@ -106,16 +107,17 @@ class Camera(unittest.TestCase):
         self.assertEqual(len(files), 8)
         body = BODIES["quill61"]
         told = self.told(*files)
-        self.assertEqual((told["body"], told["left_out"]), (body.model, []))
-        for at, read in zip(told["isos"], body.read_noise, strict=True):  # type: ignore[call-overload]
+        (of,) = told["bodies"]
+        self.assertEqual((of["name"], told["left_out"]), (body.model, []))
+        for at, read in zip(of["facts"]["isos"], body.read_noise, strict=True):
             top = body.full_well * 100 / at["iso"]
-            self.assertAlmostEqual(at["top"]["value"] / top, 1, delta=0.05)
-            self.assertAlmostEqual(at["transfer"]["read_noise"]["value"] / read, 1, delta=0.1)
+            self.assertAlmostEqual(at["top"][0] / top, 1, delta=0.05)
+            self.assertAlmostEqual(at["read_noise"][0] / read, 1, delta=0.1)
             self.assertEqual(at["doubts"], [])
 
     def test_a_body_that_cuts_black_off_is_told_as_such(self) -> None:
         told = self.told(*self.shot("lull2", "--isos", "800", "--dark", "2"))
-        (at,) = told["isos"]  # type: ignore[misc]
+        (at,) = told["bodies"][0]["facts"]["isos"]
         self.assertIn("black is cut off", " ".join(at["doubts"]))
 
     def test_a_scene_that_is_none_is_refused_and_nothing_half_is_left(self) -> None:
