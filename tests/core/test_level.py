@@ -31,7 +31,7 @@ def scene() -> Floats:
     """A photograph with a plain place, of little contrast: sharpened threefold, little of it
     is cut off.
     """
-    encoded = srgb.encode(photograph("china"))
+    encoded = srgb.encode(photograph("china")[:384, :400])
     encoded[10:130, 10:190] = 0.6
     return srgb.decode(np.float32(0.5) + np.float32(0.35) * (encoded - np.float32(0.5)))
 
@@ -56,14 +56,13 @@ class Fits(unittest.TestCase):
 
     def test_what_was_put_in_is_found_again(self) -> None:
         # Without noise and with noise of 40 dB: radius within a tenth, amount within a twentieth.
-        for reach in (0.7, 1.5, 5.0):
-            for gain in (0.3, 1.0, 3.0):
-                for noise in (0.0, 0.01):
-                    with self.subTest(reach=reach, gain=gain, noise=noise):
-                        found = self.found(reach, gain, noise)
-                        self.assertAlmostEqual(found.best.reach / reach, 1, delta=0.1)
-                        self.assertAlmostEqual(found.best.gain / gain, 1, delta=0.05)
-                        self.assertTrue(found.reached)
+        ends = [(r, g, n) for r in (0.7, 5.0) for g in (0.3, 3.0) for n in (0.0, 0.01)]
+        for reach, gain, noise in (*ends, (1.5, 1.0, 0.01)):
+            with self.subTest(reach=reach, gain=gain, noise=noise):
+                found = self.found(reach, gain, noise)
+                self.assertAlmostEqual(found.best.reach / reach, 1, delta=0.1)
+                self.assertAlmostEqual(found.best.gain / gain, 1, delta=0.05)
+                self.assertTrue(found.reached)
 
     def curve(self, reach: float, gain: float, error: float = 0.0) -> RatioCurve:
         f = np.linspace(0.02, 0.45, 40)

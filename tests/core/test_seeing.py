@@ -19,6 +19,7 @@ import numpy as np
 from PIL import Image
 
 from glenhail.core.__main__ import main
+from glenhail.core.cli.visible import STILL
 from glenhail.core.colour import srgb
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import lab
@@ -259,7 +260,10 @@ class Uses(unittest.TestCase):
 
 
 class Command(unittest.TestCase):
-    def test_two_files_are_held_against_each_other_in_every_still_use(self) -> None:
+    def test_no_video_is_among_the_uses_that_are_asked_for_unsaid(self) -> None:
+        self.assertEqual(STILL, [u.id for u in USES.values() if u.video_mbit is None])
+
+    def test_two_files_are_held_against_each_other_in_uses(self) -> None:
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         one, two = folder / "one.png", folder / "two.png"
         Image.fromarray(codes()).save(one)
@@ -270,13 +274,13 @@ class Command(unittest.TestCase):
             with contextlib.redirect_stdout(out), contextlib.redirect_stderr(out):
                 return main(["visible", *arguments]), out.getvalue()
 
-        code, text = run_it(str(one), str(two), "--json", "--maps", str(folder / "maps"))
+        asked = "--use", "post", "--use", "screen"
+        code, text = run_it(str(one), str(two), *asked, "--json", "--maps", str(folder / "maps"))
         self.assertEqual(code, 0, text)
         rows = json.loads(text)["uses"]
-        self.assertEqual(
-            [r["use"] for r in rows], [u.id for u in USES.values() if u.video_mbit is None]
-        )
-        self.assertEqual(len(list((folder / "maps").glob("*.png"))), 2 * len(rows))
+        self.assertEqual([r["use"] for r in rows], ["post", "screen"])
+        names = {path.name for path in (folder / "maps").iterdir()}
+        self.assertEqual(names, {f"{u}-{m}.png" for u in asked[1::2] for m in ("de00", "flip")})
         code, text = run_it(str(one), str(one), "--use", "web")
         self.assertIn("the same to the last code", text)
         code, text = run_it(str(one), str(two), "--use", "wall")
