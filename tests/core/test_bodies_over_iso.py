@@ -161,7 +161,7 @@ def curve(light: dict[float, float], exposure: tuple[float, float] = (0.01, 4.0)
         SpotReading(iso, (), Interval(v, v * 0.999, v * 1.001), Interval(9, 8, 10), {})
         for iso, v in light.items()
     )
-    return SpotCurve(rows, (), {iso: {exposure} for iso in light}, 24_000_000)
+    return SpotCurve(rows, (), {iso: {exposure} for iso in light})
 
 
 class Brightness(unittest.TestCase):

@@ -87,6 +87,16 @@ class Fits(unittest.TestCase):
         self.assertEqual(gains, sorted(gains, reverse=True))
         self.assertTrue(vague.reach.low <= vague.best.reach <= vague.reach.high)
 
+    def test_no_more_is_asked_of_a_mask_than_the_bench_has(self) -> None:
+        found = fit_unsharp(self.curve(1.3, 9.0))
+        self.assertLessEqual(found.best.gain, 6.0)
+        self.assertFalse(found.reached)
+
+    def test_a_curve_of_next_to_nothing_is_refused(self) -> None:
+        f = np.array([0.01, 0.03, 0.06])
+        with self.assertRaises(NotMeasurable):
+            fit_unsharp(RatioCurve(f, f + 1, np.tile(f + 1, (16, 1))))
+
     def test_what_no_mask_reaches_is_told(self) -> None:
         f = np.linspace(0.02, 0.45, 40)
         bump = 1 + np.exp(-(((f - 0.2) / 0.03) ** 2)) * 2
@@ -131,13 +141,13 @@ class Matches(unittest.TestCase):
     def test_without_structure_there_is_nothing_to_tell_by(self) -> None:
         even = np.full((300, 300, 3), 0.3, dtype=np.float32)
         with self.assertRaises(Exception) as raised:
-            ratio_of(picture(even), picture(even), None)
+            ratio_of(picture(even), picture(even), picture(even))
         self.assertNotIsInstance(raised.exception, ZeroDivisionError)
 
     def test_too_small_a_picture_says_so(self) -> None:
         small = picture(scene()[100:140, 100:140])
         with self.assertRaises(NotMeasurable):
-            ratio_of(small, small, None)
+            ratio_of(small, small, small)
 
 
 class Command(unittest.TestCase):

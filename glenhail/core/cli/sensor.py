@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import argparse
 import json
-from collections.abc import Sequence
+from collections.abc import Collection, Iterable, Sequence
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -84,9 +84,11 @@ def _sensor(options: argparse.Namespace) -> None:
     spots = dict(_spot(text) for text in options.spot)
     if len(spots) < len(options.spot):
         raise BadRequest("--spot: each needs a name of its own.")
-    scene, others = (_by_body(files, options.body) for files in (options.files, options.also))
+    scene, others = _by_body(options.files), _by_body(options.also)
     names = options.body or sorted(scene)
+    _check_names(names, scene)
     sizes = dict(_size(text) for text in options.size)
+    _check_names(sizes, scene)
     left_out: list[str] = []
     bodies = [
         _body(name, scene, others, tuple(spots.values()), sizes.get(name), left_out)
@@ -101,7 +103,7 @@ def _sensor(options: argparse.Namespace) -> None:
         print(line)
 
 
-def _by_body(files: Sequence[Path], wanted: Sequence[str] | None) -> dict[str, list[SensorFrame]]:
+def _by_body(files: Sequence[Path]) -> dict[str, list[SensorFrame]]:
     """Files by the body that they name."""
     found: dict[str, list[SensorFrame]] = {}
     for path in files:
@@ -109,10 +111,14 @@ def _by_body(files: Sequence[Path], wanted: Sequence[str] | None) -> dict[str, l
         found.setdefault(facts.camera or "", []).append(
             SensorFrame(path, facts, partial(_mosaic, path))
         )
-    for name in wanted or ():
-        if files and name not in found:
-            raise BadRequest(f"No file names {name!r}; they name {', '.join(sorted(found))}.")
     return found
+
+
+def _check_names(names: Iterable[str], known: Collection[str]) -> None:
+    """Whether each is a body that the scene's files name."""
+    for name in names:
+        if name not in known:
+            raise BadRequest(f"No file names {name!r}; they name {', '.join(sorted(known))}.")
 
 
 def _body(
@@ -146,6 +152,7 @@ def _speeds(options: argparse.Namespace, found: Told) -> list[Told]:
     if spot not in found["spots"]:
         raise BadRequest(f"--luminance: no --spot is called {spot!r}.")
     lenses = dict(_number(text, "--t-number", T_NUMBERS, "") for text in options.t_number)
+    _check_names(lenses, [b["name"] for b in found["bodies"]])
     return speeds_told(found, found["spots"].index(spot), luminance, lenses)
 
 

@@ -12,7 +12,7 @@ import numpy as np
 from glenhail.core.assess import assess
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.level.unsharp_fit import SMALLEST, RatioCurve, UnsharpFit, fit_unsharp
+from glenhail.core.level.unsharp_fit import RatioCurve, UnsharpFit, fit_unsharp
 from glenhail.core.lineup.aligned import lined_up
 from glenhail.core.lineup.grids import shared_part, to_truth_grid
 from glenhail.core.measures.catalogue import Patch
@@ -23,7 +23,6 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 MOST_SIDE = 2048  # px about the middle that curves are taken of
 GROUPS = 16
 CODES = 255
-GAINS = (0.05, 6.0)  # that the unsharp mask of the bench has
 # In words, what is worse where it is more.
 TOLD = {
     "noise_luma": "is {} % noisier",
@@ -61,7 +60,7 @@ class Matched:
     said: str
 
 
-def ratio_of(one: Picture, other: Picture, known: Picture | None) -> RatioCurve:
+def ratio_of(one: Picture, other: Picture, known: Picture) -> RatioCurve:
     """How much more structure the other has, by frequency, on the first one's grid.
 
     Both are held against the same picture: what is in it and in them in place and in
@@ -71,17 +70,15 @@ def ratio_of(one: Picture, other: Picture, known: Picture | None) -> RatioCurve:
     ----------
     one, other : Picture
         Outputs of one frame.
-    known : Picture or None
-        Its truth, else the frame itself; without either the first output stands for it.
+    known : Picture
+        Its truth, else the frame itself.
 
     Raises
     ------
     NotMeasurable
         If there is no structure, or too little in common.
     """
-    rect, planes = _on_one_grid(one, [p for p in (other, known) if p is not None])
-    own = _luma(one.pixels, rect)
-    theirs, instrument = planes[0], planes[1] if known is not None else own
+    own, theirs, instrument = _on_one_grid(one, (other, known))
     curves = [transfers(instrument, plane, GROUPS) for plane in (own, theirs)]
     mine, its = (c.whole for c in curves)
     pairs = list(zip(curves[0].left_out, curves[1].left_out, strict=True))
@@ -96,28 +93,20 @@ def ratio_of(one: Picture, other: Picture, known: Picture | None) -> RatioCurve:
     )
 
 
-def _on_one_grid(one: Picture, others: Sequence[Picture]) -> tuple[Rect, list[Floats]]:
-    """The part about the middle that all show, and its luma, codes, on the first's
-    grid.
-    """
+def _on_one_grid(one: Picture, others: Sequence[Picture]) -> list[Floats]:
+    """Luma, codes, of the part about the middle that all show, on the first's grid."""
     shared = one.bounds
-    mappings: list[Mapping] = []
+    mappings = [Mapping()]
     for other in others:
         found = lined_up(one, other)
         mappings.append(found.mapping)
         shared = shared_part(shared, found.mapping, found.usable(other))
     side = min(MOST_SIDE, shared.w), min(MOST_SIDE, shared.h)
     rect = Rect(shared.x + (shared.w - side[0]) // 2, shared.y + (shared.h - side[1]) // 2, *side)
-    planes = [
+    return [
         srgb.luma(to_truth_grid(p.pixels, m, rect).pixels) * np.float32(CODES)
-        for p, m in zip(others, mappings, strict=True)
+        for p, m in zip((one, *others), mappings, strict=True)
     ]
-    return rect, planes
-
-
-def _luma(pixels: Floats, rect: Rect) -> Floats:
-    part = pixels[int(rect.y) : int(rect.y + rect.h), int(rect.x) : int(rect.x + rect.w)]
-    return np.asarray(srgb.luma(part) * np.float32(CODES))
 
 
 def match_sharpness(
@@ -151,11 +140,10 @@ def match_sharpness(
     """
     curve = ratio_of(one, other, truth or source)
     fit = fit_unsharp(curve)
-    if fit.best.gain < GAINS[0] or float(np.median(curve.ratio)) < 1 + SMALLEST:
+    if not fit.raises:
         said = f"{names[0]} is as sharp as {names[1]}, or sharper: nothing has to be sharpened."
         return Matched(curve, None, one, (), said)
-    gain = min(fit.best.gain, GAINS[1])
-    values = {"gain": gain, "reach": fit.best.reach, "floor": 0, "on": "luma"}
+    values = {"gain": fit.best.gain, "reach": fit.best.reach, "floor": 0, "on": "luma"}
     made = Picture(treat(one.pixels, "unsharp", values), one.facts)
     readings = tuple(_compared(source, truth, patches, (one, made, other)))
     return Matched(curve, fit, made, readings, _said(fit, readings, names))

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 import scipy.optimize
 
+from glenhail.core.errors import NotMeasurable
 from glenhail.core.interval import Interval
 from glenhail.core.methods.denoise import GAUSSIAN_REACH
 from glenhail.core.picture import Doubles
@@ -18,6 +19,8 @@ from glenhail.core.statistics.intervals import jackknife
 
 BAND = (0.05, 0.4)  # cycles/px: below lies contrast, above aliasing
 REACHES = (0.4, 8.0)  # px that are looked for
+MOST_GAIN = 6.0  # that the bench's own mask has
+LEAST_PLACES = 4  # frequencies within the band: fewer are no curve
 STEPS = 48
 TURNS = 8  # directions of a quarter of the circle
 AS_WELL = 1.0  # more of chi squared than the best: one deviation
@@ -56,6 +59,12 @@ class UnsharpFit:
     reach: Interval
     gain: Interval
     valley: tuple[UnsharpPair, ...]
+
+    @property
+    def raises(self) -> bool:
+        """Whether there is anything to be sharpened."""
+        made = transfer(self.best.reach, self.best.gain, np.linspace(*BAND))
+        return float(made.mean()) >= 1 + SMALLEST
 
     @property
     def reached(self) -> bool:
@@ -103,8 +112,15 @@ def fit_unsharp(curve: RatioCurve) -> UnsharpFit:
     ----------
     curve : RatioCurve
         Of the output that is wanted over the one that is sharpened.
+
+    Raises
+    ------
+    NotMeasurable
+        If too little of it lies within the band.
     """
     inside = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
+    if inside.sum() < LEAST_PLACES:
+        raise NotMeasurable("too little fine structure is left in common to tell sharpness by")
     f, ratio, left_out = curve.frequency[inside], curve.ratio[inside], curve.left_out[:, inside]
     parts = len(left_out)
     spread = left_out - left_out.mean(axis=0) if parts else np.zeros((1, f.size))
@@ -127,6 +143,7 @@ def _pair(reach: float, f: Doubles, ratio: Doubles, weight: Doubles) -> UnsharpP
     """With the amount that is best at a radius."""
     lost = _lost(reach, f)
     gain = float((weight * lost * (ratio - 1)).sum() / (weight * lost**2).sum())
+    gain = min(gain, MOST_GAIN)
     left = ratio - 1 - gain * lost
     return UnsharpPair(reach, gain, float(np.sqrt((left**2).mean())))
 

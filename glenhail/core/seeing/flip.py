@@ -14,12 +14,13 @@ from typing import Any
 import cv2
 import numpy as np
 
-from glenhail.core.colour import roots, srgb
+from glenhail.core.colour import roots
 from glenhail.core.colour.lab import EPSILON, KAPPA, lab
 from glenhail.core.colour.roots import inlined, kernel
 from glenhail.core.colour.spaces import BT709_TO_XYZ
 from glenhail.core.parallel import FEW_ROWS, in_strips
 from glenhail.core.picture import Floats
+from glenhail.core.seeing.codes import LIGHT, check_sizes
 
 F = np.float32
 # Section 4.1.1, table 1: a and b of each Gaussian's a sqrt(pi / b) exp(-pi2 r2 / b), degrees.
@@ -28,7 +29,6 @@ WIDEST = 0.04  # all kernels end where this one's three deviations do
 COLOUR_POWER = 0.7  # qc; qf, of features, is a root
 BENT, LEVEL = 0.4, 0.95  # pc and pt: where the scale of colour differences bends
 FEATURE = 0.082  # w, degrees: as wide as what the eye tells as an edge
-_CODES = srgb.decode(np.arange(256, dtype=np.float32) / F(255))
 _EPSILON, _KAPPA, _THIRD, _OFFSET = F(EPSILON), F(KAPPA), F(1 / 3), F(4 / 29)
 _HALF = F(1 / math.sqrt(2))
 _WHITE = BT709_TO_XYZ.sum(axis=1)
@@ -50,8 +50,7 @@ def flip(one: np.ndarray, two: np.ndarray, pixels_per_degree: float) -> Floats:
     -------
     ndarray of float32, shape (h, w)
     """
-    if one.shape != two.shape:
-        raise ValueError(f"two pictures of one size wanted: {one.shape}, {two.shape}")
+    check_sizes(one, two)
     lights = [_opponent(codes) for codes in (one, two)]
     lines = _feature_lines(pixels_per_degree)
     first, second = (
@@ -70,7 +69,7 @@ def flip(one: np.ndarray, two: np.ndarray, pixels_per_degree: float) -> Floats:
 
 def _opponent(codes: np.ndarray) -> list[Floats]:
     """Y, and red against green, blue against yellow: X - Y and Y - Z, white's at 1."""
-    xyz = cv2.transform(cv2.LUT(np.ascontiguousarray(codes), _CODES), _TO_XYZ)
+    xyz = cv2.transform(cv2.LUT(np.ascontiguousarray(codes), LIGHT), _TO_XYZ)
     x, y, z = (np.asarray(plane, dtype=np.float32) for plane in cv2.split(xyz))
     return [y, x - y, y - z]
 

@@ -16,13 +16,14 @@ import math
 
 import numpy as np
 
-from glenhail.core.colour import roots, srgb
+from glenhail.core.colour import roots
 from glenhail.core.colour.difference import ciede2000
 from glenhail.core.colour.lab import EPSILON, KAPPA
 from glenhail.core.colour.roots import kernel
 from glenhail.core.colour.spaces import BT709_TO_XYZ
 from glenhail.core.parallel import FEW_ROWS, in_strips
 from glenhail.core.picture import Floats
+from glenhail.core.seeing.codes import LIGHT, check_sizes
 from glenhail.core.seeing.sums import sum_of_gaussians
 
 F = np.float32
@@ -41,7 +42,6 @@ FILTERS = (
     ((0.531, 0.0392), (0.330, 0.494)),
     ((0.488, 0.0536), (0.371, 0.386)),
 )
-_CODES = srgb.decode(np.arange(256, dtype=np.float32) / F(255))
 _TO_OPPONENT = (OPPONENT @ BT709_TO_XYZ).astype(np.float32)
 # Straight to XYZ over white's.
 _FROM_OPPONENT = (np.linalg.inv(OPPONENT) / BT709_TO_XYZ.sum(axis=1)[:, None]).astype(np.float32)
@@ -75,8 +75,7 @@ def scielab(one: np.ndarray, two: np.ndarray, pixels_per_degree: float) -> np.nd
     -------
     ndarray of float64, shape (h, w)
     """
-    if one.shape != two.shape:
-        raise ValueError(f"two pictures of one size wanted: {one.shape}, {two.shape}")
+    check_sizes(one, two)
     return ciede2000(*(_seen(codes, pixels_per_degree) for codes in (one, two)))
 
 
@@ -86,7 +85,7 @@ def _seen(codes: np.ndarray, pixels_per_degree: float) -> Floats:
     source = np.ascontiguousarray(codes)
     in_strips(
         codes.shape[0],
-        lambda a, b: _take_apart(source[a:b], _CODES, _TO_OPPONENT, planes[:, a:b]),
+        lambda a, b: _take_apart(source[a:b], LIGHT, _TO_OPPONENT, planes[:, a:b]),
         FEW_ROWS,
     )
     for i in range(3):

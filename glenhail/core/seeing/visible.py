@@ -157,8 +157,6 @@ def visible_seen(one: SeenPicture, two: SeenPicture, use: Use) -> VisibleMaps:
     use : Use
         Where they are seen.
     """
-    if one.codes.shape != two.codes.shape:
-        raise ValueError(f"two pictures of one size wanted: {one.codes.shape}, {two.codes.shape}")
     ppd = use.pixels_per_degree
     by_eye, map_ = _both(lambda model: model(one.codes, two.codes, ppd), (scielab, flip))
     apart = by_eye.astype(np.float32)

@@ -12,11 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from glenhail.core.interval import Interval
-from glenhail.core.picture import Rect
-from glenhail.core.sensor.frames import FramePair
 from glenhail.core.sensor.pairs import Moments
-from glenhail.core.sensor.range import of_print
-from glenhail.core.sensor.reading import PairRead, read_pairs
+from glenhail.core.sensor.reading import PairRead
 from glenhail.core.sensor.stops import NORMAL, SnrCurve
 from glenhail.core.statistics.intervals import jackknife
 
@@ -45,19 +42,13 @@ class SpotReading:
 
 @dataclass(frozen=True)
 class SpotCurve:
-    """A spot over ISO; in words what could not be read at which ISO, by ISO the shutter
-    and aperture that were used, and the pixels of the whole sensor.
+    """A spot over ISO; in words what could not be read at which ISO, and by ISO the
+    shutter and aperture that were used.
     """
 
     readings: tuple[SpotReading, ...]
     left_out: tuple[str, ...]
     exposures: Exposures
-    pixels: int
-
-    @property
-    def curve(self) -> SnrCurve:
-        """In a print's pixels, by the root of how many go into one."""
-        return self.at(of_print(1.0, self.pixels))
 
     def at(self, gain: float = 1.0, told: Mapping[float, float] | None = None) -> SnrCurve:
         """With every ratio so many times as large, and each ISO told as another.
@@ -74,41 +65,8 @@ class SpotCurve:
         return SnrCurve([told[r.iso] if told else r.iso for r in kept], ratios)
 
 
-def spot_curve(pairs: Sequence[FramePair], spot: Rect, green: str = GREEN) -> SpotCurve:
-    """Signal to noise of a spot at each ISO of a body.
-
-    Parameters
-    ----------
-    pairs : sequence of FramePair
-        Of one body.
-    spot : Rect
-        In shares of the frame's sides: 0 to 1.
-    green : str
-        The colour letter that is read; the first there is where there is none such.
-    """
-    (curve,) = spot_curves(pairs, [spot], green)
-    return curve
-
-
-def spot_curves(
-    pairs: Sequence[FramePair], spots: Sequence[Rect], green: str = GREEN
-) -> list[SpotCurve]:
-    """The same of several spots; each file is read once.
-
-    Parameters
-    ----------
-    pairs : sequence of FramePair
-        Of one body.
-    spots : sequence of Rect
-        In shares of the frame's sides: 0 to 1.
-    green : str
-        The colour letter that is read; the first there is where there is none such.
-    """
-    return curves_of(read_pairs(pairs, spots), len(spots), green)
-
-
 def curves_of(reads: Sequence[PairRead], spots: int, green: str = GREEN) -> list[SpotCurve]:
-    """The same out of pairs that were read at so many spots.
+    """Signal to noise at each ISO out of pairs that were read at so many spots.
 
     Parameters
     ----------
@@ -124,7 +82,7 @@ def curves_of(reads: Sequence[PairRead], spots: int, green: str = GREEN) -> list
     for read in reads:
         by[read.pair.iso].append(read)
         exposures[read.pair.iso].add(read.pair.exposure)
-    pixels, depth = (reads[0].pixels, reads[0].depth) if reads else (0, 1.0)
+    depth = reads[0].depth if reads else 1.0
     curves = []
     for spot in range(spots):
         readings, lacking = [], []
@@ -135,7 +93,7 @@ def curves_of(reads: Sequence[PairRead], spots: int, green: str = GREEN) -> list
                 lacking.append(f"ISO {iso:,.0f}: {told}")
             else:
                 readings.append(told)
-        curves.append(SpotCurve(tuple(readings), tuple(lacking), dict(exposures), pixels))
+        curves.append(SpotCurve(tuple(readings), tuple(lacking), dict(exposures)))
     return curves
 
 
