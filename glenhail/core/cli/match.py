@@ -62,7 +62,7 @@ def _match(options: argparse.Namespace) -> None:
         print(json.dumps(_told(found, names)))
         return
     print(found.said)
-    for pair in found.fit.valley if found.fit else ():
+    for pair in found.fit.valley if found.fit and found.fit.reached else ():
         print(
             f"  as well: radius {pair.reach:.2f} px, amount {100 * pair.gain:.0f} %, leaves"
             f" {pair.left:.3f}"
