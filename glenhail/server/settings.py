@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "glenhail.server.outputs",
     "glenhail.server.measuring",
     "glenhail.server.sensors",
+    "glenhail.server.inquiries",
     "glenhail.server.audit",
     "glenhail.server.viewing",
     "glenhail.server.judging",
@@ -154,6 +155,7 @@ MAX_UPLOAD_BYTES = int(os.environ.get("GLENHAIL_MAX_UPLOAD_BYTES", "4294967296")
 FULL_DEPTH_BYTES = int(os.environ.get("GLENHAIL_FULL_DEPTH_BYTES", "20000000000"))
 # Pictures as they are seen in uses, three bytes a pixel and less.
 SEEN_BYTES = int(os.environ.get("GLENHAIL_SEEN_BYTES", "4000000000"))
+EVIDENCE_BYTES = int(os.environ.get("GLENHAIL_EVIDENCE_BYTES", "2000000000"))
 
 # Programs that a release may be run by: an owner of the machine puts them, or links to them, here.
 TOOLS_DIR = Path(os.environ.get("GLENHAIL_TOOLS", VAR / "tools"))
@@ -201,6 +203,8 @@ SPECTACULAR_SETTINGS = {
         "SittingStateEnum": "glenhail.server.judging.models.SittingState.choices",
         "FrameKindEnum": "glenhail.server.material.models.FrameKind.choices",
         "MeasuredStateEnum": "glenhail.server.sensors.api.shapes.STATES",
+        "SeenEnum": "glenhail.server.inquiries.api.shapes.SEEN",
+        "AboutEnum": "glenhail.server.inquiries.api.shapes.ABOUT",
         "SeriesBasisEnum": "glenhail.server.sensors.api.shapes.BASES",
         "SeriesSizeEnum": "glenhail.server.sensors.api.shapes.SIZES",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",

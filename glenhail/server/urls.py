@@ -10,6 +10,7 @@ from glenhail.server.accounts.api import people, tokens
 from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.audit.api import views as audit
 from glenhail.server.common.shell import shell
+from glenhail.server.inquiries.api import views as inquiries
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api import seats, sittings
 from glenhail.server.judging.api.remarks import RemarksView, RemarkView
@@ -212,6 +213,12 @@ urlpatterns = [
     path("api/studies/<int:study_id>/series", sensors.StudySeriesView.as_view()),
     path("api/studies/<int:study_id>/series/luminance", sensors.SeriesLuminanceView.as_view()),
     path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
+    path("api/studies/<int:study_id>/inquiries", inquiries.InquiriesView.as_view()),
+    path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
+    path(
+        "api/studies/<int:study_id>/evidence/<slug:key>/<slug:name>.png",
+        inquiries.EvidencePictureView.as_view(),
+    ),
     path("api/outputs/<int:output_id>/examination", examination.ExaminationView.as_view()),
     path("api/outputs/<int:output_id>/points", examination.PointsView.as_view()),
     path("api/studies/<int:study_id>/coverage", runs.CoverageView.as_view()),

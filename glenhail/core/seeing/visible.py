@@ -22,7 +22,7 @@ from glenhail.core.seeing.scielab import scielab
 from glenhail.core.uses.seen import SeenLayout, SeenPicture, as_seen, part_as_seen, seen_layout
 from glenhail.core.uses.table import Use
 
-VERSION = "1"
+VERSION = "2"
 
 
 class Seen(StrEnum):
@@ -55,14 +55,16 @@ class Visible:
     """What would be seen of a difference in a use.
 
     ``share`` is how much of the picture differs by 1 CIEDE2000 or more as it is seen,
-    ``most`` its highest mean over a place, ``place`` where that lies, shares of what is
-    shown; ``at`` the 99th percentile. ``flip`` is the mean of FLIP, which decides
-    nothing. ``same`` tells that both were one picture to the last code.
+    ``strong`` how much of it by 3 or more, ``most`` its highest mean over a place,
+    ``place`` where that lies, shares of what is shown; ``at`` the 99th percentile.
+    ``flip`` is the mean of FLIP, which decides nothing. ``same`` tells that both were
+    one picture to the last code.
     """
 
     use: str
     seen: Seen
     share: float
+    strong: float
     at: float
     most: float
     place: Rect
@@ -169,6 +171,7 @@ def _told(use: Use, apart: Floats, map_: Floats, one: SeenPicture, two: SeenPict
         use.id,
         seen_of(apart),
         float((apart >= STEPS[-1].de00).mean()),
+        float((apart >= STEPS[0].de00).mean()),
         float(np.percentile(apart, 99)),
         most,
         place,
@@ -187,8 +190,21 @@ def seen_of(apart: np.ndarray, steps: Sequence[SeenStep] = STEPS) -> Seen:
     steps : sequence of SeenStep
         The easiest first.
     """
-    for step in steps:
-        if float((apart >= step.de00).mean()) >= step.share:
+    return seen_by_shares([float((apart >= step.de00).mean()) for step in steps], steps)
+
+
+def seen_by_shares(shares: Sequence[float], steps: Sequence[SeenStep] = STEPS) -> Seen:
+    """The same, by how much of the picture differs by each step or more.
+
+    Parameters
+    ----------
+    shares : sequence of float
+        0..1, one for each step.
+    steps : sequence of SeenStep
+        The easiest first.
+    """
+    for share, step in zip(shares, steps, strict=True):
+        if share >= step.share:
             return step.seen
     return Seen.NOBODY
 

@@ -25,7 +25,7 @@ def series_page(study: Study) -> dict[str, Any]:
         bodies = [b | {"letter": letters.get(b["name"], "")} for b in found["bodies"]]
         found = found | {"bodies": bodies}
     key = shots_of(study).key if kept else ""
-    return _told(kept, key, f"series:{study.pk}") | {"found": found, **_metered(study, found)}
+    return state_of(kept, key, f"series:{study.pk}") | {"found": found, **_metered(study, found)}
 
 
 def _metered(study: Study, found: dict[str, Any] | None) -> dict[str, Any]:
@@ -46,14 +46,15 @@ def sensor_page(body: Body) -> dict[str, Any]:
     """What is known of a body's sensor."""
     kept = queries.measured_of(body)
     found = kept.found if kept else None
-    return _told(kept, body_key(body) if kept else "", f"sensor:{body.pk}") | {
+    return state_of(kept, body_key(body) if kept else "", f"sensor:{body.pk}") | {
         "frames": queries.raw_of_body(body.bench, body.name).count(),
         "alone": (found or {}).get("alone", []),
         "found": found,
     }
 
 
-def _told(kept: Measured | None, key: str, job: str) -> dict[str, Any]:
+def state_of(kept: Measured | None, key: str, job: str) -> dict[str, Any]:
+    """How current something is that a job reads."""
     state = "none"
     if active_jobs(job):
         state = "waiting"

@@ -1745,6 +1745,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/evidence/{key}/{name}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture behind an answer. */
+        get: operations["inquiry_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/families": {
         parameters: {
             query?: never;
@@ -1858,6 +1875,23 @@ export interface paths {
         };
         /** @description The hot folders of a study. */
         get: operations["hot_folders_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/inquiries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everything that was answered, in words. */
+        get: operations["inquiries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2355,6 +2389,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/visibility": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Whether anybody would see it. */
+        get: operations["visibility_read"];
+        put?: never;
+        /** @description Whether anybody would see it. */
+        post: operations["visibility_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets": {
         parameters: {
             query?: never;
@@ -2771,6 +2823,8 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @enum {string} */
+        AboutEnum: "visibility" | "strength" | "level" | "order";
         AbsenceIn: {
             absence: string;
         };
@@ -3630,6 +3684,13 @@ export interface components {
             turned: number;
             /** Format: double */
             de00: number;
+        };
+        /** @description An answer in words; ``current`` is whether it is of the study as it is now. */
+        InquirySaidOut: {
+            about: components["schemas"]["AboutEnum"];
+            subject: string;
+            said: string[];
+            current: boolean;
         };
         /** @description An estimate with its 95 % bounds. */
         IntervalOut: {
@@ -4566,9 +4627,59 @@ export interface components {
             answer: unknown;
             kinds: string[];
         };
+        /**
+         * @description One output in one use: shares of the picture that differ by 1 and by 3 CIEDE2000
+         *     or more as seen, the 99th percentile, the highest mean over a place, the mean of
+         *     FLIP. ``key`` is the address of its pictures, ``problem`` why there are none.
+         */
+        SeenCellOut: {
+            letter: string;
+            frame: number;
+            use: string;
+            key: string;
+            seen: components["schemas"]["SeenEnum"];
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            strong: number;
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            most: number;
+            place: components["schemas"]["ShareRectOut"];
+            /** Format: double */
+            flip: number;
+            same: boolean;
+            problem: string;
+        };
+        /** @enum {string} */
+        SeenEnum: "seen by nobody" | "seen when pointed at" | "seen at once";
+        SeenFrameOut: {
+            id: number;
+            name: string;
+        };
+        /**
+         * @description A contender in a use by the frame on which most is seen, and on how many of its
+         *     frames so.
+         */
+        SeenMatrixOut: {
+            letter: string;
+            use: string;
+            seen: components["schemas"]["SeenEnum"];
+            frames: number;
+            of: number;
+            frame: number;
+            /** Format: double */
+            share: number;
+        };
         /** @description What there is to be seen; nothing while it is being made. */
         SeenOut: {
             seen: components["schemas"]["AsSeenOut"] | null;
+        };
+        SeenUseOut: {
+            id: string;
+            name: string;
+            short: string;
         };
         /** @description A sensor over ISO, and what its read noise betrays, in words. */
         SensorFactsOut: {
@@ -4739,6 +4850,17 @@ export interface components {
         };
         SettledIn: {
             settled: boolean;
+        };
+        /** @description A place in shares of a picture's width and height. */
+        ShareRectOut: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
         };
         /** @description A reading in line pairs a picture's height, and a mm of a described sensor. */
         SharpnessOut: {
@@ -5404,6 +5526,33 @@ export interface components {
             pixels_per_degree: number;
             /** @description A sentence with the remedy; nothing where it can be had. */
             readonly why_not: string;
+        };
+        /** @description Contenders by uses, held against one of them. */
+        VisibilityFoundOut: {
+            against: string;
+            matched: string;
+            uses: components["schemas"]["SeenUseOut"][];
+            frames: components["schemas"]["SeenFrameOut"][];
+            cells: components["schemas"]["SeenCellOut"][];
+            matrix: components["schemas"]["SeenMatrixOut"][];
+            said: string[];
+        };
+        /** @description Whom others are held against, by letter; with ``matched`` light, or as made. */
+        VisibilityIn: {
+            against: string;
+            /** @default false */
+            matched: boolean;
+        };
+        /**
+         * @description How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
+         *     ``old`` since something changed, or ``failed``.
+         */
+        VisibilityOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            found: components["schemas"]["VisibilityFoundOut"] | null;
         };
         /** @enum {string} */
         WaysEnum: "alone" | "from another program" | "command line" | "web page";
@@ -8480,6 +8629,29 @@ export interface operations {
             };
         };
     };
+    inquiry_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                name: string;
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+        };
+    };
     family_enter: {
         parameters: {
             query?: never;
@@ -8688,6 +8860,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HotFolderOut"][];
+                };
+            };
+        };
+    };
+    inquiries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InquirySaidOut"][];
                 };
             };
         };
@@ -9643,6 +9836,57 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VerdictShape"][];
                 };
+            };
+        };
+    };
+    visibility_read: {
+        parameters: {
+            query?: {
+                /** @description Letter that others are held against. */
+                against?: string;
+                /** @description Whether their light is matched. */
+                matched?: boolean;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisibilityOut"];
+                };
+            };
+        };
+    };
+    visibility_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisibilityIn"];
+                "multipart/form-data": components["schemas"]["VisibilityIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -100,6 +100,12 @@ export const router = createRouter({
         study("numbers", "numbers", () => import("@/studies/compare/numbers/NumbersStage.vue")),
         study("curves", "curves", () => import("@/studies/compare/curves/CurvesStage.vue")),
         study("series", "series", () => import("@/studies/compare/series/SeriesStage.vue")),
+        study(
+          "questions/visibility",
+          "questions-visibility",
+          () => import("@/studies/compare/questions/visibility/VisibilityStage.vue"),
+        ),
+        { path: "questions", redirect: (to) => `${to.path}/visibility` },
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),
         {

@@ -12,6 +12,7 @@ const TABS = [
   ["curves", "Curves"],
   ["series", "Series over ISO"],
   ["answers", "Answers"],
+  ["questions", "Questions"],
   ["look", "Close look"],
 ] as const;
 // A series is of bodies; other studies have none.

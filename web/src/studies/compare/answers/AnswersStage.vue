@@ -8,6 +8,7 @@ import { useStudyContext } from "@/studies/shared/useStudyContext";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
 import FairLine from "@/studies/shared/FairLine.vue";
+import AskedBlock from "./AskedBlock.vue";
 import ChosenBlock from "./ChosenBlock.vue";
 import ParagraphsBlock from "./ParagraphsBlock.vue";
 import SentencesBlock from "./SentencesBlock.vue";
@@ -42,6 +43,7 @@ const measures = computed(() => {
     :measures="readings.measures"
   />
   <ChosenBlock />
+  <AskedBlock />
   <FairLine />
   <p v-if="error" class="rowan">{{ error.message }}</p>
   <template v-if="data && readings">

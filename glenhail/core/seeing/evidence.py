@@ -1,0 +1,71 @@
+"""Pictures that show where a difference is seen: maps over the picture, and both sides
+of the place where most is.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from glenhail.core.files.pyramid import Codes
+from glenhail.core.picture import Floats
+from glenhail.core.seeing.visible import VisibleMaps
+
+LONGEST = 960  # px of a map
+CROP = (240, 180)  # px of a place, as it is seen
+FULL = 6.0  # CIEDE2000 that is drawn in full colour
+INK = np.array((176, 40, 30), dtype=np.float32)  # 8-bit sRGB, told apart by its depth alone
+PALE = 0.45  # of the picture's own contrast left below the map
+
+
+@dataclass(frozen=True)
+class VisibleEvidence:
+    """8-bit sRGB codes, shape (h, w, 3): the map of CIEDE2000 as seen over the paled
+    picture, the map of FLIP (white where it is 1), and the place in both pictures.
+    """
+
+    map: Codes
+    flip: Codes
+    one: Codes
+    two: Codes
+
+
+def evidence_of(maps: VisibleMaps) -> VisibleEvidence:
+    """What shows a difference as it is seen.
+
+    Parameters
+    ----------
+    maps : VisibleMaps
+        Of both pictures.
+    """
+    height, width = maps.de00.shape
+    scale = min(1.0, LONGEST / max(height, width))
+    size = max(1, round(width * scale)), max(1, round(height * scale))
+    # Areas are averaged, so that what is told of a map's shares is what is drawn.
+    apart, flip = (
+        np.asarray(cv2.resize(m, size, interpolation=cv2.INTER_AREA), dtype=np.float32)
+        for m in (maps.de00, maps.flip)
+    )
+    below = cv2.resize(maps.one.codes, size, interpolation=cv2.INTER_AREA).astype(np.uint8)
+    one, two = (_place(codes, maps) for codes in (maps.one.codes, maps.two.codes))
+    grey = np.clip(np.rint(flip * 255), 0, 255).astype(np.uint8)
+    return VisibleEvidence(_over(below, apart), np.repeat(grey[..., None], 3, axis=2), one, two)
+
+
+def _over(below: Codes, apart: Floats) -> Codes:
+    luma = below.astype(np.float32) @ np.array((0.2126, 0.7152, 0.0722), dtype=np.float32)
+    pale = (255 - PALE * (255 - luma))[..., None]
+    depth = np.clip(apart / FULL, 0, 1)[..., None]
+    return np.asarray(np.rint(pale + depth * (INK - pale)), dtype=np.uint8)
+
+
+def _place(codes: Codes, maps: VisibleMaps) -> Codes:
+    """As many pixels as are shown, about the middle of the place."""
+    height, width = codes.shape[:2]
+    place = maps.told.place
+    w, h = min(CROP[0], width), min(CROP[1], height)
+    left = min(max(0, round((place.x + place.w / 2) * width - w / 2)), width - w)
+    top = min(max(0, round((place.y + place.h / 2) * height - h / 2)), height - h)
+    return codes[top : top + h, left : left + w]

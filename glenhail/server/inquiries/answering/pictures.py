@@ -1,0 +1,71 @@
+"""Outputs of a study as inquiries take them: decoded, lined up, matched where asked."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+from typing import Any
+
+from glenhail.core.errors import NoLineUp
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.server.material.decoded import decoded
+from glenhail.server.material.models import PictureState
+from glenhail.server.measuring.basis import basis_of
+from glenhail.server.measuring.lining import (
+    find_examination,
+    find_line_up,
+    laid_of,
+    lay_key,
+    points_of,
+)
+from glenhail.server.outputs import queries as outputs
+from glenhail.server.outputs.models import Output
+from glenhail.server.studies.models import Kind, Study
+
+
+def cells_of_frames(study: Study) -> dict[int, list[Output]]:
+    """Outputs that have a decoded picture, by their frame, in the study's order."""
+    found: dict[int, list[Output]] = {row.frame_id: [] for row in study.study_frames.all()}
+    for output in outputs.outputs(study):
+        pictures = output.picture, output.frame.picture
+        if output.frame_id in found and all(p and p.state == PictureState.READY for p in pictures):
+            found[output.frame_id].append(output)
+    return found
+
+
+def aligned_output(output: Output, matched: bool = False) -> AlignedPicture:
+    """An output on its frame; with its light or size matched, where that is asked for
+    and the study says how.
+
+    Raises
+    ------
+    NoLineUp
+        If it does not lie on it.
+    """
+    assert output.picture is not None
+    row = find_line_up(output.frame.picture, output.picture, _points(output))
+    if row.refused:
+        raise NoLineUp(f"{output.file_name}: {row.refused}.")
+    laid = laid_of(decoded(output.picture), row)
+    if not matched:
+        return laid
+    asis = output.contender.kind in (Kind.UNPROCESSED, Kind.TRUTH)
+    examined = None if asis else find_examination(output.frame.picture, output.picture, row)
+    basis = basis_of(output, examined)
+    return laid if basis is None else basis.prepared(laid)
+
+
+def output_key(output: Output) -> str:
+    """All that its pixels and place depend on, without looking at them."""
+    assert output.picture is not None
+    return lay_key(output.frame.picture, output.picture, _points(output))
+
+
+def hashed(told: Iterable[Any]) -> str:
+    """A key out of all that something depends on."""
+    return hashlib.sha256(repr(tuple(told)).encode()).hexdigest()
+
+
+def _points(output: Output) -> list[dict[str, float]]:
+    assert output.picture is not None
+    return points_of(output.contender.study.bench_id, output.frame.picture, output.picture)

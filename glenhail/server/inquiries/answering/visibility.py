@@ -1,0 +1,157 @@
+"""Whether anybody would see it: contenders by uses, held against one of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import asdict
+from typing import Any
+
+from glenhail.core.errors import CoreError
+from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.seeing.evidence import evidence_of
+from glenhail.core.seeing.matrix import SeenAt, matrix, matrix_said, short_names
+from glenhail.core.seeing.visible import VERSION, Seen, visible
+from glenhail.core.uses.table import Use
+from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.inquiries import evidence
+from glenhail.server.inquiries.answering.pictures import (
+    aligned_output,
+    cells_of_frames,
+    hashed,
+    output_key,
+)
+from glenhail.server.inquiries.kinds import Found, InquiryKind
+from glenhail.server.jobs.registry import Progress
+from glenhail.server.outputs.models import Output
+from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.uses import uses_of
+
+MATCHED = "matched"
+PICTURES = ("map", "flip", "one", "two")
+
+
+def subject_of(against: Contender, readings: str) -> str:
+    """Who others are held against, and whether their light is matched."""
+    return f"{against.pk} {readings}".strip()
+
+
+def _told(study: Study, subject: str) -> tuple[Contender, bool]:
+    number, _, readings = subject.partition(" ")
+    against = study.contenders.filter(pk=int(number)).first()
+    if against is None:
+        raise Missing("The contender that others were held against was taken out.")
+    return against, readings == MATCHED
+
+
+def check(study: Study, subject: str) -> None:
+    """There is something to hold against it, on one frame at least."""
+    against, matched = _told(study, subject)
+    if matched and not study.matched:
+        raise ActionError("This study matches nothing. Choose in Audit how outputs are matched.")
+    if not any(_pairs(study, against)):
+        raise ActionError(
+            f"No frame has both an output of {against.letter} and another one yet. Bring them in"
+            " first."
+        )
+
+
+def key(study: Study, subject: str) -> str:
+    """By which one knows whether an answer is of now."""
+    number, _, readings = subject.partition(" ")
+    cells = [
+        output_key(o) + o.contender.letter for of in cells_of_frames(study).values() for o in of
+    ]
+    told = VERSION, cells, [asdict(use) for use in _uses(study)], number
+    return hashed((*told, study.matched if readings == MATCHED else ""))
+
+
+def _uses(study: Study) -> list[Use]:
+    """Without videos: what is seen of them is seen moving, which no model here tells."""
+    return [use for use in uses_of(study.bench) if use.video_mbit is None]
+
+
+def _pairs(study: Study, against: Contender) -> Iterator[tuple[Output, list[Output]]]:
+    for of in cells_of_frames(study).values():
+        held = [o for o in of if o.contender_id == against.pk]
+        others = [o for o in of if o.contender_id != against.pk]
+        if held and others:
+            yield held[0], others
+
+
+def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
+    """Hold every contender against one, in every use, on every frame; pairs that are
+    what they were before are not looked at again.
+    """
+    against, by_match = _told(study, subject)
+    uses = _uses(study)
+    known = {cell["key"]: cell for cell in (before or {}).get("cells", ())}
+    pairs = list(_pairs(study, against))
+    count, done = len(uses) * sum(len(others) for _, others in pairs), 0
+    cells: list[dict[str, Any]] = []
+    for held, others in pairs:
+        for output in others:
+            progress.tell(done / count, f"looking at {output.contender.letter}, {held.frame.name}")
+            cells += _looked(held, output, uses, by_match, known)
+            done += len(uses)
+    names = {str(held.frame_id): held.frame.name for held, _ in pairs}
+    table = matrix(
+        [
+            SeenAt(c["letter"], c["frame"], c["use"], Seen(c["seen"]), c["share"])
+            for c in cells
+            if not c["problem"]
+        ]
+    )
+    short = short_names(uses)
+    evidence.bound_pictures()
+    return {
+        "version": VERSION,
+        "against": against.letter,
+        "matched": study.matched if by_match else "",
+        "uses": [{"id": use.id, "name": use.name, "short": short[use.id]} for use in uses],
+        "frames": [{"id": int(pk), "name": name} for pk, name in names.items()],
+        "cells": cells,
+        "matrix": [asdict(cell) for cell in table],
+        "said": matrix_said(table, short, against.letter),
+    }
+
+
+def _looked(
+    held: Output, output: Output, uses: list[Use], by_match: bool, known: dict[str, Any]
+) -> Iterator[dict[str, Any]]:
+    """One output in every use."""
+    pair: list[AlignedPicture] = []
+    matched = output.contender.study.matched if by_match else ""
+    place = {"letter": output.contender.letter, "frame": output.frame_id}
+    for use in uses:
+        made_by = {**asdict(use), "id": "", "name": ""}
+        told = VERSION, output_key(held), output_key(output), sorted(made_by.items()), matched
+        cell_key = hashed(told)
+        of = {**place, "use": use.id, "key": cell_key}
+        kept = known.get(cell_key)
+        if kept is not None and not kept["problem"] and evidence.is_kept(cell_key, "map"):
+            yield {**kept, **of}
+            continue
+        try:
+            pair = pair or [aligned_output(o, by_match) for o in (held, output)]
+            yield {**_seen(pair[0], pair[1], use, cell_key), **of, "problem": ""}
+        except CoreError as error:
+            yield {**_NOTHING, **of, "problem": str(error)}
+
+
+_NOTHING = {
+    **dict.fromkeys(("share", "strong", "at", "most", "flip"), 0.0),
+    "seen": Seen.NOBODY.value,
+    "place": {"x": 0.0, "y": 0.0, "w": 1.0, "h": 1.0},
+    "same": False,
+}
+
+
+def _seen(one: AlignedPicture, two: AlignedPicture, use: Use, cell_key: str) -> dict[str, Any]:
+    found = visible(one, two, use)
+    shown = evidence_of(found)
+    for name in PICTURES:
+        evidence.keep_picture(cell_key, name, getattr(shown, name))
+    return {**asdict(found.told), "seen": found.told.seen.value}
+
+
+KIND = InquiryKind("Whether anybody would see it", check, key, answer)

@@ -1,0 +1,111 @@
+"""What was asked of a whole study, as the pages show it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from glenhail.core.seeing.visible import Seen
+from glenhail.server.inquiries.models import About
+from glenhail.server.sensors.api.shapes import STATES, words
+
+SEEN = [(s.value, s.value) for s in Seen]
+ABOUT = About.choices
+
+
+class InquirySaidOut(serializers.Serializer[Any]):
+    """An answer in words; ``current`` is whether it is of the study as it is now."""
+
+    about = serializers.ChoiceField(choices=ABOUT)
+    subject = serializers.CharField(allow_blank=True)
+    said = words()
+    current = serializers.BooleanField()
+
+
+class InquiryStateOut(serializers.Serializer[Any]):
+    """How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
+    ``old`` since something changed, or ``failed``.
+    """
+
+    state = serializers.ChoiceField(choices=STATES)
+    problem = serializers.CharField(allow_blank=True)
+    taken = serializers.DateTimeField(allow_null=True)
+
+
+class ShareRectOut(serializers.Serializer[Any]):
+    """A place in shares of a picture's width and height."""
+
+    x = serializers.FloatField()
+    y = serializers.FloatField()
+    w = serializers.FloatField()
+    h = serializers.FloatField()
+
+
+class SeenCellOut(serializers.Serializer[Any]):
+    """One output in one use: shares of the picture that differ by 1 and by 3 CIEDE2000
+    or more as seen, the 99th percentile, the highest mean over a place, the mean of
+    FLIP. ``key`` is the address of its pictures, ``problem`` why there are none.
+    """
+
+    letter = serializers.CharField()
+    frame = serializers.IntegerField()
+    use = serializers.CharField()
+    key = serializers.CharField()
+    seen = serializers.ChoiceField(choices=SEEN)
+    share = serializers.FloatField()
+    strong = serializers.FloatField()
+    at = serializers.FloatField()
+    most = serializers.FloatField()
+    place = ShareRectOut()
+    flip = serializers.FloatField()
+    same = serializers.BooleanField()
+    problem = serializers.CharField(allow_blank=True)
+
+
+class SeenMatrixOut(serializers.Serializer[Any]):
+    """A contender in a use by the frame on which most is seen, and on how many of its
+    frames so.
+    """
+
+    letter = serializers.CharField()
+    use = serializers.CharField()
+    seen = serializers.ChoiceField(choices=SEEN)
+    frames = serializers.IntegerField()
+    of = serializers.IntegerField()
+    frame = serializers.IntegerField()
+    share = serializers.FloatField()
+
+
+class SeenUseOut(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    name = serializers.CharField()
+    short = serializers.CharField()
+
+
+class SeenFrameOut(serializers.Serializer[Any]):
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+
+
+class VisibilityFoundOut(serializers.Serializer[Any]):
+    """Contenders by uses, held against one of them."""
+
+    against = serializers.CharField()
+    matched = serializers.CharField(allow_blank=True)
+    uses = SeenUseOut(many=True)
+    frames = SeenFrameOut(many=True)
+    cells = SeenCellOut(many=True)
+    matrix = SeenMatrixOut(many=True)
+    said = words()
+
+
+class VisibilityOut(InquiryStateOut):
+    found = VisibilityFoundOut(allow_null=True)
+
+
+class VisibilityIn(serializers.Serializer[Any]):
+    """Whom others are held against, by letter; with ``matched`` light, or as made."""
+
+    against = serializers.CharField(max_length=1)
+    matched = serializers.BooleanField(default=False)

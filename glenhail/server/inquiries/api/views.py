@@ -1,0 +1,85 @@
+"""What is asked of a whole study."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import require
+from glenhail.server.common.errors import Missing
+from glenhail.server.common.requests import valid
+from glenhail.server.inquiries import evidence, pages, queries
+from glenhail.server.inquiries.actions.asking import ask_of_study
+from glenhail.server.inquiries.answering import visibility
+from glenhail.server.inquiries.api import shapes
+from glenhail.server.inquiries.models import About
+from glenhail.server.studies import queries as studies
+from glenhail.server.studies.models import Contender, Study
+
+AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
+MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
+
+
+class InquiriesView(APIView):
+    """Everything that was answered, in words."""
+
+    @extend_schema(operation_id="inquiries", responses=shapes.InquirySaidOut(many=True))
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        return Response(shapes.InquirySaidOut(pages.answers_page(study), many=True).data)
+
+
+def _contender(study: Study, letter: str) -> Contender:
+    found = queries.contender_of(study, letter)
+    if found is None:
+        raise Missing(f"Nobody contends as {letter[:1] or '?'} in this study.")
+    return found
+
+
+class VisibilityView(APIView):
+    """Whether anybody would see it."""
+
+    @extend_schema(
+        operation_id="visibility_read",
+        parameters=[AGAINST, MATCHED],
+        responses=shapes.VisibilityOut,
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        against = _contender(study, request.query_params.get("against", "U"))
+        readings = visibility.MATCHED if request.query_params.get("matched") == "true" else ""
+        subject = visibility.subject_of(against, readings)
+        page = pages.inquiry_page(study, About.VISIBILITY, subject)
+        return Response(shapes.VisibilityOut(page).data)
+
+    @extend_schema(
+        operation_id="visibility_ask", request=shapes.VisibilityIn, responses={204: None}
+    )
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        given = valid(shapes.VisibilityIn, request)
+        readings = visibility.MATCHED if given["matched"] else ""
+        subject = visibility.subject_of(_contender(study, given["against"]), readings)
+        ask_of_study(request.user, study, About.VISIBILITY, subject)
+        return Response(status=204)
+
+
+class EvidencePictureView(APIView):
+    """A picture behind an answer."""
+
+    @extend_schema(
+        operation_id="inquiry_picture", responses={(200, "image/png"): OpenApiTypes.BINARY}
+    )
+    def get(self, request: Request, study_id: int, key: str, name: str) -> HttpResponse:
+        study = studies.find_study(request.user, study_id)
+        if not queries.has_evidence(study, key):
+            raise Missing("There is no such picture in this study.")
+        made = HttpResponse(evidence.picture_bytes(key, name), content_type="image/png")
+        made["Cache-Control"] = "private, max-age=31536000, immutable"
+        return made

@@ -1,0 +1,9 @@
+from django.apps import AppConfig
+
+
+class InquiriesConfig(AppConfig):
+    name = "glenhail.server.inquiries"
+    label = "inquiries"
+
+    def ready(self) -> None:
+        from glenhail.server.inquiries import jobs  # noqa: F401  (it registers itself)
