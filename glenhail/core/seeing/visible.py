@@ -4,7 +4,7 @@ other by a model of seeing.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, MutableMapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from enum import StrEnum
@@ -13,7 +13,9 @@ from typing import Any
 import cv2
 import numpy as np
 
+from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest
+from glenhail.core.files.pyramid import Codes
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures.thresholds import PRACTICE
 from glenhail.core.picture import Floats, Rect
@@ -47,6 +49,9 @@ class SeenStep:
 
 # The easiest first. Calls of sittings are to calibrate them; until then nobody measured them.
 STEPS = (SeenStep(Seen.ONCE, 3.0, 0.01), SeenStep(Seen.POINTED, 1.0, 0.001))
+# Pixels a degree from which both models look at every second one: an eye resolves 60 (common
+# practice, no source), and neither passes a thousandth of what is finer than 30 cycles a degree.
+FINE = 120.0
 LARGEST_SIDE = 0.03  # of the picture's longer side: the place where most is seen
 
 
@@ -74,7 +79,9 @@ class Visible:
 
 @dataclass(frozen=True)
 class VisibleMaps:
-    """Both maps behind it, shape (h, w) of the use's pixels, and what was looked at."""
+    """Both maps behind it, shape (h, w) of the use's pixels, or of every second one
+    where these are finer than an eye resolves; and what was looked at.
+    """
 
     told: Visible
     de00: Floats
@@ -84,7 +91,11 @@ class VisibleMaps:
 
 
 def visible(
-    one: AlignedPicture, two: AlignedPicture, use: Use, centre: tuple[float, float] = (0.5, 0.5)
+    one: AlignedPicture,
+    two: AlignedPicture,
+    use: Use,
+    centre: tuple[float, float] = (0.5, 0.5),
+    known: MutableMapping[Use, SeenPicture] | None = None,
 ) -> VisibleMaps:
     """Hold two outputs of one frame against each other in a use.
 
@@ -99,6 +110,9 @@ def visible(
         Where they are seen.
     centre : (float, float)
         Where a use that shows only a part looks, shares of width and height.
+    known : MutableMapping of Use to SeenPicture, optional
+        The whole of the first as it is seen, kept for others to be held against it
+        about the same centre.
 
     Raises
     ------
@@ -114,7 +128,15 @@ def visible(
     parts = [p.mapping.rect(shared) for p in straight]
     wholes = [_whole(p, part) for p, part in zip(straight, parts, strict=True)]
     if all(wholes) and parts[0] == parts[1]:
-        seen = _both(lambda p: as_seen(p.picture.pixels, use, centre), straight)
+        kept = {} if known is None else known
+
+        def whole(at: int) -> SeenPicture:
+            if at == 0 and use in kept:
+                return kept[use]
+            return as_seen(straight[at].picture.pixels, use, centre)
+
+        seen = _both(whole, range(2))
+        kept[use] = seen[0]
     elif use.video_mbit is not None:
         raise BadRequest("A video is made of whole pictures of one size; these two differ in it.")
     else:
@@ -159,10 +181,21 @@ def visible_seen(one: SeenPicture, two: SeenPicture, use: Use) -> VisibleMaps:
     use : Use
         Where they are seen.
     """
-    ppd = use.pixels_per_degree
-    by_eye, map_ = _both(lambda model: model(one.codes, two.codes, ppd), (scielab, flip))
+    ppd, codes = use.pixels_per_degree, [one.codes, two.codes]
+    if ppd >= FINE:
+        ppd, codes = ppd / 2, _both(_halved, codes)
+    by_eye, map_ = _both(lambda model: model(codes[0], codes[1], ppd), (scielab, flip))
     apart = by_eye.astype(np.float32)
     return VisibleMaps(_told(use, apart, map_, one, two), apart, map_, one, two)
+
+
+def _halved(codes: Codes) -> Codes:
+    """Means of two by two pixels, of light."""
+    height, width = (max(1, side // 2) for side in codes.shape[:2])
+    light = srgb.decode(codes.astype(np.float32) / 255)
+    return srgb.to_display(
+        np.asarray(cv2.resize(light, (width, height), interpolation=cv2.INTER_AREA))
+    )
 
 
 def _told(use: Use, apart: Floats, map_: Floats, one: SeenPicture, two: SeenPicture) -> Visible:

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import asdict
+from functools import cached_property
 from typing import Any
 
 from glenhail.core.errors import CoreError
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.seeing.evidence import evidence_of
 from glenhail.core.seeing.matrix import SeenAt, matrix, matrix_said, short_names
-from glenhail.core.seeing.visible import VERSION, Seen, visible
+from glenhail.core.seeing.visible import VERSION, Seen, VisibleMaps, visible
+from glenhail.core.uses.seen import SeenPicture
 from glenhail.core.uses.table import Use
 from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.inquiries import evidence
@@ -89,9 +91,10 @@ def answer(progress: Progress, study: Study, subject: str, before: Found | None)
     count, done = len(uses) * sum(len(others) for _, others in pairs), 0
     cells: list[dict[str, Any]] = []
     for held, others in pairs:
+        bench = _HeldFrame(held, by_match)
         for output in others:
             progress.tell(done / count, f"looking at {output.contender.letter}, {held.frame.name}")
-            cells += _looked(held, output, uses, by_match, known)
+            cells += _looked(bench, output, uses, known)
             done += len(uses)
     names = {str(held.frame_id): held.frame.name for held, _ in pairs}
     table = matrix(
@@ -115,25 +118,38 @@ def answer(progress: Progress, study: Study, subject: str, before: Found | None)
     }
 
 
+class _HeldFrame:
+    """What a frame's outputs are held against: lined up, and brought to each use once."""
+
+    def __init__(self, output: Output, matched: bool) -> None:
+        self.output, self.by_match = output, matched
+        self.matched = output.contender.study.matched if matched else ""
+        self.seen: dict[Use, SeenPicture] = {}
+
+    @cached_property
+    def aligned(self) -> AlignedPicture:
+        return aligned_output(self.output, self.by_match)
+
+
 def _looked(
-    held: Output, output: Output, uses: list[Use], by_match: bool, known: dict[str, Any]
+    held: _HeldFrame, output: Output, uses: list[Use], known: dict[str, Any]
 ) -> Iterator[dict[str, Any]]:
     """One output in every use."""
-    pair: list[AlignedPicture] = []
-    matched = output.contender.study.matched if by_match else ""
+    other: AlignedPicture | None = None
     place = {"letter": output.contender.letter, "frame": output.frame_id}
     for use in uses:
         made_by = {**asdict(use), "id": "", "name": ""}
-        told = VERSION, output_key(held), output_key(output), sorted(made_by.items()), matched
-        cell_key = hashed(told)
+        keys = output_key(held.output), output_key(output)
+        cell_key = hashed((VERSION, *keys, sorted(made_by.items()), held.matched))
         of = {**place, "use": use.id, "key": cell_key}
         kept = known.get(cell_key)
         if kept is not None and not kept["problem"] and evidence.is_kept(cell_key, "map"):
             yield {**kept, **of}
             continue
         try:
-            pair = pair or [aligned_output(o, by_match) for o in (held, output)]
-            yield {**_seen(pair[0], pair[1], use, cell_key), **of, "problem": ""}
+            other = other or aligned_output(output, held.by_match)
+            found = visible(held.aligned, other, use, known=held.seen)
+            yield {**_kept(found, cell_key), **of, "problem": ""}
         except CoreError as error:
             yield {**_NOTHING, **of, "problem": str(error)}
 
@@ -146,8 +162,7 @@ _NOTHING = {
 }
 
 
-def _seen(one: AlignedPicture, two: AlignedPicture, use: Use, cell_key: str) -> dict[str, Any]:
-    found = visible(one, two, use)
+def _kept(found: VisibleMaps, cell_key: str) -> dict[str, Any]:
     shown = evidence_of(found)
     for name in PICTURES:
         evidence.keep_picture(cell_key, name, getattr(shown, name))
