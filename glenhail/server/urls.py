@@ -214,6 +214,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/series/luminance", sensors.SeriesLuminanceView.as_view()),
     path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
     path("api/studies/<int:study_id>/inquiries", inquiries.InquiriesView.as_view()),
+    path("api/studies/<int:study_id>/strength", inquiries.StrengthView.as_view()),
     path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
     path(
         "api/studies/<int:study_id>/evidence/<slug:key>/<slug:name>.png",

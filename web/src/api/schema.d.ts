@@ -2337,6 +2337,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/strength": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Strength series. */
+        get: operations["strength_read"];
+        put?: never;
+        /** @description Strength series. */
+        post: operations["strength_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/summary": {
         parameters: {
             query?: never;
@@ -3041,6 +3059,15 @@ export interface components {
             body: string;
             said: string;
             isos: components["schemas"]["SpeedAtOut"][];
+        };
+        /** @description A value and its 95 % bounds. */
+        BoundedValueOut: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         BurstIn: {
             frames: number[];
@@ -3840,6 +3867,24 @@ export interface components {
         };
         /** @enum {string} */
         MatchEnum: "none" | "exposure" | "exposure per patch" | "exposure and tone";
+        MatchedSeriesOut: {
+            one: string;
+            other: string;
+            units: string[];
+            rows: components["schemas"]["MatchedSettingOut"][];
+            said: string;
+        };
+        /** @description The other's setting that leaves as much noise, and its bounds. */
+        MatchedSettingOut: {
+            /** Format: double */
+            setting: number;
+            /** Format: double */
+            other: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
         MatchingIn: {
             match: components["schemas"]["MatchEnum"];
             size: components["schemas"]["SizeEnum"];
@@ -3976,6 +4021,12 @@ export interface components {
             /** Format: date-time */
             expires?: string | null;
             token: string;
+        };
+        /** @description Noise that a setting leaves, as a share of the frame's. */
+        NoiseStepOut: {
+            /** Format: double */
+            setting: number;
+            noise: components["schemas"]["BoundedValueOut"];
         };
         /**
          * @description ``public_from``: until then nobody but the bench reads the edition. ``clips``: of
@@ -4810,6 +4861,10 @@ export interface components {
             scene: number;
             bodies: string[];
         };
+        SeriesUseOut: {
+            id: string;
+            name: string;
+        };
         SessionOut: {
             signed_in: boolean;
             user: string;
@@ -5096,6 +5151,98 @@ export interface components {
         StorageOut: {
             kept: components["schemas"]["AmountOut"][];
             removable: components["schemas"]["AmountOut"][];
+        };
+        /** @description One output of a series, with the address of its map. */
+        StrengthCellOut: {
+            /** Format: double */
+            setting: number;
+            share: components["schemas"]["BoundedValueOut"];
+            /** Format: double */
+            spread: number;
+            even: boolean;
+            /** Format: double */
+            cleaned: number | null;
+            /** Format: double */
+            untouched: number | null;
+            key: string;
+            letter: string;
+            frame: number;
+            name: string;
+        };
+        StrengthCurveOut: {
+            measure: string;
+            points: components["schemas"]["StrengthPointOut"][];
+        };
+        /** @description All strength series of a study. */
+        StrengthFoundOut: {
+            use: components["schemas"]["SeriesUseOut"];
+            series: components["schemas"]["StrengthSeriesOut"][];
+            cells: components["schemas"]["StrengthCellOut"][];
+            matched: components["schemas"]["MatchedSeriesOut"][];
+            said: string[];
+        };
+        /** @description The use at which noise shall not be seen, by its id. */
+        StrengthIn: {
+            /** @default web */
+            use: string;
+        };
+        StrengthMemberOut: {
+            /** Format: double */
+            setting: number;
+            letter: string;
+        };
+        /**
+         * @description How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
+         *     ``old`` since something changed, or ``failed``.
+         */
+        StrengthOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            found: components["schemas"]["StrengthFoundOut"] | null;
+        };
+        StrengthPointOut: {
+            /** Format: double */
+            setting: number;
+            value: number[];
+        };
+        /** @description Seconds for each megapixel. */
+        StrengthSecondsOut: {
+            /** Format: double */
+            setting: number;
+            /** Format: double */
+            seconds: number;
+        };
+        /** @description One treatment over one setting. */
+        StrengthSeriesOut: {
+            title: string;
+            name: string;
+            unit: string;
+            members: components["schemas"]["StrengthMemberOut"][];
+            steps: components["schemas"]["StrengthStepOut"][];
+            noise: components["schemas"]["NoiseStepOut"][];
+            curves: components["schemas"]["StrengthCurveOut"][];
+            seconds: components["schemas"]["StrengthSecondsOut"][];
+            problems: string[];
+            advice: string;
+            said: string[];
+        };
+        /**
+         * @description How far a setting goes from the frame (0) to full strength (1), with bounds, and
+         *     how evenly; shares of the plain places that are done and untouched.
+         */
+        StrengthStepOut: {
+            /** Format: double */
+            setting: number;
+            share: components["schemas"]["BoundedValueOut"];
+            /** Format: double */
+            spread: number;
+            even: boolean;
+            /** Format: double */
+            cleaned: number | null;
+            /** Format: double */
+            untouched: number | null;
         };
         StudyIn: {
             question: string;
@@ -9738,6 +9885,55 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StandingOut"][];
                 };
+            };
+        };
+    };
+    strength_read: {
+        parameters: {
+            query?: {
+                /** @description Where noise shall not be seen. */
+                use?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthOut"];
+                };
+            };
+        };
+    };
+    strength_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["StrengthIn"];
+                "multipart/form-data": components["schemas"]["StrengthIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

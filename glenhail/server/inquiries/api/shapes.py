@@ -8,7 +8,7 @@ from rest_framework import serializers
 
 from glenhail.core.seeing.visible import Seen
 from glenhail.server.inquiries.models import About
-from glenhail.server.sensors.api.shapes import STATES, words
+from glenhail.server.sensors.api.shapes import STATES, bounds, words
 
 SEEN = [(s.value, s.value) for s in Seen]
 ABOUT = About.choices
@@ -31,6 +31,14 @@ class InquiryStateOut(serializers.Serializer[Any]):
     state = serializers.ChoiceField(choices=STATES)
     problem = serializers.CharField(allow_blank=True)
     taken = serializers.DateTimeField(allow_null=True)
+
+
+class BoundedValueOut(serializers.Serializer[Any]):
+    """A value and its 95 % bounds."""
+
+    value = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
 
 
 class ShareRectOut(serializers.Serializer[Any]):
@@ -102,6 +110,115 @@ class VisibilityFoundOut(serializers.Serializer[Any]):
 
 class VisibilityOut(InquiryStateOut):
     found = VisibilityFoundOut(allow_null=True)
+
+
+class StrengthStepOut(serializers.Serializer[Any]):
+    """How far a setting goes from the frame (0) to full strength (1), with bounds, and
+    how evenly; shares of the plain places that are done and untouched.
+    """
+
+    setting = serializers.FloatField()
+    share = BoundedValueOut()
+    spread = serializers.FloatField()
+    even = serializers.BooleanField()
+    cleaned = serializers.FloatField(allow_null=True)
+    untouched = serializers.FloatField(allow_null=True)
+
+
+class StrengthCellOut(StrengthStepOut):
+    """One output of a series, with the address of its map."""
+
+    key = serializers.CharField()
+    letter = serializers.CharField()
+    frame = serializers.IntegerField()
+    name = serializers.CharField()
+
+
+class StrengthMemberOut(serializers.Serializer[Any]):
+    setting = serializers.FloatField()
+    letter = serializers.CharField()
+
+
+class StrengthPointOut(serializers.Serializer[Any]):
+    setting = serializers.FloatField()
+    value = bounds()
+
+
+class StrengthCurveOut(serializers.Serializer[Any]):
+    measure = serializers.CharField()
+    points = StrengthPointOut(many=True)
+
+
+class NoiseStepOut(serializers.Serializer[Any]):
+    """Noise that a setting leaves, as a share of the frame's."""
+
+    setting = serializers.FloatField()
+    noise = BoundedValueOut()
+
+
+class StrengthSecondsOut(serializers.Serializer[Any]):
+    """Seconds for each megapixel."""
+
+    setting = serializers.FloatField()
+    seconds = serializers.FloatField()
+
+
+class StrengthSeriesOut(serializers.Serializer[Any]):
+    """One treatment over one setting."""
+
+    title = serializers.CharField()
+    name = serializers.CharField()
+    unit = serializers.CharField(allow_blank=True)
+    members = StrengthMemberOut(many=True)
+    steps = StrengthStepOut(many=True)
+    noise = NoiseStepOut(many=True)
+    curves = StrengthCurveOut(many=True)
+    seconds = StrengthSecondsOut(many=True)
+    problems = words()
+    advice = serializers.CharField(allow_blank=True)
+    said = words()
+
+
+class MatchedSettingOut(serializers.Serializer[Any]):
+    """The other's setting that leaves as much noise, and its bounds."""
+
+    setting = serializers.FloatField()
+    other = serializers.FloatField(allow_null=True)
+    low = serializers.FloatField(allow_null=True)
+    high = serializers.FloatField(allow_null=True)
+
+
+class MatchedSeriesOut(serializers.Serializer[Any]):
+    one = serializers.CharField()
+    other = serializers.CharField()
+    units = words()
+    rows = MatchedSettingOut(many=True)
+    said = serializers.CharField()
+
+
+class SeriesUseOut(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    name = serializers.CharField()
+
+
+class StrengthFoundOut(serializers.Serializer[Any]):
+    """All strength series of a study."""
+
+    use = SeriesUseOut()
+    series = StrengthSeriesOut(many=True)
+    cells = StrengthCellOut(many=True)
+    matched = MatchedSeriesOut(many=True)
+    said = words()
+
+
+class StrengthOut(InquiryStateOut):
+    found = StrengthFoundOut(allow_null=True)
+
+
+class StrengthIn(serializers.Serializer[Any]):
+    """The use at which noise shall not be seen, by its id."""
+
+    use = serializers.CharField(max_length=60, default="web")
 
 
 class VisibilityIn(serializers.Serializer[Any]):

@@ -15,13 +15,15 @@ from glenhail.server.common.errors import Missing
 from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
 from glenhail.server.inquiries.actions.asking import ask_of_study
-from glenhail.server.inquiries.answering import visibility
+from glenhail.server.inquiries.answering import strength, visibility
 from glenhail.server.inquiries.api import shapes
 from glenhail.server.inquiries.models import About
 from glenhail.server.studies import queries as studies
 from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.uses import find_use
 
 AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
+USE = OpenApiParameter("use", str, description="Where noise shall not be seen.")
 MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
 
 
@@ -67,6 +69,24 @@ class VisibilityView(APIView):
         readings = visibility.MATCHED if given["matched"] else ""
         subject = visibility.subject_of(_contender(study, given["against"]), readings)
         ask_of_study(request.user, study, About.VISIBILITY, subject)
+        return Response(status=204)
+
+
+class StrengthView(APIView):
+    """Strength series."""
+
+    @extend_schema(operation_id="strength_read", parameters=[USE], responses=shapes.StrengthOut)
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        use = find_use(study.bench, request.query_params.get("use", strength.USE))
+        return Response(shapes.StrengthOut(pages.inquiry_page(study, About.STRENGTH, use.id)).data)
+
+    @extend_schema(operation_id="strength_ask", request=shapes.StrengthIn, responses={204: None})
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        use = find_use(study.bench, valid(shapes.StrengthIn, request)["use"])
+        ask_of_study(request.user, study, About.STRENGTH, use.id)
         return Response(status=204)
 
 
