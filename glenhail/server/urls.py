@@ -215,6 +215,8 @@ urlpatterns = [
     path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
     path("api/studies/<int:study_id>/inquiries", inquiries.InquiriesView.as_view()),
     path("api/studies/<int:study_id>/strength", inquiries.StrengthView.as_view()),
+    path("api/studies/<int:study_id>/level", inquiries.LevelView.as_view()),
+    path("api/studies/<int:study_id>/level/entered", inquiries.SharpenedView.as_view()),
     path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
     path(
         "api/studies/<int:study_id>/evidence/<slug:key>/<slug:name>.png",

@@ -58,6 +58,7 @@ def changes(before: Document, after: Document) -> Changes:
             *_listed("patch", _patches(before), _patches(after)),
             *_listed("figure", _figures(before), _figures(after)),
             *_listed("sitting", _sittings(before), _sittings(after)),
+            *_listed("answer", _answers(before), _answers(after)),
             *_listed("series over ISO", _series(before), _series(after)),
         ),
         texts=tuple(_texts(before, after)),
@@ -133,6 +134,11 @@ def _patches(document: Document) -> list[str]:
 def _series(document: Document) -> list[str]:
     series = document.get("series")
     return [f"{s['name']}: {a['said']}" for s, a in _ahead(series)] if series else []
+
+
+def _answers(document: Document) -> list[str]:
+    told = document.get("inquiries", ())
+    return [f"{answer['title']} {words}" for answer in told for words in answer["said"]]
 
 
 def _ahead(series: Document) -> list[tuple[Document, Document]]:

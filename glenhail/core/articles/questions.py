@@ -22,7 +22,8 @@ class Draft:
     of their own that are told in part; ``otherwise`` is what texts say otherwise than
     their numbers; ``open_comments`` are editors' that nobody settled;
     ``against_evidence`` are uses with what their verdicts' evidence says otherwise;
-    ``old_series`` is whether bodies were compared before something changed.
+    ``old_series`` is whether bodies were compared before something changed,
+    ``old_answers`` titles of questions of the whole study that were answered before.
     """
 
     today: date
@@ -38,6 +39,7 @@ class Draft:
     open_comments: int = 0
     against_evidence: tuple[tuple[str, str], ...] = ()
     old_series: bool = False
+    old_answers: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -81,6 +83,9 @@ def _series(draft: Draft) -> Iterator[Question]:
     if draft.old_series:
         text = "The bodies were compared before something changed: the edition would leave it out."
         yield Question("series", text, "series")
+    for title in draft.old_answers:
+        text = f"“{title}” was answered before something changed: the edition would leave it out."
+        yield Question("answers", text, "questions")
 
 
 def _verdicts(draft: Draft) -> Iterator[Question]:

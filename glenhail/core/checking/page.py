@@ -168,12 +168,20 @@ def _texts(document: Document) -> Iterator[tuple[str, str]]:
     for sitting in document.get("sittings", ()) if "sittings" in kinds else ():
         for part in ("question", "said", "speaks"):
             yield f"“{part}” of sitting {sitting['number']}", sitting[part]
-    series: Document = document.get("series") or {}
-    for ahead in series.get("ahead", ()) if "series" in kinds else ():
-        yield f"who is ahead at {series['spots'][ahead['spot']]['name']}", ahead["said"]
+    yield from _asked(document, kinds)
     for contender in document["findings"] if "findings" in kinds else ():
         for sentence in contender["sentences"]:
             yield f"what {contender['letter']} does", sentence["text"]
+
+
+def _asked(document: Document, kinds: set[str]) -> Iterator[tuple[str, str]]:
+    """What bodies are over ISO, and what was asked of the whole study."""
+    series: Document = document.get("series") or {}
+    for ahead in series.get("ahead", ()) if "series" in kinds else ():
+        yield f"who is ahead at {series['spots'][ahead['spot']]['name']}", ahead["said"]
+    for answer in document.get("inquiries", ()) if "inquiries" in kinds else ():
+        for words in answer["said"]:
+            yield f"the answer to “{answer['title']}”", words
 
 
 def _verdicts(document: Document, kinds: set[str]) -> Iterator[tuple[str, str]]:

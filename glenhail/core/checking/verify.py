@@ -13,6 +13,7 @@ from typing import Any
 from glenhail.core.checking.bundle import SUMS, Bundle
 from glenhail.core.checking.checks import DIFFERS, UNCHECKED, Check, check
 from glenhail.core.checking.crops import crops_again
+from glenhail.core.checking.inquiries import inquiries_again
 from glenhail.core.checking.judged import sittings_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import laid_again, readings_again
@@ -42,6 +43,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     yield from sittings_again(document)
     yield from series_again(document)
     yield from speeds_again(document)
+    yield from inquiries_again(document)
     yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):

@@ -66,6 +66,16 @@ class UnsharpFit:
         made = transfer(self.best.reach, self.best.gain, np.linspace(*BAND))
         return float(made.mean()) >= 1 + SMALLEST
 
+    def curve(self, frequency: Doubles) -> Doubles:
+        """What the best pair raises each frequency by.
+
+        Parameters
+        ----------
+        frequency : ndarray
+            Cycles a pixel.
+        """
+        return transfer(self.best.reach, self.best.gain, frequency)
+
     @property
     def reached(self) -> bool:
         """Whether any unsharp mask comes near the curve."""

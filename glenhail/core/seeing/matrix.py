@@ -77,7 +77,7 @@ def short_names(uses: Sequence[Use]) -> dict[str, str]:
 
 
 def matrix_said(cells: Sequence[MatrixCell], names: Mapping[str, str], against: str) -> list[str]:
-    """A sentence for each contender.
+    """A sentence for all contenders of whom the same is to be said.
 
     Parameters
     ----------
@@ -88,27 +88,32 @@ def matrix_said(cells: Sequence[MatrixCell], names: Mapping[str, str], against: 
     against : str
         The letter of that one.
     """
-    letters = dict.fromkeys(cell.letter for cell in cells)
-    return [_said(letter, [c for c in cells if c.letter == letter], names, against)
-            for letter in letters]  # fmt: skip
+    by: dict[str, list[str]] = {}
+    for letter in dict.fromkeys(cell.letter for cell in cells):
+        of = [cell for cell in cells if cell.letter == letter]
+        by.setdefault(_how(of, names), []).append(letter)
+    told = [
+        f"The difference of {_listed(letters)} from {against} is seen {how}."
+        for how, letters in by.items()
+    ]
+    several = any(cell.of > 1 for cell in cells)
+    return [*told, "Each on the frame that shows it most."] if several else told
 
 
-def _said(letter: str, cells: Sequence[MatrixCell], names: Mapping[str, str], against: str) -> str:
-    start = f"The difference of {letter} and {against} is seen"
-    frames = max(cell.of for cell in cells)
-    most = " on the frame that shows it most" if frames > 1 else ""
-    if len({cell.seen for cell in cells}) == 1:
-        where = f"as {names[cells[0].use]}" if len(cells) == 1 else "in every use"
-        if cells[0].seen is Seen.NOBODY:
-            return f"{start} by nobody, {where}."
-        return f"{start} {EVERY[cells[0].seen]} {where}{most}."
-    return f"{start}{most} {'; '.join(_by_ease(cells, names))}."
+def _how(cells: Sequence[MatrixCell], names: Mapping[str, str]) -> str:
+    seen = cells[0].seen
+    if len(cells) > 1 and all(cell.seen is seen for cell in cells):
+        return f"{EVERY[seen]} in {'any' if seen is Seen.NOBODY else 'every'} use"
+    return "; ".join(_by_ease(cells, names))
+
+
+def _listed(words: Sequence[str]) -> str:
+    *first, last = words
+    return f"{', '.join(first)} and {last}" if first else last
 
 
 def _by_ease(cells: Sequence[MatrixCell], names: Mapping[str, str]) -> Iterator[str]:
     for seen in EASE:
         uses = [names[cell.use] for cell in cells if cell.seen is seen]
         if uses:
-            *first, last = uses
-            listed = f"{', '.join(first)} and {last}" if first else last
-            yield f"{EVERY[seen]} as {listed}"
+            yield f"{EVERY[seen]} as {_listed(uses)}"

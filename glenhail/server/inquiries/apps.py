@@ -6,4 +6,4 @@ class InquiriesConfig(AppConfig):
     label = "inquiries"
 
     def ready(self) -> None:
-        from glenhail.server.inquiries import jobs  # noqa: F401  (it registers itself)
+        from glenhail.server.inquiries import jobs, treating  # noqa: F401  (they register themselves)

@@ -12,6 +12,7 @@ from glenhail.core.articles.questions import Draft, Question, questions
 from glenhail.server.audit.study_audit import study_audit
 from glenhail.server.judging.evidence import StudyEvidence
 from glenhail.server.outputs import queries as outputs_queries
+from glenhail.server.publishing.inquiries import old_inquiries
 from glenhail.server.publishing.queries import comments_of, report_of
 from glenhail.server.publishing.series import out_of_date
 from glenhail.server.studies import queries
@@ -43,6 +44,7 @@ def asked_of(study: Study, told: Sequence[Document]) -> list[Question]:
         otherwise=tuple(row["warning"] for row in told if row["warning"]),
         against_evidence=_against_evidence(study),
         old_series=out_of_date(study),
+        old_answers=old_inquiries(study),
         prices=tuple((t.name, t.oldest) for t in priced.order_by("name").distinct()),
     )
     return questions(draft)

@@ -44,6 +44,7 @@ KINDS = (
     BlockKind("corrections", "Corrections", lambda d: d["corrections"], kept=True),
     BlockKind("releases", "Release against release", lambda d: d["succession"], kept=True),
     BlockKind("series", "Over ISO", lambda d: d["series"]),
+    BlockKind("inquiries", "Asked of the whole study", lambda d: d["inquiries"]),
     BlockKind("figures", "Side by side", lambda d: any(s["figures"] for s in d["sections"])),
     BlockKind("remarks", "Remarks", lambda d: d["remarks"]),
     BlockKind("sittings", "Judged blind", lambda d: d["sittings"]),

@@ -26,6 +26,7 @@ from glenhail.server.publishing.corrections import wrongs_of
 from glenhail.server.publishing.costs import costs_table, tools_table
 from glenhail.server.publishing.fairness import fairness_table
 from glenhail.server.publishing.findings import findings_table
+from glenhail.server.publishing.inquiries import inquiries_table
 from glenhail.server.publishing.models import Report
 from glenhail.server.publishing.originals import original_names
 from glenhail.server.publishing.own_figures import figures_of
@@ -100,6 +101,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         "remarks": remarks_table(study, places),
         "sittings": sittings_table(study),
         "series": series_table(study),
+        "inquiries": inquiries_table(study),
         "succession": succession_table(study, contenders),
         "verdicts": verdicts_table(study),
         "earlier": [

@@ -1900,6 +1900,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Could a slider do it. */
+        get: operations["level_read"];
+        put?: never;
+        /** @description Could a slider do it. */
+        post: operations["level_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/level/entered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One contender, sharpened as far as another, as a contender of its own. */
+        post: operations["level_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/matching": {
         parameters: {
             query?: never;
@@ -3796,6 +3831,58 @@ export interface components {
         LayersOut: {
             ready: boolean;
         };
+        /** @description One contender sharpened as far as another is sharp. */
+        LevelFoundOut: {
+            one: string;
+            other: string;
+            cells: components["schemas"]["LevelFrameOut"][];
+            said: string[];
+        };
+        /**
+         * @description One frame: the ratio of both transfers by cycles a pixel and what the mask makes
+         *     of it; ``key`` is the address of its crops, of the patch ``shown``.
+         */
+        LevelFrameOut: {
+            frame: number;
+            name: string;
+            key: string;
+            shown: string;
+            problem: string;
+            said: string;
+            frequency: number[];
+            ratio: number[];
+            fitted: number[];
+            fit: components["schemas"]["UnsharpFitOut"] | null;
+            readings: components["schemas"]["LevelReadingOut"][];
+        };
+        /** @description Who is sharpened, and whose sharpness is wanted, by letter. */
+        LevelIn: {
+            one: string;
+            other: string;
+        };
+        /**
+         * @description How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
+         *     ``old`` since something changed, or ``failed``.
+         */
+        LevelOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            found: components["schemas"]["LevelFoundOut"] | null;
+        };
+        /** @description A measure of one patch: as it was, sharpened, and of the other. */
+        LevelReadingOut: {
+            measure: string;
+            patch: string;
+            unit: string;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            sharpened: number | null;
+            /** Format: double */
+            other: number | null;
+        };
         /** @enum {string} */
         LicenceEnum: "free" | "one-off" | "subscription" | "trial";
         /**
@@ -5526,6 +5613,23 @@ export interface components {
         TwinsIn: {
             base: number;
             frames: number[];
+        };
+        /** @description The best pair with intervals, and others that do as well. */
+        UnsharpFitOut: {
+            best: components["schemas"]["UnsharpPairOut"];
+            reach: components["schemas"]["BoundedValueOut"];
+            gain: components["schemas"]["BoundedValueOut"];
+            valley: components["schemas"]["UnsharpPairOut"][];
+            reached: boolean;
+        };
+        /** @description Radius, px; amount, 1 is 100 %; and what is left of the ratio, weighted. */
+        UnsharpPairOut: {
+            /** Format: double */
+            reach: number;
+            /** Format: double */
+            gain: number;
+            /** Format: double */
+            left: number;
         };
         UploadIn: {
             name: string;
@@ -9028,6 +9132,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InquirySaidOut"][];
+                };
+            };
+        };
+    };
+    level_read: {
+        parameters: {
+            query?: {
+                /** @description Letter of the one that is sharpened. */
+                one?: string;
+                /** @description Letter of the sharper one. */
+                other?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"];
+                };
+            };
+        };
+    };
+    level_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+                "multipart/form-data": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    level_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+                "multipart/form-data": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContenderOut"];
                 };
             };
         };

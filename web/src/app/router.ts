@@ -105,6 +105,16 @@ export const router = createRouter({
           "questions-visibility",
           () => import("@/studies/compare/questions/visibility/VisibilityStage.vue"),
         ),
+        study(
+          "questions/strength",
+          "questions-strength",
+          () => import("@/studies/compare/questions/strength/StrengthStage.vue"),
+        ),
+        study(
+          "questions/level",
+          "questions-level",
+          () => import("@/studies/compare/questions/level/LevelStage.vue"),
+        ),
         { path: "questions", redirect: (to) => `${to.path}/visibility` },
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),

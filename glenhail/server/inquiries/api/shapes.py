@@ -221,6 +221,73 @@ class StrengthIn(serializers.Serializer[Any]):
     use = serializers.CharField(max_length=60, default="web")
 
 
+class UnsharpPairOut(serializers.Serializer[Any]):
+    """Radius, px; amount, 1 is 100 %; and what is left of the ratio, weighted."""
+
+    reach = serializers.FloatField()
+    gain = serializers.FloatField()
+    left = serializers.FloatField()
+
+
+class UnsharpFitOut(serializers.Serializer[Any]):
+    """The best pair with intervals, and others that do as well."""
+
+    best = UnsharpPairOut()
+    reach = BoundedValueOut()
+    gain = BoundedValueOut()
+    valley = UnsharpPairOut(many=True)
+    reached = serializers.BooleanField()
+
+
+class LevelReadingOut(serializers.Serializer[Any]):
+    """A measure of one patch: as it was, sharpened, and of the other."""
+
+    measure = serializers.CharField()
+    patch = serializers.CharField()
+    unit = serializers.CharField(allow_blank=True)
+    before = serializers.FloatField(allow_null=True)
+    sharpened = serializers.FloatField(allow_null=True)
+    other = serializers.FloatField(allow_null=True)
+
+
+class LevelFrameOut(serializers.Serializer[Any]):
+    """One frame: the ratio of both transfers by cycles a pixel and what the mask makes
+    of it; ``key`` is the address of its crops, of the patch ``shown``.
+    """
+
+    frame = serializers.IntegerField()
+    name = serializers.CharField()
+    key = serializers.CharField(allow_blank=True)
+    shown = serializers.CharField(allow_blank=True)
+    problem = serializers.CharField(allow_blank=True)
+    said = serializers.CharField()
+    frequency = serializers.ListField(child=serializers.FloatField())
+    ratio = serializers.ListField(child=serializers.FloatField())
+    fitted = serializers.ListField(child=serializers.FloatField())
+    fit = UnsharpFitOut(allow_null=True)
+    readings = LevelReadingOut(many=True)
+
+
+class LevelFoundOut(serializers.Serializer[Any]):
+    """One contender sharpened as far as another is sharp."""
+
+    one = serializers.CharField()
+    other = serializers.CharField()
+    cells = LevelFrameOut(many=True)
+    said = words()
+
+
+class LevelOut(InquiryStateOut):
+    found = LevelFoundOut(allow_null=True)
+
+
+class LevelIn(serializers.Serializer[Any]):
+    """Who is sharpened, and whose sharpness is wanted, by letter."""
+
+    one = serializers.CharField(max_length=1)
+    other = serializers.CharField(max_length=1)
+
+
 class VisibilityIn(serializers.Serializer[Any]):
     """Whom others are held against, by letter; with ``matched`` light, or as made."""
 

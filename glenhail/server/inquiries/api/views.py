@@ -14,15 +14,19 @@ from glenhail.server.accounts.permissions import require
 from glenhail.server.common.errors import Missing
 from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
+from glenhail.server.inquiries.actions import sliders
 from glenhail.server.inquiries.actions.asking import ask_of_study
-from glenhail.server.inquiries.answering import strength, visibility
+from glenhail.server.inquiries.answering import level, strength, visibility
 from glenhail.server.inquiries.api import shapes
 from glenhail.server.inquiries.models import About
 from glenhail.server.studies import queries as studies
+from glenhail.server.studies.api.shapes import ContenderOut
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.studies.uses import find_use
 
 AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
+ONE = OpenApiParameter("one", str, description="Letter of the one that is sharpened.")
+OTHER = OpenApiParameter("other", str, description="Letter of the sharper one.")
 USE = OpenApiParameter("use", str, description="Where noise shall not be seen.")
 MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
 
@@ -88,6 +92,43 @@ class StrengthView(APIView):
         use = find_use(study.bench, valid(shapes.StrengthIn, request)["use"])
         ask_of_study(request.user, study, About.STRENGTH, use.id)
         return Response(status=204)
+
+
+class LevelView(APIView):
+    """Could a slider do it."""
+
+    @extend_schema(operation_id="level_read", parameters=[ONE, OTHER], responses=shapes.LevelOut)
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        letters = (request.query_params.get(k, "") for k in ("one", "other"))
+        subject = level.subject_of(*(_contender(study, letter) for letter in letters))
+        return Response(shapes.LevelOut(pages.inquiry_page(study, About.LEVEL, subject)).data)
+
+    @extend_schema(operation_id="level_ask", request=shapes.LevelIn, responses={204: None})
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        subject = level.subject_of(*_pair(request, study))
+        ask_of_study(request.user, study, About.LEVEL, subject)
+        return Response(status=204)
+
+
+class SharpenedView(APIView):
+    """One contender, sharpened as far as another, as a contender of its own."""
+
+    @extend_schema(
+        operation_id="level_enter", request=shapes.LevelIn, responses={201: ContenderOut}
+    )
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        made = sliders.enter_sharpened(request.user, study, *_pair(request, study))
+        return Response(ContenderOut(studies.find_contender(request.user, made.pk)).data, 201)
+
+
+def _pair(request: Request, study: Study) -> list[Contender]:
+    given = valid(shapes.LevelIn, request)
+    return [_contender(study, given[k]) for k in ("one", "other")]
 
 
 class EvidencePictureView(APIView):

@@ -59,6 +59,75 @@ export function useVisibilityChanges(id: Id) {
   };
 }
 
+export function useStrength(id: Id, use: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "strength", toValue(use))),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/strength", {
+          params: { ...ofStudy(toValue(id)).params, query: { use: toValue(use) } },
+        }),
+      ),
+    refetchInterval: (query) => (query.state.data?.state === "waiting" ? ASKED_AGAIN : false),
+  });
+}
+
+export function useStrengthChanges(id: Id) {
+  const { act, busy } = useAct(() => [
+    keys.part(toValue(id), "strength"),
+    keys.part(toValue(id), "inquiries"),
+    keys.queue,
+  ]);
+  return {
+    busy,
+    measure: (use: string) =>
+      act(() =>
+        ask(
+          api.POST("/api/studies/{study_id}/strength", { ...ofStudy(toValue(id)), body: { use } }),
+        ),
+      ),
+  };
+}
+
+export function useLevel(id: Id, one: MaybeRefOrGetter<string>, other: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "level", toValue(one), toValue(other))),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/level", {
+          params: {
+            ...ofStudy(toValue(id)).params,
+            query: { one: toValue(one), other: toValue(other) },
+          },
+        }),
+      ),
+    enabled: computed(() => !!toValue(one) && !!toValue(other)),
+    refetchInterval: (query) => (query.state.data?.state === "waiting" ? ASKED_AGAIN : false),
+  });
+}
+
+export function useLevelChanges(id: Id) {
+  const { act, busy } = useAct(() => [
+    keys.part(toValue(id), "level"),
+    keys.part(toValue(id), "inquiries"),
+    keys.study(toValue(id)),
+    keys.queue,
+  ]);
+  const body = (one: string, other: string) => ({
+    ...ofStudy(toValue(id)),
+    body: { one, other },
+  });
+  return {
+    busy,
+    sharpen: (one: string, other: string) =>
+      act(() => ask(api.POST("/api/studies/{study_id}/level", body(one, other)))),
+    enter: (one: string, other: string) =>
+      act(() => ask(api.POST("/api/studies/{study_id}/level/entered", body(one, other))), {
+        done: (made) => `${made.letter} is being made from the outputs of ${one}.`,
+      }),
+  };
+}
+
 /** Where a picture behind an answer is had. */
 export const evidenceAddress = (study: number, key: string, name: string): string =>
   `/api/studies/${study}/evidence/${key}/${name}.png`;

@@ -5,6 +5,8 @@ export type About = Shape["InquirySaidOut"]["about"];
 
 export const QUESTIONS: readonly { about: About; title: string }[] = [
   { about: "visibility", title: "Would anybody see it?" },
+  { about: "strength", title: "Strength" },
+  { about: "level", title: "Could a slider do it?" },
 ];
 
 export const titleOf = (about: About): string =>

@@ -1,0 +1,77 @@
+"""Entering what a slider makes of a contender as a contender of its own."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from django.db import transaction
+
+from glenhail.core.level.told import slider_step
+from glenhail.core.treatments.step import Step
+from glenhail.server.accounts.models import Role
+from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.common.errors import ActionError
+from glenhail.server.inquiries.answering.level import subject_of
+from glenhail.server.inquiries.models import About
+from glenhail.server.inquiries.queries import find_inquiry
+from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.studies.actions.contenders import enter_contender
+from glenhail.server.studies.models import Contender, Kind, Study
+
+JOB = "treat outputs"
+
+
+@transaction.atomic
+def enter_sharpened(actor: Actor, study: Study, one: Contender, other: Contender) -> Contender:
+    """Enter one contender, sharpened as far as another was found to be sharp.
+
+    Raises
+    ------
+    ActionError
+        If that was not asked yet, or nothing has to be sharpened.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    kept = find_inquiry(study, About.LEVEL, subject_of(one, other))
+    step = slider_step(kept.found["cells"]) if kept and kept.found else None
+    if step is None:
+        raise ActionError(
+            f"Nothing is known that would bring {one.letter} to {other.letter}'s sharpness. Ask"
+            " first whether a slider could do it."
+        )
+    return enter_treated(actor, study, one, step, f"sharpened-to-{other.letter}")
+
+
+def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: str) -> Contender:
+    """Enter a contender with one step more, made from its outputs as they are; one that
+    is there already is returned.
+
+    Raises
+    ------
+    ActionError
+        If it has no treatment to which a step could be added.
+    """
+    require(actor, study.bench, Role.EDITOR)
+    if one.kind != Kind.TREATMENT or one.treatment is None:
+        raise ActionError(
+            f"{one.letter} is no treatment. Enter the method itself as a contender instead."
+        )
+    told = replace(one.treatment.told, steps=(*one.treatment.told.steps, step))
+    made = next(
+        (
+            c
+            for c in study.contenders.filter(kind=Kind.TREATMENT).select_related("treatment")
+            if c.treatment and c.treatment.told.words == told.words
+        ),
+        None,
+    ) or enter_contender(actor, study, told)
+    arguments = {"made": made.pk, "one": one.pk, "word": word, "actor": _pk(actor)}
+    label = f"Making {made.letter} from the outputs of {one.letter}"
+    enqueue(study.bench, JOB, f"{JOB}:{made.pk}", label, arguments, study.pk)
+    record(actor, study.bench, f"enter {word}", made)
+    return made
+
+
+def _pk(actor: Actor) -> int:
+    pk = actor.pk
+    assert pk is not None
+    return int(pk)

@@ -1,0 +1,166 @@
+"""Could a slider do it: one contender sharpened as far as another is sharp."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from glenhail.core.colour import srgb
+from glenhail.core.errors import CoreError, NotMeasurable
+from glenhail.core.filters.resample import resample
+from glenhail.core.level.matched import Matched, match_sharpness
+from glenhail.core.level.told import matched_told
+from glenhail.core.measures.catalogue import Patch as MeasuredPatch
+from glenhail.core.picture import Mapping, Picture, Rect
+from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.inquiries import evidence
+from glenhail.server.inquiries.answering.pictures import (
+    aligned_output,
+    cells_of_frames,
+    hashed,
+    output_key,
+)
+from glenhail.server.inquiries.kinds import Found, InquiryKind
+from glenhail.server.jobs.registry import Progress
+from glenhail.server.material.decoded import decoded
+from glenhail.server.measuring.subjects import truth_of
+from glenhail.server.outputs.models import Output
+from glenhail.server.studies.models import Contender, Kind, Patch, Study
+
+VERSION = "1"
+MOST_FRAMES = 6
+SHOWN = ("texture", "edge", "print")  # patches at which it is looked at, the first that there is
+CROP = (300, 220)  # px of the first one's grid
+
+
+def subject_of(one: Contender, other: Contender) -> str:
+    """Who is sharpened, and whose sharpness is wanted."""
+    return f"{one.pk} {other.pk}"
+
+
+def told_of(study: Study, subject: str) -> list[Contender]:
+    """Both contenders.
+
+    Raises
+    ------
+    Missing
+        If one of them was taken out.
+    """
+    numbers = [int(n) for n in subject.split()]
+    found = study.contenders.select_related("treatment").in_bulk(numbers)
+    if len(found) < len(set(numbers)):
+        raise Missing("One of the two contenders was taken out.")
+    return [found[n] for n in numbers]
+
+
+def check(study: Study, subject: str) -> None:
+    """Both have an output of one frame."""
+    one, other = told_of(study, subject)
+    if one.pk == other.pk or Kind.TRUTH in (one.kind, other.kind):
+        raise ActionError("Choose two contenders: the one to sharpen, and the sharper one.")
+    if not any(_pairs(study, one, other)):
+        raise ActionError(
+            f"No frame has an output of {one.letter} and one of {other.letter} yet. Bring them in"
+            " first."
+        )
+
+
+def key(study: Study, subject: str) -> str:
+    """By which one knows whether an answer is of now."""
+    one, other = told_of(study, subject)
+    cells = [output_key(o) for pair in _pairs(study, one, other) for o in pair]
+    patches = [(p.frame_id, *p.drawn) for p in study.patches.all()]
+    truths = list(study.study_frames.values_list("frame__truth_id", flat=True))
+    return hashed((VERSION, cells, patches, truths, one.letter, other.letter))
+
+
+def _pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Output, Output]]:
+    for of in cells_of_frames(study).values():
+        by = {o.contender_id: o for o in of}
+        if one.pk in by and other.pk in by:
+            yield by[one.pk], by[other.pk]
+
+
+def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
+    """Sharpen one contender's outputs as far as the other's are sharp, frame by frame,
+    and measure all three.
+    """
+    one, other = told_of(study, subject)
+    pairs = list(_pairs(study, one, other))[:MOST_FRAMES]
+    frames = []
+    for done, (mine, theirs) in enumerate(pairs):
+        progress.tell(done / len(pairs), f"sharpening {mine.frame.name}")
+        frames.append(_frame(study, mine, theirs, (one.letter, other.letter)))
+    evidence.bound_pictures()
+    several = len(frames) > 1
+    return {
+        "version": VERSION,
+        "one": one.letter,
+        "other": other.letter,
+        "cells": frames,
+        "said": [f"{f['name']}: {f['said']}" if several else f["said"] for f in frames],
+    }
+
+
+def _frame(study: Study, mine: Output, theirs: Output, letters: tuple[str, str]) -> dict[str, Any]:
+    place = {"frame": mine.frame_id, "name": mine.frame.name}
+    cell = hashed((VERSION, "level", output_key(mine), output_key(theirs)))
+    patches = list(study.patches.filter(frame=mine.frame))
+    try:
+        found, mapped = _matched(mine, theirs, patches, letters)
+    except (NotMeasurable, CoreError) as why:
+        said = f"{letters[0]} and {letters[1]}: {why}."
+        return {**place, "key": "", "shown": "", "problem": said, **_NOTHING, "said": said}
+    shown = next((p for role in SHOWN for p in patches if p.role == role), None)
+    if shown is not None:
+        _keep_crops(cell, shown.rect, mine, theirs, found.made, mapped)
+    return {
+        **place,
+        "key": cell if shown else "",
+        "shown": shown.name if shown else "",
+        "problem": "",
+        **matched_told(found),
+    }
+
+
+_NOTHING: dict[str, Any] = {"frequency": [], "ratio": [], "fitted": [], "fit": None, "readings": []}
+
+
+def _matched(
+    mine: Output, theirs: Output, patches: list[Patch], letters: tuple[str, str]
+) -> tuple[Matched, tuple[Mapping, Mapping]]:
+    one, other = aligned_output(mine), aligned_output(theirs)
+    truth = truth_of(mine.frame)
+    drawn = [MeasuredPatch(p.name, p.role, p.rect) for p in patches]
+    source = decoded(mine.frame.picture)
+    known = truth.picture if truth else None
+    found = match_sharpness(source, one.picture, other.picture, known, drawn, letters)
+    return found, (one.mapping, other.mapping)
+
+
+def _keep_crops(
+    cell: str,
+    rect: Rect,
+    mine: Output,
+    theirs: Output,
+    made: Picture,
+    mapped: tuple[Mapping, Mapping],
+) -> None:
+    """The same place of all three, on the first one's pixels."""
+    assert mine.picture is not None and theirs.picture is not None
+    middle = mapped[0].rect(rect)
+    w, h = min(CROP[0], made.width), min(CROP[1], made.height)
+    left = min(max(0, round(middle.x + middle.w / 2 - w / 2)), made.width - w)
+    top = min(max(0, round(middle.y + middle.h / 2 - h / 2)), made.height - h)
+    part = Rect(left, top, w, h)
+    on_other = mapped[1].rect(mapped[0].back(part))
+    for name, picture, place in (
+        ("before", decoded(mine.picture), part),
+        ("made", made, part),
+        ("other", decoded(theirs.picture), on_other),
+    ):
+        light = resample(picture.pixels, place, w, h, "lanczos")
+        evidence.keep_picture(cell, name, srgb.to_display(light))
+
+
+KIND = InquiryKind("Sharpness at one level", check, key, answer)

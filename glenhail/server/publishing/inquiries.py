@@ -1,0 +1,129 @@
+"""What was asked of the whole study, in an edition: those answers that are of the study
+as it is now, with the numbers that their words follow from.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glenhail.server.inquiries.models import About
+from glenhail.server.inquiries.pages import answers_page
+from glenhail.server.inquiries.queries import inquiries_of
+from glenhail.server.studies.models import Study
+
+Document = dict[str, Any]
+TITLES = {
+    About.VISIBILITY: "Would anybody see it?",
+    About.STRENGTH: "Strength",
+    About.LEVEL: "Could a slider do it?",
+    About.ORDER: "Order of steps",
+}
+SEEN = {"seen at once": "at once", "seen when pointed at": "pointed at", "seen by nobody": "nobody"}
+UNTOLD = "–"
+
+
+def inquiries_table(study: Study) -> list[Document]:
+    """All current answers, each with what its page prints."""
+    current = {(a["about"], a["subject"]) for a in answers_page(study) if a["current"]}
+    rows = [r for r in inquiries_of(study) if (r.about, r.subject) in current]
+    rows.sort(key=lambda r: (list(About).index(About(r.about)), r.pk))
+    return [
+        {
+            "about": r.about,
+            "title": TITLES[About(r.about)],
+            "taken": r.taken.isoformat(timespec="seconds"),
+            "said": (r.found or {})["said"],
+            **_LAID[About(r.about)](r.found or {}),
+        }
+        for r in rows
+    ]
+
+
+def old_inquiries(study: Study) -> tuple[str, ...]:
+    """Titles of answers that are of before something changed."""
+    return tuple(TITLES[About(a["about"])] for a in answers_page(study) if not a["current"])
+
+
+def _visibility(found: Document) -> Document:
+    names = {f["id"]: f["name"] for f in found["frames"]}
+    kept = ("letter", "use", "seen", "share", "strong", "at", "most", "flip", "same")
+    cells = [
+        {**{k: c[k] for k in kept}, "frame": names[c["frame"]]}
+        for c in found["cells"]
+        if not c["problem"]
+    ]
+    by = {(c["letter"], c["use"]): c for c in found["matrix"]}
+    letters = list(dict.fromkeys(c["letter"] for c in found["cells"]))
+    rows = [
+        [use["short"], *(_seen(by.get((letter, use["id"]))) for letter in letters)]
+        for use in found["uses"]
+    ]
+    table = {"head": [f"Seen against {found['against']}", *letters], "rows": rows}
+    told = {"against": found["against"], "matched": found["matched"], "uses": found["uses"]}
+    return {"numbers": {**told, "cells": cells}, "tables": [{"name": "", **table}]}
+
+
+def _seen(cell: Document | None) -> str:
+    if cell is None:
+        return UNTOLD
+    return f"{SEEN[cell['seen']]}, {100 * cell['share']:.0f} %"
+
+
+def _strength(found: Document) -> Document:
+    head = ["Setting", "Of the way", "Even", "Plain areas done", "untouched", "Noise left"]
+    tables = [
+        {"name": f"{s['title']}, {s['name']}", "head": head, "rows": _steps(s)}
+        for s in found["series"]
+    ]
+    return {"numbers": {"use": found["use"], "series": found["series"]}, "tables": tables}
+
+
+def _steps(series: Document) -> list[list[str]]:
+    noise = {n["setting"]: n["noise"]["value"] for n in series["noise"]}
+    return [
+        [
+            f"{step['setting']:g} {series['unit']}".strip(),
+            _percent(step["share"]["value"]),
+            "yes" if step["even"] else "no",
+            _percent(step["cleaned"]),
+            _percent(step["untouched"]),
+            _percent(noise.get(step["setting"])),
+        ]
+        for step in series["steps"]
+    ]
+
+
+def _level(found: Document) -> Document:
+    head = ["Measured at", found["one"], f"{found['one']}, sharpened", found["other"]]
+    tables = [
+        {"name": cell["name"], "head": head, "rows": [_reading(r) for r in cell["readings"]]}
+        for cell in found["cells"]
+        if cell["readings"]
+    ]
+    kept = ("name", "frequency", "ratio", "fitted", "fit", "readings")
+    cells = [{k: cell[k] for k in kept} for cell in found["cells"]]
+    told = {"one": found["one"], "other": found["other"], "cells": cells}
+    return {"numbers": told, "tables": tables}
+
+
+def _reading(row: Document) -> list[str]:
+    what = ", ".join(w for w in (row["patch"], row["measure"], row["unit"]) if w)
+    values = (row[k] for k in ("before", "sharpened", "other"))
+    return [what, *(UNTOLD if v is None else f"{v:.3g}" for v in values)]
+
+
+def _order(found: Document) -> Document:
+    tables = [{"name": "", "head": found["head"], "rows": found["rows"]}]
+    return {"numbers": {"cells": found["cells"]}, "tables": tables}
+
+
+def _percent(share: float | None) -> str:
+    return UNTOLD if share is None else f"{100 * share:.0f} %"
+
+
+_LAID = {
+    About.VISIBILITY: _visibility,
+    About.STRENGTH: _strength,
+    About.LEVEL: _level,
+    About.ORDER: _order,
+}
