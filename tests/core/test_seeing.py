@@ -249,7 +249,7 @@ class Uses(unittest.TestCase):
 
     def test_words(self) -> None:
         use = print_of(30, 20, 300, 40)
-        of = Visible("x", Seen.NOBODY, 0.0, 0.2, 0.3, Rect(0, 0, 0.1, 0.1), 0.01)
+        of = Visible("x", Seen.NOBODY, 0.0, 0.0, 0.2, 0.3, Rect(0, 0, 0.1, 0.1), 0.01)
         for want, found in (
             ("the difference of A and B is seen by nobody.", of),
             ("same to the last code", replace(of, same=True)),

@@ -44,8 +44,8 @@ def noise_steps(
 
 @dataclass(frozen=True)
 class Advice:
-    """How easily noise is seen at a setting, on each plain patch, and what share of the
-    detail is left.
+    """How easily noise is seen at a setting, on each plain patch, and what of the detail
+    is left, per cent.
     """
 
     setting: float
@@ -82,5 +82,5 @@ def advice_said(title: str, unit: str, use: Use, steps: Sequence[Advice]) -> str
     if found is None:
         return f"{title}: as {where}, noise is seen at every setting."
     at = f"{found.setting:g} {unit}".strip()
-    cost = "" if found.detail is None else f", with {100 * found.detail:.0f} % of the detail kept"
+    cost = "" if found.detail is None else f", with {found.detail:.0f} % of the detail kept"
     return f"{title}: as {where}, noise is seen by nobody from {at} on{cost}."

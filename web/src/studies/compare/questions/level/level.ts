@@ -18,7 +18,10 @@ export interface LevelRow {
 const told = (value: number | null): string => (value === null ? "–" : value.toPrecision(DIGITS));
 
 export const readingRows = (readings: readonly Shape["LevelReadingOut"][]): LevelRow[] =>
-  readings.map((r) => ({
-    what: [`${r.patch}, ${NAMES[r.measure] ?? r.measure}`, r.unit].filter(Boolean).join(", "),
-    values: [r.before, r.sharpened, r.other].map(told),
-  }));
+  readings
+    .map((r) => ({ ...r, values: [r.before, r.sharpened, r.other] }))
+    .filter((r) => r.values.some((v) => v !== null))
+    .map((r) => ({
+      what: [`${r.patch}, ${NAMES[r.measure] ?? r.measure}`, r.unit].filter(Boolean).join(", "),
+      values: r.values.map(told),
+    }));

@@ -52,7 +52,7 @@ const charts = computed(() =>
       title: "Detail kept at equal noise",
       curves: tradeCurves(series.value),
       x: "noise left, % of the frame’s",
-      y: "share of texture",
+      y: "% of the texture",
     },
     {
       title: "Halos",

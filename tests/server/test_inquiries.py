@@ -1,0 +1,333 @@
+"""What is asked of a whole study: answered by a job, kept, current or of before, and in
+editions.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from typing import Any
+
+import numpy as np
+from django.core.files.storage import storages
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
+from django.utils.html import escape
+from jsonschema import Draft202012Validator
+from PIL import Image
+
+from glenhail.core.checking.checks import DIFFERS
+from glenhail.core.checking.inquiries import KIND, inquiries_again
+from glenhail.core.colour import srgb
+from glenhail.core.files.encoding import png_bytes
+from glenhail.server.inquiries.evidence import FOLDER
+from glenhail.server.inquiries.models import Inquiry
+from glenhail.server.jobs.models import Job, State
+from glenhail.server.jobs.tasks import run_job
+from glenhail.server.material.models import Picture
+from glenhail.server.outputs.models import Output
+from glenhail.server.publishing.models import Edition
+from glenhail.server.studies.models import Contender, Study
+from tests.pictures import noisy, photograph
+from tests.server.base import TERMS, ServerTest, stream_of, work
+
+JSON = "application/json"
+POST = {"name": "Small post", "width": 200, "height": 200, "enlarge": False, "jpeg": 80,
+        "ppi": 460, "distance_cm": 30, "part": 1}  # fmt: skip
+SIZE = (256, 320)
+
+
+def frame() -> np.ndarray:
+    """A noisy photograph with a plain part."""
+    clean = photograph("china")[: SIZE[0], : SIZE[1]].copy()
+    clean[:128, :160] = 0.3
+    return np.clip(noisy(clean, 600, seed=4), 0, 1)
+
+
+def blended(share: float) -> np.ndarray:
+    """So far from the frame to a plain mean of five by five pixels."""
+    from scipy.ndimage import uniform_filter
+
+    full = uniform_filter(frame(), (5, 5, 1))
+    return np.asarray(frame() + np.float32(share) * (full - frame()), dtype=np.float32)
+
+
+def step(strength: float) -> list[dict[str, Any]]:
+    return [
+        {"tool": "Sedgewash", "release": "3.0", "mode": "", "strength": strength, "settings": []}
+    ]
+
+
+class InquiriesTest(ServerTest):
+    """A study with one frame and three strengths of one tool."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        told = {"question": "How far?", "factor": "setting"}
+        self.study = int(self.owner.post("/api/studies", told, JSON).json()["id"])
+        self.base = f"/api/studies/{self.study}"
+        self.frame = self.owner.post("/api/frames", self.file("frame.png", frame())).json()["id"]
+        self.owner.post("/api/frames/terms", {"frames": [self.frame], **TERMS}, JSON)
+        self.owner.post(f"{self.base}/frames", {"frame": self.frame}, JSON)
+        for strength in (30, 60, 100):
+            self.enter(strength)
+        self.owner.post(f"{self.base}/patches", self.patch("flat", 16, 16, 120, 90), JSON)
+        work()
+
+    def file(self, name: str, linear: np.ndarray) -> dict[str, SimpleUploadedFile]:
+        codes = srgb.to_display(linear.astype(np.float32))
+        return {"file": SimpleUploadedFile(name, png_bytes(codes))}
+
+    def patch(self, role: str, *rect: int) -> dict[str, Any]:
+        place = dict(zip("xywh", rect, strict=True))
+        return {"frame": self.frame, "name": role.title(), "role": role, **place}
+
+    def enter(self, strength: float) -> int:
+        made = self.owner.post(f"{self.base}/contenders", {"steps": step(strength)}, JSON).json()
+        self.bring(made["id"], strength / 100)
+        return int(made["id"])
+
+    def bring(self, contender: int, share: float) -> None:
+        file = self.file(f"wash-{share}.png", blended(share))
+        answer = self.owner.post(f"/api/contenders/{contender}/outputs/{self.frame}", file)
+        self.assertEqual(answer.status_code, 204, answer.content)
+
+    def ask(self, about: str, told: dict[str, Any]) -> None:
+        answer = self.owner.post(f"{self.base}/{about}", told, JSON)
+        self.assertEqual(answer.status_code, 204, answer.content)
+        work()
+
+    def page(self, about: str, **query: Any) -> dict[str, Any]:
+        return dict(self.owner.get(f"{self.base}/{about}", query).json())
+
+
+class Visibility(InquiriesTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.owner.post("/api/uses", POST, JSON)
+
+    def test_every_contender_in_every_use_that_stands_still(self) -> None:
+        self.assertEqual(self.page("visibility")["state"], "none")
+        self.ask("visibility", {"against": "U"})
+        page = self.page("visibility", against="U")
+        self.assertEqual((page["state"], page["problem"]), ("ready", ""))
+        found = page["found"]
+        uses = [use["id"] for use in found["uses"]]
+        self.assertTrue(uses[-1].startswith("own-"))
+        self.assertFalse([use for use in uses if use.startswith("video")])
+        cells = {(c["letter"], c["use"]): c for c in found["cells"]}
+        self.assertEqual(len(cells), 3 * len(uses))
+        # The further it goes the more is seen.
+        shares = [cells[letter, "web"]["share"] for letter in "ABC"]
+        self.assertEqual(shares, sorted(shares))
+        self.assertGreater(shares[-1], shares[0])
+        self.assertEqual(found["said"], self.owner.get(f"{self.base}/inquiries").json()[0]["said"])
+
+    def test_pictures_behind_it_are_the_studys_own_and_come_back(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        cell = self.page("visibility")["found"]["cells"][0]
+        home = f"{self.base}/evidence/{cell['key']}"
+        for name in ("map", "flip", "one", "two"):
+            with self.subTest(name):
+                answer = self.owner.get(f"{home}/{name}.png")
+                self.assertEqual(answer.status_code, 200)
+                self.assertEqual(Image.open(io.BytesIO(answer.content)).mode, "RGB")
+        self.assertEqual(self.client_of("stranger").get(f"{home}/map.png").status_code, 404)
+        self.assertEqual(self.owner.get(f"{home}/none.png").status_code, 404)
+        other = self.owner.post(
+            "/api/studies", {"question": "Else?", "factor": "tool"}, JSON
+        ).json()
+        elsewhere = f"/api/studies/{other['id']}/evidence/{cell['key']}/map.png"
+        self.assertEqual(self.owner.get(elsewhere).status_code, 404)
+        # Cleared away, they are made anew when it is asked again.
+        storages["derived"].delete(f"{FOLDER}/{cell['key'][:2]}/{cell['key']}-map.png")
+        self.assertEqual(self.owner.get(f"{home}/map.png").status_code, 404)
+        Inquiry.objects.update(key="of before")
+        self.ask("visibility", {"against": "U"})
+        self.assertEqual(self.owner.get(f"{home}/map.png").status_code, 200)
+
+    def test_what_changed_makes_it_old_and_the_rest_is_not_looked_at_again(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        before = {c["key"] for c in self.page("visibility")["found"]["cells"]}
+        self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
+        self.assertEqual(self.page("visibility")["state"], "old")
+        self.assertFalse(self.owner.get(f"{self.base}/inquiries").json()[0]["current"])
+        work()
+        self.ask("visibility", {"against": "U"})
+        page = self.page("visibility")
+        after = {c["key"] for c in page["found"]["cells"]}
+        self.assertEqual(page["state"], "ready")
+        self.assertEqual(len(before & after), len(before) * 2 // 3)
+
+    def test_against_another_and_what_makes_no_sense(self) -> None:
+        self.ask("visibility", {"against": "A"})
+        found = self.page("visibility", against="A")["found"]
+        self.assertEqual({c["letter"] for c in found["cells"]}, {"U", "B", "C"})
+        self.assertEqual(self.page("visibility", against="U")["state"], "none")
+        for told, status, words in (
+            ({"against": "Z"}, 404, "Nobody contends as Z"),
+            ({"against": "T"}, 400, "No frame has both"),
+            ({"against": "A", "matched": True}, 400, "matches nothing"),
+            ({"against": ""}, 400, ""),
+        ):
+            with self.subTest(told=told):
+                answer = self.owner.post(f"{self.base}/visibility", told, JSON)
+                self.assertEqual(answer.status_code, status, answer.content)
+                self.assertIn(words, json.dumps(answer.json()))
+
+    def test_the_light_is_matched_where_the_study_says_how(self) -> None:
+        self.owner.put(f"{self.base}/matching", {"match": "exposure", "size": "native"}, JSON)
+        work()
+        Study.objects.filter(pk=self.study).update(match="exposure")
+        self.ask("visibility", {"against": "U", "matched": True})
+        found = self.page("visibility", against="U", matched="true")["found"]
+        self.assertIn("exposure", found["matched"])
+
+    def test_a_worker_that_dies_leaves_what_was_there(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
+        work()
+        self.owner.post(f"{self.base}/visibility", {"against": "U"}, JSON)
+        job = Job.objects.get(kind="inquiry", state=State.QUEUED)
+        Picture.objects.all().update(state="waiting")
+        run_job(job.pk)
+        page = self.page("visibility")
+        self.assertEqual(page["state"], "failed")
+        self.assertIn("No frame has both", page["problem"])
+        self.assertTrue(page["found"])
+
+    @override_settings(EVIDENCE_BYTES=1)
+    def test_pictures_are_bounded(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        folders, _ = storages["derived"].listdir(FOLDER)
+        files = [n for f in folders for n in storages["derived"].listdir(f"{FOLDER}/{f}")[1]]
+        self.assertEqual(len(files), 1)
+
+
+class Strength(InquiriesTest):
+    def test_a_series_is_recognised_and_told(self) -> None:
+        self.ask("strength", {})
+        page = self.page("strength")
+        self.assertEqual(page["state"], "ready", page["problem"])
+        (series,) = page["found"]["series"]
+        self.assertEqual([m["setting"] for m in series["members"]], [30, 60, 100])
+        for told, want in zip(series["steps"], (0.3, 0.6, 1.0), strict=True):
+            self.assertAlmostEqual(told["share"]["value"], want, delta=0.03)
+            self.assertTrue(told["even"])
+        noise = [n["noise"]["value"] for n in series["noise"]]
+        self.assertEqual(noise, sorted(noise, reverse=True))
+        self.assertIn("Every step is an even blend", page["found"]["said"][0])
+        self.assertIn("as web picture, noise is seen", " ".join(page["found"]["said"]))
+        cell = page["found"]["cells"][0]
+        answer = self.owner.get(f"{self.base}/evidence/{cell['key']}/map.png")
+        self.assertEqual(answer.status_code, 200)
+
+    def test_another_use_is_another_answer_and_none_is_refused(self) -> None:
+        self.ask("strength", {"use": "post"})
+        self.assertEqual(self.page("strength", use="post")["found"]["use"]["id"], "post")
+        self.assertEqual(self.page("strength")["state"], "none")
+        self.assertEqual(self.owner.get(f"{self.base}/strength?use=moon").status_code, 404)
+        Contender.objects.filter(study=self.study, letter="A").delete()
+        answer = self.owner.post(f"{self.base}/strength", {}, JSON)
+        self.assertEqual(answer.status_code, 400)
+        self.assertIn("No three contenders", answer.json()["detail"])
+
+    def test_a_series_without_effect_says_so(self) -> None:
+        for contender in Contender.objects.filter(study=self.study, kind="treatment"):
+            self.bring(contender.pk, 0)
+        work()
+        self.ask("strength", {})
+        (series,) = self.page("strength")["found"]["series"]
+        self.assertEqual(series["steps"], [])
+        self.assertIn("changes next to nothing", series["said"][0])
+
+
+class Level(InquiriesTest):
+    def test_a_softer_one_is_brought_to_the_sharper_and_entered(self) -> None:
+        self.owner.post(f"{self.base}/patches", self.patch("texture", 170, 20, 140, 200), JSON)
+        work()
+        self.ask("level", {"one": "C", "other": "U"})
+        page = self.page("level", one="C", other="U")
+        self.assertEqual(page["state"], "ready", page["problem"])
+        (cell,) = page["found"]["cells"]
+        self.assertGreater(cell["fit"]["best"]["gain"], 0.1)
+        self.assertEqual(len(cell["ratio"]), len(cell["fitted"]))
+        for name in ("before", "made", "other"):
+            answer = self.owner.get(f"{self.base}/evidence/{cell['key']}/{name}.png")
+            self.assertEqual(answer.status_code, 200)
+        made = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
+        self.assertEqual(made.status_code, 201, made.content)
+        self.assertEqual(made.json()["letter"], "D")
+        self.assertIn("then Unsharp mask", made.json()["title"])
+        work()
+        output = Output.objects.get(contender_id=made.json()["id"])
+        self.assertEqual(output.file_name, "wash-1.0-sharpened-to-U.tif")
+        # Made of a file from elsewhere, it is not told to be made here from its first step on.
+        self.assertIsNone(output.made_with)
+        readings = self.owner.get(f"{self.base}/readings").json()["readings"]
+        kept = {r["output"]: r["value"] for r in readings if r["measure"] == "noise_luma"}
+        first = Output.objects.get(contender__letter="C")
+        self.assertGreater(kept[output.pk], kept[first.pk])
+        # Entered once more, it is the same contender.
+        again = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
+        self.assertEqual(again.json()["id"], made.json()["id"])
+
+    def test_what_makes_no_sense_is_refused(self) -> None:
+        for told, status, words in (
+            ({"one": "A", "other": "A"}, 400, "Choose two contenders"),
+            ({"one": "A", "other": "T"}, 400, "Choose two contenders"),
+            ({"one": "A", "other": "Y"}, 404, "Nobody contends as Y"),
+        ):
+            with self.subTest(told=told):
+                answer = self.owner.post(f"{self.base}/level", told, JSON)
+                self.assertEqual(answer.status_code, status, answer.content)
+                self.assertIn(words, answer.json()["detail"])
+        entered = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
+        self.assertIn("Ask first", entered.json()["detail"])
+        self.ask("level", {"one": "U", "other": "C"})
+        page = self.page("level", one="U", other="C")
+        self.assertIn("as sharp as C, or sharper", page["found"]["said"][0])
+
+
+class Editions(InquiriesTest):
+    def test_answers_stand_in_an_edition_and_are_worked_out_again(self) -> None:
+        self.ask("strength", {})
+        self.ask("visibility", {"against": "U"})
+        edition = self.publish()
+        with zipfile.ZipFile(stream_of(self.owner.get(f"{edition.address}everything.zip"))) as kept:
+            document = json.loads(kept.read("report/edition.json"))
+            html = kept.read("report/index.html").decode()
+            name = next(n for n in kept.namelist() if n.endswith("schema.json"))
+            schema = json.loads(kept.read(name))
+        self.assertEqual(list(Draft202012Validator(schema).iter_errors(document)), [])
+        told = {a["about"]: a for a in document["inquiries"]}
+        self.assertEqual(set(told), {"strength", "visibility"})
+        for answer in told.values():
+            for words in answer["said"]:
+                self.assertIn(escape(words), html)
+        checks = list(inquiries_again(document))
+        self.assertTrue(checks)
+        self.assertEqual([c for c in checks if c.state == DIFFERS], [])
+        told["visibility"]["numbers"]["cells"][0]["seen"] = "seen by nobody"
+        told["visibility"]["numbers"]["cells"][0]["share"] = 1.0
+        told["strength"]["said"] = ["It is even."]
+        differing = [c for c in inquiries_again(document) if c.state == DIFFERS]
+        self.assertGreaterEqual(len(differing), 2)
+        self.assertEqual({c.kind for c in differing}, {KIND})
+
+    def publish(self) -> Edition:
+        whole = {"summary": "A.", "method": "B.", "disclosure": "C.", "blocks": []}
+        self.owner.put(f"{self.base}/report", whole, JSON)
+        answer = self.owner.post(f"{self.base}/editions", {"note": "First."}, JSON)
+        self.assertEqual(answer.status_code, 201, answer.content)
+        work()
+        return Edition.objects.get(report__study=self.study)
+
+    def test_what_is_of_before_is_left_out_and_asked_about(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
+        work()
+        asked = self.owner.get(f"{self.base}/report").json()["questions"]
+        self.assertIn("Would anybody see it?", " ".join(q["text"] for q in asked))
+        self.assertEqual(self.publish().document["inquiries"], [])
