@@ -217,6 +217,8 @@ urlpatterns = [
     path("api/studies/<int:study_id>/strength", inquiries.StrengthView.as_view()),
     path("api/studies/<int:study_id>/level", inquiries.LevelView.as_view()),
     path("api/studies/<int:study_id>/level/entered", inquiries.SharpenedView.as_view()),
+    path("api/studies/<int:study_id>/order", inquiries.OrderView.as_view()),
+    path("api/studies/<int:study_id>/order/between", inquiries.BetweenView.as_view()),
     path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
     path(
         "api/studies/<int:study_id>/evidence/<slug:key>/<slug:name>.png",

@@ -41,6 +41,7 @@ OURS = (
     "outputs",
     "measuring",
     "sensors",
+    "inquiries",
     "audit",
     "judging",
     "publishing",

@@ -290,6 +290,38 @@ class Level(InquiriesTest):
         self.assertIn("as sharp as C, or sharper", page["found"]["said"][0])
 
 
+class Order(InquiriesTest):
+    def both_ways(self) -> None:
+        fold = {"tool": "Keenfold", "release": "5.1", "mode": "", "strength": 60, "settings": []}
+        for steps, share in (([*step(50), fold], 0.9), ([fold, *step(50)], 0.1)):
+            made = self.owner.post(f"{self.base}/contenders", {"steps": steps}, JSON).json()
+            self.bring(made["id"], share)
+        work()
+
+    def test_where_the_order_matters(self) -> None:
+        refused = self.owner.post(f"{self.base}/order")
+        self.assertEqual(refused.status_code, 400)
+        self.assertIn("order of their steps", refused.json()["detail"])
+        self.both_ways()
+        self.ask("order", {})
+        found = self.page("order")["found"]
+        self.assertEqual([one["letter"] for one in found["groups"][0]], ["D", "E"])
+        (pair,) = found["pairs"]
+        noise = next(p for p in pair["places"] if p["measure"] == "noise_luma")
+        self.assertEqual((noise["place"], noise["answer"]), ("Flat", "better"))
+        self.assertIn("better in its one patch by brightness noise", found["said"][0])
+
+    def test_what_lies_between_is_entered_once(self) -> None:
+        self.both_ways()
+        made = self.owner.post(f"{self.base}/order/between")
+        self.assertEqual(made.status_code, 201, made.content)
+        # Sedgewash at 50 alone, and Keenfold alone.
+        self.assertEqual(made.json()["letters"], ["F", "G"])
+        again = self.owner.post(f"{self.base}/order/between")
+        self.assertEqual(again.status_code, 400)
+        self.assertIn("entered already", again.json()["detail"])
+
+
 class Editions(InquiriesTest):
     def test_answers_stand_in_an_edition_and_are_worked_out_again(self) -> None:
         self.ask("strength", {})

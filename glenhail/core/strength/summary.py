@@ -44,8 +44,8 @@ def noise_steps(
 
 @dataclass(frozen=True)
 class Advice:
-    """How easily noise is seen at a setting, on each plain patch, and what of the detail
-    is left, per cent.
+    """How easily noise is seen at a setting, on each plain patch, and what of the
+    detail is left, per cent.
     """
 
     setting: float

@@ -113,8 +113,21 @@ def _reading(row: Document) -> list[str]:
 
 
 def _order(found: Document) -> Document:
-    tables = [{"name": "", "head": found["head"], "rows": found["rows"]}]
-    return {"numbers": {"cells": found["cells"]}, "tables": tables}
+    tables = [
+        {
+            "name": f"{pair['one']} against {pair['other']}",
+            "head": ["Measured at", pair["one"], pair["other"], f"{pair['one']} is"],
+            "rows": [_place(place) for place in pair["places"]],
+        }
+        for pair in found["pairs"]
+        if pair["places"]
+    ]
+    return {"numbers": {k: found[k] for k in ("groups", "pairs")}, "tables": tables}
+
+
+def _place(place: Document) -> list[str]:
+    what = f"{place['title']}: {place['place']}, {place['frame']}"
+    return [what, f"{place['one']:.3g}", f"{place['other']:.3g}", place["answer"]]
 
 
 def _percent(share: float | None) -> str:

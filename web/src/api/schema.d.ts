@@ -1987,6 +1987,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same steps in every order. */
+        get: operations["order_read"];
+        put?: never;
+        /** @description The same steps in every order. */
+        post: operations["order_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/order/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What lies between the steps, as contenders. */
+        post: operations["order_enter_between"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/patches": {
         parameters: {
             query?: never;
@@ -3013,6 +3048,10 @@ export interface components {
             same_below: components["schemas"]["IntervalOut"] | null;
             same_above: components["schemas"]["IntervalOut"] | null;
             partings: components["schemas"]["PartingOut"][];
+        };
+        /** @description Letters under which what lies between was entered. */
+        BetweenOut: {
+            letters: string[];
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -4134,6 +4173,46 @@ export interface components {
             /** Format: date-time */
             expires: string;
             this: boolean;
+        };
+        /** @description The same steps in every order: groups of contenders, and pairs against the first. */
+        OrderFoundOut: {
+            groups: components["schemas"]["OrderMemberOut"][][];
+            pairs: components["schemas"]["OrderPairOut"][];
+            said: string[];
+        };
+        OrderMemberOut: {
+            letter: string;
+            order: string;
+        };
+        /**
+         * @description How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
+         *     ``old`` since something changed, or ``failed``.
+         */
+        OrderOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            found: components["schemas"]["OrderFoundOut"] | null;
+        };
+        /** @description Two orders against each other, by letter. */
+        OrderPairOut: {
+            one: string;
+            other: string;
+            places: components["schemas"]["OrderPlaceOut"][];
+            said: string;
+        };
+        /** @description One measure on one patch: what the first order is against the other. */
+        OrderPlaceOut: {
+            measure: string;
+            title: string;
+            place: string;
+            frame: string;
+            /** Format: double */
+            one: number;
+            /** Format: double */
+            other: number;
+            answer: string;
         };
         /** @enum {string} */
         OutcomeEnum: "made" | "failed" | "told";
@@ -9302,6 +9381,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NamedCallOut"][];
+                };
+            };
+        };
+    };
+    order_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+        };
+    };
+    order_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    order_enter_between: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOut"];
                 };
             };
         };

@@ -115,6 +115,11 @@ export const router = createRouter({
           "questions-level",
           () => import("@/studies/compare/questions/level/LevelStage.vue"),
         ),
+        study(
+          "questions/order",
+          "questions-order",
+          () => import("@/studies/compare/questions/order/OrderStage.vue"),
+        ),
         { path: "questions", redirect: (to) => `${to.path}/visibility` },
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),

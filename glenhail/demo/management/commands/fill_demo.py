@@ -17,6 +17,7 @@ from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
 from glenhail.demo.prints import make_prints
+from glenhail.demo.questions import NOTE, QuestionsFiller
 from glenhail.demo.retest import RetestFiller
 from glenhail.demo.runs import RunsFiller
 from glenhail.demo.studies import Filler
@@ -57,6 +58,7 @@ class Command(BaseCommand):
             on_bench.confirm(elsewhere)
             self._more(MaterialFiller(actor, bench, folder))
             self._retest(RetestFiller(actor, bench, folder))
+            self._questions(QuestionsFiller(actor, bench, folder))
             return
         if Edition.objects.filter(report__study__question=texts.DENOISING, number=2).exists():
             return
@@ -121,6 +123,16 @@ class Command(BaseCommand):
         filler.again(study)
         self._publish(filler.actor, study, texts.RETEST_SECOND, 2)
         self._wait_for_edition(study, 2)
+
+    def _questions(self, filler: QuestionsFiller) -> None:
+        study = filler.strengths()
+        others = filler.ask_others()
+        self._wait(study)
+        filler.ask_strengths(study)
+        self._publish(filler.actor, study, NOTE, 1)
+        self._wait_for_edition(study, 1)
+        for other in others:
+            self._wait(other)
 
     def _wait_for_decoding(self, bench: Bench) -> None:
         end = time.monotonic() + PATIENCE

@@ -288,6 +288,50 @@ class LevelIn(serializers.Serializer[Any]):
     other = serializers.CharField(max_length=1)
 
 
+class OrderMemberOut(serializers.Serializer[Any]):
+    letter = serializers.CharField()
+    order = serializers.CharField()
+
+
+class OrderPlaceOut(serializers.Serializer[Any]):
+    """One measure on one patch: what the first order is against the other."""
+
+    measure = serializers.CharField()
+    title = serializers.CharField()
+    place = serializers.CharField()
+    frame = serializers.CharField()
+    one = serializers.FloatField()
+    other = serializers.FloatField()
+    answer = serializers.CharField()
+
+
+class OrderPairOut(serializers.Serializer[Any]):
+    """Two orders against each other, by letter."""
+
+    one = serializers.CharField()
+    other = serializers.CharField()
+    places = OrderPlaceOut(many=True)
+    said = serializers.CharField()
+
+
+class OrderFoundOut(serializers.Serializer[Any]):
+    """The same steps in every order: groups of contenders, and pairs against the first."""
+
+    groups = serializers.ListField(child=OrderMemberOut(many=True))
+    pairs = OrderPairOut(many=True)
+    said = words()
+
+
+class OrderOut(InquiryStateOut):
+    found = OrderFoundOut(allow_null=True)
+
+
+class BetweenOut(serializers.Serializer[Any]):
+    """Letters under which what lies between was entered."""
+
+    letters = words()
+
+
 class VisibilityIn(serializers.Serializer[Any]):
     """Whom others are held against, by letter; with ``matched`` light, or as made."""
 

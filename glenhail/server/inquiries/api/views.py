@@ -14,7 +14,7 @@ from glenhail.server.accounts.permissions import require
 from glenhail.server.common.errors import Missing
 from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
-from glenhail.server.inquiries.actions import sliders
+from glenhail.server.inquiries.actions import between, sliders
 from glenhail.server.inquiries.actions.asking import ask_of_study
 from glenhail.server.inquiries.answering import level, strength, visibility
 from glenhail.server.inquiries.api import shapes
@@ -129,6 +129,32 @@ class SharpenedView(APIView):
 def _pair(request: Request, study: Study) -> list[Contender]:
     given = valid(shapes.LevelIn, request)
     return [_contender(study, given[k]) for k in ("one", "other")]
+
+
+class OrderView(APIView):
+    """The same steps in every order."""
+
+    @extend_schema(operation_id="order_read", responses=shapes.OrderOut)
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        return Response(shapes.OrderOut(pages.inquiry_page(study, About.ORDER)).data)
+
+    @extend_schema(operation_id="order_ask", request=None, responses={204: None})
+    def post(self, request: Request, study_id: int) -> Response:
+        ask_of_study(request.user, studies.find_study(request.user, study_id), About.ORDER)
+        return Response(status=204)
+
+
+class BetweenView(APIView):
+    """What lies between the steps, as contenders."""
+
+    @extend_schema(
+        operation_id="order_enter_between", request=None, responses={201: shapes.BetweenOut}
+    )
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        made = between.enter_between(request.user, study)
+        return Response(shapes.BetweenOut({"letters": [c.letter for c in made]}).data, 201)
 
 
 class EvidencePictureView(APIView):

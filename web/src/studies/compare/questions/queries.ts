@@ -128,6 +128,31 @@ export function useLevelChanges(id: Id) {
   };
 }
 
+export function useOrder(id: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "order")),
+    queryFn: () => ask(api.GET("/api/studies/{study_id}/order", ofStudy(toValue(id)))),
+    refetchInterval: (query) => (query.state.data?.state === "waiting" ? ASKED_AGAIN : false),
+  });
+}
+
+export function useOrderChanges(id: Id) {
+  const { act, busy } = useAct(() => [
+    keys.part(toValue(id), "order"),
+    keys.part(toValue(id), "inquiries"),
+    keys.study(toValue(id)),
+    keys.queue,
+  ]);
+  return {
+    busy,
+    compare: () => act(() => ask(api.POST("/api/studies/{study_id}/order", ofStudy(toValue(id))))),
+    enterBetween: () =>
+      act(() => ask(api.POST("/api/studies/{study_id}/order/between", ofStudy(toValue(id)))), {
+        done: ({ letters }) => `${letters.join(", ")} entered: the first steps alone.`,
+      }),
+  };
+}
+
 /** Where a picture behind an answer is had. */
 export const evidenceAddress = (study: number, key: string, name: string): string =>
   `/api/studies/${study}/evidence/${key}/${name}.png`;

@@ -7,6 +7,7 @@ export const QUESTIONS: readonly { about: About; title: string }[] = [
   { about: "visibility", title: "Would anybody see it?" },
   { about: "strength", title: "Strength" },
   { about: "level", title: "Could a slider do it?" },
+  { about: "order", title: "Order of steps" },
 ];
 
 export const titleOf = (about: About): string =>
