@@ -46,9 +46,8 @@ def places(page: Page) -> dict[str, str]:
     def study(words: str) -> int:
         return int(next(pk for question, pk in studies.items() if words in question))
 
-    main, order, enlarging, bodies = (
-        study(w) for w in ("single threads", "before or after", "archive print", "33 MP body")
-    )
+    words = ("single threads", "before or after", "archive print", "33 MP body", "40 % of")
+    main, order, enlarging, bodies, strength = (study(w) for w in words)
     whole = get(f"/api/studies/{main}")
     frame = whole["frames"][0]
     patch = next(p["id"] for p in whole["patches"] if p["role"] == "texture")
@@ -61,9 +60,9 @@ def places(page: Page) -> dict[str, str]:
         "bring-in": f"/studies/{order}/bring-in",
         "like-for-like": f"/studies/{main}/audit",
         "wall": f"/studies/{main}/compare",
-        "patches": f"/studies/{main}/patches",
         "numbers": f"/studies/{main}/numbers",
         "series": f"/studies/{bodies}/series",
+        "questions": f"/studies/{strength}/questions/strength",
         "answers": f"/studies/{enlarging}/answers",
         "close-look": f"/studies/{main}/look?patch={patch}&panes=U,A,B,T&zoom=2",
         "judge": f"/studies/{main}/judge",

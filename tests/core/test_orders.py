@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+import contextlib
+import io
+import json
+import tempfile
 import unittest
+from pathlib import Path
 
+from PIL import Image
+
+from glenhail.core.__main__ import main
 from glenhail.core.answers.board import Board, Cell, Column, Place
 from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.answers.orders import order_groups, order_pair, prefixes
+from glenhail.core.colour import srgb
 from glenhail.core.treatments.family import orders
 from glenhail.core.treatments.step import ORIGINAL, Step, Treatment
+from tests.pictures import noisy, photograph
 
 WASH, LIFT, FOLD = (Step(tool, "1") for tool in ("Wash", "Lift", "Fold"))
 FIRST, SECOND = ("A", "Wash, then Lift"), ("B", "Lift, then Wash")
@@ -76,3 +86,51 @@ class Pairs(unittest.TestCase):
         ):
             with self.subTest(words):
                 self.assertIn(words, order_pair(board(*readings), FIRST, SECOND).said)
+
+
+class Command(unittest.TestCase):
+    def run_orders(self, *arguments: str) -> tuple[int, str, str, list[str]]:
+        out, err = io.StringIO(), io.StringIO()
+        with tempfile.TemporaryDirectory() as folder:
+            codes = srgb.to_display(noisy(photograph("china")[:160, :200], 120))
+            Image.fromarray(codes).save(f"{folder}/frame.png")
+            told = [f"{folder}/frame.png", *arguments, "--out", f"{folder}/made"]
+            with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+                code = main(["orders", *told])
+            kept = sorted(p.name for p in Path(folder).glob("made/*.tif"))
+        return code, out.getvalue(), err.getvalue(), kept
+
+    def test_sharpening_before_or_after_a_median_matters_for_noise(self) -> None:
+        # What a median leaves is coarse; a mask of a small radius raises that but little.
+        code, out, err, kept = self.run_orders(
+            *("--step", "median", "--step", 'unsharp:{"gain": 6}'),
+            *("--patch", "sky:flat:10,10,100,60", "--json"),
+        )
+        self.assertEqual(code, 0, err)
+        told = json.loads(out)
+        self.assertEqual(
+            told["orders"], {"A": "Median, then Unsharp mask", "B": "Unsharp mask, then Median"}
+        )
+        noise = next(p for p in told["pairs"][0]["places"] if p["measure"] == "noise_luma")
+        self.assertEqual(noise["answer"], "better")
+        self.assertLess(noise["one"], noise["other"])
+        self.assertEqual(
+            kept, ["A-1-median.tif", "A-2-unsharp.tif", "B-1-unsharp.tif", "B-2-median.tif"]
+        )
+
+    def test_lines_and_refusals(self) -> None:
+        patch = ("--patch", "sky:flat:10,10,100,60")
+        code, out, _, _ = self.run_orders("--step", "median", "--step", "gaussian", *patch)
+        self.assertEqual(code, 0)
+        self.assertIn("Median, then Gaussian (A) against Gaussian, then Median (B)", out)
+        for steps, words in (
+            (["median"], "at least two steps"),
+            (["median", "median"], "all alike"),
+            (["median", "moon"], "no method"),
+            (["median", "gaussian:[1]"], "[1]"),
+        ):
+            with self.subTest(words):
+                given = [word for step in steps for word in ("--step", step)]
+                code, _, err, _ = self.run_orders(*given, *patch)
+                self.assertEqual(code, 2)
+                self.assertIn(words, err)

@@ -8,6 +8,7 @@ import io
 import json
 import zipfile
 from typing import Any
+from unittest import mock
 
 import numpy as np
 from django.core.files.storage import storages
@@ -21,6 +22,9 @@ from glenhail.core.checking.checks import DIFFERS
 from glenhail.core.checking.inquiries import KIND, inquiries_again
 from glenhail.core.colour import srgb
 from glenhail.core.files.encoding import png_bytes
+from glenhail.core.uses.table import USES, Use
+from glenhail.server.accounts.models import Bench
+from glenhail.server.inquiries.answering import visibility
 from glenhail.server.inquiries.evidence import FOLDER
 from glenhail.server.inquiries.models import Inquiry
 from glenhail.server.jobs.models import Job, State
@@ -29,6 +33,7 @@ from glenhail.server.material.models import Picture
 from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Contender, Study
+from glenhail.server.studies.uses import use_of
 from tests.pictures import noisy, photograph
 from tests.server.base import TERMS, ServerTest, stream_of, work
 
@@ -102,9 +107,15 @@ class InquiriesTest(ServerTest):
         return dict(self.owner.get(f"{self.base}/{about}", query).json())
 
 
+def few_uses(bench: Bench) -> list[Use]:
+    """Small ones, a video, and the bench's own: prints are enlarged to 20 MP."""
+    return [USES["post"], USES["web"], USES["video-8"], *map(use_of, bench.own_uses.all())]
+
+
 class Visibility(InquiriesTest):
     def setUp(self) -> None:
         super().setUp()
+        self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         self.owner.post("/api/uses", POST, JSON)
 
     def test_every_contender_in_every_use_that_stands_still(self) -> None:
@@ -324,6 +335,7 @@ class Order(InquiriesTest):
 
 class Editions(InquiriesTest):
     def test_answers_stand_in_an_edition_and_are_worked_out_again(self) -> None:
+        self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         self.ask("strength", {})
         self.ask("visibility", {"against": "U"})
         edition = self.publish()
@@ -357,6 +369,7 @@ class Editions(InquiriesTest):
         return Edition.objects.get(report__study=self.study)
 
     def test_what_is_of_before_is_left_out_and_asked_about(self) -> None:
+        self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         self.ask("visibility", {"against": "U"})
         self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
         work()

@@ -74,6 +74,12 @@ const PAGES: readonly Page[] = [
   },
   { path: /^\/cameras/, title: "Cameras", terms: [], chapter: "sensors" },
   {
+    path: /^\/studies\/\d+\/questions/,
+    title: "Questions of the whole study",
+    terms: ["contender", "use", "interval"],
+    chapter: "comparing",
+  },
+  {
     path: /^\/studies\/\d+\/(compare|patches|numbers|curves|answers)/,
     title: "Compare",
     terms: ["wall", "patch", "reading", "interval", "truth"],
