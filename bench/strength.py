@@ -21,7 +21,7 @@ from glenhail.core.picture import Floats
 from glenhail.core.strength.evenness import UNEVEN, evenness, full_change
 from tests.pictures import photograph
 
-NOISE = (0.01, 0.03, 0.06)  # of the encoded range
+NOISE = (0.01, 0.04, 0.12)  # of the encoded range
 METHODS: tuple[tuple[str, dict[str, float]], ...] = (
     ("gaussian", {"luma": 1.5, "colour": 3.0}),
     ("median", {}),

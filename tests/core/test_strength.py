@@ -90,8 +90,21 @@ class Evenness(unittest.TestCase):
             with self.subTest(share=share, light=light):
                 found = evenness(full, blended(share, light))
                 self.assertTrue(found.even, found.spread)
-                # Blended in light, the share is another one in codes where it is dark.
+                # Blended in light, the share is a little another one in codes.
                 self.assertAlmostEqual(found.share.value, share, delta=0.03 if light else 0.01)
+
+    def test_in_strong_noise_a_blend_in_light_is_even_too(self) -> None:
+        clean = photograph("china")[: SIZE[0], : SIZE[1]]
+        grain = np.random.default_rng(6).normal(0, 0.2, clean.shape)
+        strong = rounded(srgb.decode(np.clip(srgb.encode(clean) + grain, 0, 1).astype(np.float32)))
+        done = rounded(cv2.blur(strong, (5, 5)))
+        full = full_change(strong, done)
+        for share in (0.3, 0.7):
+            with self.subTest(share=share):
+                found = evenness(full, rounded(strong + np.float32(share) * (done - strong)))
+                self.assertTrue(found.even, found.spread)
+                # Light is brighter than codes: as a blend of these, it goes further.
+                self.assertGreater(found.share.value, share)
 
     def test_all_or_nothing_by_place_is_told_with_its_parts(self) -> None:
         found = evenness(full_change(*pair()), blended(by_region([0.0, 1.0, 1.0])))

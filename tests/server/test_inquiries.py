@@ -55,7 +55,8 @@ def blended(share: float) -> np.ndarray:
     from scipy.ndimage import uniform_filter
 
     full = uniform_filter(frame(), (5, 5, 1))
-    return np.asarray(frame() + np.float32(share) * (full - frame()), dtype=np.float32)
+    one, two = srgb.encode(frame()), srgb.encode(np.asarray(full, dtype=np.float32))
+    return srgb.decode(one + np.float32(share) * (two - one))
 
 
 def step(strength: float) -> list[dict[str, Any]]:
@@ -277,9 +278,9 @@ class Level(InquiriesTest):
         # Made of a file from elsewhere, it is not told to be made here from its first step on.
         self.assertIsNone(output.made_with)
         readings = self.owner.get(f"{self.base}/readings").json()["readings"]
-        kept = {r["output"]: r["value"] for r in readings if r["measure"] == "noise_luma"}
-        first = Output.objects.get(contender__letter="C")
-        self.assertGreater(kept[output.pk], kept[first.pk])
+        kept = {r["contender"]: r["value"] for r in readings if r["measure"] == "noise_luma"}
+        first = Contender.objects.get(study=self.study, letter="C")
+        self.assertGreater(kept[output.contender_id], kept[first.pk])
         # Entered once more, it is the same contender.
         again = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
         self.assertEqual(again.json()["id"], made.json()["id"])
@@ -364,7 +365,7 @@ class Editions(InquiriesTest):
         whole = {"summary": "A.", "method": "B.", "disclosure": "C.", "blocks": []}
         self.owner.put(f"{self.base}/report", whole, JSON)
         answer = self.owner.post(f"{self.base}/editions", {"note": "First."}, JSON)
-        self.assertEqual(answer.status_code, 201, answer.content)
+        self.assertEqual(answer.status_code, 202, answer.content)
         work()
         return Edition.objects.get(report__study=self.study)
 
@@ -373,6 +374,6 @@ class Editions(InquiriesTest):
         self.ask("visibility", {"against": "U"})
         self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
         work()
-        asked = self.owner.get(f"{self.base}/report").json()["questions"]
+        asked = self.owner.get(f"{self.base}/report").json()["asked"]
         self.assertIn("Would anybody see it?", " ".join(q["text"] for q in asked))
         self.assertEqual(self.publish().document["inquiries"], [])

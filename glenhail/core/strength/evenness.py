@@ -27,7 +27,7 @@ PLAIN = 3.0  # codes that a plain block of the finished picture spreads by
 # common practice, no source.
 CLEANED, UNTOUCHED = 0.85, 0.15
 # Spread of the shares from which a step is told as uneven: blends in linear light, which are even
-# too, spread by 0.03 in codes at most (bench strength prints how often that is passed).
+# too, spread by 0.04 in codes at most (bench strength prints how often that is passed).
 UNEVEN = 0.06
 
 
