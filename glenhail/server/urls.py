@@ -221,7 +221,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/order/between", inquiries.BetweenView.as_view()),
     path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
     path(
-        "api/studies/<int:study_id>/evidence/<slug:key>/<slug:name>.png",
+        "api/studies/<int:study_id>/evidence/<slug:key>/<slug:shown>.png",
         inquiries.EvidencePictureView.as_view(),
     ),
     path("api/outputs/<int:output_id>/examination", examination.ExaminationView.as_view()),

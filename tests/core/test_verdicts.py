@@ -11,6 +11,9 @@ from glenhail.core.answers.comparison import TakenReading
 from glenhail.core.judging import verdicts
 from glenhail.core.judging.calls import Call, Said
 from glenhail.core.judging.verdicts import Evidence, Judged, Source
+from glenhail.core.seeing.matrix import SeenAt
+from glenhail.core.seeing.visible import Seen
+from glenhail.core.uses.table import USES
 
 DAY, NIGHT = "plain areas", "lights at night"
 
@@ -35,6 +38,29 @@ def board(**noise: tuple[float, float]) -> Board:
 def calls(one: str, other: str, *, one_chosen: int, other_chosen: int, same: int) -> list[Call]:
     said = [Said.LEFT] * one_chosen + [Said.RIGHT] * other_chosen + [Said.NEITHER] * same
     return [Call(one, other, s, "0") for s in said]
+
+
+class SeenInUse(unittest.TestCase):
+    def test_nobody_sees_it_is_no_difference_and_seen_is_no_answer(self) -> None:
+        web = USES["web"]
+        at = [
+            SeenAt("A", 1, "web", Seen.NOBODY, 0.0001),
+            SeenAt("B", 1, "web", Seen.NOBODY, 0.0),
+            SeenAt("B", 2, "web", Seen.ONCE, 0.3),
+            SeenAt("A", 1, "post", Seen.ONCE, 0.5),
+        ]
+        found = verdicts.from_seen(at, web, "U")
+        self.assertEqual({e.letter: e.says for e in found}, {"A": Judged.SAME, "B": None})
+        self.assertEqual([e.key for e in found], ["seen:web:A", "seen:web:B"])
+        self.assertIn("seen at once, in 30.0 % of the picture", found[1].text)
+        self.assertEqual(
+            verdicts.proposal(found, "U"),
+            "The difference from U: that of A seen by nobody; that of B seen at once.",
+        )
+        # Better where nobody sees a difference is asked about.
+        asked = verdicts.contradictions({"A": Judged.BETTER, "B": Judged.BETTER}, found, "U")
+        self.assertEqual(len(asked), 1)
+        self.assertIn("A is marked better than U, but", asked[0])
 
 
 class Readings(unittest.TestCase):

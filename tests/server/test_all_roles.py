@@ -316,6 +316,7 @@ class EveryCall(ServerTest):
             "offset": 0,
             "number": wrong.pk,
             "name": "report.css",
+            "shown": "map",
             "version_id": version.pk,
             "comment_id": comment.pk,
         }

@@ -172,6 +172,19 @@ class Visibility(InquiriesTest):
         self.assertEqual(page["state"], "ready")
         self.assertEqual(len(before & after), len(before) * 2 // 3)
 
+    def test_a_verdict_for_a_use_starts_from_it(self) -> None:
+        self.ask("visibility", {"against": "U"})
+        told = self.owner.get(f"{self.base}/evidence").json()
+        cell = next(c for c in told["cells"] if c["use"] == USES["web"].name and not c["scene"])
+        self.assertIn("The difference from U: that of", cell["proposal"])
+        keys = [e["key"] for e in cell["evidence"] if e["kind"] == "seen"]
+        self.assertEqual(keys, ["seen:web:A", "seen:web:B", "seen:web:C"])
+        # What is of before something changed is no evidence.
+        self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
+        work()
+        told = self.owner.get(f"{self.base}/evidence").json()
+        self.assertNotIn(USES["web"].name, [c["use"] for c in told["cells"]])
+
     def test_against_another_and_what_makes_no_sense(self) -> None:
         self.ask("visibility", {"against": "A"})
         found = self.page("visibility", against="A")["found"]

@@ -16,6 +16,9 @@ from glenhail.core.judging.agreement import share_of
 from glenhail.core.judging.calls import Call
 from glenhail.core.judging.words import listed
 from glenhail.core.measures.catalogue import MEASURES
+from glenhail.core.seeing.matrix import SeenAt, matrix
+from glenhail.core.seeing.visible import Seen
+from glenhail.core.uses.table import Use
 
 
 class Judged(StrEnum):
@@ -30,11 +33,12 @@ OPPOSITE = {Judged.BETTER: Judged.WORSE, Judged.WORSE: Judged.BETTER}
 
 
 class Source(StrEnum):
-    """Where evidence comes from: measured, chosen by judges without names, or called by
-    somebody who saw the names.
+    """Where evidence comes from: measured, told by a model of seeing, chosen by judges
+    without names, or called by somebody who saw the names.
     """
 
     READINGS = "readings"
+    SEEN = "seen"
     BLIND = "blind"
     NAMED = "named"
 
@@ -45,7 +49,8 @@ class Evidence:
 
     ``says`` is None where it carries no answer; ``about`` is what it is about, ``text``
     tells it whole; ``role``, ``measure`` and ``readings`` are what it was read from,
-    ``sitting`` the number of the sitting. ``leads`` is whether judges choose it over
+    ``sitting`` the number of the sitting, ``use`` the id of what was looked at as in
+    use. ``leads`` is whether judges choose it over
     the others that they were shown, where the reference was not among these.
     """
 
@@ -59,11 +64,16 @@ class Evidence:
     sitting: int | None = None
     role: str = ""
     leads: bool = False
+    use: str = ""
 
     @property
     def key(self) -> str:
         """By which a verdict names it."""
-        what = {Source.READINGS: self.role, Source.BLIND: str(self.sitting)}
+        what = {
+            Source.READINGS: self.role,
+            Source.SEEN: self.use,
+            Source.BLIND: str(self.sitting),
+        }
         return ":".join(filter(None, (self.source, what.get(self.source, ""), self.letter)))
 
 
@@ -121,6 +131,35 @@ def from_readings(board: Board, reference: str) -> list[Evidence]:
                 Evidence(letter, Source.READINGS, says, ABOUT[role], text, measure, ids, role=role)
             )
     return found
+
+
+def from_seen(found: Sequence[SeenAt], use: Use, reference: str) -> list[Evidence]:
+    """How easily each contender's difference is seen in a use, by a model of seeing: no
+    difference where nobody would see it. Whether what is seen is better it can not
+    tell.
+
+    Parameters
+    ----------
+    found : sequence of SeenAt
+        On the frames that count, held against the reference.
+    use : Use
+        Where they are seen.
+    reference : str
+        The letter of the one that the others are held against.
+    """
+    return [
+        Evidence(
+            cell.letter,
+            Source.SEEN,
+            Judged.SAME if cell.seen is Seen.NOBODY else None,
+            cell.seen.value,
+            f"{cell.letter} against {reference} as {use.name}: {cell.seen.value}, in"
+            f" {100 * cell.share:.1f} % of the picture",
+            use=use.id,
+        )
+        for cell in matrix([one for one in found if one.use == use.id])
+        if cell.letter != reference
+    ]
 
 
 def from_choices(calls: Sequence[Call], reference: str, sitting: int) -> list[Evidence]:
@@ -217,8 +256,9 @@ def _agreed(n: Counter[Judged]) -> Judged | None:
 
 
 def proposal(evidence: Sequence[Evidence], reference: str) -> str:
-    """A sentence or two on how contenders stand against the reference: what was
-    measured, by type of patch, then what judges who saw no names chose.
+    """A sentence or two on how contenders stand against the reference: whether anybody
+    would see it, what was measured, by type of patch, then what judges who saw no names
+    chose.
 
     Parameters
     ----------
@@ -232,7 +272,17 @@ def proposal(evidence: Sequence[Evidence], reference: str) -> str:
     str
         Empty where nothing is known.
     """
-    return " ".join(filter(None, (_measured(evidence, reference), _seen(evidence, reference))))
+    told = (_visible(evidence, reference), _measured(evidence, reference))
+    return " ".join(filter(None, (*told, _seen(evidence, reference))))
+
+
+def _visible(evidence: Sequence[Evidence], reference: str) -> str:
+    by: dict[str, list[str]] = defaultdict(list)
+    for e in evidence:
+        if e.source == Source.SEEN:
+            by[e.about].append(e.letter)
+    told = [f"that of {listed(letters)} {seen}" for seen, letters in by.items()]
+    return f"The difference from {reference}: {'; '.join(told)}." if told else ""
 
 
 def _measured(evidence: Sequence[Evidence], reference: str) -> str:

@@ -16,9 +16,13 @@ from glenhail.core.judging.verdicts import (
     from_choices,
     from_named,
     from_readings,
+    from_seen,
     proposal,
     reference_of,
 )
+from glenhail.core.seeing.matrix import SeenAt
+from glenhail.core.uses.table import Use
+from glenhail.server.inquiries.answering.visibility import seen_of
 from glenhail.server.judging.models import NamedCall, Sitting, SittingState, Verdict
 from glenhail.server.judging.outcome import SittingOutcome
 from glenhail.server.judging.queries import named_calls_of, remarks_of
@@ -86,15 +90,22 @@ class StudyEvidence:
 
     @cached_property
     def uses(self) -> list[str]:
-        """Names of uses in which something was judged."""
+        """Names of uses in which something was judged, or looked at by a model."""
         told = (sitting.showing["use_name"] for sitting, _ in self.sittings)
-        return list(dict.fromkeys(name for name in told if name))
+        return list(dict.fromkeys([*(name for name in told if name), *self.seen]))
+
+    @cached_property
+    def seen(self) -> dict[str, tuple[Use, list[SeenAt]]]:
+        """What a model of seeing tells of contenders against the reference, by the name
+        of the use.
+        """
+        return seen_of(self.study, self.reference) if self.reference else {}
 
     def of(self, use: str, scene: str) -> tuple[Evidence, ...]:
         """What speaks for and against whom, for one use and kind of scene.
 
         Sittings whose pictures were shown as made count for every use; those shown as
-        seen in a use for that one alone.
+        seen in a use, and what a model of seeing tells of one, for that one alone.
         """
         # Reviewers write a use as they like.
         same = (name for name in self.uses if name.casefold() == use.strip().casefold())
@@ -109,6 +120,9 @@ class StudyEvidence:
             return ()
         frames = {pk for pk, kinds in self.kinds.items() if not scene or scene in kinds}
         found = list(self._readings(scene, reference))
+        if use in self.seen:
+            shown, at = self.seen[use]
+            found += from_seen([one for one in at if one.frame in frames], shown, reference)
         for sitting, calls in self.sittings:
             if sitting.showing["use_name"] in ("", use):
                 own = [call for frame, call in calls if frame in frames]

@@ -1745,7 +1745,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{study_id}/evidence/{key}/{name}.png": {
+    "/api/studies/{study_id}/evidence/{key}/{shown}.png": {
         parameters: {
             query?: never;
             header?: never;
@@ -3441,7 +3441,7 @@ export interface components {
             evidence: components["schemas"]["EvidenceLineOut"][];
         };
         /** @enum {string} */
-        EvidenceKindEnum: "readings" | "blind" | "named";
+        EvidenceKindEnum: "readings" | "seen" | "blind" | "named";
         /** @description What speaks of one contender; ``says`` is null where it carries no answer. */
         EvidenceLineOut: {
             key: string;
@@ -8965,7 +8965,7 @@ export interface operations {
             header?: never;
             path: {
                 key: string;
-                name: string;
+                shown: string;
                 study_id: number;
             };
             cookie?: never;

@@ -23,6 +23,8 @@ from glenhail.server.inquiries.answering.pictures import (
     output_key,
 )
 from glenhail.server.inquiries.kinds import Found, InquiryKind
+from glenhail.server.inquiries.models import About
+from glenhail.server.inquiries.queries import find_inquiry
 from glenhail.server.jobs.registry import Progress
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies.models import Contender, Study
@@ -97,13 +99,7 @@ def answer(progress: Progress, study: Study, subject: str, before: Found | None)
             cells += _looked(bench, output, uses, known)
             done += len(uses)
     names = {str(held.frame_id): held.frame.name for held, _ in pairs}
-    table = matrix(
-        [
-            SeenAt(c["letter"], c["frame"], c["use"], Seen(c["seen"]), c["share"])
-            for c in cells
-            if not c["problem"]
-        ]
-    )
+    table = matrix([_at(cell) for cell in cells if not cell["problem"]])
     short = short_names(uses)
     evidence.bound_pictures()
     return {
@@ -167,6 +163,26 @@ def _kept(found: VisibleMaps, cell_key: str) -> dict[str, Any]:
     for name in PICTURES:
         evidence.keep_picture(cell_key, name, getattr(shown, name))
     return {**asdict(found.told), "seen": found.told.seen.value}
+
+
+def seen_of(study: Study, reference: str) -> dict[str, tuple[Use, list[SeenAt]]]:
+    """What was found of contenders against one, as made, by the use's name; nothing
+    where that is of before something changed.
+    """
+    against = study.contenders.filter(letter=reference).first()
+    kept = None if against is None else find_inquiry(study, About.VISIBILITY, f"{against.pk}")
+    if kept is None or not kept.found or kept.key != key(study, kept.subject):
+        return {}
+    made: dict[str, tuple[Use, list[SeenAt]]] = {use.name: (use, []) for use in _uses(study)}
+    names = {use.id: use.name for use, _ in made.values()}
+    for cell in kept.found["cells"]:
+        if not cell["problem"] and cell["use"] in names:
+            made[names[cell["use"]]][1].append(_at(cell))
+    return {name: told for name, told in made.items() if told[1]}
+
+
+def _at(cell: dict[str, Any]) -> SeenAt:
+    return SeenAt(cell["letter"], cell["frame"], cell["use"], Seen(cell["seen"]), cell["share"])
 
 
 KIND = InquiryKind("Whether anybody would see it", check, key, answer)

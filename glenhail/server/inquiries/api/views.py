@@ -163,10 +163,10 @@ class EvidencePictureView(APIView):
     @extend_schema(
         operation_id="inquiry_picture", responses={(200, "image/png"): OpenApiTypes.BINARY}
     )
-    def get(self, request: Request, study_id: int, key: str, name: str) -> HttpResponse:
+    def get(self, request: Request, study_id: int, key: str, shown: str) -> HttpResponse:
         study = studies.find_study(request.user, study_id)
         if not queries.has_evidence(study, key):
             raise Missing("There is no such picture in this study.")
-        made = HttpResponse(evidence.picture_bytes(key, name), content_type="image/png")
+        made = HttpResponse(evidence.picture_bytes(key, shown), content_type="image/png")
         made["Cache-Control"] = "private, max-age=31536000, immutable"
         return made

@@ -14,6 +14,7 @@ const emit = defineEmits<{ toggle: [key: string] }>();
 const { study, canEdit } = useStudyContext();
 const GROUPS = [
   ["readings", "Readings"],
+  ["seen", "Whether anybody would see it, by a model"],
   ["blind", "Judges without names"],
   ["named", "Called with names seen"],
 ] as const;
@@ -23,6 +24,7 @@ const part = (key: string): string => key.split(":")[1] ?? "";
 function to(key: string): string | undefined {
   const home = `/studies/${study.value.id}`;
   if (key.startsWith("patch:")) return `${home}/look?patch=${part(key)}`;
+  if (key.startsWith("seen:")) return `${home}/questions/visibility`;
   if (key.startsWith("readings:")) return `${home}/numbers`;
   if (key.startsWith("named:")) return `${home}/compare`;
   return undefined;
