@@ -16,6 +16,7 @@ from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.inquiries import evidence
 from glenhail.server.inquiries.answering.pictures import (
     aligned_output,
+    cell_keys,
     cells_of_frames,
     hashed,
     output_key,
@@ -68,7 +69,8 @@ def check(study: Study, subject: str) -> None:
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
     one, other = told_of(study, subject)
-    cells = [output_key(o) for pair in _pairs(study, one, other) for o in pair]
+    told = cell_keys(cells_of_frames(study))
+    cells = [cell for cell in told if cell[0] in (one.letter, other.letter)]
     patches = [(p.frame_id, *p.drawn) for p in study.patches.all()]
     truths = list(study.study_frames.values_list("frame__truth_id", flat=True))
     return hashed((VERSION, cells, patches, truths, one.letter, other.letter))

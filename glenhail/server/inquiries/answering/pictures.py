@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from glenhail.core.errors import NoLineUp
@@ -16,6 +16,7 @@ from glenhail.server.measuring.lining import (
     find_line_up,
     laid_of,
     lay_key,
+    points_at,
     points_of,
 )
 from glenhail.server.outputs import queries as outputs
@@ -59,6 +60,21 @@ def output_key(output: Output) -> str:
     """All that its pixels and place depend on, without looking at them."""
     assert output.picture is not None
     return lay_key(output.frame.picture, output.picture, _points(output))
+
+
+def cell_keys(cells: Mapping[int, Sequence[Output]]) -> list[tuple[str, str]]:
+    """Each output's letter and key, all of a study in one question to the database."""
+    outputs = [o for of in cells.values() for o in of if o.picture is not None]
+    if not outputs:
+        return []
+    sources = {o.frame.picture_id for o in outputs}
+    placed = points_at(outputs[0].contender.study.bench_id, sources)
+    made = []
+    for o in outputs:
+        assert o.picture is not None
+        points = placed.get((o.frame.picture_id, o.picture_id or 0), [])
+        made.append((o.contender.letter, lay_key(o.frame.picture, o.picture, points)))
+    return made
 
 
 def hashed(told: Iterable[Any]) -> str:

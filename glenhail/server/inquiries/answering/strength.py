@@ -27,6 +27,7 @@ from glenhail.server.common.errors import ActionError
 from glenhail.server.inquiries import evidence
 from glenhail.server.inquiries.answering.pictures import (
     aligned_output,
+    cell_keys,
     cells_of_frames,
     hashed,
     output_key,
@@ -67,8 +68,7 @@ def check(study: Study, subject: str) -> None:
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
     series = [(s.title, s.name, s.members) for s in series_of(study)]
-    outputs = (o for of in cells_of_frames(study).values() for o in of)
-    cells = [(output_key(o), o.contender.letter) for o in outputs]
+    cells = cell_keys(cells_of_frames(study))
     plain = [(p.frame_id, *p.drawn) for p in _plain(study)]
     use = asdict(find_use(study.bench, subject or USE))
     return hashed((VERSION, series, cells, plain, use, readings_key(study)))

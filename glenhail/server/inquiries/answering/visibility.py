@@ -18,6 +18,7 @@ from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.inquiries import evidence
 from glenhail.server.inquiries.answering.pictures import (
     aligned_output,
+    cell_keys,
     cells_of_frames,
     hashed,
     output_key,
@@ -62,9 +63,7 @@ def check(study: Study, subject: str) -> None:
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
     number, _, readings = subject.partition(" ")
-    cells = [
-        output_key(o) + o.contender.letter for of in cells_of_frames(study).values() for o in of
-    ]
+    cells = cell_keys(cells_of_frames(study))
     told = VERSION, cells, [asdict(use) for use in _uses(study)], number
     return hashed((*told, study.matched if readings == MATCHED else ""))
 
