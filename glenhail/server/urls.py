@@ -17,6 +17,7 @@ from glenhail.server.judging.api.remarks import RemarksView, RemarkView
 from glenhail.server.judging.api.verdicts import EvidenceView, NamedCallsView, VerdictsView
 from glenhail.server.material.api import bodies, targets, truths
 from glenhail.server.material.api.degrading import DegradeView, StepKindsView
+from glenhail.server.material.api.prints import PrintView
 from glenhail.server.material.api.scenes import KnownView, ScenesView, SceneView
 from glenhail.server.material.api.terms import FrameTermsView, LicencesView
 from glenhail.server.material.api.views import FramesView, FrameView, TruthView
@@ -213,6 +214,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/series", sensors.StudySeriesView.as_view()),
     path("api/studies/<int:study_id>/series/luminance", sensors.SeriesLuminanceView.as_view()),
     path("api/studies/<int:study_id>/series/scenes", sensors.SeriesScenesView.as_view()),
+    path("api/prints", PrintView.as_view()),
     path("api/studies/<int:study_id>/inquiries", inquiries.InquiriesView.as_view()),
     path("api/studies/<int:study_id>/strength", inquiries.StrengthView.as_view()),
     path("api/studies/<int:study_id>/level", inquiries.LevelView.as_view()),

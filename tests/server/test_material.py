@@ -50,6 +50,18 @@ def shot(linear: Floats, **told: Any) -> bytes:
         return path.read_bytes()
 
 
+class Prints(ServerTest):
+    def test_a_print_is_reckoned_and_nonsense_refused(self) -> None:
+        plan = self.owner.get("/api/prints?width=6000&height=4000&ppi=300&longer_cm=101.6").json()
+        self.assertAlmostEqual(plan["size"]["width_cm"], 50.8)
+        self.assertAlmostEqual(plan["factor"], 2.0)
+        self.assertIn("Changing ppi alone changes no pixel.", plan["said"][0])
+        for query in ("ppi=0", "ppi=nan", "longer_cm=1e99", "distance_cm=far"):
+            with self.subTest(query):
+                answer = self.owner.get(f"/api/prints?{query}")
+                self.assertEqual(answer.status_code, 400, answer.content)
+
+
 class Material(ServerTest):
     def add(self, name: str, raw: bytes) -> int:
         return int(

@@ -926,6 +926,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a print of so many pixels takes: reckoned, of no picture in particular. */
+        get: operations["print_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/programs": {
         parameters: {
             query?: never;
@@ -4446,6 +4463,25 @@ export interface components {
             /** Format: double */
             height_cm: number;
         };
+        /** @description A print at a resolution, what a wanted size takes, and what is seen of it. */
+        PrintPlanOut: {
+            size: components["schemas"]["PrintOut"];
+            /** Format: double */
+            longer_cm: number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            wanted_ppi: number;
+            /** Format: double */
+            distance_cm: number;
+            /** Format: double */
+            per_degree: number;
+            /** Format: double */
+            lost: number;
+            /** Format: double */
+            nearest_cm: number;
+            said: string[];
+        };
         PrintedMeasureOut: {
             id: string;
             name: string;
@@ -7517,6 +7553,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyPlanOut"];
+                };
+            };
+        };
+    };
+    print_plan: {
+        parameters: {
+            query?: {
+                distance_cm?: number;
+                height?: number;
+                longer_cm?: number;
+                ppi?: number;
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintPlanOut"];
                 };
             };
         };

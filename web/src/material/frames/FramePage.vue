@@ -13,6 +13,7 @@ import { counted } from "@/shared/lib/words";
 import ConfirmDialog from "@/shared/ui/ConfirmDialog.vue";
 import { askForExport, useFrameChanges } from "./mutations";
 import NameField from "@/shared/ui/NameField.vue";
+import PrintPanel from "@/material/prints/PrintPanel.vue";
 import FactsList from "./FactsList.vue";
 import FrameViewer from "@/viewer/FrameViewer.vue";
 import MadeDownload from "@/shared/ui/MadeDownload.vue";
@@ -90,6 +91,7 @@ usePageTitle(() => frame.value?.name ?? "Frame");
         <div style="--columns: minmax(0, 1fr) 340px" class="columns in-grid ga-6 folds">
           <FrameViewer :picture="frame.picture" :truth="frame.truth" :label="frame.name" />
           <FactsList :facts="frame.picture.facts" :file-name="frame.file_name" />
+          <PrintPanel :width="frame.picture.width" :height="frame.picture.height" />
         </div>
         <div style="--columns: 1.3fr 1fr 1fr" class="blocks in-grid gr-0 gc-8 columns folds">
           <section class="block">

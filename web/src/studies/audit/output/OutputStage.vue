@@ -7,6 +7,7 @@ import { useExamination } from "@/studies/audit/queries";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 import { entered, named } from "@/shared/lib/words";
 import BringInTabs from "@/studies/bring-in/BringInTabs.vue";
+import PrintPanel from "@/material/prints/PrintPanel.vue";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
@@ -88,6 +89,12 @@ function go(id: number): void {
         <LetterBox :letter="contender.letter" /> {{ named(contender) }} on {{ frame.name }}
       </h2>
     </div>
+    <PrintPanel
+      v-if="output.picture?.width"
+      :width="output.picture.width"
+      :height="output.picture.height"
+      class="narrow pb-3"
+    />
     <LineUpPanel
       v-if="shown === 'line-up'"
       :frame="frame"
