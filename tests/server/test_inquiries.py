@@ -7,6 +7,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from pathlib import Path
 from typing import Any
 from unittest import mock
 
@@ -389,4 +390,5 @@ class Editions(InquiriesTest):
         work()
         asked = self.owner.get(f"{self.base}/report").json()["asked"]
         self.assertIn("Would anybody see it?", " ".join(q["text"] for q in asked))
-        self.assertEqual(self.publish().document["inquiries"], [])
+        kept = storages["editions"].path(f"{self.publish().folder}/edition.json")
+        self.assertEqual(json.loads(Path(kept).read_text())["inquiries"], [])
