@@ -131,6 +131,22 @@ class Evenness(unittest.TestCase):
         self.assertAlmostEqual(found.share.value, 1.0)
         self.assertTrue((shares_drawn(found.shares)[:, -1] == UNTOLD).any())
 
+    def test_a_setting_that_leaves_luma_is_told_by_its_colours(self) -> None:
+        noisy, _ = pair()
+        tinted = noisy.copy()
+        # As much light is taken from red as green gets, by their parts in luma.
+        encoded = srgb.encode(noisy)
+        encoded[..., 0] += 0.06
+        encoded[..., 1] -= 0.06 * 0.2126 / 0.7152
+        tinted = srgb.decode(encoded)
+        full = full_change(noisy, tinted)
+        self.assertFalse(full.luma)
+        self.assertTrue(full_change(*pair()).luma)
+        found = evenness(
+            full, srgb.decode(srgb.encode(noisy) + np.float32(0.5) * (encoded - srgb.encode(noisy)))
+        )
+        self.assertAlmostEqual(found.share.value, 0.5, delta=0.02)
+
     def test_what_can_not_be_told_is_refused(self) -> None:
         noisy, full = pair()
         for given, error in (

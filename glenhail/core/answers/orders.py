@@ -115,7 +115,7 @@ def _said(places: Sequence[OrderPlace], one: tuple[str, str], other: tuple[str, 
         of = [p.answer for p in places if p.measure == measure]
         if not of:
             continue
-        name = MEASURES[measure].name.lower()
+        name = _plainly(MEASURES[measure].name)
         told = [
             f"{answer.value} in {_count(of.count(answer.value), len(of))}"
             for answer in FIRM
@@ -129,6 +129,11 @@ def _said(places: Sequence[OrderPlace], one: tuple[str, str], other: tuple[str, 
     if not none:
         return matters
     return f"{matters} No difference that would be seen by {_listed(none)}."
+
+
+def _plainly(name: str) -> str:
+    """A measure's name within a sentence."""
+    return name if name[:2].isupper() else name[:1].lower() + name[1:]
 
 
 def _count(count: int, of: int) -> str:

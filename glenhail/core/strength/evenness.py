@@ -55,26 +55,35 @@ class Evenness:
 
 @dataclass(frozen=True)
 class FullChange:
-    """What full strength does to a frame, in blocks: sums that each step is held
-    against. ``frame`` and ``change`` are codes, shape (h, w, 3).
+    """What full strength does to a frame, in blocks, which each step is held against.
+
+    ``luma`` is whether it is told by luma alone, as plain areas are looked at; by all
+    three channels where luma is left as it was. ``frame`` and ``change`` are codes,
+    shape (h, w, 1 or 3); ``told`` which blocks are changed at all, ``plain`` which hold
+    nothing but a falloff.
     """
 
+    luma: bool
     frame: Floats
     change: Floats
     power: Doubles
+    told: np.ndarray
     plain: np.ndarray
 
 
-def codes_of(linear: Floats) -> Floats:
+def codes_of(linear: Floats, luma: bool) -> Floats:
     """Encoded values, 0 to 255 and not rounded, of a picture's whole blocks.
 
     Parameters
     ----------
     linear : ndarray, shape (h, w, 3), float32
         Linear light, 1 is white.
+    luma : bool
+        Luma alone, shape (h, w, 1), instead of all three channels.
     """
     height, width = (side // BLOCK * BLOCK for side in linear.shape[:2])
-    encoded = srgb.encode(np.clip(linear[:height, :width], 0, 1))
+    shown = np.clip(linear[:height, :width], 0, 1)
+    encoded = srgb.luma(shown)[..., None] if luma else srgb.encode(shown)
     return np.asarray(encoded * np.float32(CODES), dtype=np.float32)
 
 
@@ -97,12 +106,15 @@ def full_change(frame: Floats, full: Floats) -> FullChange:
         raise BadRequest("A strength series is held together pixel on pixel, of one size.")
     if min(frame.shape[:2]) < BLOCK:
         raise BadRequest(f"A strength series needs pictures of {BLOCK} px and more.")
-    before, after = codes_of(frame), codes_of(full)
-    change = after - before
-    power = _sums(change * change)
-    if int((power >= _least(power)).sum()) < LEAST_BLOCKS:
-        raise NotMeasurable("full strength changes next to nothing")
-    return FullChange(before, change, power, _plain(after))
+    plain = _plain(codes_of(full, True)[..., 0])
+    for luma in (True, False):
+        before = codes_of(frame, luma)
+        change = codes_of(full, luma) - before
+        power = _sums(change * change)
+        told = power >= LEAST_CHANGE * _count(change)
+        if int(told.sum()) >= LEAST_BLOCKS:
+            return FullChange(luma, before, change, power, told, plain)
+    raise NotMeasurable("full strength changes next to nothing")
 
 
 def evenness(full: FullChange, output: Floats) -> Evenness:
@@ -115,19 +127,17 @@ def evenness(full: FullChange, output: Floats) -> Evenness:
     output : ndarray, shape (h, w, 3), float32
         The step's output, linear light, pixel on pixel.
     """
-    made = codes_of(output)
+    made = codes_of(output, full.luma)
     if made.shape != full.change.shape:
         raise BadRequest("A strength series is held together pixel on pixel, of one size.")
-    moved = made - full.frame
+    moved, told = made - full.frame, full.told
     along = _sums(moved * full.change)
-    told = full.power >= _least(full.power)
     with np.errstate(divide="ignore", invalid="ignore"):
         shares = np.where(told, along / full.power, np.nan)
     whole = float(along[told].sum() / full.power[told].sum())
-    count = 3 * BLOCK * BLOCK
-    left = np.maximum(_sums(moved * moved) - along**2 / np.maximum(full.power, 1e-9), 0) / count
+    rest = np.maximum(_sums(moved * moved) - along**2 / np.maximum(full.power, 1e-9), 0)
     rounded = ROUNDING * (1 + (1 - whole) ** 2 + whole**2)
-    unknown = np.maximum(left, rounded)[told] / full.power[told]
+    unknown = np.maximum(rest / _count(made), rounded)[told] / full.power[told]
     seen = shares[told]
     # Beyond what each place's own share is known to; places of little change count as others do.
     spread = float(np.sqrt(max(0.0, float(np.var(seen, ddof=1)) - float(unknown.mean()))))
@@ -151,20 +161,19 @@ def _whole(along: Doubles, power: Doubles, told: np.ndarray) -> Interval:
     return jackknife(float(above.sum() / below.sum()), np.asarray(left_out))
 
 
-def _least(power: Doubles) -> float:
-    return LEAST_CHANGE * 3 * BLOCK * BLOCK
+def _count(values: Floats) -> int:
+    return int(BLOCK * BLOCK * values.shape[2])
 
 
 def _sums(values: Floats) -> Doubles:
-    height, width, _ = values.shape
+    height, width, planes = values.shape
     rows, columns = height // BLOCK, width // BLOCK
-    blocks = values.reshape(rows, BLOCK, columns, BLOCK * 3)
+    blocks = values.reshape(rows, BLOCK, columns, BLOCK * planes)
     return np.asarray(blocks.sum(axis=(1, 3), dtype=np.float64))
 
 
-def _plain(codes: Floats) -> np.ndarray:
+def _plain(luma: Floats) -> np.ndarray:
     """Which blocks of the finished picture hold nothing but a falloff."""
-    luma = codes @ np.array((0.2126, 0.7152, 0.0722), dtype=np.float32)
     rows, columns = luma.shape[0] // BLOCK, luma.shape[1] // BLOCK
     made = np.zeros((rows, columns), dtype=bool)
     for y in range(rows):

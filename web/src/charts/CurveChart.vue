@@ -90,7 +90,9 @@ const moved = computed(() => {
   // What was pushed down beyond the last end is shared out, so that names stay about their curves.
   const last = order.at(-1);
   const over = last === undefined ? 0 : ((placed[last] ?? 0) - (at[last] ?? 0)) / 2;
-  return placed.map((y, i) => y - (at[i] ?? 0) - over);
+  // None stands above the chart, where it would be cut off.
+  const under = Math.max(over - Math.min(...placed), 0);
+  return placed.map((y, i) => y - (at[i] ?? 0) - over + under);
 });
 
 const place = (x: number): number => (props.iso ? stopsOf(x) : x);
