@@ -15,7 +15,7 @@ from glenhail.core.measures.residual import FITTED, residual
 from glenhail.core.picture import Doubles, Floats
 from glenhail.core.statistics.intervals import jackknife
 
-VERSION = "1"
+VERSION = "2"
 BLOCK = 32  # px
 GROUPS = 20  # of blocks, left out in turn
 LEAST_BLOCKS = 12
