@@ -316,6 +316,26 @@ class Level(InquiriesTest):
         self.assertIn("as sharp as C, or sharper", page["found"]["said"][0])
 
 
+class Gone(InquiriesTest):
+    """What an answer is about may be taken out: nothing else breaks by that."""
+
+    def test_a_contender_or_use_that_is_gone_takes_its_answers_with_it(self) -> None:
+        self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
+        use = self.owner.post("/api/uses", POST, JSON).json()
+        self.ask("strength", {"use": use["id"]})
+        self.ask("visibility", {"against": "C"})
+        self.ask("level", {"one": "C", "other": "A"})
+        self.assertEqual(len(self.owner.get(f"{self.base}/inquiries").json()), 3)
+        self.owner.delete(f"/api/uses/{use['row']}")
+        taken_out = Contender.objects.get(study=self.study, letter="C").pk
+        self.assertEqual(self.owner.delete(f"/api/contenders/{taken_out}").status_code, 204)
+        self.assertEqual(self.owner.get(f"{self.base}/inquiries").json(), [])
+        for address in ("report", "evidence", "answers", "level?one=C&other=A"):
+            with self.subTest(address):
+                status = self.owner.get(f"{self.base}/{address}").status_code
+                self.assertEqual(status, 404 if address.startswith("level") else 200)
+
+
 class Order(InquiriesTest):
     def both_ways(self) -> None:
         fold = {"tool": "Keenfold", "release": "5.1", "mode": "", "strength": 60, "settings": []}

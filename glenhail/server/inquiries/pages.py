@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from glenhail.server.common.errors import Missing
 from glenhail.server.inquiries import queries
 from glenhail.server.inquiries.actions.asking import job_key
 from glenhail.server.inquiries.kinds import KINDS
@@ -15,19 +16,34 @@ from glenhail.server.studies.models import Study
 def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any]:
     """What is known of one, and how current that is."""
     kept = queries.find_inquiry(study, about, subject)
-    key = KINDS[about].key(study, subject) if kept else ""
+    key = (key_now(study, about, subject) or "") if kept else ""
     state = state_of(kept, key, job_key(study, about, subject))
     return state | {"found": kept.found if kept else None}
 
 
 def answers_page(study: Study) -> list[dict[str, Any]]:
-    """What was answered, in words; what is of before is said to be so."""
+    """What was answered, in words; what is of before is said to be so, and what is about
+    something that is gone is left out.
+    """
+    rows = queries.inquiries_of(study)
+    keyed = [(row, key_now(study, About(row.about), row.subject)) for row in rows]
     return [
         {
             "about": row.about,
             "subject": row.subject,
             "said": (row.found or {}).get("said", []),
-            "current": row.key == KINDS[About(row.about)].key(study, row.subject),
+            "current": row.key == key,
         }
-        for row in queries.inquiries_of(study)
+        for row, key in keyed
+        if key is not None
     ]
+
+
+def key_now(study: Study, about: About, subject: str) -> str | None:
+    """What an answer of now is known by; None where what it is about is gone: a
+    contender that was taken out, a use that was taken away.
+    """
+    try:
+        return KINDS[about].key(study, subject)
+    except Missing:
+        return None

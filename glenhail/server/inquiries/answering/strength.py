@@ -60,8 +60,8 @@ def check(study: Study, subject: str) -> None:
     find_use(study.bench, subject or USE)
     if not series_of(study):
         raise ActionError(
-            "No three contenders differ in nothing but one number. Enter a treatment with “Several"
-            " at once”, over values of its strength or of another setting."
+            "No three contenders differ in nothing but one number. Enter a treatment as a series"
+            " over values of its strength or of another setting."
         )
 
 

@@ -62,10 +62,10 @@ def check(study: Study, subject: str) -> None:
 
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
-    number, _, readings = subject.partition(" ")
+    against, by_match = _told(study, subject)
     cells = cell_keys(cells_of_frames(study))
-    told = VERSION, cells, [asdict(use) for use in _uses(study)], number
-    return hashed((*told, study.matched if readings == MATCHED else ""))
+    told = VERSION, cells, [asdict(use) for use in _uses(study)], against.letter
+    return hashed((*told, study.matched if by_match else ""))
 
 
 def _uses(study: Study) -> list[Use]:
