@@ -22,8 +22,8 @@ def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any
 
 
 def answers_page(study: Study) -> list[dict[str, Any]]:
-    """What was answered, in words; what is of before is said to be so, and what is about
-    something that is gone is left out.
+    """What was answered, in words; what is of before is said to be so, and what is
+    about something that is gone is left out.
     """
     rows = queries.inquiries_of(study)
     keyed = [(row, key_now(study, About(row.about), row.subject)) for row in rows]
