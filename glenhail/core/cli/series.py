@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
 from functools import partial
@@ -16,6 +17,7 @@ from glenhail.core.cli.uses import chosen_use
 from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.lineup.aligned import AlignedPicture, aligned, lined_up
+from glenhail.core.lineup.register import LineUp
 from glenhail.core.measures.catalogue import NOISE, Patch
 from glenhail.core.picture import Picture
 from glenhail.core.strength.course import StrengthStep, course_said
@@ -24,6 +26,7 @@ from glenhail.core.strength.matching import NoiseStep, matched_said, matched_set
 from glenhail.core.strength.noise_seen import noise_seen
 from glenhail.core.strength.series import strength_series
 from glenhail.core.strength.summary import Advice, advice_said, noise_steps
+from glenhail.core.uses.table import Use
 
 KEPT = ("measure", "patch", "value", "low", "high", "unit")
 MEASURES = ("noise_luma", "detail_kept", "overshoot")
@@ -80,9 +83,10 @@ def _series(options: argparse.Namespace) -> None:
     frame = read_picture(options.frame)
     patches = [parse_patch(text) for text in options.patch]
     check_patches(patches, frame)
+    use = chosen_use(options.use) if options.use else None
     names = [name.strip() for name in options.names.split(",")] + ["B"]
     found = [
-        _one(frame, given, name, patches, options)
+        _one(frame, given, name, patches, use, options)
         for name, given in zip(names, (options.steps, options.other), strict=False)
         if given
     ]
@@ -111,10 +115,12 @@ def _one(
     given: list[str],
     title: str,
     patches: list[Patch],
+    use: Use | None,
     options: argparse.Namespace,
 ) -> _Series:
     files = dict(_told(text) for text in given)
-    laid = [(setting, partial(_laid, frame, path)) for setting, path in files.items()]
+    known: dict[Path, LineUp] = {}
+    laid = [(setting, partial(_laid, frame, path, known)) for setting, path in files.items()]
     try:
         steps = [mapped.step for mapped in strength_series(frame, laid)]
     except NotMeasurable as why:
@@ -129,8 +135,9 @@ def _one(
         ],
     )  # fmt: skip
     said = [f"{title}: {words}" for words in course_said(options.setting, options.unit, steps)]
-    if options.use and any(p.role in NOISE for p in patches):
-        said.append(_advice(title, laid, patches, readings, options))
+    if use is not None and any(p.role in NOISE for p in patches):
+        told = _advices(laid, patches, readings, use)
+        said.append(advice_said(title, options.unit, use, told))
     return _Series(title, steps, noise, readings, said)
 
 
@@ -138,14 +145,12 @@ def _is_noise(reading: dict[str, Any]) -> bool:
     return reading["measure"] == "noise_luma" and reading["value"] is not None
 
 
-def _advice(
-    title: str,
+def _advices(
     laid: Sequence[tuple[float, Callable[[], AlignedPicture]]],
     patches: list[Patch],
     readings: list[dict[str, Any]],
-    options: argparse.Namespace,
-) -> str:
-    use = chosen_use(options.use)
+    use: Use,
+) -> list[Advice]:
     plain = [p.rect for p in patches if p.role in NOISE]
     told = []
     for setting, give in sorted(laid, key=lambda one: one[0]):
@@ -157,24 +162,28 @@ def _advice(
             if r["measure"] == "detail_kept" and r["setting"] == setting and r["value"] is not None
         ]
         told.append(Advice(setting, tuple(seen), kept[0] if kept else None))
-    return advice_said(title, options.unit, use, told)
+    return told
 
 
 def _told(text: str) -> tuple[float, Path]:
     setting, sign, name = text.partition("=")
     try:
-        if not sign or not name:
+        value = float(setting)
+        if not sign or not name or not math.isfinite(value):
             raise ValueError
-        return float(setting), Path(name)
+        return value, Path(name)
     except ValueError:
         raise BadRequest(
             f"{text}: a step is told as SETTING=FILE, such as 40=wash-40.tif."
         ) from None
 
 
-def _laid(frame: Picture, path: Path) -> AlignedPicture:
+def _laid(frame: Picture, path: Path, known: dict[Path, LineUp]) -> AlignedPicture:
+    """A file on the frame: read whenever it is wanted, lined up once."""
     output = read_picture(path)
-    return aligned(output, lined_up(frame, output))
+    if path not in known:
+        known[path] = lined_up(frame, output)
+    return aligned(output, known[path])
 
 
 def _readings(
@@ -183,11 +192,10 @@ def _readings(
     if not patches:
         return []
     known = read_picture(truth) if truth else None
-    outputs = [(None, None), *((setting, read_picture(path)) for setting, path in files.items())]
     return [
         {"setting": setting, **{k: getattr(r, k) for k in KEPT}}
-        for setting, output in outputs
-        for r in assess(frame, output, known, patches).readings
+        for setting, path in ((None, None), *files.items())
+        for r in assess(frame, read_picture(path) if path else None, known, patches).readings
         if r.measure in MEASURES and r.patch
     ]
 
