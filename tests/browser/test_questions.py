@@ -93,6 +93,17 @@ class Questions(BrowserTest):
         expect(table.get_by_role("row").filter(has_text="Sky").first).to_contain_text("better")
         self.assert_accessible("order of steps")
 
+        page.get_by_role("tab", name="Price and speed").click()
+        prices = page.get_by_role("region", name="Price and speed")
+        expect(prices.get_by_role("row").filter(has_text="Sedgewash").first).to_contain_text(
+            "no price of Sedgewash is written down"
+        )
+        page.get_by_label("A batch has").fill("0")
+        expect(page.get_by_role("alert")).to_contain_text("pictures in a batch")
+        page.get_by_label("A batch has").fill("20")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        self.assert_accessible("price and speed")
+
         page.get_by_role("tab", name="Could a slider do it?").click()
         self.choose_option("Sharpen", re.compile("^C,"))
         self.choose_option("as far as", re.compile("^U,"))

@@ -7,6 +7,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from datetime import date
 from pathlib import Path
 from typing import Any
 from unittest import mock
@@ -23,6 +24,7 @@ from glenhail.core.checking.checks import DIFFERS
 from glenhail.core.checking.inquiries import KIND, inquiries_again
 from glenhail.core.colour import srgb
 from glenhail.core.files.encoding import png_bytes
+from glenhail.core.methods.treat import treat
 from glenhail.core.uses.table import USES, Use
 from glenhail.server.accounts.models import Bench
 from glenhail.server.inquiries.answering import visibility
@@ -35,6 +37,7 @@ from glenhail.server.outputs.models import Output
 from glenhail.server.publishing.models import Edition
 from glenhail.server.studies.models import Contender, Study
 from glenhail.server.studies.uses import use_of
+from glenhail.server.tools.models import Price, Tool
 from tests.pictures import noisy, photograph
 from tests.server.base import TERMS, ServerTest, stream_of, work
 
@@ -278,6 +281,12 @@ class Strength(InquiriesTest):
         self.assertEqual(answer.status_code, 400)
         self.assertIn("No three contenders", answer.json()["detail"])
 
+    def test_a_series_without_all_its_outputs_says_so(self) -> None:
+        Output.objects.filter(contender__letter="A").delete()
+        self.ask("strength", {})
+        (series,) = self.page("strength")["found"]["series"]
+        self.assertEqual(series["said"], ["no frame has an output at every setting yet."])
+
     def test_a_series_without_effect_says_so(self) -> None:
         for contender in Contender.objects.filter(study=self.study, kind="treatment"):
             self.bring(contender.pk, 0)
@@ -317,6 +326,19 @@ class Level(InquiriesTest):
         # Entered once more, it is the same contender.
         again = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
         self.assertEqual(again.json()["id"], made.json()["id"])
+
+    def test_the_frame_as_it_is_is_sharpened_by_the_mask_alone(self) -> None:
+        output = Contender.objects.get(study=self.study, letter="C")
+        sharper = self.file("sharper.png", treat(frame(), "unsharp", {"gain": 1.0, "reach": 1.0}))
+        self.owner.post(f"/api/contenders/{output.pk}/outputs/{self.frame}", sharper)
+        work()
+        self.ask("level", {"one": "U", "other": "C"})
+        made = self.owner.post(f"{self.base}/level/entered", {"one": "U", "other": "C"}, JSON)
+        self.assertEqual(made.status_code, 201, made.content)
+        self.assertEqual(made.json()["title"], "Unsharp mask")
+        work()
+        # It is made like any other contender: run here, and timed.
+        self.assertIsNotNone(Output.objects.get(contender_id=made.json()["id"]).made_with)
 
     def test_what_makes_no_sense_is_refused(self) -> None:
         for told, status, words in (
@@ -385,6 +407,32 @@ class Order(InquiriesTest):
         again = self.owner.post(f"{self.base}/order/between")
         self.assertEqual(again.status_code, 400)
         self.assertIn("entered already", again.json()["detail"])
+
+
+class Worth(InquiriesTest):
+    def test_price_and_speed_stand_beside_what_is_got(self) -> None:
+        tool = Tool.objects.get(name="Sedgewash")
+        Price.objects.create(
+            tool=tool, what="a year", amount=90, currency="EUR", checked=date(2026, 11, 2)
+        )
+        contender = Contender.objects.get(study=self.study, letter="A")
+        times = {"load_s": 1, "process_s": 6, "export_s": 1}
+        told = f"/api/contenders/{contender.pk}/outputs/{self.frame}/runs"
+        self.assertEqual(self.owner.put(told, times, JSON).status_code, 201)
+        rows = {r["letter"]: r for r in self.page("worth", pictures=900, batch=10)["rows"]}
+        self.assertAlmostEqual(rows["A"]["amount"], 0.1)
+        self.assertEqual(rows["A"]["currency"], "EUR")
+        seconds = 8 / (SIZE[0] * SIZE[1] / 1e6) * 24 * 10
+        self.assertAlmostEqual(rows["A"]["seconds"], seconds, delta=seconds / 100)
+        self.assertTrue(rows["A"]["by_hand"])
+        self.assertIsNone(rows["B"]["seconds"])
+        self.assertLess(rows["C"]["noise"]["value"], rows["A"]["noise"]["value"])
+
+    def test_numbers_that_make_no_sense_are_refused(self) -> None:
+        for query in ("pictures=0", "batch=many", "megapixels=nan", "years=1e9"):
+            with self.subTest(query):
+                answer = self.owner.get(f"{self.base}/worth?{query}")
+                self.assertEqual(answer.status_code, 400, answer.content)
 
 
 class Editions(InquiriesTest):

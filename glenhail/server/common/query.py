@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from rest_framework.request import Request
@@ -34,3 +35,21 @@ def choice(request: Request, name: str, among: Sequence[str]) -> str:
     if told not in among:
         raise ActionError(f"“{name}” is one of {', '.join(among)}.")
     return told
+
+
+def number(request: Request, name: str, usual: float) -> float:
+    """A number that was asked for; the usual one where none was.
+
+    Raises
+    ------
+    ActionError
+        If it is none.
+    """
+    told = request.query_params.get(name, "")
+    try:
+        value = float(told) if told else usual
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise ActionError(f"{name}: “{told[:20]}” is no number.")
+    return value

@@ -70,7 +70,7 @@ def _seen(cell: Document | None) -> str:
 
 
 def _strength(found: Document) -> Document:
-    head = ["Setting", "Of the way", "Even", "Plain areas done", "untouched", "Noise left"]
+    head = ["Setting", "Of the way", "Even", "Plain areas done", "Untouched", "Noise left"]
     tables = [
         {"name": f"{s['title']}, {s['name']}", "head": head, "rows": _steps(s)}
         for s in found["series"]

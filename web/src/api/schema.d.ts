@@ -2512,6 +2512,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Price, speed and what is got for it. */
+        get: operations["worth_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets": {
         parameters: {
             query?: never;
@@ -5937,6 +5954,41 @@ export interface components {
         };
         WithdrawIn: {
             reason: string;
+        };
+        /**
+         * @description Price, speed and what is got for it, at so many pictures a year, years of use,
+         *     pictures in a batch and megapixels.
+         */
+        WorthOut: {
+            /** Format: double */
+            pictures: number;
+            /** Format: double */
+            years: number;
+            /** Format: double */
+            batch: number;
+            /** Format: double */
+            megapixels: number;
+            rows: components["schemas"]["WorthRowOut"][];
+            machines: string[];
+        };
+        /**
+         * @description A contender: what a picture costs (null where that can not be told) and how that
+         *     was reckoned, seconds that a batch waits, bytes of an output, medians of noise and
+         *     of detail kept with their intervals.
+         */
+        WorthRowOut: {
+            letter: string;
+            /** Format: double */
+            amount: number | null;
+            currency: string;
+            said: string;
+            /** Format: double */
+            seconds: number | null;
+            by_hand: boolean;
+            /** Format: double */
+            size_bytes: number | null;
+            noise: components["schemas"]["BoundedValueOut"] | null;
+            detail: components["schemas"]["BoundedValueOut"] | null;
         };
     };
     responses: never;
@@ -10466,6 +10518,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    worth_read: {
+        parameters: {
+            query?: {
+                batch?: number;
+                megapixels?: number;
+                pictures?: number;
+                years?: number;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthOut"];
+                };
             };
         };
     };

@@ -120,6 +120,11 @@ export const router = createRouter({
           "questions-order",
           () => import("@/studies/compare/questions/order/OrderStage.vue"),
         ),
+        study(
+          "questions/worth",
+          "questions-worth",
+          () => import("@/studies/compare/questions/worth/WorthStage.vue"),
+        ),
         { path: "questions", redirect: (to) => `${to.path}/visibility` },
         study("answers", "answers", () => import("@/studies/compare/answers/AnswersStage.vue")),
         study("judge", "judge", () => import("@/studies/judge/JudgeStage.vue")),

@@ -7,7 +7,7 @@ from dataclasses import replace
 from django.db import transaction
 
 from glenhail.core.level.told import slider_step
-from glenhail.core.treatments.step import Step
+from glenhail.core.treatments.step import Step, Treatment
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
 from glenhail.server.common.errors import ActionError
@@ -15,6 +15,7 @@ from glenhail.server.inquiries.answering.level import subject_of
 from glenhail.server.inquiries.models import About
 from glenhail.server.inquiries.queries import find_inquiry
 from glenhail.server.jobs.actions.queue import enqueue
+from glenhail.server.outputs.actions.runs import ask_for_runs
 from glenhail.server.studies.actions.contenders import enter_contender
 from glenhail.server.studies.models import Contender, Kind, Study
 
@@ -42,20 +43,22 @@ def enter_sharpened(actor: Actor, study: Study, one: Contender, other: Contender
 
 
 def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: str) -> Contender:
-    """Enter a contender with one step more, made from its outputs as they are; one that
-    is there already is returned.
+    """Enter a contender with one step more, made from its outputs as they are; of the
+    frames as they are, the step alone, run like any other. One that is there already is
+    returned.
 
     Raises
     ------
     ActionError
-        If it has no treatment to which a step could be added.
+        If a step can not be added to it: the truth, or another body's shots.
     """
     require(actor, study.bench, Role.EDITOR)
-    if one.kind != Kind.TREATMENT or one.treatment is None:
-        raise ActionError(
-            f"{one.letter} is no treatment. Enter the method itself as a contender instead."
-        )
-    told = replace(one.treatment.told, steps=(*one.treatment.told.steps, step))
+    if one.kind == Kind.UNPROCESSED and not one.body:
+        told = Treatment((step,))
+    elif one.treatment is not None:
+        told = replace(one.treatment.told, steps=(*one.treatment.told.steps, step))
+    else:
+        raise ActionError(f"{one.letter} is no treatment, to which a step could be added.")
     made = next(
         (
             c
@@ -64,6 +67,10 @@ def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: 
         ),
         None,
     ) or enter_contender(actor, study, told)
+    if one.treatment is None:
+        frames = study.study_frames.values_list("frame_id", flat=True)
+        ask_for_runs(actor, study, "cells", [(made.pk, frame) for frame in frames])
+        return made
     arguments = {"made": made.pk, "one": one.pk, "word": word, "actor": _pk(actor)}
     label = f"Making {made.letter} from the outputs of {one.letter}"
     enqueue(study.bench, JOB, f"{JOB}:{made.pk}", label, arguments, study.pk)

@@ -127,6 +127,8 @@ class _Bench:
         """As it is kept."""
         series = self.series
         steps = pooled([steps for steps in self._frames() if steps])
+        if not steps and not self.problems:
+            self.problems.append("no frame has an output at every setting yet.")
         readings = SeriesReadings(self.board, series)
         said = course_said(series.name, series.unit, steps)
         return {

@@ -332,6 +332,36 @@ class BetweenOut(serializers.Serializer[Any]):
     letters = words()
 
 
+class WorthRowOut(serializers.Serializer[Any]):
+    """A contender: what a picture costs (null where that can not be told) and how that
+    was reckoned, seconds that a batch waits, bytes of an output, medians of noise and
+    of detail kept with their intervals.
+    """
+
+    letter = serializers.CharField()
+    amount = serializers.FloatField(allow_null=True)
+    currency = serializers.CharField(allow_blank=True)
+    said = serializers.CharField()
+    seconds = serializers.FloatField(allow_null=True)
+    by_hand = serializers.BooleanField()
+    size_bytes = serializers.FloatField(allow_null=True)
+    noise = BoundedValueOut(allow_null=True)
+    detail = BoundedValueOut(allow_null=True)
+
+
+class WorthOut(serializers.Serializer[Any]):
+    """Price, speed and what is got for it, at so many pictures a year, years of use,
+    pictures in a batch and megapixels.
+    """
+
+    pictures = serializers.FloatField()
+    years = serializers.FloatField()
+    batch = serializers.FloatField()
+    megapixels = serializers.FloatField()
+    rows = WorthRowOut(many=True)
+    machines = words()
+
+
 class VisibilityIn(serializers.Serializer[Any]):
     """Whom others are held against, by letter; with ``matched`` light, or as made."""
 

@@ -12,6 +12,7 @@ from rest_framework.views import APIView
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
 from glenhail.server.common.errors import Missing
+from glenhail.server.common.query import number
 from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
 from glenhail.server.inquiries.actions import between, sliders
@@ -19,6 +20,7 @@ from glenhail.server.inquiries.actions.asking import ask_of_study
 from glenhail.server.inquiries.answering import level, strength, visibility
 from glenhail.server.inquiries.api import shapes
 from glenhail.server.inquiries.models import About
+from glenhail.server.inquiries.worth import worth_page
 from glenhail.server.studies import queries as studies
 from glenhail.server.studies.api.shapes import ContenderOut
 from glenhail.server.studies.models import Contender, Study
@@ -27,6 +29,7 @@ from glenhail.server.studies.uses import find_use
 AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
 ONE = OpenApiParameter("one", str, description="Letter of the one that is sharpened.")
 OTHER = OpenApiParameter("other", str, description="Letter of the sharper one.")
+WORTH = {"pictures": 1000.0, "years": 3.0, "batch": 100.0, "megapixels": 24.0}
 USE = OpenApiParameter("use", str, description="Where noise shall not be seen.")
 MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
 
@@ -155,6 +158,20 @@ class BetweenView(APIView):
         study = studies.find_study(request.user, study_id)
         made = between.enter_between(request.user, study)
         return Response(shapes.BetweenOut({"letters": [c.letter for c in made]}).data, 201)
+
+
+class WorthView(APIView):
+    """Price, speed and what is got for it."""
+
+    @extend_schema(
+        operation_id="worth_read",
+        parameters=[OpenApiParameter(name, float) for name in WORTH],
+        responses=shapes.WorthOut,
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        told = {name: number(request, name, usual) for name, usual in WORTH.items()}
+        return Response(shapes.WorthOut(worth_page(study, told)).data)
 
 
 class EvidencePictureView(APIView):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import asdict
 from typing import Any
 
@@ -13,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from glenhail.core.prints import print_plan, print_said
-from glenhail.server.common.errors import ActionError
+from glenhail.server.common.query import number
 from glenhail.server.material.api.views import PrintOut
 
 MOST = 1_000_000  # px a side
@@ -43,18 +42,7 @@ class PrintView(APIView):
         responses=PrintPlanOut,
     )
     def get(self, request: Request) -> Response:
-        told = {name: _number(request, name, usual) for name, usual in NUMBERS.items()}
+        told = {name: number(request, name, usual) for name, usual in NUMBERS.items()}
         width, height = (min(MOST, max(1, round(told.pop(k)))) for k in ("width", "height"))
         plan = print_plan(width, height, **told)
         return Response(PrintPlanOut({**asdict(plan), "said": print_said(plan)}).data)
-
-
-def _number(request: Request, name: str, usual: float) -> float:
-    told = request.query_params.get(name, "")
-    try:
-        value = float(told) if told else usual
-        if not math.isfinite(value):
-            raise ValueError
-        return value
-    except ValueError:
-        raise ActionError(f"{told[:20]}: a number is wanted.") from None

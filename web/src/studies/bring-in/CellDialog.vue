@@ -14,6 +14,7 @@ import { bytes, moment } from "@/shared/lib/formats";
 import DropZone from "@/shared/ui/DropZone.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 import SendingList from "@/uploads/SendingList.vue";
+import { useStopwatch } from "./useStopwatch";
 
 const props = defineProps<{ contender: Contender; frame: Frame; runs: Runs }>();
 const open = defineModel<boolean>({ required: true });
@@ -55,6 +56,13 @@ const run = () =>
     [{ contender: props.contender.id, frame: props.frame.id }],
     repeats.value ?? 1,
   );
+
+const LAPS = ["load_s", "process_s", "export_s"] as const;
+const DONE = { load_s: "It is loaded", process_s: "It is processed", export_s: "It is exported" };
+const watch = useStopwatch(LAPS, (part, s) => (times.value[part] = Number(s.toFixed(1))));
+const pressed = computed(() =>
+  watch.running.value ? DONE[watch.running.value] : "Start the stopwatch",
+);
 
 async function saveTimes(): Promise<void> {
   if (await changes.saveTimes(times.value)) telling.value = false;
@@ -160,6 +168,16 @@ const brighter = (ev: number): string =>
                 suffix="s"
               />
               <v-text-field v-model="times.machine" label="Computer" />
+            </div>
+            <div class="row middle" role="group" aria-label="Stopwatch">
+              <v-btn size="small" variant="outlined" @click="watch.press">{{ pressed }}</v-btn>
+              <template v-if="watch.running.value">
+                <span class="mono" role="timer">{{ watch.seconds.value.toFixed(1) }} s</span>
+                <TextAction @click="watch.stop">Stop without a time</TextAction>
+              </template>
+              <span v-else class="soft small"
+                >Press as the file starts to load, when it is loaded, processed, and exported.</span
+              >
             </div>
             <span class="row">
               <v-btn type="submit" size="small">Save times</v-btn>

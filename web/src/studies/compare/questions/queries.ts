@@ -153,6 +153,26 @@ export function useOrderChanges(id: Id) {
   };
 }
 
+export interface WorthNumbers {
+  pictures: number;
+  years: number;
+  batch: number;
+  megapixels: number;
+}
+
+export function useWorth(id: Id, numbers: MaybeRefOrGetter<WorthNumbers>) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "worth", toValue(numbers))),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/worth", {
+          params: { ...ofStudy(toValue(id)).params, query: toValue(numbers) },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
 /** Where a picture behind an answer is had. */
 export const evidenceAddress = (study: number, key: string, name: string): string =>
   `/api/studies/${study}/evidence/${key}/${name}.png`;

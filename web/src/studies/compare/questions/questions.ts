@@ -3,14 +3,16 @@ import type { Shape } from "@/api/client";
 
 export type About = Shape["InquirySaidOut"]["about"];
 
-export const QUESTIONS: readonly { about: About; title: string }[] = [
+/** Those that are asked and kept, and one that is reckoned from what is there. */
+export const QUESTIONS: readonly { about: About | "worth"; title: string }[] = [
   { about: "visibility", title: "Would anybody see it?" },
   { about: "strength", title: "Strength" },
   { about: "level", title: "Could a slider do it?" },
   { about: "order", title: "Order of steps" },
+  { about: "worth", title: "Price and speed" },
 ];
 
-export const titleOf = (about: About): string =>
+export const titleOf = (about: About | "worth"): string =>
   QUESTIONS.find((q) => q.about === about)?.title ?? about;
 
 export type Seen = Shape["SeenCellOut"]["seen"];

@@ -31,7 +31,7 @@ const canEnter = computed(
   () =>
     canEdit.value &&
     found.value?.cells.some((c) => c.fit) &&
-    treatments.value.some((c) => c.letter === one.value),
+    columns.value.some((c) => c.letter === one.value && (c.treatment || c.letter === "U")),
 );
 async function entered(): Promise<void> {
   const made = await enter(one.value, other.value);
