@@ -120,6 +120,14 @@ class InquiriesTest(ServerTest):
         answer = self.owner.post(f"/api/contenders/{contender}/outputs/{self.frame}", file)
         self.assertEqual(answer.status_code, 204, answer.content)
 
+    def publish(self) -> Edition:
+        whole = {"summary": "A.", "method": "B.", "disclosure": "C.", "blocks": []}
+        self.owner.put(f"{self.base}/report", whole, JSON)
+        answer = self.owner.post(f"{self.base}/editions", {"note": "First."}, JSON)
+        self.assertEqual(answer.status_code, 202, answer.content)
+        work()
+        return Edition.objects.get(report__study=self.study)
+
     def ask(self, about: str, told: dict[str, Any]) -> None:
         answer = self.owner.post(f"{self.base}/{about}", told, JSON)
         self.assertEqual(answer.status_code, 204, answer.content)
@@ -271,6 +279,12 @@ class Strength(InquiriesTest):
         answer = self.owner.get(f"{self.base}/evidence/{cell['key']}/map.png")
         self.assertEqual(answer.status_code, 200)
 
+
+class StrengthAlone(InquiriesTest):
+    """What takes no readings."""
+
+    measured = False
+
     def test_another_use_is_another_answer_and_none_is_refused(self) -> None:
         self.ask("strength", {"use": "post"})
         self.assertEqual(self.page("strength", use="post")["found"]["use"]["id"], "post")
@@ -290,7 +304,7 @@ class Strength(InquiriesTest):
     def test_a_series_without_effect_says_so(self) -> None:
         for contender in Contender.objects.filter(study=self.study, kind="treatment"):
             self.bring(contender.pk, 0)
-        work()
+        self.work()
         self.ask("strength", {})
         (series,) = self.page("strength")["found"]["series"]
         self.assertEqual(series["steps"], [])
@@ -360,6 +374,8 @@ class Level(InquiriesTest):
 class Gone(InquiriesTest):
     """What an answer is about may be taken out: nothing else breaks by that."""
 
+    measured = False
+
     def test_a_contender_or_use_that_is_gone_takes_its_answers_with_it(self) -> None:
         self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         use = self.owner.post("/api/uses", POST, JSON).json()
@@ -428,7 +444,6 @@ class Worth(InquiriesTest):
         self.assertIsNone(rows["B"]["seconds"])
         self.assertLess(rows["C"]["noise"]["value"], rows["A"]["noise"]["value"])
 
-    def test_numbers_that_make_no_sense_are_refused(self) -> None:
         for query in ("pictures=0", "batch=many", "megapixels=nan", "years=1e9"):
             with self.subTest(query):
                 answer = self.owner.get(f"{self.base}/worth?{query}")
@@ -462,19 +477,15 @@ class Editions(InquiriesTest):
         self.assertGreaterEqual(len(differing), 2)
         self.assertEqual({c.kind for c in differing}, {KIND})
 
-    def publish(self) -> Edition:
-        whole = {"summary": "A.", "method": "B.", "disclosure": "C.", "blocks": []}
-        self.owner.put(f"{self.base}/report", whole, JSON)
-        answer = self.owner.post(f"{self.base}/editions", {"note": "First."}, JSON)
-        self.assertEqual(answer.status_code, 202, answer.content)
-        work()
-        return Edition.objects.get(report__study=self.study)
+
+class OldAnswers(InquiriesTest):
+    measured = False
 
     def test_what_is_of_before_is_left_out_and_asked_about(self) -> None:
         self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         self.ask("visibility", {"against": "U"})
         self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
-        work()
+        self.work()
         asked = self.owner.get(f"{self.base}/report").json()["asked"]
         self.assertIn("Would anybody see it?", " ".join(q["text"] for q in asked))
         kept = storages["editions"].path(f"{self.publish().folder}/edition.json")
