@@ -477,15 +477,11 @@ class Editions(InquiriesTest):
         self.assertGreaterEqual(len(differing), 2)
         self.assertEqual({c.kind for c in differing}, {KIND})
 
-
-class OldAnswers(InquiriesTest):
-    measured = False
-
     def test_what_is_of_before_is_left_out_and_asked_about(self) -> None:
         self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
         self.ask("visibility", {"against": "U"})
         self.bring(Contender.objects.get(study=self.study, letter="B").pk, 0.2)
-        self.work()
+        work()
         asked = self.owner.get(f"{self.base}/report").json()["asked"]
         self.assertIn("Would anybody see it?", " ".join(q["text"] for q in asked))
         kept = storages["editions"].path(f"{self.publish().folder}/edition.json")
