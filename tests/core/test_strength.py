@@ -275,6 +275,15 @@ class Recognised(unittest.TestCase):
         )
         self.assertEqual((found["Tarnlift 1.8"].name, found["Tarnlift 1.8"].unit), ("scale", "x"))
 
+    def test_two_modes_of_one_release_are_told_apart(self) -> None:
+        told = {
+            f"{mode}{v}": Treatment((Step("Wash", "1", mode, strength=v),))
+            for mode in ("soft", "hard")
+            for v in (20, 60, 100)
+        }
+        titles = {s.title for s in series_among(told)}
+        self.assertEqual(titles, {"Wash 1, soft", "Wash 1, hard"})
+
     def test_two_values_or_other_modes_are_none(self) -> None:
         two = [Step("Wash", strength=v) for v in (20, 60)]
         modes = [Step("Fold", mode=m, strength=v) for m, v in (("a", 1), ("b", 2), ("c", 3))]

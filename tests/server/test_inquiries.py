@@ -252,6 +252,8 @@ class Visibility(InquiriesTest):
         self.assertEqual(page["state"], "failed")
         self.assertIn("No frame has both", page["problem"])
         self.assertTrue(page["found"])
+        # It is of before, though nothing changed since that was tried.
+        self.assertFalse(self.owner.get(f"{self.base}/inquiries").json()[0]["current"])
 
     @override_settings(EVIDENCE_BYTES=1)
     def test_pictures_are_bounded(self) -> None:

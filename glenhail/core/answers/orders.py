@@ -10,6 +10,7 @@ from glenhail.core.answers.board import Board
 from glenhail.core.answers.comparison import Answer
 from glenhail.core.measures.catalogue import MEASURES
 from glenhail.core.treatments.step import Step, Treatment
+from glenhail.core.words import listed
 
 # Measures of patches that are asked, each of one kind of patch.
 ASKED = ("noise_luma", "noise_chroma", "detail_kept", "detail_added", "mtf50", "overshoot")
@@ -128,7 +129,7 @@ def _said(places: Sequence[OrderPlace], one: tuple[str, str], other: tuple[str, 
     matters = f"{start}: {'; '.join(firm)}." if firm else f"{start}: the order does not matter."
     if not none:
         return matters
-    return f"{matters} No difference that would be seen by {_listed(none)}."
+    return f"{matters} No difference that would be seen by {listed(none, 'or')}."
 
 
 def _plainly(name: str) -> str:
@@ -140,8 +141,3 @@ def _count(count: int, of: int) -> str:
     if of == 1:
         return "its one patch"
     return f"all {of} patches" if count == of else f"{count} of {of} patches"
-
-
-def _listed(words: Sequence[str]) -> str:
-    *first, last = words
-    return f"{', '.join(first)} or {last}" if first else last

@@ -14,11 +14,11 @@ from glenhail.core.answers.comparison import Answer
 from glenhail.core.answers.paragraphs import ABOUT, told_by
 from glenhail.core.judging.agreement import share_of
 from glenhail.core.judging.calls import Call
-from glenhail.core.judging.words import listed
 from glenhail.core.measures.catalogue import MEASURES
 from glenhail.core.seeing.matrix import SeenAt, matrix
 from glenhail.core.seeing.visible import Seen
 from glenhail.core.uses.table import Use
+from glenhail.core.words import listed
 
 
 class Judged(StrEnum):

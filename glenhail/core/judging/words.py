@@ -7,6 +7,7 @@ from typing import Any
 
 from glenhail.core.interval import Interval
 from glenhail.core.judging.results import Results, SpokenFor
+from glenhail.core.words import listed
 
 
 def percent(share: Interval) -> str:
@@ -19,17 +20,6 @@ def percent(share: Interval) -> str:
     """
     value, low, high = (round(100 * v) for v in (share.value, share.low, share.high))
     return f"{value} % ({low} to {high})"
-
-
-def listed(names: Sequence[str]) -> str:
-    """“A”, “A and B”, “A, B and C”.
-
-    Parameters
-    ----------
-    names : sequence of str
-        Of none, nothing is said.
-    """
-    return " and ".join(filter(None, [", ".join(names[:-1]), *names[-1:]]))
 
 
 def said_of(results: Results) -> str:

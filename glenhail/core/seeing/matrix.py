@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from glenhail.core.seeing.visible import Seen
 from glenhail.core.uses.table import Use
+from glenhail.core.words import listed
 
 EASE = (Seen.ONCE, Seen.POINTED, Seen.NOBODY)
 EVERY = {Seen.ONCE: "at once", Seen.POINTED: "when pointed at", Seen.NOBODY: "by nobody"}
@@ -93,7 +94,7 @@ def matrix_said(cells: Sequence[MatrixCell], names: Mapping[str, str], against: 
         of = [cell for cell in cells if cell.letter == letter]
         by.setdefault(_how(of, names), []).append(letter)
     told = [
-        f"The difference of {_listed(letters)} from {against} is seen {how}."
+        f"The difference of {listed(letters)} from {against} is seen {how}."
         for how, letters in by.items()
     ]
     several = any(cell.of > 1 for cell in cells)
@@ -107,13 +108,8 @@ def _how(cells: Sequence[MatrixCell], names: Mapping[str, str]) -> str:
     return "; ".join(_by_ease(cells, names))
 
 
-def _listed(words: Sequence[str]) -> str:
-    *first, last = words
-    return f"{', '.join(first)} and {last}" if first else last
-
-
 def _by_ease(cells: Sequence[MatrixCell], names: Mapping[str, str]) -> Iterator[str]:
     for seen in EASE:
         uses = [names[cell.use] for cell in cells if cell.seen is seen]
         if uses:
-            yield f"{EVERY[seen]} as {_listed(uses)}"
+            yield f"{EVERY[seen]} as {listed(uses)}"

@@ -13,6 +13,7 @@ import scipy.special
 
 from glenhail.core.interval import Interval
 from glenhail.core.picture import Doubles
+from glenhail.core.words import listed
 
 DRAWS, SEED = 800, 12345
 QUANTILES = (0.025, 0.975)
@@ -139,7 +140,7 @@ def told(ahead: Sequence[StopsAhead], names: tuple[str, str]) -> str:
         own = [run for of, run in runs if of == who]
         if own:
             sizes = [abs(a.stops.value) for run in own for a in run]
-            where = _listed([_where([a.iso for a in run], ahead) for run in own])
+            where = listed([_where([a.iso for a in run], ahead) for run in own])
             parts.append(f"{name} is ahead by {_span(sizes)} stops {where}")
     if not parts:
         return "At every ISO that was compared no measurable difference."
@@ -150,10 +151,6 @@ def told(ahead: Sequence[StopsAhead], names: tuple[str, str]) -> str:
 def _span(sizes: Sequence[float]) -> str:
     low, high = f"{min(sizes):.1f}", f"{max(sizes):.1f}"
     return low if low == high else f"{low} to {high}"
-
-
-def _listed(words: Sequence[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def _family(count: int) -> float:

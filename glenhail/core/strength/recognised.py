@@ -48,8 +48,14 @@ def series_among(treatments: Mapping[Key, Treatment]) -> list[StrengthSeries[Key
         taken |= {k for k, _ in free.values()}
         members = tuple((v, free[v][0]) for v in sorted(free))
         unit = next(iter(free.values()))[1]
-        found.append(StrengthSeries(blank.steps[at].title, name, unit, members))
-    return found
+        whole = ", then ".join(step.words for step in blank.steps)
+        found.append((whole, StrengthSeries(blank.steps[at].title, name, unit, members)))
+    titles = [series.title for _, series in found]
+    # Two modes of one release are told apart by all that each has in common.
+    return [
+        replace(series, title=whole) if titles.count(series.title) > 1 else series
+        for whole, series in found
+    ]
 
 
 def _numbers(step: Step) -> Iterator[tuple[str, float, str, Step]]:

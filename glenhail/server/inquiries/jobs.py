@@ -36,12 +36,13 @@ def answer_inquiry(progress: Progress, arguments: dict[str, Any]) -> None:
     key = kind.key(study, subject)
     if kept is not None and kept.key == key and kept.found and not kept.problem:
         return
-    told: dict[str, Any] = {"key": key, "problem": ""}
     try:
         kind.check(study, subject)
-        told["found"] = kind.answer(progress, study, subject, kept.found if kept else None)
+        found = kind.answer(progress, study, subject, kept.found if kept else None)
+        told = {"key": key, "problem": "", "found": found}
     except (CoreError, ActionError) as error:
-        told["problem"] = str(error)
+        # What was found before keeps its key: it is not of now.
+        told = {"problem": str(error)}
     with progress.settling():
         _keep(arguments, told)
 

@@ -106,14 +106,16 @@ def answer(progress: Progress, study: Study, subject: str, before: Found | None)
 
 def _frame(study: Study, mine: Output, theirs: Output, letters: tuple[str, str]) -> dict[str, Any]:
     place = {"frame": mine.frame_id, "name": mine.frame.name}
-    cell = hashed((VERSION, "level", output_key(mine), output_key(theirs)))
     patches = list(study.patches.filter(frame=mine.frame))
     try:
         found, mapped = _matched(mine, theirs, patches, letters)
     except (NotMeasurable, CoreError) as why:
-        said = f"{letters[0]} and {letters[1]}: {why}."
+        said = f"{letters[0]} and {letters[1]}: {str(why).rstrip('.')}."
         return {**place, "key": "", "shown": "", "problem": said, **_NOTHING, "said": said}
     shown = next((p for role in SHOWN for p in patches if p.role == role), None)
+    # What crops show depends on where the patch lies: their address says so.
+    told = output_key(mine), output_key(theirs), shown.drawn if shown else ()
+    cell = hashed((VERSION, "level", *told))
     if shown is not None:
         _keep_crops(cell, shown.rect, mine, theirs, found.made, mapped)
     return {

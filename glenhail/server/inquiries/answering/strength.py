@@ -159,7 +159,7 @@ class _Bench:
             try:
                 found = strength_series(decoded(source.picture), laid)
             except CoreError as error:
-                self.problems.append(f"{source.name}: {error}.")
+                self.problems.append(f"{source.name}: {str(error).rstrip('.')}.")
                 continue
             for mapped, (setting, output) in zip(found, members, strict=True):
                 cell = hashed((VERSION, "shares", [output_key(o) for _, o in members], setting))
