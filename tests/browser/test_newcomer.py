@@ -229,6 +229,8 @@ class Newcomer(BrowserTest):
         page = self.sign_in()
         page.goto(self.at("compare"))
         crops = page.locator(".wall .ground")
+        # What stands above it comes with the readings.
+        expect(page.get_by_role("combobox", name="Measure")).to_be_visible()
         expect(crops.first).to_be_visible()
         first = crops.first.bounding_box()
         assert first is not None

@@ -143,7 +143,7 @@ class Walk(BrowserTest):
         # Two patches, four columns: truth, unprocessed, A, B.
         expect(page.locator(".wall canvas[data-complete=true]")).to_have_count(8)
         expect(page.locator(".wall").get_by_text("1st").first).to_be_visible()
-        page.get_by_role("button", name="400 %").click()
+        self.choose_option("Subject at", "400 %")
         expect(page).to_have_url(re.compile("zoom=4"))
         self.assert_accessible("wall")
         page.get_by_role("tab", name="Numbers", exact=True).click()
@@ -157,7 +157,7 @@ class Walk(BrowserTest):
     def look_closely(self) -> None:
         page = self.page
         page.get_by_role("tab", name="Wall", exact=True).click()
-        page.get_by_role("button", name="200 %").click()
+        self.choose_option("Subject at", "200 %")
         page.get_by_role("link", name="Look closer: Roof, B").press("Enter")
         # The enlargement at 100 % stands beside the frame at 200 %.
         # What was clicked stands first, then the frame as it was, then its truth.

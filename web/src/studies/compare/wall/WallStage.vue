@@ -5,8 +5,8 @@ import { useKeyWords } from "@/help/useHelp";
 import { useReadings } from "@/studies/compare/queries";
 import { useAddress } from "@/shared/lib/useAddress";
 import { usePreference } from "@/shared/lib/usePreference";
-import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import LetterBox from "@/shared/ui/LetterBox.vue";
+import QuietSelect from "@/shared/ui/QuietSelect.vue";
 import { titled } from "@/shared/lib/words";
 import BasisSelect from "@/studies/compare/BasisSelect.vue";
 import CompareTabs from "@/studies/compare/CompareTabs.vue";
@@ -141,7 +141,7 @@ const look = computed(() => {
       <v-btn v-if="chosen && canEdit" height="30" :loading="figures.busy.value" @click="intoReport"
         >Into the report</v-btn
       >
-      <ChoiceBar v-model="magnification" label="Subject at" :items="steps" />
+      <QuietSelect v-model="magnification" label="Subject at" :items="steps" />
       <MeasureSelect v-if="readings" v-model="shown" main :measures="readings.measures" />
       <BasisSelect v-model="basis" />
       <WallFilter
