@@ -5,12 +5,13 @@ of the place where most is.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 
 from glenhail.core.files.pyramid import Codes
-from glenhail.core.picture import Floats
+from glenhail.core.picture import Floats, Rect
 from glenhail.core.seeing.visible import VisibleMaps
 
 LONGEST = 960  # px of a map
@@ -40,31 +41,57 @@ def evidence_of(maps: VisibleMaps) -> VisibleEvidence:
     maps : VisibleMaps
         Of both pictures.
     """
-    height, width = maps.de00.shape
+    apart, flip = (small(m) for m in (maps.de00, maps.flip))
+    place = maps.told.place
+    one, two = (about_place(codes, place) for codes in (maps.one.codes, maps.two.codes))
+    grey = np.clip(np.rint(flip * 255), 0, 255).astype(np.uint8)
+    below = small(maps.one.codes)
+    return VisibleEvidence(
+        drawn_over(below, apart / FULL), np.repeat(grey[..., None], 3, axis=2), one, two
+    )
+
+
+def small(plane: Floats | Codes) -> Any:
+    """A map or a picture at most `LONGEST` px long: areas are averaged, so that what is
+    told of a map's shares is what is drawn.
+
+    Parameters
+    ----------
+    plane : ndarray, shape (h, w) or (h, w, 3)
+        Values or codes.
+    """
+    height, width = plane.shape[:2]
     scale = min(1.0, LONGEST / max(height, width))
     size = max(1, round(width * scale)), max(1, round(height * scale))
-    # Areas are averaged, so that what is told of a map's shares is what is drawn.
-    apart, flip = (
-        np.asarray(cv2.resize(m, size, interpolation=cv2.INTER_AREA), dtype=np.float32)
-        for m in (maps.de00, maps.flip)
-    )
-    below = cv2.resize(maps.one.codes, size, interpolation=cv2.INTER_AREA).astype(np.uint8)
-    one, two = (_place(codes, maps) for codes in (maps.one.codes, maps.two.codes))
-    grey = np.clip(np.rint(flip * 255), 0, 255).astype(np.uint8)
-    return VisibleEvidence(_over(below, apart), np.repeat(grey[..., None], 3, axis=2), one, two)
+    return np.asarray(cv2.resize(plane, size, interpolation=cv2.INTER_AREA), dtype=plane.dtype)
 
 
-def _over(below: Codes, apart: Floats) -> Codes:
+def drawn_over(below: Codes, depth: Floats) -> Codes:
+    """A map in red over a paled picture, 8-bit codes.
+
+    Parameters
+    ----------
+    below : ndarray, shape (h, w, 3), uint8
+        The picture.
+    depth : ndarray, shape (h, w)
+        0 is nothing, 1 and more full colour.
+    """
     luma = below.astype(np.float32) @ np.array((0.2126, 0.7152, 0.0722), dtype=np.float32)
     pale = (255 - PALE * (255 - luma))[..., None]
-    depth = np.clip(apart / FULL, 0, 1)[..., None]
-    return np.asarray(np.rint(pale + depth * (INK - pale)), dtype=np.uint8)
+    return np.asarray(np.rint(pale + np.clip(depth, 0, 1)[..., None] * (INK - pale)), np.uint8)
 
 
-def _place(codes: Codes, maps: VisibleMaps) -> Codes:
-    """As many pixels as are shown, about the middle of the place."""
+def about_place(codes: Codes, place: Rect) -> Codes:
+    """As many pixels as are shown, about the middle of a place.
+
+    Parameters
+    ----------
+    codes : ndarray, shape (h, w, 3), uint8
+        The picture.
+    place : Rect
+        In shares of its width and height.
+    """
     height, width = codes.shape[:2]
-    place = maps.told.place
     w, h = min(CROP[0], width), min(CROP[1], height)
     left = min(max(0, round((place.x + place.w / 2) * width - w / 2)), width - w)
     top = min(max(0, round((place.y + place.h / 2) * height - h / 2)), height - h)
