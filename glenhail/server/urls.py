@@ -221,6 +221,7 @@ urlpatterns = [
     path("api/studies/<int:study_id>/level/entered", inquiries.SharpenedView.as_view()),
     path("api/studies/<int:study_id>/order", inquiries.OrderView.as_view()),
     path("api/studies/<int:study_id>/order/between", inquiries.BetweenView.as_view()),
+    path("api/studies/<int:study_id>/releases", inquiries.ReleaseChangesView.as_view()),
     path("api/studies/<int:study_id>/worth", inquiries.WorthView.as_view()),
     path("api/studies/<int:study_id>/visibility", inquiries.VisibilityView.as_view()),
     path(

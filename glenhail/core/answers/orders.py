@@ -104,10 +104,19 @@ def order_pair(board: Board, one: tuple[str, str], other: tuple[str, str]) -> Or
                 values = mine[key].taken.value, theirs[key].taken.value
                 answer = compared.answer.value
                 places.append(OrderPlace(measure, place.name, place.frame, *values, answer))
-    return OrderPair(one[0], other[0], tuple(places), _said(places, one, other))
+    return OrderPair(one[0], other[0], tuple(places), order_said(places, one, other))
 
 
-def _said(places: Sequence[OrderPlace], one: tuple[str, str], other: tuple[str, str]) -> str:
+def order_said(places: Sequence[OrderPlace], one: tuple[str, str], other: tuple[str, str]) -> str:
+    """Where the order matters, and where not, in a sentence or two.
+
+    Parameters
+    ----------
+    places : sequence of OrderPlace
+        Everywhere that both were measured.
+    one, other : (str, str)
+        Letters, and orders in words.
+    """
     start = f"{one[1]} ({one[0]}) against {other[1]} ({other[0]})"
     if not places:
         return f"{start}: nothing is measured on a patch of both yet."

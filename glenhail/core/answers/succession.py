@@ -9,6 +9,7 @@ from glenhail.core.answers.comparison import Answer, Comparison
 from glenhail.core.articles.names import inline
 from glenhail.core.measures.catalogue import HEADLINES, MEASURES
 
+SUCCEEDED = tuple(m for m in MEASURES if m in HEADLINES)  # by which it is told
 OTHER = (Answer.HIGHER, Answer.LOWER, Answer.OPPOSITE)
 
 
@@ -43,9 +44,7 @@ def succession(board: Board, later: str, earlier: str) -> list[MeasureSuccession
         Letters of the two.
     """
     made = []
-    for measure in MEASURES:
-        if measure not in HEADLINES:
-            continue
+    for measure in SUCCEEDED:
         found = board.comparisons(measure, later, earlier)
         if not found:
             continue

@@ -7,8 +7,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from glenhail.core.answers.orders import OrderPlace, order_said
+from glenhail.core.answers.succession import MeasureSuccession, succession_words
 from glenhail.core.checking.checks import Check, check
+from glenhail.core.execution.timing import spread_told
 from glenhail.core.interval import Interval
+from glenhail.core.level.matched import AtOneLevel, level_said
+from glenhail.core.level.unsharp_fit import unsharp_fit_told
+from glenhail.core.releases.changes import change_told
+from glenhail.core.releases.said import changes_said, speed_said
 from glenhail.core.seeing.matrix import SeenAt, matrix, matrix_said
 from glenhail.core.seeing.visible import Seen, seen_by_shares
 from glenhail.core.strength.course import StrengthStep, course_said
@@ -60,4 +67,57 @@ def _strength(answer: Document) -> Iterator[Check]:
             yield check(KIND, wanted, wanted in answer["said"], "the edition does not say it so")
 
 
-_AGAIN = {"visibility": _visibility, "strength": _strength}
+def _level(answer: Document) -> Iterator[Check]:
+    numbers = answer["numbers"]
+    names = numbers["one"], numbers["other"]
+    for cell in numbers["cells"]:
+        if not cell["frequency"]:
+            continue  # what could not be compared says why, and has no numbers
+        fit = unsharp_fit_told(cell["fit"]) if cell["fit"] else None
+        readings = [AtOneLevel(**row) for row in cell["readings"]]
+        yield _worded(answer, level_said(fit, readings, names), cell["name"])
+
+
+def _order(answer: Document) -> Iterator[Check]:
+    words = {m["letter"]: m["order"] for group in answer["numbers"]["groups"] for m in group}
+    for pair in answer["numbers"]["pairs"]:
+        places = [
+            OrderPlace(**{k: v for k, v in place.items() if k != "title"})
+            for place in pair["places"]
+        ]
+        one, other = ((k, words[k]) for k in (pair["one"], pair["other"]))
+        yield _worded(answer, order_said(places, one, other))
+
+
+def _releases(answer: Document) -> Iterator[Check]:
+    numbers = answer["numbers"]
+    names = numbers["earlier"], numbers["later"]
+    frames = [(cell["name"], change_told(cell)) for cell in numbers["cells"]]
+    yield _worded(answer, changes_said(frames, names))
+    measured = [
+        MeasureSuccession(**{k: v for k, v in row.items() if k != "title"})
+        for row in numbers["rows"]
+    ]
+    yield _worded(answer, succession_words(measured))
+    seconds = [spread_told((cost or {}).get("seconds")) for cost in numbers["costs"]]
+    speed = speed_said(seconds[0], seconds[1], names)
+    if speed:
+        yield _worded(answer, speed)
+
+
+def _worded(answer: Document, wanted: str, frame: str = "") -> Check:
+    """Whether an answer says what its numbers do, of one frame by its name where it says
+    so of several.
+    """
+    said = wanted in answer["said"] or f"{frame}: {wanted}" in answer["said"]
+    what = f"{answer['title']}, {frame}".removesuffix(", ")
+    return check(KIND, what, said, f"its numbers say: {wanted}")
+
+
+_AGAIN = {
+    "visibility": _visibility,
+    "strength": _strength,
+    "level": _level,
+    "order": _order,
+    "releases": _releases,
+}

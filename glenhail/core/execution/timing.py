@@ -40,6 +40,17 @@ class Spread:
     high: float
 
 
+def spread_told(kept: dict[str, float] | None) -> Spread | None:
+    """A spread as it was kept; None where there is none.
+
+    Parameters
+    ----------
+    kept : dict or None
+        Its values by name.
+    """
+    return Spread(**kept) if kept else None
+
+
 def middle(values: Sequence[float | None]) -> Spread | None:
     """The median of those that are told; None where none is.
 

@@ -141,12 +141,11 @@ def match_sharpness(
     curve = ratio_of(one, other, truth or source)
     fit = fit_unsharp(curve)
     if not fit.raises:
-        said = f"{names[0]} is as sharp as {names[1]}, or sharper: nothing has to be sharpened."
-        return Matched(curve, None, one, (), said)
+        return Matched(curve, None, one, (), level_said(None, (), names))
     values = {"gain": fit.best.gain, "reach": fit.best.reach, "floor": 0, "on": "luma"}
     made = Picture(treat(one.pixels, "unsharp", values), one.facts)
     readings = tuple(_compared(source, truth, patches, (one, made, other)))
-    return Matched(curve, fit, made, readings, _said(fit, readings, names))
+    return Matched(curve, fit, made, readings, level_said(fit, readings, names))
 
 
 def _compared(
@@ -164,8 +163,22 @@ def _compared(
     ]
 
 
-def _said(fit: UnsharpFit, readings: Sequence[AtOneLevel], names: tuple[str, str]) -> str:
-    """In words what a slider does, and what it costs against the other."""
+def level_said(
+    fit: UnsharpFit | None, readings: Sequence[AtOneLevel], names: tuple[str, str]
+) -> str:
+    """In words what a slider does, and what it costs against the other.
+
+    Parameters
+    ----------
+    fit : UnsharpFit or None
+        None where nothing has to be sharpened.
+    readings : sequence of AtOneLevel
+        Of all three.
+    names : (str, str)
+        Who was sharpened, and as far as whom.
+    """
+    if fit is None:
+        return f"{names[0]} is as sharp as {names[1]}, or sharper: nothing has to be sharpened."
     best = fit.best
     how = f"With radius {best.reach:.1f} px and amount {100 * best.gain:.0f} %"
     if not fit.reached:

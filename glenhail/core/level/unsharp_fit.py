@@ -5,8 +5,9 @@ with everything that does as well.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import scipy.optimize
@@ -80,6 +81,19 @@ class UnsharpFit:
     def reached(self) -> bool:
         """Whether any unsharp mask comes near the curve."""
         return self.best.left < NEAR
+
+
+def unsharp_fit_told(kept: Mapping[str, Any]) -> UnsharpFit:
+    """A fit as it was kept.
+
+    Parameters
+    ----------
+    kept : mapping
+        Its values by name.
+    """
+    reach, gain = (Interval(**kept[k]) for k in ("reach", "gain"))
+    valley = tuple(UnsharpPair(**pair) for pair in kept["valley"])
+    return UnsharpFit(UnsharpPair(**kept["best"]), reach, gain, valley)
 
 
 def transfer(reach: float, gain: float, frequency: Doubles) -> Doubles:

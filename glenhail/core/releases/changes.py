@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
 
 import cv2
 import numpy as np
@@ -12,7 +14,8 @@ from glenhail.core.errors import NotMeasurable
 from glenhail.core.files.pyramid import Codes
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.lineup.grids import shared_part, to_frame_grid
-from glenhail.core.picture import Floats, Mapping, Rect
+from glenhail.core.picture import Floats, Rect
+from glenhail.core.picture import Mapping as Placed
 
 LEVELS = 255
 CELL = 64  # px of a place in which the most is sought
@@ -37,9 +40,22 @@ class PictureChange:
     changed: float
     rms: float
     most: float
-    place: Rect
+    place: Rect = field(default_factory=lambda: Rect(0, 0, 1, 1))
     moved: float = 0.0
     sizes: tuple[tuple[int, int], tuple[int, int]] | None = None
+
+
+def change_told(kept: Mapping[str, Any]) -> PictureChange:
+    """A frame's change as it was kept; its place, which no words tell, is left out.
+
+    Parameters
+    ----------
+    kept : mapping
+        Its values by name.
+    """
+    sizes = kept["sizes"] and tuple((w, h) for w, h in kept["sizes"])
+    told = ("same", "changed", "rms", "most", "moved")
+    return PictureChange(**{k: kept[k] for k in told}, sizes=sizes)
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,7 +92,7 @@ def picture_change(earlier: AlignedPicture, later: AlignedPicture) -> ChangeMaps
     moved = _moved(apart, one)
     equal_size = one.picture.pixels.shape == two.picture.pixels.shape
     if equal_size and moved < STILL:
-        apart, moved = Mapping(), 0.0
+        apart, moved = Placed(), 0.0
     part = shared_part(one.usable, apart, two.usable)
     if min(part.w, part.h) < LEAST:
         raise NotMeasurable("the two releases' outputs show next to nothing of the same part")
@@ -101,9 +117,7 @@ class _Codes:
     what is not kept of a band costs no memory.
     """
 
-    def __init__(
-        self, one: AlignedPicture, two: AlignedPicture, apart: Mapping, part: Rect
-    ) -> None:
+    def __init__(self, one: AlignedPicture, two: AlignedPicture, apart: Placed, part: Rect) -> None:
         width, height = int(part.w), int(part.h)
         self.squares = np.empty((height, width), dtype=np.float32)
         self.one = np.empty((height, width, 3), dtype=np.uint8)
@@ -126,7 +140,7 @@ def _size(of: AlignedPicture) -> tuple[int, int]:
     return of.picture.width, of.picture.height
 
 
-def _moved(apart: Mapping, one: AlignedPicture) -> float:
+def _moved(apart: Placed, one: AlignedPicture) -> float:
     """The furthest that a corner lies from where it would with plain enlargement, px."""
     if max(abs(apart.sx - 1), abs(apart.sy - 1)) > RESIZED:
         return 0.0  # another size is told as such

@@ -6,7 +6,7 @@ from typing import Any
 
 from glenhail.core.errors import CoreError
 from glenhail.server.common.errors import ActionError
-from glenhail.server.inquiries.answering import level, order, strength, visibility
+from glenhail.server.inquiries.answering import level, order, releases, strength, visibility
 from glenhail.server.inquiries.kinds import KINDS
 from glenhail.server.inquiries.models import About, Inquiry
 from glenhail.server.inquiries.queries import find_inquiry
@@ -17,6 +17,7 @@ KINDS[About.VISIBILITY] = visibility.KIND
 KINDS[About.STRENGTH] = strength.KIND
 KINDS[About.LEVEL] = level.KIND
 KINDS[About.ORDER] = order.KIND
+KINDS[About.RELEASES] = releases.KIND
 
 
 def not_answered(arguments: dict[str, Any], problem: str) -> None:

@@ -15,6 +15,7 @@ class About(models.TextChoices):
     STRENGTH = "strength"
     LEVEL = "level"
     ORDER = "order"
+    RELEASES = "releases"
 
 
 class Inquiry(Measured):

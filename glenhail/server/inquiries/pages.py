@@ -7,10 +7,11 @@ from typing import Any
 from glenhail.server.common.errors import Missing
 from glenhail.server.inquiries import queries
 from glenhail.server.inquiries.actions.asking import job_key
+from glenhail.server.inquiries.answering import releases
 from glenhail.server.inquiries.kinds import KINDS
 from glenhail.server.inquiries.models import About
 from glenhail.server.sensors.pages import state_of
-from glenhail.server.studies.models import Study
+from glenhail.server.studies.models import Contender, Study
 
 
 def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any]:
@@ -19,6 +20,23 @@ def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any
     key = (key_now(study, about, subject) or "") if kept else ""
     state = state_of(kept, key, job_key(study, about, subject))
     return state | {"found": kept.found if kept else None}
+
+
+def releases_page(study: Study, chosen: list[Contender]) -> dict[str, Any]:
+    """One release against the one before it: of those chosen, earlier and later; else of
+    the first pair that there is.
+    """
+    pairs = releases.pairs_of(study)
+    if len(chosen) < 2 and pairs:
+        entered = {c.letter: c for c in study.contenders.all()}
+        chosen = [entered[letter] for letter in pairs[0]]
+    told = {"pairs": [{"earlier": one, "later": two} for one, two in pairs]}
+    if len(chosen) < 2:
+        nothing = {"state": "none", "problem": "", "taken": None, "found": None}
+        return {**told, "earlier": "", "later": "", **nothing}
+    earlier, later = chosen
+    page = inquiry_page(study, About.RELEASES, releases.subject_of(earlier, later))
+    return {**told, "earlier": earlier.letter, "later": later.letter, **page}
 
 
 def answers_page(study: Study) -> list[dict[str, Any]]:

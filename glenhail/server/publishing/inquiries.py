@@ -17,6 +17,7 @@ TITLES = {
     About.STRENGTH: "Strength",
     About.LEVEL: "Could a slider do it?",
     About.ORDER: "Order of steps",
+    About.RELEASES: "Release against release",
 }
 SEEN = {"seen at once": "at once", "seen when pointed at": "pointed at", "seen by nobody": "nobody"}
 UNTOLD = "–"
@@ -130,6 +131,36 @@ def _place(place: Document) -> list[str]:
     return [what, f"{place['one']:.3g}", f"{place['other']:.3g}", place["answer"]]
 
 
+def _releases(found: Document) -> Document:
+    kept = ("name", "same", "changed", "rms", "most", "moved", "sizes")
+    cells = [{k: c[k] for k in kept} for c in found["cells"] if not c["problem"]]
+    pictures = {
+        "name": "Pictures, most changed first",
+        "head": ["Frame", "Pixels that differ", "Levels of 255, rms", "At the place with most"],
+        "rows": [_change(cell) for cell in cells],
+    }
+    measures = {
+        "name": "Measures",
+        "head": ["Measured", "Visibly better", "Visibly worse", "Other", "Not visibly", "None"],
+        "rows": [_succeeded(row) for row in found["rows"]],
+    }
+    numbers = {k: found[k] for k in ("earlier", "later", "rows", "costs")}
+    tables = [table for table in (pictures, measures) if table["rows"]]
+    return {"numbers": {**numbers, "cells": cells}, "tables": tables}
+
+
+def _change(cell: Document) -> list[str]:
+    if cell["same"]:
+        return [cell["name"], "none: the same file", "0", "0"]
+    changed = _percent(cell["changed"])
+    return [cell["name"], changed, f"{cell['rms']:.2f}", f"{cell['most']:.1f}"]
+
+
+def _succeeded(row: Document) -> list[str]:
+    named = ("; ".join(row[k]) or UNTOLD for k in ("better", "worse", "other"))
+    return [row["title"], *named, str(row["unseen"]), str(row["none"])]
+
+
 def _percent(share: float | None) -> str:
     return UNTOLD if share is None else f"{100 * share:.0f} %"
 
@@ -139,4 +170,5 @@ _LAID = {
     About.STRENGTH: _strength,
     About.LEVEL: _level,
     About.ORDER: _order,
+    About.RELEASES: _releases,
 }

@@ -326,6 +326,80 @@ class OrderOut(InquiryStateOut):
     found = OrderFoundOut(allow_null=True)
 
 
+class ReleasePairOut(serializers.Serializer[Any]):
+    """Letters of an earlier and a later release of one treatment."""
+
+    earlier = serializers.CharField()
+    later = serializers.CharField()
+
+
+class ReleaseCellOut(serializers.Serializer[Any]):
+    """One frame: whether both files hold the same pixels, the share that differs by one
+    8-bit level or more, the root mean square difference of the whole and of the place
+    where it is highest (8-bit levels), how far content lies apart (px), both sizes
+    where they differ. ``key`` is the address of its pictures.
+    """
+
+    frame = serializers.IntegerField()
+    name = serializers.CharField()
+    key = serializers.CharField()
+    same = serializers.BooleanField()
+    changed = serializers.FloatField()
+    rms = serializers.FloatField()
+    most = serializers.FloatField()
+    moved = serializers.FloatField()
+    sizes = serializers.ListField(
+        child=serializers.ListField(child=serializers.IntegerField()), allow_null=True
+    )
+    problem = serializers.CharField(allow_blank=True)
+
+
+class ReleaseRowOut(serializers.Serializer[Any]):
+    """The later release by one measure: places where it is visibly better, worse, other;
+    how many more differ measurably, and how many not at all.
+    """
+
+    measure = serializers.CharField()
+    title = serializers.CharField()
+    better = words()
+    worse = words()
+    other = words()
+    unseen = serializers.IntegerField()
+    none = serializers.IntegerField()
+
+
+class ReleaseCostOut(serializers.Serializer[Any]):
+    """Seconds a megapixel and bytes of an output, with least and greatest."""
+
+    seconds = BoundedValueOut(allow_null=True)
+    size = BoundedValueOut(allow_null=True)
+    by_hand = serializers.BooleanField()
+
+
+class ReleasesFoundOut(serializers.Serializer[Any]):
+    """One release against the one before it; frames most changed first; ``costs`` of the
+    earlier and the later, null where nothing was timed.
+    """
+
+    earlier = serializers.CharField()
+    later = serializers.CharField()
+    cells = ReleaseCellOut(many=True)
+    rows = ReleaseRowOut(many=True)
+    costs = serializers.ListField(child=ReleaseCostOut(allow_null=True))
+    said = words()
+
+
+class ReleasesOut(InquiryStateOut):
+    """``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it is,
+    empty where there is none to ask about.
+    """
+
+    pairs = ReleasePairOut(many=True)
+    earlier = serializers.CharField(allow_blank=True)
+    later = serializers.CharField(allow_blank=True)
+    found = ReleasesFoundOut(allow_null=True)
+
+
 class BetweenOut(serializers.Serializer[Any]):
     """Letters under which what lies between was entered."""
 

@@ -17,7 +17,7 @@ from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
 from glenhail.server.inquiries.actions import between, sliders
 from glenhail.server.inquiries.actions.asking import ask_of_study
-from glenhail.server.inquiries.answering import level, strength, visibility
+from glenhail.server.inquiries.answering import level, releases, strength, visibility
 from glenhail.server.inquiries.api import shapes
 from glenhail.server.inquiries.models import About
 from glenhail.server.inquiries.worth import worth_page
@@ -29,6 +29,8 @@ from glenhail.server.studies.uses import find_use
 AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
 ONE = OpenApiParameter("one", str, description="Letter of the one that is sharpened.")
 OTHER = OpenApiParameter("other", str, description="Letter of the sharper one.")
+EARLIER = OpenApiParameter("earlier", str, description="Letter of the earlier release's.")
+LATER = OpenApiParameter("later", str, description="Letter of the later release's.")
 WORTH = {"pictures": 1000.0, "years": 3.0, "batch": 100.0, "megapixels": 24.0}
 USE = OpenApiParameter("use", str, description="Where noise shall not be seen.")
 MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
@@ -158,6 +160,30 @@ class BetweenView(APIView):
         study = studies.find_study(request.user, study_id)
         made = between.enter_between(request.user, study)
         return Response(shapes.BetweenOut({"letters": [c.letter for c in made]}).data, 201)
+
+
+class ReleaseChangesView(APIView):
+    """Release against release."""
+
+    @extend_schema(
+        operation_id="releases_read", parameters=[EARLIER, LATER], responses=shapes.ReleasesOut
+    )
+    def get(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        told = [request.query_params.get(k, "") for k in ("earlier", "later")]
+        page = pages.releases_page(study, [_contender(study, k) for k in told if k])
+        return Response(shapes.ReleasesOut(page).data)
+
+    @extend_schema(
+        operation_id="releases_ask", request=shapes.ReleasePairOut, responses={204: None}
+    )
+    def post(self, request: Request, study_id: int) -> Response:
+        study = studies.find_study(request.user, study_id)
+        require(request.user, study.bench, Role.EDITOR)
+        given = valid(shapes.ReleasePairOut, request)
+        both = (_contender(study, given[k]) for k in ("earlier", "later"))
+        ask_of_study(request.user, study, About.RELEASES, releases.subject_of(*both))
+        return Response(status=204)
 
 
 class WorthView(APIView):
