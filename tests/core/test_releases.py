@@ -80,6 +80,12 @@ class Pixels(unittest.TestCase):
         self.assertTrue(told.same)
         self.assertEqual(told.rms, 0.0)
 
+    def test_a_line_up_that_noise_misled_is_not_believed(self) -> None:
+        misled = Mapping(0.995, 1.0, 1.0, 0.06)
+        told = picture_change(laid(codes()), laid(codes() + 2, misled)).told
+        self.assertEqual(told.moved, 0.0)
+        self.assertAlmostEqual(told.rms, 2.0, delta=0.01)
+
     def test_what_lies_otherwise_is_laid_on_and_told(self) -> None:
         big = codes()
         one, two = laid(big[8:, 4:]), laid(big[:-8, :-4], Mapping(dx=4, dy=8))

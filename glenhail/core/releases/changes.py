@@ -22,6 +22,7 @@ CELL = 64  # px of a place in which the most is sought
 BAND = 512  # rows worked on at once
 STILL = 0.05  # px that two line-ups may lie apart by their own uncertainty
 RESIZED = 0.01  # of its size, from which on it is told as another size
+MIDDLE = 768  # px about the middle by which it is told how two lie
 LEAST = 16  # px that both must show either way
 
 
@@ -89,10 +90,10 @@ def picture_change(earlier: AlignedPicture, later: AlignedPicture) -> ChangeMaps
     """
     one, two = earlier.straight, later.straight
     apart = two.mapping.seen_from(one.mapping)
-    moved = _moved(apart, one)
     equal_size = one.picture.pixels.shape == two.picture.pixels.shape
-    if equal_size and moved < STILL:
-        apart, moved = Placed(), 0.0
+    if equal_size and _lies_still(one, two, apart):
+        apart = Placed()
+    moved = _moved(apart, one)
     part = shared_part(one.usable, apart, two.usable)
     if min(part.w, part.h) < LEAST:
         raise NotMeasurable("the two releases' outputs show next to nothing of the same part")
@@ -138,6 +139,24 @@ class _Codes:
 
 def _size(of: AlignedPicture) -> tuple[int, int]:
     return of.picture.width, of.picture.height
+
+
+def _lies_still(one: AlignedPicture, two: AlignedPicture, apart: Placed) -> bool:
+    """Whether pixel upon pixel is the better place, or as good as can be told: each line-up
+    has its own uncertainty, which is large where little but noise is in the frame.
+    """
+    if _moved(apart, one) < STILL:
+        return True
+    middle = shared_part(_middle(one), apart, two.usable)
+    if min(middle.w, middle.h) < LEAST:
+        return False
+    placed = [_Codes(one, two, place, middle).squares.mean() for place in (Placed(), apart)]
+    return bool(placed[0] <= placed[1])
+
+
+def _middle(of: AlignedPicture) -> Rect:
+    w, h = min(MIDDLE, of.picture.width), min(MIDDLE, of.picture.height)
+    return Rect((of.picture.width - w) // 2, (of.picture.height - h) // 2, w, h)
 
 
 def _moved(apart: Placed, one: AlignedPicture) -> float:
