@@ -2108,6 +2108,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{study_id}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Release against release. */
+        get: operations["releases_read"];
+        put?: never;
+        /** @description Release against release. */
+        post: operations["releases_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{study_id}/remarks": {
         parameters: {
             query?: never;
@@ -2946,7 +2964,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        AboutEnum: "visibility" | "strength" | "level" | "order";
+        AboutEnum: "visibility" | "strength" | "level" | "order" | "releases";
         AbsenceIn: {
             absence: string;
         };
@@ -4635,6 +4653,34 @@ export interface components {
             de00: number;
             hue: string;
         };
+        /**
+         * @description One frame: whether both files hold the same pixels, the share that differs by one
+         *     8-bit level or more, the root mean square difference of the whole and of the place
+         *     where it is highest (8-bit levels), how far content lies apart (px), both sizes
+         *     where they differ. ``key`` is the address of its pictures.
+         */
+        ReleaseCellOut: {
+            frame: number;
+            name: string;
+            key: string;
+            same: boolean;
+            /** Format: double */
+            changed: number;
+            /** Format: double */
+            rms: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            moved: number;
+            sizes: number[][] | null;
+            problem: string;
+        };
+        /** @description Seconds a megapixel and bytes of an output, with least and greatest. */
+        ReleaseCostOut: {
+            seconds: components["schemas"]["BoundedValueOut"] | null;
+            size: components["schemas"]["BoundedValueOut"] | null;
+            by_hand: boolean;
+        };
         ReleaseIn: {
             name: string;
             /** Format: date */
@@ -4660,6 +4706,50 @@ export interface components {
             method: string;
             runs: boolean;
             command: components["schemas"]["CommandShape"] | null;
+        };
+        /** @description Letters of an earlier and a later release of one treatment. */
+        ReleasePairOut: {
+            earlier: string;
+            later: string;
+        };
+        /**
+         * @description The later release by one measure: places where it is visibly better, worse, other;
+         *     how many more differ measurably, and how many not at all.
+         */
+        ReleaseRowOut: {
+            measure: string;
+            title: string;
+            better: string[];
+            worse: string[];
+            other: string[];
+            unseen: number;
+            none: number;
+        };
+        /**
+         * @description One release against the one before it; frames most changed first; ``costs`` of the
+         *     earlier and the later, null where nothing was timed.
+         */
+        ReleasesFoundOut: {
+            earlier: string;
+            later: string;
+            cells: components["schemas"]["ReleaseCellOut"][];
+            rows: components["schemas"]["ReleaseRowOut"][];
+            costs: components["schemas"]["ReleaseCostOut"][];
+            said: string[];
+        };
+        /**
+         * @description ``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it is,
+         *     empty where there is none to ask about.
+         */
+        ReleasesOut: {
+            state: components["schemas"]["MeasuredStateEnum"];
+            problem: string;
+            /** Format: date-time */
+            taken: string | null;
+            pairs: components["schemas"]["ReleasePairOut"][];
+            earlier: string;
+            later: string;
+            found: components["schemas"]["ReleasesFoundOut"] | null;
         };
         /** @description Where it stands as well, frame px. */
         RemarkIn: {
@@ -9667,6 +9757,57 @@ export interface operations {
                 content: {
                     "text/csv": string;
                 };
+            };
+        };
+    };
+    releases_read: {
+        parameters: {
+            query?: {
+                /** @description Letter of the earlier release's. */
+                earlier?: string;
+                /** @description Letter of the later release's. */
+                later?: string;
+            };
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleasesOut"];
+                };
+            };
+        };
+    };
+    releases_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleasePairOut"];
+                "multipart/form-data": components["schemas"]["ReleasePairOut"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -121,6 +121,11 @@ export const router = createRouter({
           () => import("@/studies/compare/questions/order/OrderStage.vue"),
         ),
         study(
+          "questions/releases",
+          "questions-releases",
+          () => import("@/studies/compare/questions/releases/ReleasesStage.vue"),
+        ),
+        study(
           "questions/worth",
           "questions-worth",
           () => import("@/studies/compare/questions/worth/WorthStage.vue"),

@@ -17,7 +17,7 @@ from glenhail.demo.files import make_files
 from glenhail.demo.frames import make_raw_files
 from glenhail.demo.material import MaterialFiller
 from glenhail.demo.prints import make_prints
-from glenhail.demo.questions import NOTE, QuestionsFiller
+from glenhail.demo.questions import NOTE, ORDER_NOTE, RETEST_NOTE, QuestionsFiller
 from glenhail.demo.retest import RetestFiller
 from glenhail.demo.runs import RunsFiller
 from glenhail.demo.studies import Filler
@@ -126,13 +126,19 @@ class Command(BaseCommand):
 
     def _questions(self, filler: QuestionsFiller) -> None:
         study = filler.strengths()
-        others = filler.ask_others()
-        self._wait(study)
+        others = filler.others()
+        for other in (study, *others):
+            self._wait(other)
+        filler.ask_others()
         filler.ask_strengths(study)
         self._publish(filler.actor, study, NOTE, 1)
         self._wait_for_edition(study, 1)
-        for other in others:
-            self._wait(other)
+        order, enlarging, retest = others
+        self._publish(filler.actor, order, ORDER_NOTE, 1)
+        self._publish(filler.actor, retest, RETEST_NOTE, 3)
+        self._wait_for_edition(order, 1)
+        self._wait_for_edition(retest, 3)
+        self._wait(enlarging)
 
     def _wait_for_decoding(self, bench: Bench) -> None:
         end = time.monotonic() + PATIENCE

@@ -153,6 +153,46 @@ export function useOrderChanges(id: Id) {
   };
 }
 
+export function useReleases(
+  id: Id,
+  earlier: MaybeRefOrGetter<string>,
+  later: MaybeRefOrGetter<string>,
+) {
+  return useQuery({
+    queryKey: computed(() => keys.part(toValue(id), "releases", toValue(earlier), toValue(later))),
+    queryFn: () =>
+      ask(
+        api.GET("/api/studies/{study_id}/releases", {
+          params: {
+            ...ofStudy(toValue(id)).params,
+            query: { earlier: toValue(earlier), later: toValue(later) },
+          },
+        }),
+      ),
+    refetchInterval: (query) => (query.state.data?.state === "waiting" ? ASKED_AGAIN : false),
+  });
+}
+
+export function useReleaseChanges(id: Id) {
+  const { act, busy } = useAct(() => [
+    keys.part(toValue(id), "releases"),
+    keys.part(toValue(id), "inquiries"),
+    keys.queue,
+  ]);
+  return {
+    busy,
+    compare: (earlier: string, later: string) =>
+      act(() =>
+        ask(
+          api.POST("/api/studies/{study_id}/releases", {
+            ...ofStudy(toValue(id)),
+            body: { earlier, later },
+          }),
+        ),
+      ),
+  };
+}
+
 export interface WorthNumbers {
   pictures: number;
   years: number;

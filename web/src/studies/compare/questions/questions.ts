@@ -9,6 +9,7 @@ export const QUESTIONS: readonly { about: About | "worth"; title: string }[] = [
   { about: "strength", title: "Strength" },
   { about: "level", title: "Could a slider do it?" },
   { about: "order", title: "Order of steps" },
+  { about: "releases", title: "Release against release" },
   { about: "worth", title: "Price and speed" },
 ];
 
