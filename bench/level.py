@@ -15,7 +15,8 @@ import numpy as np
 from skimage.filters import unsharp_mask
 
 from glenhail.core.colour import srgb
-from glenhail.core.level.matched import match_sharpness, ratio_of
+from glenhail.core.level.grid import ratio_of
+from glenhail.core.level.matched import match_sharpness
 from glenhail.core.level.unsharp_fit import fit_unsharp
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Picture

@@ -204,6 +204,7 @@ SPECTACULAR_SETTINGS = {
         "FrameKindEnum": "glenhail.server.material.models.FrameKind.choices",
         "MeasuredStateEnum": "glenhail.server.sensors.api.shapes.STATES",
         "SeenEnum": "glenhail.server.inquiries.api.shapes.SEEN",
+        "WayEnum": "glenhail.server.inquiries.api.shapes.WAYS",
         "AboutEnum": "glenhail.server.inquiries.api.shapes.ABOUT",
         "SeriesBasisEnum": "glenhail.server.sensors.api.shapes.BASES",
         "SeriesSizeEnum": "glenhail.server.sensors.api.shapes.SIZES",

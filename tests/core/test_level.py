@@ -18,7 +18,8 @@ from PIL import Image
 from glenhail.core.__main__ import main
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.level.matched import match_sharpness, ratio_of
+from glenhail.core.level.grid import ratio_of
+from glenhail.core.level.matched import match_sharpness
 from glenhail.core.level.unsharp_fit import RatioCurve, UnsharpFit, fit_unsharp, transfer
 from glenhail.core.measures.catalogue import Patch
 from glenhail.core.methods.treat import treat
@@ -117,10 +118,10 @@ class Matches(unittest.TestCase):
         self.assertRegex(found.said, r"radius 1\.[123] px and amount (9|10)\d %.*a slider does it")
         noise = next(r for r in found.readings if (r.measure, r.patch) == ("noise_luma", "Sky"))
         assert noise.before is not None
-        assert noise.sharpened is not None
+        assert noise.made is not None
         assert noise.other is not None
-        self.assertGreater(noise.sharpened, 1.3 * noise.before)
-        self.assertAlmostEqual(noise.sharpened / noise.other, 1, delta=0.05)
+        self.assertGreater(noise.made, 1.3 * noise.before)
+        self.assertAlmostEqual(noise.made / noise.other, 1, delta=0.05)
 
     def test_a_cleaner_one_of_the_same_sharpness_is_worth_its_method(self) -> None:
         one, other = soft(0.01), sharpened(soft(0.002), 1.2, 1.0)
@@ -168,10 +169,10 @@ class Command(unittest.TestCase):
         code, text = run_it("--json", "--made", str(folder / "made.png"))
         self.assertEqual(code, 0, text)
         whole = json.loads(text)
-        self.assertAlmostEqual(whole["fit"]["best"]["reach"], 1.2, delta=0.15)
+        self.assertAlmostEqual(whole["numbers"]["fit"]["best"]["reach"], 1.2, delta=0.15)
         self.assertTrue((folder / "made.png").stat().st_size)
         code, text = run_it()
         self.assertIn("one.png is as sharp as other.png", text)
-        self.assertRegex(text, r"Sky, noise_luma .*: .*, sharpened .*; other.png")
+        self.assertRegex(text, r"Sky, noise_luma .*: .*, made .*; other.png")
         code, text = run_it("--patch", "Far:flat:20000,20,120,80")
         self.assertEqual(code, 2, text)

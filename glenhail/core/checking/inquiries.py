@@ -12,8 +12,9 @@ from glenhail.core.answers.succession import MeasureSuccession, succession_words
 from glenhail.core.checking.checks import Check, check
 from glenhail.core.execution.timing import spread_told
 from glenhail.core.interval import Interval
-from glenhail.core.level.matched import AtOneLevel, level_said
-from glenhail.core.level.unsharp_fit import unsharp_fit_told
+from glenhail.core.level.costs import AtOneLevel
+from glenhail.core.level.way import Way
+from glenhail.core.level.ways import SAID
 from glenhail.core.releases.changes import change_told
 from glenhail.core.releases.said import changes_said, speed_said
 from glenhail.core.seeing.matrix import SeenAt, matrix, matrix_said
@@ -71,11 +72,9 @@ def _level(answer: Document) -> Iterator[Check]:
     numbers = answer["numbers"]
     names = numbers["one"], numbers["other"]
     for cell in numbers["cells"]:
-        if not cell["frequency"]:
-            continue  # what could not be compared says why, and has no numbers
-        fit = unsharp_fit_told(cell["fit"]) if cell["fit"] else None
         readings = [AtOneLevel(**row) for row in cell["readings"]]
-        yield _worded(answer, level_said(fit, readings, names), cell["name"])
+        said = SAID[Way(numbers["way"])](cell["numbers"], readings, names)
+        yield _worded(answer, said, cell["name"])
 
 
 def _order(answer: Document) -> Iterator[Check]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import json
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -15,7 +14,10 @@ from glenhail.core.colour import srgb
 from glenhail.core.errors import BadRequest, NotMeasurable
 from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import png_bytes
-from glenhail.core.level.matched import AtOneLevel, Matched, match_sharpness
+from glenhail.core.level.costs import AtOneLevel
+from glenhail.core.level.told import levelled_told
+from glenhail.core.level.way import Levelled, Way
+from glenhail.core.level.ways import MATCH
 
 
 def add_to(commands: Any) -> None:
@@ -27,10 +29,16 @@ def add_to(commands: Any) -> None:
         Where the commands are added.
     """
     parser = commands.add_parser(
-        "match", help="an output sharpened as far as another is sharp: could a slider do it?"
+        "match", help="an output brought to another's level: could a slider do it?"
     )
-    parser.add_argument("one", type=Path, help="the output that is sharpened")
-    parser.add_argument("other", type=Path, help="the one whose sharpness is wanted")
+    parser.add_argument("one", type=Path, help="the output that is brought there")
+    parser.add_argument("other", type=Path, help="the one whose level is wanted")
+    parser.add_argument(
+        "--way",
+        choices=[way.value for way in Way],
+        default=Way.SHARPNESS.value,
+        help="in what: sharpness by an unsharp mask or a deconvolution, noise, contrast, size",
+    )
     parser.add_argument("--source", type=Path, required=True)
     parser.add_argument("--truth", type=Path)
     parser.add_argument(
@@ -40,7 +48,7 @@ def add_to(commands: Any) -> None:
         metavar="NAME:ROLE:x,y,w,h",
         help="where noise, halos and detail are measured, source px",
     )
-    parser.add_argument("--made", type=Path, metavar="PNG", help="where the sharpened one is kept")
+    parser.add_argument("--made", type=Path, metavar="PNG", help="where what was made is kept")
     parser.add_argument("--json", action="store_true", help="one JSON object instead of lines")
     parser.set_defaults(run=_match)
 
@@ -52,14 +60,14 @@ def _match(options: argparse.Namespace) -> None:
     check_patches(patches, source)
     names = options.one.name, options.other.name
     try:
-        found = match_sharpness(source, one, other, truth, patches, names)
+        found = MATCH[Way(options.way)](source, one, other, truth, patches, names)
     except NotMeasurable as why:
         raise BadRequest(f"{names[0]} and {names[1]}: {why}.") from why
     if options.made is not None:
         shown = np.clip(found.made.pixels, 0, 1)
         options.made.write_bytes(png_bytes(srgb.to_display(shown)))
     if options.json:
-        print(json.dumps(_told(found, names)))
+        print(json.dumps(_told(found, names, options.way)))
         return
     print(found.said)
     for pair in found.fit.valley if found.fit and found.fit.reached else ():
@@ -71,23 +79,16 @@ def _match(options: argparse.Namespace) -> None:
         print(f"  {_line(reading, names)}")
 
 
-def _told(found: Matched, names: tuple[str, str]) -> dict[str, Any]:
+def _told(found: Levelled, names: tuple[str, str], way: str) -> dict[str, Any]:
     return {
         "one": names[0],
         "other": names[1],
-        "said": found.said,
-        "fit": asdict(found.fit) if found.fit else None,
-        "curve": {
-            "cycles_per_px": found.curve.frequency.tolist(),
-            "ratio": found.curve.ratio.tolist(),
-        },
-        "readings": [asdict(r) for r in found.readings],
+        "way": way,
+        **levelled_told(found),
     }
 
 
 def _line(r: AtOneLevel, names: tuple[str, str]) -> str:
-    before, sharpened, other = (
-        "-" if v is None else f"{v:.3g}" for v in (r.before, r.sharpened, r.other)
-    )
+    before, made, other = ("-" if v is None else f"{v:.3g}" for v in (r.before, r.made, r.other))
     what = f"{r.patch}, {r.measure} {r.unit}".strip()
-    return f"{what}: {before}, sharpened {sharpened}; {names[1]} {other}"
+    return f"{what}: {before}, made {made}; {names[1]} {other}"

@@ -10,48 +10,56 @@ from typing import Any
 
 import numpy as np
 
-from glenhail.core.level.matched import Matched
+from glenhail.core.level.way import Levelled
+from glenhail.core.methods.catalogue import METHODS
 from glenhail.core.treatments.step import Setting, Step
 
-METHOD, TITLE = "unsharp", "Unsharp mask"
+DIGITS = 3
 
 
-def matched_told(found: Matched) -> dict[str, Any]:
+def levelled_told(found: Levelled) -> dict[str, Any]:
     """One frame's, without pictures.
 
     Parameters
     ----------
-    found : Matched
+    found : Levelled
         Of that frame.
     """
-    fit = found.fit
+    curve = found.curve
     return {
         "said": found.said,
-        "frequency": found.curve.frequency.tolist(),
-        "ratio": found.curve.ratio.tolist(),
-        "fitted": fit.curve(found.curve.frequency).tolist() if fit else [],
-        "fit": {**asdict(fit), "reached": fit.reached} if fit else None,
+        "method": found.method,
+        "values": dict(found.values),
+        "numbers": dict(found.numbers),
+        "frequency": curve.frequency.tolist() if curve else [],
+        "ratio": curve.ratio.tolist() if curve else [],
+        "fitted": list(found.fitted),
         "readings": [asdict(r) for r in found.readings],
     }
 
 
 def slider_step(frames: Sequence[dict[str, Any]]) -> Step | None:
-    """The unsharp mask in the middle of those that frames take, as a step of a
-    treatment; None where none takes any.
+    """The method in the middle of those that frames take, as a step of a treatment; None
+    where none takes any.
 
     Parameters
     ----------
     frames : sequence of dict
-        As `matched_told` has them.
+        As `levelled_told` has them.
     """
-    best = [f["fit"]["best"] for f in frames if f["fit"]]
-    if not best:
+    told = [f for f in frames if f["method"]]
+    if not told:
         return None
-    reach, gain = (float(np.median([pair[k] for pair in best])) for k in ("reach", "gain"))
-    settings = (
-        Setting("gain", round(gain, 2), "x"),
-        Setting("reach", round(reach, 2), "px"),
-        Setting("floor", 0, "8-bit levels"),
-        Setting("on", "luma"),
+    method = METHODS[told[0]["method"]]
+    settings = tuple(
+        Setting(p.name, _middle([f["values"][p.name] for f in told]), getattr(p, "unit", ""))
+        for p in method.parameters
+        if p.name in told[0]["values"]
     )
-    return Step(TITLE, settings=settings, method=METHOD)
+    return Step(method.title, settings=settings, method=method.id)
+
+
+def _middle(values: Sequence[float | str]) -> float | str:
+    if isinstance(values[0], str):
+        return values[0]
+    return float(f"{float(np.median([float(v) for v in values])):.{DIGITS}g}")

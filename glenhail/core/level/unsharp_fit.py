@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 import numpy as np
@@ -81,6 +81,11 @@ class UnsharpFit:
     def reached(self) -> bool:
         """Whether any unsharp mask comes near the curve."""
         return self.best.left < NEAR
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """As it is kept and shown."""
+        return {**asdict(self), "reached": self.reached}
 
 
 def unsharp_fit_told(kept: Mapping[str, Any]) -> UnsharpFit:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from glenhail.core.errors import BadRequest
 from glenhail.core.filters.resample import FILTERS
-from glenhail.core.methods import deconvolve, denoise, sharpen
+from glenhail.core.methods import deconvolve, denoise, sharpen, tone
 from glenhail.core.methods.method import Domain, Measured, Method
 from glenhail.core.parameters import Choice, Number, Parameter, Values
 from glenhail.core.picture import Floats
@@ -235,6 +235,19 @@ METHODS: dict[str, Method] = {
             on_encoded,
             denoise.guided_plane,
             lambda values, measured: 2 * int(values["radius"]),
+        ),
+        Method(
+            "contrast",
+            "Contrast",
+            "tone",
+            "codes drawn apart about one that stays",
+            "common practice, no source",
+            (
+                Number("gain", "gain", "x", 0.2, 5, 1.0),
+                Number("pivot", "stays", "8-bit levels", 0, 255, 128),
+            ),
+            on_encoded,
+            tone.contrast_plane,
         ),
         Method(
             "wiener",

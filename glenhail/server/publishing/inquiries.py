@@ -21,6 +21,13 @@ TITLES = {
 }
 SEEN = {"seen at once": "at once", "seen when pointed at": "pointed at", "seen by nobody": "nobody"}
 UNTOLD = "–"
+MADE = {
+    "sharpness": "sharpened",
+    "deconvolution": "deconvolved",
+    "noise": "smoothed",
+    "contrast": "at the contrast of {}",
+    "size": "resized",
+}
 
 
 def inquiries_table(study: Study) -> list[Document]:
@@ -95,21 +102,22 @@ def _steps(series: Document) -> list[list[str]]:
 
 
 def _level(found: Document) -> Document:
-    head = ["Measured at", found["one"], f"{found['one']}, sharpened", found["other"]]
+    made = f"{found['one']}, {MADE[found['way']].format(found['other'])}"
+    head = ["Measured at", found["one"], made, found["other"]]
     tables = [
         {"name": cell["name"], "head": head, "rows": [_reading(r) for r in cell["readings"]]}
         for cell in found["cells"]
         if cell["readings"]
     ]
-    kept = ("name", "frequency", "ratio", "fitted", "fit", "readings")
-    cells = [{k: cell[k] for k in kept} for cell in found["cells"]]
-    told = {"one": found["one"], "other": found["other"], "cells": cells}
+    kept = ("name", "frequency", "ratio", "fitted", "method", "values", "numbers", "readings")
+    cells = [{k: cell[k] for k in kept} for cell in found["cells"] if not cell["problem"]]
+    told = {**{k: found[k] for k in ("one", "other", "way")}, "cells": cells}
     return {"numbers": told, "tables": tables}
 
 
 def _reading(row: Document) -> list[str]:
     what = ", ".join(w for w in (row["patch"], row["measure"], row["unit"]) if w)
-    values = (row[k] for k in ("before", "sharpened", "other"))
+    values = (row[k] for k in ("before", "made", "other"))
     return [what, *(UNTOLD if v is None else f"{v:.3g}" for v in values)]
 
 

@@ -30,6 +30,7 @@ const FAMILIES = [
   ["denoise", "Denoising"],
   ["sharpen", "Sharpening"],
   ["deconvolve", "Deconvolution"],
+  ["tone", "Tone"],
 ] as const;
 const shownMethods = usePreference<"yes" | "no">("methods-shown", "no");
 const csv = computed(() => `/api/tools/comparison.csv?tools=${chosen.value.join(",")}`);

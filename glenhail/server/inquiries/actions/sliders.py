@@ -7,6 +7,8 @@ from dataclasses import replace
 from django.db import transaction
 
 from glenhail.core.level.told import slider_step
+from glenhail.core.level.way import Way
+from glenhail.core.level.ways import DONE, WHAT
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
@@ -23,8 +25,10 @@ JOB = "treat outputs"
 
 
 @transaction.atomic
-def enter_sharpened(actor: Actor, study: Study, one: Contender, other: Contender) -> Contender:
-    """Enter one contender, sharpened as far as another was found to be sharp.
+def enter_levelled(
+    actor: Actor, study: Study, one: Contender, other: Contender, way: Way
+) -> Contender:
+    """Enter one contender, brought to the level that another was found to have.
 
     Raises
     ------
@@ -32,14 +36,14 @@ def enter_sharpened(actor: Actor, study: Study, one: Contender, other: Contender
         If that was not asked yet, or nothing has to be sharpened.
     """
     require(actor, study.bench, Role.EDITOR)
-    kept = find_inquiry(study, About.LEVEL, subject_of(one, other))
+    kept = find_inquiry(study, About.LEVEL, subject_of(one, other, way))
     step = slider_step(kept.found["cells"]) if kept and kept.found else None
     if step is None:
         raise ActionError(
-            f"Nothing is known that would bring {one.letter} to {other.letter}'s sharpness. Ask"
-            " first whether a slider could do it."
+            f"Nothing is known that would bring {one.letter} to {other.letter}'s level in"
+            f" {WHAT[way]}. Ask first whether a slider could do it."
         )
-    return enter_treated(actor, study, one, step, f"sharpened-to-{other.letter}")
+    return enter_treated(actor, study, one, step, f"{DONE[way]}-{other.letter}")
 
 
 def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: str) -> Contender:

@@ -1,4 +1,6 @@
-"""Could a slider do it: one contender sharpened as far as another is sharp."""
+"""Could a slider do it: one contender brought to another's level, in sharpness, noise,
+contrast or size.
+"""
 
 from __future__ import annotations
 
@@ -8,8 +10,9 @@ from typing import Any
 from glenhail.core.colour import srgb
 from glenhail.core.errors import CoreError, NotMeasurable
 from glenhail.core.filters.resample import resample
-from glenhail.core.level.matched import Matched, match_sharpness
-from glenhail.core.level.told import matched_told
+from glenhail.core.level.told import levelled_told
+from glenhail.core.level.way import Levelled, Way
+from glenhail.core.level.ways import MATCH
 from glenhail.core.measures.catalogue import Patch as MeasuredPatch
 from glenhail.core.picture import Mapping, Picture, Rect
 from glenhail.server.common.errors import ActionError, Missing
@@ -28,37 +31,40 @@ from glenhail.server.measuring.subjects import truth_of
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies.models import Contender, Kind, Patch, Study
 
-VERSION = "1"
+VERSION = "2"
 MOST_FRAMES = 6
 SHOWN = ("texture", "edge", "print")  # patches at which it is looked at, the first that there is
 CROP = (300, 220)  # px of the first one's grid
 
 
-def subject_of(one: Contender, other: Contender) -> str:
-    """Who is sharpened, and whose sharpness is wanted."""
-    return f"{one.pk} {other.pk}"
+def subject_of(one: Contender, other: Contender, way: Way = Way.SHARPNESS) -> str:
+    """Who is brought to whose level, and in what."""
+    return f"{one.pk} {other.pk} {way.value}"
 
 
-def told_of(study: Study, subject: str) -> list[Contender]:
-    """Both contenders.
+def told_of(study: Study, subject: str) -> tuple[Contender, Contender, Way]:
+    """Both contenders, and in what.
 
     Raises
     ------
     Missing
         If one of them was taken out.
     """
-    numbers = [int(n) for n in subject.split()]
+    *told, way = subject.split()
+    numbers = [int(n) for n in told]
     found = study.contenders.select_related("treatment").in_bulk(numbers)
     if len(found) < len(set(numbers)):
         raise Missing("One of the two contenders was taken out.")
-    return [found[n] for n in numbers]
+    return found[numbers[0]], found[numbers[1]], Way(way)
 
 
 def check(study: Study, subject: str) -> None:
     """Both have an output of one frame."""
-    one, other = told_of(study, subject)
+    one, other, _ = told_of(study, subject)
     if one.pk == other.pk or Kind.TRUTH in (one.kind, other.kind):
-        raise ActionError("Choose two contenders: the one to sharpen, and the sharper one.")
+        raise ActionError(
+            "Choose two contenders: the one to change, and the one whose level is wanted."
+        )
     if not any(_pairs(study, one, other)):
         raise ActionError(
             f"No frame has an output of {one.letter} and one of {other.letter} yet. Bring them in"
@@ -68,12 +74,12 @@ def check(study: Study, subject: str) -> None:
 
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
-    one, other = told_of(study, subject)
+    one, other, way = told_of(study, subject)
     told = cell_keys(cells_of_frames(study))
     cells = [cell for cell in told if cell[0] in (one.letter, other.letter)]
     patches = [(p.frame_id, *p.drawn) for p in study.patches.all()]
     truths = list(study.study_frames.values_list("frame__truth_id", flat=True))
-    return hashed((VERSION, cells, patches, truths, one.letter, other.letter))
+    return hashed((VERSION, cells, patches, truths, one.letter, other.letter, way.value))
 
 
 def _pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Output, Output]]:
@@ -84,37 +90,40 @@ def _pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Out
 
 
 def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
-    """Sharpen one contender's outputs as far as the other's are sharp, frame by frame,
-    and measure all three.
+    """Bring one contender's outputs to the other's level, frame by frame, and measure all
+    three.
     """
-    one, other = told_of(study, subject)
+    one, other, way = told_of(study, subject)
     pairs = list(_pairs(study, one, other))[:MOST_FRAMES]
     frames = []
     for done, (mine, theirs) in enumerate(pairs):
-        progress.tell(done / len(pairs), f"sharpening {mine.frame.name}")
-        frames.append(_frame(study, mine, theirs, (one.letter, other.letter)))
+        progress.tell(done / len(pairs), f"levelling {mine.frame.name}")
+        frames.append(_frame(study, mine, theirs, (one.letter, other.letter), way))
     evidence.bound_pictures()
     several = len(frames) > 1
     return {
         "version": VERSION,
         "one": one.letter,
         "other": other.letter,
+        "way": way.value,
         "cells": frames,
         "said": [f"{f['name']}: {f['said']}" if several else f["said"] for f in frames],
     }
 
 
-def _frame(study: Study, mine: Output, theirs: Output, letters: tuple[str, str]) -> dict[str, Any]:
+def _frame(
+    study: Study, mine: Output, theirs: Output, letters: tuple[str, str], way: Way
+) -> dict[str, Any]:
     place = {"frame": mine.frame_id, "name": mine.frame.name}
     patches = list(study.patches.filter(frame=mine.frame))
     try:
-        found, mapped = _matched(mine, theirs, patches, letters)
+        found, mapped = _matched(mine, theirs, patches, letters, way)
     except (NotMeasurable, CoreError) as why:
         said = f"{letters[0]} and {letters[1]}: {str(why).rstrip('.')}."
         return {**place, "key": "", "shown": "", "problem": said, **_NOTHING, "said": said}
     shown = next((p for role in SHOWN for p in patches if p.role == role), None)
     # What crops show depends on where the patch lies: their address says so.
-    told = output_key(mine), output_key(theirs), shown.drawn if shown else ()
+    told = output_key(mine), output_key(theirs), shown.drawn if shown else (), way.value
     cell = hashed((VERSION, "level", *told))
     if shown is not None:
         _keep_crops(cell, shown.rect, mine, theirs, found.made, mapped)
@@ -123,22 +132,27 @@ def _frame(study: Study, mine: Output, theirs: Output, letters: tuple[str, str])
         "key": cell if shown else "",
         "shown": shown.name if shown else "",
         "problem": "",
-        **matched_told(found),
+        **levelled_told(found),
     }
 
 
-_NOTHING: dict[str, Any] = {"frequency": [], "ratio": [], "fitted": [], "fit": None, "readings": []}
+_NOTHING: dict[str, Any] = {
+    **{k: [] for k in ("frequency", "ratio", "fitted", "readings")},
+    "method": "",
+    "values": {},
+    "numbers": {},
+}
 
 
 def _matched(
-    mine: Output, theirs: Output, patches: list[Patch], letters: tuple[str, str]
-) -> tuple[Matched, tuple[Mapping, Mapping]]:
+    mine: Output, theirs: Output, patches: list[Patch], letters: tuple[str, str], way: Way
+) -> tuple[Levelled, tuple[Mapping, Mapping]]:
     one, other = aligned_output(mine), aligned_output(theirs)
     truth = truth_of(mine.frame)
     drawn = [MeasuredPatch(p.name, p.role, p.rect) for p in patches]
     source = decoded(mine.frame.picture)
     known = truth.picture if truth else None
-    found = match_sharpness(source, one.picture, other.picture, known, drawn, letters)
+    found = MATCH[way](source, one.picture, other.picture, known, drawn, letters)
     return found, (one.mapping, other.mapping)
 
 
@@ -167,4 +181,4 @@ def _keep_crops(
         evidence.keep_picture(cell, name, srgb.to_display(light))
 
 
-KIND = InquiryKind("Sharpness at one level", check, key, answer)
+KIND = InquiryKind("Levels of two contenders", check, key, answer)

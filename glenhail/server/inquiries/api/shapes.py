@@ -6,12 +6,14 @@ from typing import Any
 
 from rest_framework import serializers
 
+from glenhail.core.level.way import Way
 from glenhail.core.seeing.visible import Seen
 from glenhail.server.inquiries.models import About
 from glenhail.server.sensors.api.shapes import STATES, bounds, words
 
 SEEN = [(s.value, s.value) for s in Seen]
 ABOUT = About.choices
+WAYS = [(w.value, w.value) for w in Way]
 
 
 class InquirySaidOut(serializers.Serializer[Any]):
@@ -240,19 +242,20 @@ class UnsharpFitOut(serializers.Serializer[Any]):
 
 
 class LevelReadingOut(serializers.Serializer[Any]):
-    """A measure of one patch: as it was, sharpened, and of the other."""
+    """A measure of one patch: as it was, as it was made, and of the other."""
 
     measure = serializers.CharField()
     patch = serializers.CharField()
     unit = serializers.CharField(allow_blank=True)
     before = serializers.FloatField(allow_null=True)
-    sharpened = serializers.FloatField(allow_null=True)
+    made = serializers.FloatField(allow_null=True)
     other = serializers.FloatField(allow_null=True)
 
 
 class LevelFrameOut(serializers.Serializer[Any]):
-    """One frame: the ratio of both transfers by cycles a pixel and what the mask makes
-    of it; ``key`` is the address of its crops, of the patch ``shown``.
+    """One frame: the ratio of both transfers by cycles a pixel and what was made of it;
+    the ``method`` that does so with its ``values``; ``key`` is the address of its crops,
+    of the patch ``shown``.
     """
 
     frame = serializers.IntegerField()
@@ -264,15 +267,18 @@ class LevelFrameOut(serializers.Serializer[Any]):
     frequency = serializers.ListField(child=serializers.FloatField())
     ratio = serializers.ListField(child=serializers.FloatField())
     fitted = serializers.ListField(child=serializers.FloatField())
-    fit = UnsharpFitOut(allow_null=True)
+    fit = UnsharpFitOut(allow_null=True, source="numbers.fit", default=None)
+    method = serializers.CharField(allow_blank=True)
+    values = serializers.DictField()
     readings = LevelReadingOut(many=True)
 
 
 class LevelFoundOut(serializers.Serializer[Any]):
-    """One contender sharpened as far as another is sharp."""
+    """One contender brought to another's level."""
 
     one = serializers.CharField()
     other = serializers.CharField()
+    way = serializers.ChoiceField(choices=WAYS)
     cells = LevelFrameOut(many=True)
     said = words()
 
@@ -282,10 +288,11 @@ class LevelOut(InquiryStateOut):
 
 
 class LevelIn(serializers.Serializer[Any]):
-    """Who is sharpened, and whose sharpness is wanted, by letter."""
+    """Who is brought to whose level, by letter, and in what."""
 
     one = serializers.CharField(max_length=1)
     other = serializers.CharField(max_length=1)
+    way = serializers.ChoiceField(choices=WAYS, default=Way.SHARPNESS.value)
 
 
 class OrderMemberOut(serializers.Serializer[Any]):

@@ -9,9 +9,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.level.way import Way
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
-from glenhail.server.common.errors import Missing
+from glenhail.server.common.errors import ActionError, Missing
 from glenhail.server.common.query import number
 from glenhail.server.common.requests import valid
 from glenhail.server.inquiries import evidence, pages, queries
@@ -27,6 +28,7 @@ from glenhail.server.studies.models import Contender, Study
 from glenhail.server.studies.uses import find_use
 
 AGAINST = OpenApiParameter("against", str, description="Letter that others are held against.")
+WAY = OpenApiParameter("way", str, enum=list(Way), description="In what, and by what.")
 ONE = OpenApiParameter("one", str, description="Letter of the one that is sharpened.")
 OTHER = OpenApiParameter("other", str, description="Letter of the sharper one.")
 EARLIER = OpenApiParameter("earlier", str, description="Letter of the earlier release's.")
@@ -102,24 +104,27 @@ class StrengthView(APIView):
 class LevelView(APIView):
     """Could a slider do it."""
 
-    @extend_schema(operation_id="level_read", parameters=[ONE, OTHER], responses=shapes.LevelOut)
+    @extend_schema(
+        operation_id="level_read", parameters=[ONE, OTHER, WAY], responses=shapes.LevelOut
+    )
     def get(self, request: Request, study_id: int) -> Response:
         study = studies.find_study(request.user, study_id)
         letters = (request.query_params.get(k, "") for k in ("one", "other"))
-        subject = level.subject_of(*(_contender(study, letter) for letter in letters))
+        one, other = (_contender(study, letter) for letter in letters)
+        subject = level.subject_of(one, other, _way(request))
         return Response(shapes.LevelOut(pages.inquiry_page(study, About.LEVEL, subject)).data)
 
     @extend_schema(operation_id="level_ask", request=shapes.LevelIn, responses={204: None})
     def post(self, request: Request, study_id: int) -> Response:
         study = studies.find_study(request.user, study_id)
         require(request.user, study.bench, Role.EDITOR)
-        subject = level.subject_of(*_pair(request, study))
+        subject = level.subject_of(*_levels(request, study))
         ask_of_study(request.user, study, About.LEVEL, subject)
         return Response(status=204)
 
 
 class SharpenedView(APIView):
-    """One contender, sharpened as far as another, as a contender of its own."""
+    """One contender, brought to another's level, as a contender of its own."""
 
     @extend_schema(
         operation_id="level_enter", request=shapes.LevelIn, responses={201: ContenderOut}
@@ -127,13 +132,20 @@ class SharpenedView(APIView):
     def post(self, request: Request, study_id: int) -> Response:
         study = studies.find_study(request.user, study_id)
         require(request.user, study.bench, Role.EDITOR)
-        made = sliders.enter_sharpened(request.user, study, *_pair(request, study))
+        made = sliders.enter_levelled(request.user, study, *_levels(request, study))
         return Response(ContenderOut(studies.find_contender(request.user, made.pk)).data, 201)
 
 
-def _pair(request: Request, study: Study) -> list[Contender]:
+def _levels(request: Request, study: Study) -> tuple[Contender, Contender, Way]:
     given = valid(shapes.LevelIn, request)
-    return [_contender(study, given[k]) for k in ("one", "other")]
+    return _contender(study, given["one"]), _contender(study, given["other"]), Way(given["way"])
+
+
+def _way(request: Request) -> Way:
+    told = request.query_params.get("way", Way.SHARPNESS.value)
+    if told not in set(Way):
+        raise ActionError(f"way is one of {', '.join(Way)}.")
+    return Way(told)
 
 
 class OrderView(APIView):

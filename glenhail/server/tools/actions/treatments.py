@@ -80,13 +80,16 @@ def _release_of(bench: Bench, step: core.Step) -> Release:
     return release
 
 
+_KINDS = {"resample": "enlarge", "deconvolve": "sharpen", "tone": "develop"}
+
+
 def builtin(bench: Bench, method_id: str) -> Release:
     """A bench's release of a built-in method."""
     try:
         method = method_of(method_id)
     except BadRequest as error:
         raise ActionError(str(error)) from error
-    kind = {"resample": "enlarge", "deconvolve": "sharpen"}.get(method.family, method.family)
+    kind = _KINDS.get(method.family, method.family)
     facts = {
         "kind": kind,
         "licence": "free",

@@ -1,0 +1,150 @@
+"""Sharpness at one level by undoing a blur: the Wiener filter whose transfer comes
+nearest to that by which two outputs differ.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import numpy as np
+
+from glenhail.core.colour import srgb
+from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
+from glenhail.core.level.grid import CODES, LEAST_KEPT, on_one_grid, ratio_of
+from glenhail.core.level.matched import ASKED, sharpness_said
+from glenhail.core.level.unsharp_fit import BAND, NEAR, SMALLEST, RatioCurve
+from glenhail.core.level.way import Levelled, Values
+from glenhail.core.measures.catalogue import Patch
+from glenhail.core.measures.spectra import transfers
+from glenhail.core.methods.treat import treat
+from glenhail.core.picture import Doubles, Picture
+
+METHOD = "wiener"
+SIDE = 640  # px about the middle on which filters are tried
+SIZES = (0.5, 0.7, 1.0, 1.4, 2.0)
+BALANCES = (0.003, 0.03, 0.3, 3.0)
+SIZE_ENDS, BALANCE_ENDS = (0.5, 8.0), (1e-4, 100.0)
+ROUNDS = 4  # of neighbours, each nearer than those before
+FINER = (1.2, 3.0)  # times, of the first of them
+
+
+def match_by_deconvolution(
+    source: Picture,
+    one: Picture,
+    other: Picture,
+    truth: Picture | None = None,
+    patches: Sequence[Patch] = (),
+    names: tuple[str, str] = ("A", "B"),
+) -> Levelled:
+    """Undo as much blur of one output as brings it to another's transfer, and measure
+    all three; parameters and errors as of `match_sharpness`.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    one, other : Picture
+        What is sharpened, and whose sharpness is wanted.
+    truth : Picture, optional
+        The known-good original.
+    patches : sequence of Patch
+        Where they are measured, frame px.
+    names : (str, str)
+        Theirs, for the words.
+    """
+    known = truth or source
+    curve = ratio_of(one, other, known)
+    within = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
+    if not within.any() or float(curve.ratio[within].mean()) < 1 + SMALLEST:
+        return Levelled(one, "", {}, {}, (), sharpness_said({}, (), names), curve)
+    bench = _Tried(one, known, curve)
+    size, balance, left = bench.best()
+    values: Values = {"kernel": "gaussian", "size": size, "balance": balance}
+    made = Picture(treat(one.pixels, METHOD, values), one.facts)
+    readings = compared(source, truth, patches, (one, made, other))
+    numbers = {"size": size, "balance": balance, "left": left}
+    fitted = np.interp(curve.frequency, bench.frequency, bench.raised(size, balance))
+    said = deconvolution_said(numbers, readings, names)
+    return Levelled(
+        made, METHOD, values, numbers, readings, said, curve, fitted=tuple(fitted.tolist())
+    )
+
+
+class _Tried:
+    """What filters raise on a part of an output, beside what has to be raised."""
+
+    def __init__(self, one: Picture, known: Picture, curve: RatioCurve) -> None:
+        (own, self.instrument), rect = on_one_grid(one, (known,), SIDE)
+        self.part = one.crop(rect)
+        self.before = transfers(self.instrument, own, 1).whole
+        self.usable = self.before.kept > LEAST_KEPT
+        self.frequency = self.before.frequency[self.usable]
+        self.within = (self.frequency >= BAND[0]) & (self.frequency <= BAND[1])
+        self.wanted = np.interp(self.frequency, curve.frequency, curve.ratio)
+
+    def raised(self, size: float, balance: float) -> Doubles:
+        """By frequency, times."""
+        values = {"kernel": "gaussian", "size": size, "balance": balance}
+        made = srgb.luma(treat(self.part, METHOD, values)) * np.float32(CODES)
+        after = transfers(self.instrument, made, 1).whole
+        return np.asarray((after.kept / self.before.kept)[self.usable])
+
+    def left(self, size: float, balance: float) -> float:
+        """What is left of the ratio within the band, root mean square, of its mean."""
+        difference = (self.raised(size, balance) - self.wanted)[self.within]
+        return float(np.sqrt((difference**2).mean()) / self.wanted[self.within].mean())
+
+    def best(self) -> tuple[float, float, float]:
+        """Size, balance and what is left."""
+        tried = {(s, b): self.left(s, b) for s in SIZES for b in BALANCES}
+        best = min(tried, key=lambda pair: tried[pair])
+        finer = FINER
+        for _ in range(ROUNDS):
+            for pair in _about(best, finer):
+                if pair not in tried:
+                    tried[pair] = self.left(*pair)
+            best = min(tried, key=lambda pair: tried[pair])
+            finer = math.sqrt(finer[0]), math.sqrt(finer[1])
+        return (*best, tried[best])
+
+
+def _about(pair: tuple[float, float], times: tuple[float, float]) -> list[tuple[float, float]]:
+    """Neighbours either way of either number, so many times as large or as small."""
+    (size, balance), (wider, stronger) = pair, times
+    told = [(size * wider, balance), (size / wider, balance)]
+    told += [(size, balance * stronger), (size, balance / stronger)]
+    return [
+        (min(max(s, SIZE_ENDS[0]), SIZE_ENDS[1]), min(max(b, BALANCE_ENDS[0]), BALANCE_ENDS[1]))
+        for s, b in told
+    ]
+
+
+def deconvolution_said(
+    numbers: Mapping[str, Any], readings: Sequence[AtOneLevel], names: tuple[str, str]
+) -> str:
+    """In words what undoing a blur does, and what it costs against the other.
+
+    Parameters
+    ----------
+    numbers : mapping
+        The filter, and what is left; empty where nothing has to be sharpened.
+    readings : sequence of AtOneLevel
+        Of all three.
+    names : (str, str)
+        Who was sharpened, and as far as whom.
+    """
+    if not numbers:
+        return sharpness_said({}, (), names)
+    how = (
+        f"With a Wiener filter of sigma {numbers['size']:.2g} px and balance"
+        f" {numbers['balance']:.2g}"
+    )
+    if numbers["left"] >= NEAR:
+        return (
+            f"{how}, {names[0]} comes nearest to {names[1]}'s sharpness, and no such filter"
+            " reaches it: what is raised differs by frequency."
+        )
+    start = f"{how}, {names[0]} is as sharp as {names[1]}"
+    return verdict_said(start, readings, ASKED, names[1])

@@ -1,0 +1,83 @@
+"""Size at one level: what one output is like once it was enlarged, plainly, as far as
+another.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from glenhail.core.errors import NotMeasurable
+from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
+from glenhail.core.level.way import Levelled
+from glenhail.core.lineup.aligned import lined_up
+from glenhail.core.measures.catalogue import Patch
+from glenhail.core.methods.treat import treat
+from glenhail.core.picture import Picture
+
+METHOD = "lanczos"
+SAME = 0.01  # of its size, closer than which it is the other's
+ENDS = (0.1, 8.0)  # times that the method takes
+ASKED = ("noise_luma", "detail_kept", "mtf50", "overshoot", "detail_added")
+
+
+def match_size(
+    source: Picture,
+    one: Picture,
+    other: Picture,
+    truth: Picture | None = None,
+    patches: Sequence[Patch] = (),
+    names: tuple[str, str] = ("A", "B"),
+) -> Levelled:
+    """Bring one output to another's size by Lanczos, and measure all three.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    one, other : Picture
+        What is enlarged, and whose size is wanted.
+    truth : Picture, optional
+        The known-good original.
+    patches : sequence of Patch
+        Where they are measured, frame px.
+    names : (str, str)
+        Theirs, for the words.
+
+    Raises
+    ------
+    NoLineUp, NotMeasurable
+        If they do not lie on the frame, or sizes are too far apart.
+    """
+    mine, theirs = (lined_up(source, output).mapping for output in (one, other))
+    factor = round((theirs.sx / mine.sx + theirs.sy / mine.sy) / 2, 4)
+    if abs(factor - 1) <= SAME:
+        return Levelled(one, "", {}, {}, (), size_said({}, (), names))
+    if not ENDS[0] <= factor <= ENDS[1]:
+        raise NotMeasurable(f"sizes differ {factor:.3g} times, more than is made here")
+    values = {"factor": factor}
+    made = Picture(treat(one.pixels, METHOD, values), one.facts)
+    readings = compared(source, truth, patches, (one, made, other))
+    return Levelled(made, METHOD, values, values, readings, size_said(values, readings, names))
+
+
+def size_said(
+    numbers: Mapping[str, Any], readings: Sequence[AtOneLevel], names: tuple[str, str]
+) -> str:
+    """In words what plain enlarging does, and what it costs against the other.
+
+    Parameters
+    ----------
+    numbers : mapping
+        The factor; empty where both are of one size.
+    readings : sequence of AtOneLevel
+        Of all three.
+    names : (str, str)
+        Who was enlarged, and as far as whom.
+    """
+    if not numbers:
+        return f"{names[0]} and {names[1]} are of one size already."
+    factor = numbers["factor"]
+    how = f"Enlarged {factor:g} times" if factor > 1 else f"Made {factor:g} times its size"
+    start = f"{how} by Lanczos, {names[0]} is as large as {names[1]}"
+    return verdict_said(start, readings, ASKED, names[1], "plain resampling does it")
