@@ -1,5 +1,5 @@
 """What is worked out of the same pictures in test after test is worked out once a run:
-line-ups, examinations and readings, each known by all that it depends on.
+line-ups, examinations, readings and posters, each known by all that it depends on.
 """
 
 from __future__ import annotations
@@ -9,13 +9,16 @@ from collections.abc import Callable
 from typing import Any
 from weakref import WeakKeyDictionary
 
+import numpy as np
 from django.db.models import Model
 
+from glenhail.core.files.encoding import png_bytes
 from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures.catalogue import take
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture
 from glenhail.server.measuring import jobs, lining
+from glenhail.server.publishing import press
 
 _digests: WeakKeyDictionary[Picture, str] = WeakKeyDictionary()
 
@@ -26,15 +29,17 @@ def remember() -> None:
     examine = lining.examine.examine
     lining.examine.examine = _once(examine)
     jobs.take = _once(take)  # type: ignore[attr-defined]
+    # Most editions of a run show the same crops: 4K posters of them are packed once.
+    press.png_bytes = _once(png_bytes)  # type: ignore[attr-defined]
 
 
 def _once(find: Callable[..., Any]) -> Callable[..., Any]:
     known: dict[Any, Any] = {}
 
-    def found(*arguments: Any) -> Any:
-        key = _plain(arguments)
+    def found(*arguments: Any, **named: Any) -> Any:
+        key = _plain(arguments), repr(named)
         if key not in known:
-            known[key] = find(*arguments)
+            known[key] = find(*arguments, **named)
         return known[key]
 
     return found
@@ -51,6 +56,8 @@ def _plain(value: Any) -> Any:
             digest = hashlib.blake2b(value.pixels.tobytes(), digest_size=16).hexdigest()
             _digests[value] = f"{digest} {value.facts}"
         return _digests[value]
+    if isinstance(value, np.ndarray):
+        return value.shape, value.dtype.str, hashlib.blake2b(np.ascontiguousarray(value)).digest()
     if isinstance(value, AlignedPicture):
         return _plain(value.picture), repr((value.mapping, value.usable, value.white))
     if isinstance(value, Subject):

@@ -24,6 +24,7 @@ from glenhail.core.level.unsharp_fit import RatioCurve, UnsharpFit, fit_unsharp,
 from glenhail.core.measures.catalogue import Patch
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Rect
+from tests.core.lying import laid_as_they_are
 from tests.pictures import photograph, picture
 
 
@@ -50,6 +51,9 @@ def sharpened(of: Floats, reach: float, gain: float) -> Floats:
 
 
 class Fits(unittest.TestCase):
+    def setUp(self) -> None:
+        laid_as_they_are(self)
+
     def found(self, reach: float, gain: float, noise: float) -> UnsharpFit:
         one = soft(noise)
         other = sharpened(one, reach, gain)
@@ -106,6 +110,9 @@ class Fits(unittest.TestCase):
 
 
 class Matches(unittest.TestCase):
+    def setUp(self) -> None:
+        laid_as_they_are(self)
+
     def test_a_slider_does_it_where_a_slider_made_it(self) -> None:
         one = soft(0.01)
         height, width = one.shape[:2]

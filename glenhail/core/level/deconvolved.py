@@ -22,12 +22,12 @@ from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Doubles, Picture
 
 METHOD = "wiener"
-SIDE = 640  # px about the middle on which filters are tried
-SIZES = (0.5, 0.7, 1.0, 1.4, 2.0)
-BALANCES = (0.003, 0.03, 0.3, 3.0)
+SIDE, ROUGH = 640, 256  # px about the middle on which filters are tried, and tried first
+SIZES = (0.5, 0.6, 0.7, 0.8, 1.0, 1.25, 1.6, 2.0, 2.8)
+BALANCES = (0.001, 0.004, 0.016, 0.06, 0.25, 1.0, 4.0)
 SIZE_ENDS, BALANCE_ENDS = (0.5, 8.0), (1e-4, 100.0)
-ROUNDS = 4  # of neighbours, each nearer than those before
-FINER = (1.2, 3.0)  # times, of the first of them
+ROUNDS = 6  # of neighbours, each nearer than those before
+FINER = (1.12, 2.0)  # times, of the first of them
 
 
 def match_by_deconvolution(
@@ -59,8 +59,8 @@ def match_by_deconvolution(
     within = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
     if not within.any() or float(curve.ratio[within].mean()) < 1 + SMALLEST:
         return Levelled(one, "", {}, {}, (), sharpness_said({}, (), names), curve)
-    bench = _Tried(one, known, curve)
-    size, balance, left = bench.best()
+    rough, bench = (_Tried(one, known, curve, side) for side in (ROUGH, SIDE))
+    size, balance, left = bench.best_about(rough.best())
     values: Values = {"kernel": "gaussian", "size": size, "balance": balance}
     made = Picture(treat(one.pixels, METHOD, values), one.facts)
     readings = compared(source, truth, patches, (one, made, other))
@@ -75,10 +75,10 @@ def match_by_deconvolution(
 class _Tried:
     """What filters raise on a part of an output, beside what has to be raised."""
 
-    def __init__(self, one: Picture, known: Picture, curve: RatioCurve) -> None:
-        (own, self.instrument), rect = on_one_grid(one, (known,), SIDE)
+    def __init__(self, one: Picture, known: Picture, curve: RatioCurve, side: int) -> None:
+        (own, self.instrument), rect = on_one_grid(one, (known,), side)
         self.part = one.crop(rect)
-        self.before = transfers(self.instrument, own, 1).whole
+        self.before = transfers(self.instrument, own, 2).whole
         self.usable = self.before.kept > LEAST_KEPT
         self.frequency = self.before.frequency[self.usable]
         self.within = (self.frequency >= BAND[0]) & (self.frequency <= BAND[1])
@@ -88,7 +88,7 @@ class _Tried:
         """By frequency, times."""
         values = {"kernel": "gaussian", "size": size, "balance": balance}
         made = srgb.luma(treat(self.part, METHOD, values)) * np.float32(CODES)
-        after = transfers(self.instrument, made, 1).whole
+        after = transfers(self.instrument, made, 2).whole
         return np.asarray((after.kept / self.before.kept)[self.usable])
 
     def left(self, size: float, balance: float) -> float:
@@ -96,11 +96,13 @@ class _Tried:
         difference = (self.raised(size, balance) - self.wanted)[self.within]
         return float(np.sqrt((difference**2).mean()) / self.wanted[self.within].mean())
 
-    def best(self) -> tuple[float, float, float]:
-        """Size, balance and what is left."""
-        tried = {(s, b): self.left(s, b) for s in SIZES for b in BALANCES}
-        best = min(tried, key=lambda pair: tried[pair])
-        finer = FINER
+    def best(self) -> tuple[float, float]:
+        """Size and balance, of a few of each."""
+        return min(((s, b) for s in SIZES for b in BALANCES), key=lambda pair: self.left(*pair))
+
+    def best_about(self, best: tuple[float, float]) -> tuple[float, float, float]:
+        """Size, balance and what is left, from a pair that is near."""
+        tried, finer = {best: self.left(*best)}, FINER
         for _ in range(ROUNDS):
             for pair in _about(best, finer):
                 if pair not in tried:

@@ -20,6 +20,7 @@ from glenhail.core.picture import Floats, Mapping, Picture, Rect
 CELL = 160
 ACROSS, DOWN = 8, 6
 SMALL = 4_000_000  # output pixels
+LEAST_NEW = 0.25  # of a cell that the next one does not see
 LEAST_PEAK = 0.12
 # Least root mean square structure (encoded units) for a cell to say anything.
 LEAST_DETAIL = 0.4 / 255
@@ -76,9 +77,17 @@ def _cells(source: Picture, output: Picture, mapping: Mapping, coarser: float) -
     area = Rect(usable.x + 1, usable.y + 1, usable.w - 2, usable.h - 2).whole()
     side = min(CELL * coarser, area.w / 2, area.h / 2)
     size = max(24, math.floor(side))
-    xs = np.unique(np.linspace(area.x, area.x + area.w - size, ACROSS).round())
-    ys = np.unique(np.linspace(area.y, area.y + area.h - size, DOWN).round())
+    xs = _places(area.x, area.w - size, size, ACROSS)
+    ys = _places(area.y, area.h - size, size, DOWN)
     return [Rect(float(x), float(y), size, size) for y in ys for x in xs]
+
+
+def _places(first: float, room: float, size: int, most: int) -> list[float]:
+    """Where cells begin: spread over the room, none nearer to the next than it takes to
+    see much that the next does not.
+    """
+    count = min(most, 2 + math.floor(room / (size * LEAST_NEW)))
+    return list(np.unique(np.linspace(first, first + room, count).round()))
 
 
 def _measured(
