@@ -13,7 +13,9 @@ import numpy as np
 from django.db.models import Model
 
 from glenhail.core.files.encoding import png_bytes
+from glenhail.core.lineup import aligned
 from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.core.lineup.register import line_up
 from glenhail.core.measures.catalogue import take
 from glenhail.core.measures.subject import Subject
 from glenhail.core.picture import Picture
@@ -25,6 +27,7 @@ _digests: WeakKeyDictionary[Picture, str] = WeakKeyDictionary()
 
 def remember() -> None:
     """From now on; what fails is tried again."""
+    aligned.line_up = _once(line_up)  # type: ignore[attr-defined]
     lining._found = _once(lining._found)  # type: ignore[assignment]
     examine = lining.examine.examine
     lining.examine.examine = _once(examine)
