@@ -1944,7 +1944,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description One contender, sharpened as far as another, as a contender of its own. */
+        /** @description One contender, brought to another's level, as a contender of its own. */
         post: operations["level_enter"];
         delete?: never;
         options?: never;
@@ -3922,16 +3922,18 @@ export interface components {
         LayersOut: {
             ready: boolean;
         };
-        /** @description One contender sharpened as far as another is sharp. */
+        /** @description One contender brought to another's level. */
         LevelFoundOut: {
             one: string;
             other: string;
+            way: components["schemas"]["WayEnum"];
             cells: components["schemas"]["LevelFrameOut"][];
             said: string[];
         };
         /**
-         * @description One frame: the ratio of both transfers by cycles a pixel and what the mask makes
-         *     of it; ``key`` is the address of its crops, of the patch ``shown``.
+         * @description One frame: the ratio of both transfers by cycles a pixel and what was made of it;
+         *     the ``method`` that does so with its ``values``; ``key`` is the address of its crops,
+         *     of the patch ``shown``.
          */
         LevelFrameOut: {
             frame: number;
@@ -3943,13 +3945,19 @@ export interface components {
             frequency: number[];
             ratio: number[];
             fitted: number[];
-            fit: components["schemas"]["UnsharpFitOut"] | null;
+            fit?: components["schemas"]["UnsharpFitOut"] | null;
+            method: string;
+            values: {
+                [key: string]: unknown;
+            };
             readings: components["schemas"]["LevelReadingOut"][];
         };
-        /** @description Who is sharpened, and whose sharpness is wanted, by letter. */
+        /** @description Who is brought to whose level, by letter, and in what. */
         LevelIn: {
             one: string;
             other: string;
+            /** @default sharpness */
+            way: components["schemas"]["WayEnum"];
         };
         /**
          * @description How current an answer is: ``none`` was asked for, it is ``waiting``, ``ready``,
@@ -3962,7 +3970,7 @@ export interface components {
             taken: string | null;
             found: components["schemas"]["LevelFoundOut"] | null;
         };
-        /** @description A measure of one patch: as it was, sharpened, and of the other. */
+        /** @description A measure of one patch: as it was, as it was made, and of the other. */
         LevelReadingOut: {
             measure: string;
             patch: string;
@@ -3970,7 +3978,7 @@ export interface components {
             /** Format: double */
             before: number | null;
             /** Format: double */
-            sharpened: number | null;
+            made: number | null;
             /** Format: double */
             other: number | null;
         };
@@ -6027,6 +6035,8 @@ export interface components {
             taken: string | null;
             found: components["schemas"]["VisibilityFoundOut"] | null;
         };
+        /** @enum {string} */
+        WayEnum: "sharpness" | "deconvolution" | "noise" | "contrast" | "size";
         /** @enum {string} */
         WaysEnum: "alone" | "from another program" | "command line" | "web page";
         /** @enum {string} */
@@ -9425,6 +9435,8 @@ export interface operations {
                 one?: string;
                 /** @description Letter of the sharper one. */
                 other?: string;
+                /** @description In what, and by what. */
+                way?: "contrast" | "deconvolution" | "noise" | "sharpness" | "size";
             };
             header?: never;
             path: {

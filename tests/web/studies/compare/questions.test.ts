@@ -1,5 +1,13 @@
 // What is asked of a whole study: words, curves and rows.
-import { readingRows } from "@/studies/compare/questions/level/level";
+import {
+  readingRows,
+  valuesText,
+  WAYS,
+} from "@/studies/compare/questions/level/level";
+import {
+  changeText,
+  spreadText,
+} from "@/studies/compare/questions/releases/releases";
 import {
   QUESTIONS,
   shareText,
@@ -117,8 +125,8 @@ describe("one level", () => {
     const row = { measure: "noise_luma", patch: "Sky", unit: "8-bit levels" };
     expect(
       readingRows([
-        { ...row, before: 1.23456, sharpened: 2, other: null },
-        { ...row, before: null, sharpened: null, other: null },
+        { ...row, before: 1.23456, made: 2, other: null },
+        { ...row, before: null, made: null, other: null },
       ]),
     ).toEqual([
       {
@@ -126,5 +134,70 @@ describe("one level", () => {
         values: ["1.23", "2.00", "–"],
       },
     ]);
+  });
+});
+
+describe("levels", () => {
+  it("names every way as a choice, and what was done", () => {
+    expect(Object.keys(WAYS)).toEqual([
+      "sharpness",
+      "deconvolution",
+      "noise",
+      "contrast",
+      "size",
+    ]);
+    for (const { title, asks, does, done } of Object.values(WAYS))
+      for (const words of [title, asks, does, done]) expect(words).not.toBe("");
+  });
+
+  it("tells a method's settings in digits that mean something", () => {
+    expect(
+      valuesText({ kernel: "gaussian", size: 0.812345, balance: 0.00123456 }),
+    ).toBe("kernel gaussian, size 0.812, balance 0.00123");
+  });
+});
+
+describe("release against release", () => {
+  const cell = {
+    frame: 1,
+    name: "Yard",
+    key: "k",
+    same: false,
+    changed: 0.42,
+    rms: 3.21,
+    most: 9.9,
+    moved: 0,
+    sizes: null,
+    problem: "",
+  };
+
+  it.each([
+    [
+      {},
+      "42 % of the pixels differ by a level of 255 or more; root mean square 3.21 levels",
+    ],
+    [{ same: true }, "The same file to the pixel."],
+    [{ problem: "does not lie on its frame" }, "does not lie on its frame"],
+    [{ moved: 1.5 }, "It lies 1.50 px otherwise."],
+    [
+      {
+        sizes: [
+          [10, 20],
+          [20, 40],
+        ],
+      },
+      "It is 20 × 40 px after 10 × 20 px.",
+    ],
+  ])("%j", (told, words) => {
+    expect(changeText({ ...cell, ...told })).toContain(words);
+  });
+
+  it("tells a range only where runs differ", () => {
+    const put = (v: number) => v.toFixed(1);
+    expect(spreadText({ value: 1, low: 1, high: 1 }, put)).toBe("1.0");
+    expect(spreadText({ value: 1, low: 0.5, high: 2 }, put)).toBe(
+      "1.0 (0.5 to 2.0)",
+    );
+    expect(spreadText(null, put)).toBe("–");
   });
 });

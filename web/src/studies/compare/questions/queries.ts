@@ -2,10 +2,11 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, type MaybeRefOrGetter, toValue } from "vue";
 
-import { api, ask } from "@/api/client";
+import { api, ask, type Shape } from "@/api/client";
 import { type Id, keys, ofStudy } from "@/api/keys";
 import { useAct } from "@/shared/lib/useAct";
 
+type Way = Shape["LevelIn"]["way"];
 const ASKED_AGAIN = 1500; // ms between two looks at whether an answer is there
 
 /** Everything that was answered, in words. */
@@ -89,15 +90,22 @@ export function useStrengthChanges(id: Id) {
   };
 }
 
-export function useLevel(id: Id, one: MaybeRefOrGetter<string>, other: MaybeRefOrGetter<string>) {
+export function useLevel(
+  id: Id,
+  one: MaybeRefOrGetter<string>,
+  other: MaybeRefOrGetter<string>,
+  way: MaybeRefOrGetter<Way>,
+) {
   return useQuery({
-    queryKey: computed(() => keys.part(toValue(id), "level", toValue(one), toValue(other))),
+    queryKey: computed(() =>
+      keys.part(toValue(id), "level", toValue(one), toValue(other), toValue(way)),
+    ),
     queryFn: () =>
       ask(
         api.GET("/api/studies/{study_id}/level", {
           params: {
             ...ofStudy(toValue(id)).params,
-            query: { one: toValue(one), other: toValue(other) },
+            query: { one: toValue(one), other: toValue(other), way: toValue(way) },
           },
         }),
       ),
@@ -113,16 +121,16 @@ export function useLevelChanges(id: Id) {
     keys.study(toValue(id)),
     keys.queue,
   ]);
-  const body = (one: string, other: string) => ({
+  const body = (one: string, other: string, way: Way) => ({
     ...ofStudy(toValue(id)),
-    body: { one, other },
+    body: { one, other, way },
   });
   return {
     busy,
-    sharpen: (one: string, other: string) =>
-      act(() => ask(api.POST("/api/studies/{study_id}/level", body(one, other)))),
-    enter: (one: string, other: string) =>
-      act(() => ask(api.POST("/api/studies/{study_id}/level/entered", body(one, other))), {
+    level: (one: string, other: string, way: Way) =>
+      act(() => ask(api.POST("/api/studies/{study_id}/level", body(one, other, way)))),
+    enter: (one: string, other: string, way: Way) =>
+      act(() => ask(api.POST("/api/studies/{study_id}/level/entered", body(one, other, way))), {
         done: (made) => `${made.letter} is being made from the outputs of ${one}.`,
       }),
   };

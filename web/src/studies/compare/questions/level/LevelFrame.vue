@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// One frame: what has to be raised, what the mask raises, and all three at one level.
+// One frame: what has to be raised, what was raised, and all three at one level.
 import { computed } from "vue";
 
 import type { Shape } from "@/api/client";
@@ -7,13 +7,14 @@ import CurveChart, { type ChartCurve } from "@/charts/CurveChart.vue";
 import { colourOf } from "@/shared/lib/letters";
 import { evidenceAddress } from "@/studies/compare/questions/queries";
 
-import { readingRows } from "./level";
+import { readingRows, valuesText, type Way, WAYS } from "./level";
 
 const props = defineProps<{
   studyId: number;
   cell: Shape["LevelFrameOut"];
   one: string;
   other: string;
+  way: Way;
   several: boolean;
 }>();
 const curves = computed<ChartCurve[]>(() => [
@@ -24,17 +25,24 @@ const curves = computed<ChartCurve[]>(() => [
     colour: colourOf(props.other),
   },
   ...(props.cell.fitted.length
-    ? [{ name: "the mask", x: props.cell.frequency, y: props.cell.fitted }]
+    ? [
+        {
+          name: props.way === "contrast" ? "equal contrast" : "what was made",
+          x: props.cell.frequency,
+          y: props.cell.fitted,
+        },
+      ]
     : []),
 ]);
 const SIDES = computed(
   () =>
     [
       ["before", props.one],
-      ["made", `${props.one}, sharpened`],
+      ["made", made.value],
       ["other", props.other],
     ] as const,
 );
+const made = computed(() => `${props.one}, ${WAYS[props.way].done}`);
 const rows = computed(() => readingRows(props.cell.readings));
 const valley = computed(() =>
   (props.cell.fit?.valley ?? []).map(
@@ -48,7 +56,11 @@ const valley = computed(() =>
     <h2 v-if="several">{{ cell.name }}</h2>
     <p v-if="cell.problem" class="rowan">{{ cell.problem }}</p>
     <template v-else>
-      <div v-if="cell.key && cell.fit" class="sides in-grid tiles pb-3" style="--at-least: 240px">
+      <div
+        v-if="cell.key && cell.method"
+        class="sides in-grid tiles pb-3"
+        style="--at-least: 240px"
+      >
         <figure v-for="[name, title] in SIDES" :key="name">
           <img :src="evidenceAddress(studyId, cell.key, name)" :alt="`${cell.shown}, ${title}`" />
           <figcaption class="soft small">{{ title }}</figcaption>
@@ -56,6 +68,7 @@ const valley = computed(() =>
       </div>
       <div class="in-grid tiles ga-6" style="--at-least: 400px">
         <CurveChart
+          v-if="cell.frequency.length"
           title="What has to be raised"
           :curves="curves"
           x-unit="cycles/px"
@@ -80,13 +93,17 @@ const valley = computed(() =>
             </ul>
           </details>
         </div>
+        <p v-else-if="cell.method">
+          {{ cell.method[0]?.toUpperCase() }}{{ cell.method.slice(1) }}:
+          <span class="mono">{{ valuesText(cell.values) }}</span>
+        </p>
       </div>
       <v-table v-if="rows.length" class="mt-3">
         <thead>
           <tr>
             <th scope="col">Measured at</th>
             <th scope="col" class="number">{{ one }}</th>
-            <th scope="col" class="number">{{ one }}, sharpened</th>
+            <th scope="col" class="number">{{ made }}</th>
             <th scope="col" class="number">{{ other }}</th>
           </tr>
         </thead>
@@ -97,7 +114,7 @@ const valley = computed(() =>
           </tr>
         </tbody>
       </v-table>
-      <p v-else-if="cell.fit" class="soft pt-2">
+      <p v-else-if="cell.method" class="soft pt-2">
         <router-link :to="`/studies/${studyId}/patches`"
           >Draw plain, edge and texture patches</router-link
         >, and noise, halos and detail are measured at one level.

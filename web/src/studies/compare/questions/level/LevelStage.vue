@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Could a slider do it: one contender, sharpened as far as another is sharp.
+// Could a slider do it: one contender, brought to the level of another.
 import { computed } from "vue";
 import { useRouter } from "vue-router";
 
@@ -11,6 +11,7 @@ import { useLevel, useLevelChanges } from "@/studies/compare/questions/queries";
 import QuestionTabs from "@/studies/compare/questions/QuestionTabs.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
+import { WAYS, type Way } from "./level";
 import LevelFrame from "./LevelFrame.vue";
 
 const { study, treatments, columns, canEdit } = useStudyContext();
@@ -23,18 +24,25 @@ const choices = computed(() =>
 );
 const one = inAddress("one", () => treatments.value[1]?.letter ?? "U");
 const other = inAddress("other", () => treatments.value[0]?.letter ?? "");
-const { data, error } = useLevel(() => study.value.id, one, other);
-const { busy, sharpen, enter } = useLevelChanges(() => study.value.id);
-const asked = () => void sharpen(one.value, other.value);
+const named = inAddress("way", () => "sharpness");
+const way = computed<Way>({
+  get: () => (named.value in WAYS ? (named.value as Way) : "sharpness"),
+  set: (chosen) => (named.value = chosen),
+});
+const ways = Object.entries(WAYS).map(([value, { title }]) => ({ value, title }));
+const words = computed(() => WAYS[way.value]);
+const { data, error } = useLevel(() => study.value.id, one, other, way);
+const { busy, level, enter } = useLevelChanges(() => study.value.id);
+const asked = () => void level(one.value, other.value, way.value);
 const found = computed(() => data.value?.found ?? undefined);
 const canEnter = computed(
   () =>
     canEdit.value &&
-    found.value?.cells.some((c) => c.fit) &&
+    found.value?.cells.some((c) => c.method) &&
     columns.value.some((c) => c.letter === one.value && (c.treatment || c.letter === "U")),
 );
 async function entered(): Promise<void> {
-  const made = await enter(one.value, other.value);
+  const made = await enter(one.value, other.value, way.value);
   if (!made) return;
   await router.push(`/studies/${study.value.id}/compare`);
 }
@@ -45,8 +53,9 @@ async function entered(): Promise<void> {
   <div class="toolbar">
     <QuestionTabs />
     <span class="end row middle ga-2">
-      <QuietSelect v-model="one" label="Sharpen" :items="choices" />
-      <QuietSelect v-model="other" label="as far as" :items="choices" />
+      <QuietSelect v-model="one" label="Bring" :items="choices" />
+      <QuietSelect v-model="other" label="to" :items="choices" />
+      <QuietSelect v-model="way" label="in" :items="ways" />
     </span>
   </div>
   <p v-if="error" class="rowan">{{ error.message }}</p>
@@ -56,30 +65,30 @@ async function entered(): Promise<void> {
       :found="!!found"
       :busy="busy"
       :can-edit="canEdit"
-      :doing="`${one} is being sharpened as far as ${other} is sharp, and measured`"
+      :doing="`${one} is being brought to the level of ${other}, and measured`"
       @ask="asked"
     />
     <v-empty-state
       v-if="!found && data.state !== 'waiting' && data.state !== 'failed'"
-      :title="`Could a slider bring ${one} to the sharpness of ${other}?`"
-      text="The radius and amount of an unsharp mask are sought that bring one to the other’s transfer, frequency by frequency; then noise, halos, detail and false detail of both are measured at one level."
+      :title="`Could a slider bring ${one} to ${other} in ${words.title.split(',')[0]}?`"
+      :text="words.asks"
     >
       <template v-if="canEdit" #actions>
         <v-btn variant="flat" :loading="busy" :disabled="one === other" @click="asked"
-          >Sharpen {{ one }}</v-btn
+          >{{ words.does }} {{ one }}</v-btn
         >
       </template>
     </v-empty-state>
     <template v-if="found">
       <section class="answer py-3" aria-label="Answer">
-        <p v-for="words in found.said" :key="words">{{ words }}</p>
+        <p v-for="said in found.said" :key="said">{{ said }}</p>
         <p v-if="canEnter" class="pt-2">
           <v-btn variant="flat" :loading="busy" @click="entered"
-            >Enter {{ one }}, sharpened to {{ other }}</v-btn
+            >Enter {{ one }}, {{ words.done }} to {{ other }}</v-btn
           >
           <span class="soft small ml-3"
-            >A contender of its own, made from the outputs of {{ one }} by the unsharp mask that
-            comes with Glenhail.</span
+            >A contender of its own, made from the outputs of {{ one }} by a method that comes with
+            Glenhail.</span
           >
         </p>
       </section>
@@ -90,6 +99,7 @@ async function entered(): Promise<void> {
         :cell="cell"
         :one="found.one"
         :other="found.other"
+        :way="found.way"
         :several="found.cells.length > 1"
       />
     </template>
