@@ -93,6 +93,20 @@ class Questions(BrowserTest):
         expect(table.get_by_role("row").filter(has_text="Sky").first).to_contain_text("better")
         self.assert_accessible("order of steps")
 
+        page.get_by_role("tab", name="Release against release").click()
+        expect(page.get_by_text("by two releases")).to_be_visible()
+        self.choose_option("From", re.compile("^A,"))
+        self.choose_option("to", re.compile("^C,"))
+        page.get_by_role("button", name="Compare A and C").click()
+        expect(answer).to_contain_text("levels of 255", timeout=60_000)
+        changed = page.get_by_role("region", name="frame", exact=True)
+        expect(changed.get_by_role("img", name="Where C differs from A, frame")).to_be_visible()
+        by_measure = page.get_by_role("region", name="By measure")
+        expect(by_measure.get_by_role("row").filter(has_text="Brightness noise")).to_contain_text(
+            "Sky"
+        )
+        self.assert_accessible("release against release")
+
         page.get_by_role("tab", name="Price and speed").click()
         prices = page.get_by_role("region", name="Price and speed")
         expect(prices.get_by_role("row").filter(has_text="Sedgewash").first).to_contain_text(
@@ -105,12 +119,17 @@ class Questions(BrowserTest):
         self.assert_accessible("price and speed")
 
         page.get_by_role("tab", name="Could a slider do it?").click()
-        self.choose_option("Sharpen", re.compile("^C,"))
-        self.choose_option("as far as", re.compile("^U,"))
+        self.choose_option("Bring", re.compile("^C,"))
+        self.choose_option("to", re.compile("^U,"))
         page.get_by_role("button", name="Sharpen C").click()
         expect(answer).to_contain_text("With radius", timeout=90_000)
         expect(page.get_by_role("img", name="Cloth, C, sharpened")).to_be_visible()
         self.assert_accessible("could a slider do it")
+        self.choose_option("in", "contrast")
+        page.get_by_role("button", name="Level C").click()
+        expect(answer).to_contain_text("coarse contrast is", timeout=60_000)
+        self.choose_option("in", "sharpness, by an unsharp mask")
+        expect(answer).to_contain_text("With radius")
         page.get_by_role("button", name="Enter C, sharpened to U").click()
         expect(page).to_have_url(re.compile("/compare"))
         expect(page.get_by_text("Unsharp mask").first).to_be_visible()

@@ -343,6 +343,36 @@ class Level(InquiriesTest):
         again = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
         self.assertEqual(again.json()["id"], made.json()["id"])
 
+    def test_noise_contrast_and_size_are_levels_too(self) -> None:
+        both = {"one": "A", "other": "C"}
+        for way, words in (
+            ("noise", "With a guided filter"),
+            ("contrast", "C's coarse contrast is"),
+            ("size", "A and C are of one size already"),
+            ("deconvolution", "as sharp as C, or sharper"),
+        ):
+            with self.subTest(way):
+                self.ask("level", {**both, "way": way})
+                page = self.page("level", **both, way=way)
+                self.assertEqual((page["state"], page["problem"]), ("ready", ""))
+                self.assertEqual(page["found"]["way"], way)
+                self.assertIn(words, page["found"]["said"][0])
+        made = self.owner.post(f"{self.base}/level/entered", {**both, "way": "noise"}, JSON)
+        self.assertIn("then Guided filter", made.json()["title"])
+        work()
+        output = Output.objects.get(contender_id=made.json()["id"])
+        self.assertEqual(output.file_name, "wash-0.3-smoothed-to-C.tif")
+        readings = self.owner.get(f"{self.base}/readings").json()["readings"]
+        kept = {r["contender"]: r["value"] for r in readings if r["measure"] == "noise_luma"}
+        other = Contender.objects.get(study=self.study, letter="C")
+        self.assertAlmostEqual(kept[output.contender_id] / kept[other.pk], 1, delta=0.05)
+        # Of one size, there is nothing to enter; and there is no such way.
+        nothing = self.owner.post(f"{self.base}/level/entered", {**both, "way": "size"}, JSON)
+        self.assertIn("level in size", nothing.json()["detail"])
+        unknown = self.owner.get(f"{self.base}/level", {**both, "way": "taste"})
+        self.assertEqual(unknown.status_code, 400)
+        self.assertIn("way is one of", unknown.json()["detail"])
+
     def test_the_frame_as_it_is_is_sharpened_by_the_mask_alone(self) -> None:
         output = Contender.objects.get(study=self.study, letter="C")
         sharper = self.file("sharper.png", treat(frame(), "unsharp", {"gain": 1.0, "reach": 1.0}))
