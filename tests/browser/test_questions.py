@@ -66,6 +66,8 @@ class Questions(BrowserTest):
         page.goto(f"{self.live_server_url}/studies/{study}/compare")
         page.get_by_role("tab", name="Questions").click()
         answer = page.get_by_role("region", name="Answer")
+        stages = page.get_by_role("navigation", name="Stages of the study")
+        expect(stages.get_by_role("link", name="Compare")).to_have_attribute("aria-current", "step")
         self.assert_accessible("a question before it was asked")
         page.get_by_role("button", name="Look at all uses").click()
         expect(answer).to_contain_text("The difference of", timeout=90_000)

@@ -130,6 +130,7 @@ class Words(unittest.TestCase):
         def at(value: float, spread: float = 0.01) -> Spread:
             return Spread(value, value - spread, value + spread)
 
+        self.assertIn("in too few runs", speed_said(at(1), at(2), 2, NAMES))
         for earlier, later, words in (
             (None, at(1), ""),
             (at(1), at(2), "B takes 2.0 times as long as A: 2 s a megapixel against 1 s."),
@@ -138,4 +139,4 @@ class Words(unittest.TestCase):
             (at(1), at(1.05), "B is as fast as A"),
         ):
             with self.subTest(words):
-                self.assertIn(words, speed_said(earlier, later, NAMES))
+                self.assertIn(words, speed_said(earlier, later, 3, NAMES))

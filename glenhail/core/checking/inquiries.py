@@ -98,8 +98,10 @@ def _releases(answer: Document) -> Iterator[Check]:
         for row in numbers["rows"]
     ]
     yield _worded(answer, succession_words(measured))
-    seconds = [spread_told((cost or {}).get("seconds")) for cost in numbers["costs"]]
-    speed = speed_said(seconds[0], seconds[1], names)
+    costs = [cost or {} for cost in numbers["costs"]]
+    seconds = [spread_told(cost.get("seconds")) for cost in costs]
+    runs = min(cost.get("runs", 0) for cost in costs)
+    speed = speed_said(seconds[0], seconds[1], runs, names)
     if speed:
         yield _worded(answer, speed)
 

@@ -144,7 +144,9 @@ def contrast_said(
     gain, fine = numbers["gain"], numbers["fine"]
     told = f"{other}'s coarse contrast is {gain:.2f} times {one}'s"
     strong = f"its fine structure is {fine:.2f} times as strong"
-    if gain <= 1 + SAME:
+    if max(gain, fine) <= 1 + SAME:
+        what = f"{told}, {strong}: neither more contrast nor more sharpness."
+    elif gain <= 1 + SAME:
         what = f"{told}, {strong}: what it has of sharpness is no contrast."
     elif fine <= 1 + SAME:
         what = f"{told}, {strong}: it has more contrast, and no more sharpness."

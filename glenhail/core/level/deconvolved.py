@@ -20,6 +20,7 @@ from glenhail.core.measures.catalogue import Patch
 from glenhail.core.measures.spectra import transfers
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Doubles, Picture
+from glenhail.core.words import digits
 
 METHOD = "wiener"
 SIDE, ROUGH = 640, 256  # px about the middle on which filters are tried, and tried first
@@ -141,7 +142,7 @@ def deconvolution_said(
         return sharpness_said({}, (), names)
     how = (
         f"With a Wiener filter of sigma {numbers['size']:.2g} px and balance"
-        f" {numbers['balance']:.2g}"
+        f" {digits(numbers['balance'])}"
     )
     if numbers["left"] >= NEAR:
         return (

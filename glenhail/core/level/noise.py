@@ -21,6 +21,7 @@ from glenhail.core.measures.noise import spread_alone
 from glenhail.core.measures.residual import residual
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Picture, Rect
+from glenhail.core.words import digits
 
 METHOD = "guided"
 RADIUS = 4  # px
@@ -146,7 +147,7 @@ def noise_said(
     """
     if not numbers:
         return f"{names[0]} is as clean as {names[1]}, or cleaner: nothing has to be taken away."
-    how = f"With a guided filter of radius {RADIUS} px and variance {numbers['variance']:.2g}"
+    how = f"With a guided filter of radius {RADIUS} px and variance {digits(numbers['variance'])}"
     if numbers["left"] > NEAR:
         return (
             f"{how}, {names[0]} comes nearest to {names[1]}, with"

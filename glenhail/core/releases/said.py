@@ -8,6 +8,8 @@ from glenhail.core.execution.timing import Spread
 from glenhail.core.releases.changes import PictureChange
 
 UNSEEN = 0.5  # 8-bit levels, root mean square: rounding to whole levels makes 0.29 on its own
+ENOUGH = 3  # runs of each, fewer of which have no range to speak of
+ENOUGH = 3  # runs of each; fewer have no range to speak of
 FAR = 1.1  # times as long, where the ranges do not overlap; common practice, no source
 
 
@@ -53,14 +55,18 @@ def changes_said(frames: Sequence[tuple[str, PictureChange]], names: tuple[str, 
     return " ".join(parts)
 
 
-def speed_said(earlier: Spread | None, later: Spread | None, names: tuple[str, str]) -> str:
+def speed_said(
+    earlier: Spread | None, later: Spread | None, runs: int, names: tuple[str, str]
+) -> str:
     """Seconds for each megapixel of both; slower or faster only where the ranges of their
-    runs do not overlap.
+    runs do not overlap, and there are enough of them.
 
     Parameters
     ----------
     earlier, later : Spread or None
         Seconds a megapixel; None where it was not timed.
+    runs : int
+        Of the one that was timed less often.
     names : (str, str)
         The earlier and the later one.
     """
@@ -68,6 +74,8 @@ def speed_said(earlier: Spread | None, later: Spread | None, names: tuple[str, s
         return ""
     times = later.value / earlier.value if earlier.value > 0 else 1.0
     told = f"{later.value:.3g} s a megapixel against {earlier.value:.3g} s"
+    if runs < ENOUGH:
+        return f"{names[1]} took {told}, in too few runs to tell them apart by."
     if later.low > earlier.high and times > FAR:
         return f"{names[1]} takes {times:.1f} times as long as {names[0]}: {told}."
     if later.high < earlier.low and times < 1 / FAR:

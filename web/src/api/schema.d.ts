@@ -4688,6 +4688,7 @@ export interface components {
             seconds: components["schemas"]["BoundedValueOut"] | null;
             size: components["schemas"]["BoundedValueOut"] | null;
             by_hand: boolean;
+            runs: number;
         };
         ReleaseIn: {
             name: string;

@@ -120,7 +120,8 @@ def answer(progress: Progress, study: Study, subject: str, before: Found | None)
     costing = _costs(study, (earlier, later))
     told = [(c["name"], change_told(c)) for c in cells if not c["problem"]]
     seconds = [spread_told(cost and cost["seconds"]) for cost in costing]
-    speed = speed_said(seconds[0], seconds[1], names)
+    runs = min(cost["runs"] if cost else 0 for cost in costing)
+    speed = speed_said(seconds[0], seconds[1], runs, names)
     return {
         "version": VERSION,
         "earlier": names[0],
@@ -164,6 +165,7 @@ def _costs(study: Study, both: tuple[Contender, Contender]) -> list[dict[str, An
             "seconds": cost.speed.per_megapixel and asdict(cost.speed.per_megapixel),
             "size": cost.size and asdict(cost.size),
             "by_hand": cost.told_by_hand,
+            "runs": cost.speed.runs,
         }
         if (cost := timed.get(c.pk))
         else None

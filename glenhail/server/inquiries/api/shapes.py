@@ -381,6 +381,7 @@ class ReleaseCostOut(serializers.Serializer[Any]):
     seconds = BoundedValueOut(allow_null=True)
     size = BoundedValueOut(allow_null=True)
     by_hand = serializers.BooleanField()
+    runs = serializers.IntegerField()
 
 
 class ReleasesFoundOut(serializers.Serializer[Any]):

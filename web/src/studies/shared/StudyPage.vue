@@ -26,10 +26,15 @@ const PART_OF: Record<string, string> = {
   patches: "compare",
   numbers: "compare",
   curves: "compare",
+  series: "compare",
   answers: "compare",
+  questions: "compare",
+  look: "compare",
   sitting: "judge",
 };
-const current = computed(() => PART_OF[String(route.name)] ?? String(route.name));
+// A question's page is named after it, as "questions-order".
+const named = computed(() => String(route.name).replace(/^questions-.*/, "questions"));
+const current = computed(() => PART_OF[named.value] ?? named.value);
 const stage = computed(() => stages.value.find((s) => s.key === current.value)?.name ?? "");
 usePageTitle(() => (data.value ? `${stage.value}, ${data.value.question}` : "Study"));
 </script>

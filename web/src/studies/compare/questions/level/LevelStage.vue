@@ -50,9 +50,9 @@ async function entered(): Promise<void> {
 
 <template>
   <div class="toolbar"><CompareTabs /></div>
-  <div class="toolbar">
-    <QuestionTabs />
-    <span class="end row middle ga-2">
+  <div class="toolbar"><QuestionTabs /></div>
+  <div class="py-3">
+    <span class="row middle ga-2">
       <QuietSelect v-model="one" label="Bring" :items="choices" />
       <QuietSelect v-model="other" label="to" :items="choices" />
       <QuietSelect v-model="way" label="in" :items="ways" />

@@ -6,7 +6,7 @@ import type { Shape } from "@/api/client";
 import { bytes } from "@/shared/lib/formats";
 import LetterBox from "@/shared/ui/LetterBox.vue";
 
-import { spreadText } from "./releases";
+import { runsText, spreadText } from "./releases";
 
 const props = defineProps<{ found: Shape["ReleasesFoundOut"] }>();
 const timed = computed(() =>
@@ -15,13 +15,20 @@ const timed = computed(() =>
     return cost ? [{ letter, cost }] : [];
   }),
 );
+// What nobody can see is named, not tabled.
+const seen = computed(() =>
+  props.found.rows.filter((r) => r.better.length + r.worse.length + r.other.length > 0),
+);
+const unseen = computed(() =>
+  props.found.rows.filter((r) => !seen.value.includes(r)).map((r) => r.title),
+);
 const places = (of: readonly string[]) => of.join("; ") || "–";
 </script>
 
 <template>
   <section v-if="found.rows.length" class="block scroll" aria-label="By measure">
     <h2>By measure</h2>
-    <v-table>
+    <v-table v-if="seen.length">
       <thead>
         <tr>
           <th scope="col">{{ found.later }} against {{ found.earlier }}</th>
@@ -33,7 +40,7 @@ const places = (of: readonly string[]) => of.join("; ") || "–";
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in found.rows" :key="row.measure">
+        <tr v-for="row in seen" :key="row.measure">
           <th scope="row">{{ row.title }}</th>
           <td>{{ places(row.better) }}</td>
           <td>{{ places(row.worse) }}</td>
@@ -43,6 +50,7 @@ const places = (of: readonly string[]) => of.join("; ") || "–";
         </tr>
       </tbody>
     </v-table>
+    <p v-if="unseen.length" class="soft py-2">No visible difference by {{ unseen.join(", ") }}.</p>
   </section>
   <section v-if="timed.length" class="block scroll" aria-label="Speed and size">
     <h2>Speed and size</h2>
@@ -60,7 +68,7 @@ const places = (of: readonly string[]) => of.join("; ") || "–";
           <th scope="row"><LetterBox :letter="letter" /></th>
           <td class="number mono">{{ spreadText(cost.seconds, (s) => s.toPrecision(3)) }}</td>
           <td class="number mono">{{ spreadText(cost.size, bytes) }}</td>
-          <td>{{ cost.by_hand ? "by hand" : "here" }}</td>
+          <td>{{ runsText(cost.runs) }}{{ cost.by_hand ? ", by hand" : "" }}</td>
         </tr>
       </tbody>
     </v-table>

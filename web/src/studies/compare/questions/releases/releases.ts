@@ -20,6 +20,8 @@ export function changeText(cell: Cell): string {
   return told.join(" ");
 }
 
+export const runsText = (runs: number): string => (runs === 1 ? "once" : `${runs} times`);
+
 /** The middle of several runs, with the least and the greatest where they differ. */
 export function spreadText(of: Spread | null | undefined, put: (value: number) => string): string {
   if (!of) return "–";
