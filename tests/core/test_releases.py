@@ -115,7 +115,10 @@ class Words(unittest.TestCase):
             ([SAME], "B is A to the pixel on the one frame."),
             ([SAME, SAME], "B is A to the pixel on all 2 frames."),
             ([far], "On F0, what changed is 3.2 levels of 255 (root mean square), with 42 %"),
-            ([SAME, far], "B is A to the pixel on 1 of 2 frames. Most changed F1, 3.2 levels"),
+            (
+                [SAME, SAME, far],
+                "B is A to the pixel on 2 of 3 frames. Most changed F2, 3.2 levels",
+            ),
             ([near, near], "Everywhere they differ by less than half a level"),
             ([SAME, near], "Elsewhere they differ by less than half a level"),
             ([replace(far, moved=2.0)], "B lies otherwise than A on F0."),

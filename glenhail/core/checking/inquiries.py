@@ -107,8 +107,8 @@ def _releases(answer: Document) -> Iterator[Check]:
 
 
 def _worded(answer: Document, wanted: str, frame: str = "") -> Check:
-    """Whether an answer says what its numbers do, of one frame by its name where it says
-    so of several.
+    """Whether an answer says what its numbers do, of one frame by its name where it
+    says so of several.
     """
     said = wanted in answer["said"] or f"{frame}: {wanted}" in answer["said"]
     what = f"{answer['title']}, {frame}".removesuffix(", ")

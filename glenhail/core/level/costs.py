@@ -1,5 +1,5 @@
-"""What an output is like once it was brought to another's level: measured beside it, and
-what is worse, in words.
+"""What an output is like once it was brought to another's level: measured beside it,
+and what is worse, in words.
 """
 
 from __future__ import annotations
@@ -27,7 +27,9 @@ WORSE = 1.1  # times: a tenth is what can be seen of noise; common practice, no 
 
 @dataclass(frozen=True)
 class AtOneLevel:
-    """A measure of one patch: of the output as it was, as it was made, and of the other."""
+    """A measure of one patch: of the output as it was, as it was made, and of the
+    other.
+    """
 
     measure: str
     patch: str

@@ -1,5 +1,5 @@
-"""Two outputs and what they are held against on one grid; how their structure differs by
-frequency.
+"""Two outputs and what they are held against on one grid; how their structure differs
+by frequency.
 """
 
 from __future__ import annotations

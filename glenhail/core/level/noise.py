@@ -1,5 +1,5 @@
-"""Noise at one level: what one output is like once it was smoothed until as little noise
-is left as in another.
+"""Noise at one level: what one output is like once it was smoothed until as little
+noise is left as in another.
 """
 
 from __future__ import annotations

@@ -39,8 +39,8 @@ def levelled_told(found: Levelled) -> dict[str, Any]:
 
 
 def slider_step(frames: Sequence[dict[str, Any]]) -> Step | None:
-    """The method in the middle of those that frames take, as a step of a treatment; None
-    where none takes any.
+    """The method in the middle of those that frames take, as a step of a treatment;
+    None where none takes any.
 
     Parameters
     ----------

@@ -1,4 +1,6 @@
-"""What a release makes of a frame that the one before it made otherwise, pixel by pixel."""
+"""What a release makes of a frame that the one before it made otherwise, pixel by
+pixel.
+"""
 
 from __future__ import annotations
 
@@ -31,10 +33,11 @@ class PictureChange:
     """One frame's outputs of two releases.
 
     ``same`` is whether both files hold the same pixels, value by value; ``changed`` the
-    share of pixels that differ by one 8-bit level or more in any colour; ``rms`` the root
-    mean square of what differs, 8-bit levels; ``most`` the same at the place where it is
-    highest; ``place`` that place in shares of the part that both show; ``moved`` how far
-    the later one's content lies apart, px; ``sizes`` (w, h) of both where they differ.
+    share of pixels that differ by one 8-bit level or more in any colour; ``rms`` the
+    root mean square of what differs, 8-bit levels; ``most`` the same at the place where
+    it is highest; ``place`` that place in shares of the part that both show; ``moved``
+    how far the later one's content lies apart, px; ``sizes`` (w, h) of both where they
+    differ.
     """
 
     same: bool
@@ -114,8 +117,8 @@ def picture_change(earlier: AlignedPicture, later: AlignedPicture) -> ChangeMaps
 
 
 class _Codes:
-    """Both pictures' codes and the sum of squared differences over colours, band by band:
-    what is not kept of a band costs no memory.
+    """Both pictures' codes and the sum of squared differences over colours, band by
+    band: what is not kept of a band costs no memory.
     """
 
     def __init__(self, one: AlignedPicture, two: AlignedPicture, apart: Placed, part: Rect) -> None:
@@ -142,8 +145,9 @@ def _size(of: AlignedPicture) -> tuple[int, int]:
 
 
 def _lies_still(one: AlignedPicture, two: AlignedPicture, apart: Placed) -> bool:
-    """Whether pixel upon pixel is the better place, or as good as can be told: each line-up
-    has its own uncertainty, which is large where little but noise is in the frame.
+    """Whether pixel upon pixel is the better place, or as good as can be told: each
+    line-up has its own uncertainty, which is large where little but noise is in the
+    frame.
     """
     if _moved(apart, one) < STILL:
         return True

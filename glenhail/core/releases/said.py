@@ -58,8 +58,8 @@ def changes_said(frames: Sequence[tuple[str, PictureChange]], names: tuple[str, 
 def speed_said(
     earlier: Spread | None, later: Spread | None, runs: int, names: tuple[str, str]
 ) -> str:
-    """Seconds for each megapixel of both; slower or faster only where the ranges of their
-    runs do not overlap, and there are enough of them.
+    """Seconds for each megapixel of both; slower or faster only where the ranges of
+    their runs do not overlap, and there are enough of them.
 
     Parameters
     ----------

@@ -23,8 +23,8 @@ def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any
 
 
 def releases_page(study: Study, chosen: list[Contender]) -> dict[str, Any]:
-    """One release against the one before it: of those chosen, earlier and later; else of
-    the first pair that there is.
+    """One release against the one before it: of those chosen, earlier and later; else
+    of the first pair that there is.
     """
     pairs = releases.pairs_of(study)
     if len(chosen) < 2 and pairs:

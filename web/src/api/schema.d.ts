@@ -3932,8 +3932,8 @@ export interface components {
         };
         /**
          * @description One frame: the ratio of both transfers by cycles a pixel and what was made of it;
-         *     the ``method`` that does so with its ``values``; ``key`` is the address of its crops,
-         *     of the patch ``shown``.
+         *     the ``method`` that does so with its ``values``; ``key`` is the address of its
+         *     crops, of the patch ``shown``.
          */
         LevelFrameOut: {
             frame: number;
@@ -4722,8 +4722,8 @@ export interface components {
             later: string;
         };
         /**
-         * @description The later release by one measure: places where it is visibly better, worse, other;
-         *     how many more differ measurably, and how many not at all.
+         * @description The later release by one measure: places where it is visibly better, worse,
+         *     other; how many more differ measurably, and how many not at all.
          */
         ReleaseRowOut: {
             measure: string;
@@ -4735,8 +4735,8 @@ export interface components {
             none: number;
         };
         /**
-         * @description One release against the one before it; frames most changed first; ``costs`` of the
-         *     earlier and the later, null where nothing was timed.
+         * @description One release against the one before it; frames most changed first; ``costs`` of
+         *     the earlier and the later, null where nothing was timed.
          */
         ReleasesFoundOut: {
             earlier: string;
@@ -4747,8 +4747,8 @@ export interface components {
             said: string[];
         };
         /**
-         * @description ``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it is,
-         *     empty where there is none to ask about.
+         * @description ``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it
+         *     is, empty where there is none to ask about.
          */
         ReleasesOut: {
             state: components["schemas"]["MeasuredStateEnum"];

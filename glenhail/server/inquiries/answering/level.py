@@ -90,8 +90,8 @@ def _pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Out
 
 
 def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
-    """Bring one contender's outputs to the other's level, frame by frame, and measure all
-    three.
+    """Bring one contender's outputs to the other's level, frame by frame, and measure
+    all three.
     """
     one, other, way = told_of(study, subject)
     pairs = list(_pairs(study, one, other))[:MOST_FRAMES]

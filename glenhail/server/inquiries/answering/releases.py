@@ -158,7 +158,9 @@ _NOTHING: dict[str, Any] = {
 
 
 def _costs(study: Study, both: tuple[Contender, Contender]) -> list[dict[str, Any] | None]:
-    """Seconds a megapixel and bytes of an output, of each; None where nothing was timed."""
+    """Seconds a megapixel and bytes of an output, of each; None where nothing was
+    timed.
+    """
     timed = {cost.contender.pk: cost for cost in costs(study)}
     return [
         {

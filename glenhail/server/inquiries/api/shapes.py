@@ -254,8 +254,8 @@ class LevelReadingOut(serializers.Serializer[Any]):
 
 class LevelFrameOut(serializers.Serializer[Any]):
     """One frame: the ratio of both transfers by cycles a pixel and what was made of it;
-    the ``method`` that does so with its ``values``; ``key`` is the address of its crops,
-    of the patch ``shown``.
+    the ``method`` that does so with its ``values``; ``key`` is the address of its
+    crops, of the patch ``shown``.
     """
 
     frame = serializers.IntegerField()
@@ -362,8 +362,8 @@ class ReleaseCellOut(serializers.Serializer[Any]):
 
 
 class ReleaseRowOut(serializers.Serializer[Any]):
-    """The later release by one measure: places where it is visibly better, worse, other;
-    how many more differ measurably, and how many not at all.
+    """The later release by one measure: places where it is visibly better, worse,
+    other; how many more differ measurably, and how many not at all.
     """
 
     measure = serializers.CharField()
@@ -385,8 +385,8 @@ class ReleaseCostOut(serializers.Serializer[Any]):
 
 
 class ReleasesFoundOut(serializers.Serializer[Any]):
-    """One release against the one before it; frames most changed first; ``costs`` of the
-    earlier and the later, null where nothing was timed.
+    """One release against the one before it; frames most changed first; ``costs`` of
+    the earlier and the later, null where nothing was timed.
     """
 
     earlier = serializers.CharField()
@@ -398,8 +398,8 @@ class ReleasesFoundOut(serializers.Serializer[Any]):
 
 
 class ReleasesOut(InquiryStateOut):
-    """``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it is,
-    empty where there is none to ask about.
+    """``pairs`` are those of one treatment; ``earlier`` and ``later`` whose answer it
+    is, empty where there is none to ask about.
     """
 
     pairs = ReleasePairOut(many=True)
