@@ -3,8 +3,18 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
-from glenhail.core.answers.worth import ToldPrice, batch_seconds, checked_numbers, picture_cost
+from glenhail.core.answers.worth import (
+    ToldPrice,
+    amount_said,
+    batch_seconds,
+    checked_numbers,
+    picture_cost,
+    waiting_said,
+)
+from glenhail.core.checking.checks import DIFFERS, EQUAL
+from glenhail.core.checking.worth import worth_again
 from glenhail.core.errors import BadRequest
 
 ONCE = ToldPrice("licence", 60, "EUR")
@@ -52,3 +62,47 @@ class Costs(unittest.TestCase):
         for numbers in ({"pictures": 0}, {"batch": 1e12}, {"megapixels": float("nan")}):
             with self.subTest(numbers), self.assertRaises(BadRequest):
                 checked_numbers(**numbers)
+
+
+class Words(unittest.TestCase):
+    def test_costs_and_waiting_in_digits_that_mean_something(self) -> None:
+        for amount, currency, words in (
+            (None, "", "–"),
+            (0.0, "", "nothing"),
+            (0.01633, "EUR", "0.016 EUR"),
+            (12.34, "USD", "12 USD"),
+        ):
+            self.assertEqual(amount_said(amount, currency), words)
+        for seconds, words in ((None, "–"), (42.1, "42 s"), (725, "12 min"), (12600, "3.5 h")):
+            self.assertEqual(waiting_said(seconds), words)
+
+
+class Again(unittest.TestCase):
+    def document(self, **more: Any) -> dict[str, Any]:
+        price = {"what": "a year", "amount": 90.0, "currency": "EUR"}
+        row = {
+            "letter": "A",
+            "title": "Wash",
+            "prices": [{"tool": "Wash", "prices": [price]}],
+            "seconds": 7200.0,
+            "costs": "0.09 EUR",
+            "said": "90.00 EUR for a year",
+            "waits": "2 h",
+        }
+        return {"worth": {"pictures": 1000.0, "years": 3.0, "rows": [row | more]}}
+
+    def test_what_an_edition_prints_follows_from_its_prices(self) -> None:
+        self.assertEqual(list(worth_again({})), [])
+        (told,) = worth_again(self.document())
+        self.assertEqual((told.state, told.what), (EQUAL, "A, Wash"))
+        for wrong in (
+            {"costs": "0.08 EUR"},
+            {"waits": "1 h"},
+            {"said": "nothing"},
+            {"prices": []},
+            {"seconds": "long"},
+            {"prices": [{"tool": "Wash"}]},
+        ):
+            with self.subTest(wrong):
+                (told,) = worth_again(self.document(**wrong))
+                self.assertEqual(told.state, DIFFERS)

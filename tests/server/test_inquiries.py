@@ -20,8 +20,9 @@ from django.utils.html import escape
 from jsonschema import Draft202012Validator
 from PIL import Image
 
-from glenhail.core.checking.checks import DIFFERS
+from glenhail.core.checking.checks import DIFFERS, EQUAL
 from glenhail.core.checking.inquiries import KIND, inquiries_again
+from glenhail.core.checking.worth import worth_again
 from glenhail.core.colour import srgb
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.methods.treat import treat
@@ -540,6 +541,9 @@ class Worth(InquiriesTest):
 class Editions(InquiriesTest):
     def test_answers_stand_in_an_edition_and_are_worked_out_again(self) -> None:
         self.enterContext(mock.patch.object(visibility, "uses_of", few_uses))
+        price = {"what": "a year", "amount": 90, "currency": "EUR"}
+        tool = Tool.objects.get(name="Sedgewash")
+        Price.objects.create(tool=tool, checked=date(2026, 11, 2), **price)
         self.ask("level", {"one": "C", "other": "A"})
         self.ask("level", {"one": "A", "other": "C"})
         self.ask("releases", {"earlier": "A", "later": "C"})
@@ -563,6 +567,9 @@ class Editions(InquiriesTest):
         for answer in told.values():
             for words in answer["said"]:
                 self.assertIn(escape(words), html)
+        self.assertIn("90.00 EUR for a year", html)
+        self.assertEqual({c.state for c in worth_again(document)}, {EQUAL})
+        self.assertEqual(document["worth"]["rows"][0]["costs"], "0.09 EUR")
         checks = list(inquiries_again(document))
         self.assertTrue(checks)
         self.assertEqual([c for c in checks if c.state == DIFFERS], [])

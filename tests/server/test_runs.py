@@ -8,6 +8,7 @@ import time
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
+from typing import Any
 from unittest import mock
 
 import psutil
@@ -347,6 +348,33 @@ class Runs(RunsTest):
             (cost["speed"]["total"]["value"], cost["told_by_hand"], cost["machines"]),
             (6, True, ["an old laptop"]),
         )
+
+    def test_times_by_hand_are_repeated_or_told_anew(self) -> None:
+        contender = self.study.contenders.get(letter="A")
+        address = f"/api/contenders/{contender.pk}/outputs/{self.frame.pk}/runs"
+
+        def tell(seconds: float, **more: Any) -> int:
+            return int(self.owner.put(address, {"process_s": seconds, **more}, JSON).status_code)
+
+        def total() -> tuple[float, float, float, int]:
+            (cost,) = self.owner.get(f"{self.base}/costs").json()
+            of = cost["speed"]["total"]
+            return of["value"], of["low"], of["high"], cost["speed"]["runs"]
+
+        self.assertEqual(tell(5, what="from click to file"), 201)
+        for seconds in (7, 6):
+            self.assertEqual(tell(seconds, again=True), 201)
+        self.assertEqual(total(), (6, 5, 7, 3))
+        runs = self.owner.get(address).json()
+        self.assertEqual([r["number"] for r in runs], [3, 2, 1])
+        self.assertEqual(runs[-1]["said"], "from click to file")
+        for _ in range(6):
+            tell(6, again=True)
+        self.assertEqual(tell(6, again=True), 400)
+        self.assertEqual(total()[3], 9)
+        # Told in place of them, it is the only one.
+        self.assertEqual(tell(4), 201)
+        self.assertEqual(total(), (4, 4, 4, 1))
 
 
 class HotFolders(RunsTest):

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from glenhail.core.errors import BadRequest
+from glenhail.core.words import digits
 
 # Years that a licence bought once is used; common practice, no source.
 YEARS = 3.0
@@ -20,6 +21,12 @@ BOUNDS = {
     "batch": (1.0, 1_000_000.0, "pictures in a batch"),
     "megapixels": (0.01, 1000.0, "megapixels"),
 }
+
+
+# What is reckoned with unless somebody says otherwise; common practice, no source.
+USUAL = {"pictures": 1000.0, "years": YEARS, "batch": 100.0, "megapixels": 24.0}
+UNTOLD = "–"
+MINUTE, HOUR = 60.0, 3600.0
 
 
 @dataclass(frozen=True)
@@ -117,3 +124,34 @@ def batch_seconds(per_megapixel: float, megapixels: float, count: float) -> floa
         Pictures.
     """
     return per_megapixel * megapixels * count
+
+
+def amount_said(amount: float | None, currency: str) -> str:
+    """What a picture costs, in two digits that mean something.
+
+    Parameters
+    ----------
+    amount : float or None
+        None where it can not be told.
+    currency : str
+        Empty where nothing is paid.
+    """
+    if amount is None:
+        return UNTOLD
+    return f"{digits(amount)} {currency}".strip() if amount else "nothing"
+
+
+def waiting_said(seconds: float | None) -> str:
+    """“42 s”, “12 min”, “3.5 h”.
+
+    Parameters
+    ----------
+    seconds : float or None
+        None where it was not timed.
+    """
+    if seconds is None:
+        return UNTOLD
+    unit, by = (
+        ("s", 1.0) if seconds < MINUTE else ("min", MINUTE) if seconds < HOUR else ("h", HOUR)
+    )
+    return f"{digits(seconds / by)} {unit}"

@@ -18,6 +18,7 @@ from glenhail.core.checking.judged import sittings_again
 from glenhail.core.checking.page import page_again
 from glenhail.core.checking.readings import laid_again, readings_again
 from glenhail.core.checking.series import series_again, speeds_again
+from glenhail.core.checking.worth import worth_again
 from glenhail.core.errors import BadFile, BadRequest, CoreError
 from glenhail.core.files.apart import read_picture
 from glenhail.core.lineup.aligned import AlignedPicture
@@ -44,6 +45,7 @@ def verify(bundle: Bundle) -> Iterator[Check]:
     yield from series_again(document)
     yield from speeds_again(document)
     yield from inquiries_again(document)
+    yield from worth_again(document)
     yield from _plan(bundle)
     yield from _csv(document, bundle.read("report/readings.csv").decode("utf-8", "replace"))
     for at in range(len(document["frames"])):

@@ -37,7 +37,7 @@ def worth_page(study: Study, told: dict[str, float]) -> dict[str, Any]:
 def _row(
     contender: Contender, cost: Cost | None, board: Board, told: dict[str, float]
 ) -> dict[str, Any]:
-    price = picture_cost(_prices(contender), told["pictures"], told["years"])
+    price = picture_cost(told_prices(contender), told["pictures"], told["years"])
     per = cost.speed.per_megapixel if cost else None
     size = cost.size if cost else None
     return {
@@ -54,7 +54,7 @@ def _row(
     }
 
 
-def _prices(contender: Contender) -> list[tuple[str, list[ToldPrice]]]:
+def told_prices(contender: Contender) -> list[tuple[str, list[ToldPrice]]]:
     """Of each tool once; methods that come with a bench cost nothing."""
     assert contender.treatment is not None
     tools: dict[int, Tool] = {}

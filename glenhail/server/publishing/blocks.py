@@ -54,6 +54,7 @@ KINDS = (
     BlockKind("fairness", "Like for like", lambda d: d["fairness"], kept=True),
     BlockKind("tools", "Tools", lambda d: d["tools"]["rows"]),
     BlockKind("costs", "What they took", lambda d: d["costs"]["rows"]),
+    BlockKind("worth", "Price and speed", lambda d: d["worth"]["rows"]),
     BlockKind("disclosure", "Disclosure", lambda d: d["disclosure"], kept=True),
     BlockKind("files", "Check it yourself", _always, kept=True),
     # Without it they stand with the answer.

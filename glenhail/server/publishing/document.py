@@ -46,6 +46,7 @@ from glenhail.server.publishing.series import series_table
 from glenhail.server.publishing.sittings import sittings_table
 from glenhail.server.publishing.succession import succession_table
 from glenhail.server.publishing.verdicts import verdicts_table
+from glenhail.server.publishing.worth import worth_table
 from glenhail.server.studies import queries
 from glenhail.server.studies.models import Contender, Patch
 from glenhail.server.tools.models import Step
@@ -98,6 +99,7 @@ def compile_document(report: Report, number: int, note: str) -> Document:
         ),
         "tools": tools_table(study),
         "costs": costs_table(study),
+        "worth": worth_table(study, contenders),
         "remarks": remarks_table(study, places),
         "sittings": sittings_table(study),
         "series": series_table(study),

@@ -5726,6 +5726,10 @@ export interface components {
             words: string;
             defined_by: string;
         };
+        /**
+         * @description Seconds by hand; ``what`` was timed, in words; ``again``: one repeat more, beside
+         *     those before.
+         */
         TimesIn: {
             /** Format: double */
             load_s?: number | null;
@@ -5735,6 +5739,10 @@ export interface components {
             export_s?: number | null;
             /** @default  */
             machine: string;
+            /** @default  */
+            what: string;
+            /** @default false */
+            again: boolean;
         };
         TokenIn: {
             name: string;

@@ -9,6 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from glenhail.core.answers.worth import USUAL
 from glenhail.core.level.way import Way
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import require
@@ -33,7 +34,6 @@ ONE = OpenApiParameter("one", str, description="Letter of the one that is sharpe
 OTHER = OpenApiParameter("other", str, description="Letter of the sharper one.")
 EARLIER = OpenApiParameter("earlier", str, description="Letter of the earlier release's.")
 LATER = OpenApiParameter("later", str, description="Letter of the later release's.")
-WORTH = {"pictures": 1000.0, "years": 3.0, "batch": 100.0, "megapixels": 24.0}
 USE = OpenApiParameter("use", str, description="Where noise shall not be seen.")
 MATCHED = OpenApiParameter("matched", bool, description="Whether their light is matched.")
 
@@ -203,12 +203,12 @@ class WorthView(APIView):
 
     @extend_schema(
         operation_id="worth_read",
-        parameters=[OpenApiParameter(name, float) for name in WORTH],
+        parameters=[OpenApiParameter(name, float) for name in USUAL],
         responses=shapes.WorthOut,
     )
     def get(self, request: Request, study_id: int) -> Response:
         study = studies.find_study(request.user, study_id)
-        told = {name: number(request, name, usual) for name, usual in WORTH.items()}
+        told = {name: number(request, name, usual) for name, usual in USUAL.items()}
         return Response(shapes.WorthOut(worth_page(study, told)).data)
 
 

@@ -25,7 +25,7 @@ from glenhail.server.tools.models import Release
 KIND = "run"
 
 
-MOST_REPEATS = 9
+MOST_REPEATS, MOST_WORDS = 9, 300  # letters of what was timed by hand
 
 
 WHICH = ("all", "missing", "failed", "cells")
@@ -193,7 +193,14 @@ def bring_forward(actor: Actor, study: Study, cells: Iterable[Cell]) -> int:
 @transaction.atomic
 def tell_times(actor: Actor, contender: Contender, frame: Frame, told: dict[str, Any]) -> Run:
     """Write down how long an output took that was made elsewhere, as a person read it
-    off a clock.
+    off a clock: in place of what was told before, or ``again``, as one repeat more.
+
+    Raises
+    ------
+    ActionError
+        If no time is told, or there are as many repeats as are kept.
+    Conflict
+        If there is no output.
     """
     require(actor, contender.study.bench, Role.EDITOR)
     times = {k: told.get(k) for k in ("load_s", "process_s", "export_s")}
@@ -204,8 +211,15 @@ def tell_times(actor: Actor, contender: Contender, frame: Frame, told: dict[str,
     )
     if output is None or output.picture is None:
         raise Conflict("There is no output to tell the times of. Bring it in first.")
-    Run.objects.filter(contender=contender, frame=frame, outcome=Outcome.TOLD).delete()
+    before = Run.objects.filter(contender=contender, frame=frame, outcome=Outcome.TOLD)
+    if not told.get("again"):
+        before.delete()
+    repeats = before.count()
+    if repeats >= MOST_REPEATS:
+        raise ActionError(f"{MOST_REPEATS} repeats are kept; tell these times in place of them.")
     run = Run.objects.create(
+        number=repeats + 1,
+        said=str(told.get("what", "")).strip()[:MOST_WORDS],
         contender=contender,
         frame=frame,
         outcome=Outcome.TOLD,

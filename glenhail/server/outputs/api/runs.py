@@ -156,10 +156,16 @@ class RunOut(serializers.ModelSerializer[Run]):
 
 
 class TimesIn(serializers.Serializer[Any]):
+    """Seconds by hand; ``what`` was timed, in words; ``again``: one repeat more, beside
+    those before.
+    """
+
     load_s = serializers.FloatField(allow_null=True, default=None, min_value=0, max_value=1e6)
     process_s = serializers.FloatField(allow_null=True, default=None, min_value=0, max_value=1e6)
     export_s = serializers.FloatField(allow_null=True, default=None, min_value=0, max_value=1e6)
     machine = serializers.CharField(max_length=200, allow_blank=True, default="")
+    what = serializers.CharField(max_length=300, allow_blank=True, default="")
+    again = serializers.BooleanField(default=False)
 
 
 class FamilyIn(serializers.Serializer[Any]):

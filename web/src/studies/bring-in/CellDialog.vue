@@ -41,7 +41,11 @@ const times = ref({
   process_s: null as number | null,
   export_s: null as number | null,
   machine: "",
+  what: "",
 });
+// Once there are times, what is told next is one repeat more, unless it is to stand for them.
+const byHand = computed(() => (made.value ?? []).filter((r) => r.outcome === "told").length);
+const anew = ref(false);
 const PARTS = [
   ["load_s", "Load"],
   ["process_s", "Process"],
@@ -65,7 +69,11 @@ const pressed = computed(() =>
 );
 
 async function saveTimes(): Promise<void> {
-  if (await changes.saveTimes(times.value)) telling.value = false;
+  const again = byHand.value > 0 && !anew.value;
+  if (!(await changes.saveTimes({ ...times.value, again }))) return;
+  telling.value = false;
+  Object.assign(times.value, { load_s: null, process_s: null, export_s: null });
+  anew.value = false;
 }
 
 const told = (r: Run): string =>
@@ -138,6 +146,7 @@ const brighter = (ev: number): string =>
             </p>
             <p class="mono">{{ told(r) }}</p>
             <p v-if="r.problem" :class="{ rowan: r.outcome === 'failed' }">{{ r.problem }}</p>
+            <p v-if="r.outcome === 'told' && r.said" class="soft">{{ r.said }}</p>
             <p v-if="r.machine" class="soft">{{ r.machine }}</p>
             <template v-if="r.steps.length">
               <TextAction
@@ -169,6 +178,19 @@ const brighter = (ev: number): string =>
               />
               <v-text-field v-model="times.machine" label="Computer" />
             </div>
+            <v-text-field
+              v-model="times.what"
+              label="What was timed"
+              placeholder="from opening the file to the file on disk"
+              maxlength="300"
+            />
+            <v-checkbox
+              v-if="byHand"
+              v-model="anew"
+              density="compact"
+              hide-details
+              :label="`In place of ${byHand === 1 ? 'the times' : `all ${byHand} repeats`} told before`"
+            />
             <div class="row middle" role="group" aria-label="Stopwatch">
               <v-btn size="small" variant="outlined" @click="watch.press">{{ pressed }}</v-btn>
               <template v-if="watch.running.value">
@@ -185,7 +207,7 @@ const brighter = (ev: number): string =>
             </span>
           </v-form>
           <TextAction v-else class="start justify-self-start" @click="telling = true">
-            Add times measured elsewhere
+            {{ byHand ? "Add a repeat by hand" : "Add times measured elsewhere" }}
           </TextAction>
         </template>
 
