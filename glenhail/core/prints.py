@@ -40,6 +40,17 @@ def print_size(width: int, height: int, ppi: float) -> PrintSize:
     return PrintSize(ppi, width / ppi * CM_PER_INCH, height / ppi * CM_PER_INCH)
 
 
+def size_said(size: PrintSize) -> str:
+    """As “50.8 × 33.9 cm”.
+
+    Parameters
+    ----------
+    size : PrintSize
+        At any ppi.
+    """
+    return f"{size.width_cm:.1f} × {size.height_cm:.1f} cm"
+
+
 def print_sizes(width: int, height: int, own: float | None = None) -> list[PrintSize]:
     """At the file's own resolution first, where it tells one that is not usual, and at
     the usual ones.

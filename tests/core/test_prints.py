@@ -6,7 +6,7 @@ import math
 import unittest
 
 from glenhail.core.errors import BadRequest
-from glenhail.core.prints import print_plan, print_said, print_sizes
+from glenhail.core.prints import print_plan, print_said, print_size, print_sizes, size_said
 
 
 class Prints(unittest.TestCase):
@@ -28,6 +28,9 @@ class Prints(unittest.TestCase):
         upright, across = print_plan(4000, 6000, 300, 60, 60), print_plan(6000, 4000, 300, 60, 60)
         self.assertEqual(upright.factor, across.factor)
         self.assertEqual(upright.size.height_cm, across.size.width_cm)
+
+    def test_a_size_is_said_to_the_millimetre(self) -> None:
+        self.assertEqual(size_said(print_size(6000, 4000, 300)), "50.8 × 33.9 cm")
 
     def test_words(self) -> None:
         for numbers, words in (

@@ -568,6 +568,9 @@ class Editions(InquiriesTest):
             for words in answer["said"]:
                 self.assertIn(escape(words), html)
         self.assertIn("90.00 EUR for a year", html)
+        # 320 × 256 px at 300 ppi, an inch being 2.54 cm.
+        self.assertEqual({o["print"] for o in document["frames"][0]["outputs"]}, {"2.7 × 2.2 cm"})
+        self.assertIn("as a print at 300 ppi 2.7 × 2.2 cm", html)
         self.assertEqual({c.state for c in worth_again(document)}, {EQUAL})
         self.assertEqual(document["worth"]["rows"][0]["costs"], "0.09 EUR")
         checks = list(inquiries_again(document))

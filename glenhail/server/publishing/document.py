@@ -13,6 +13,7 @@ from glenhail.core.articles.corrections import corrections_table
 from glenhail.core.articles.figures import magnification
 from glenhail.core.measures.catalogue import MEASURES, OWN
 from glenhail.core.measures.thresholds import THRESHOLDS
+from glenhail.core.prints import USUAL, print_size, size_said
 from glenhail.server.material.models import Frame
 from glenhail.server.measuring import queries as measuring_queries
 from glenhail.server.measuring.models import AS_MADE, MATCHED, LineUp
@@ -197,6 +198,7 @@ def _frame(
         "file_name": frame.file_name,
         "truth": frame.truth_name,
         "facts": frame.picture.facts,
+        "print": _print(frame.picture.facts or {}),
         "outputs": [_output(o, lineups.get(o.pk), names[o.pk]) for o in mine],
         # Another exposure of its burst, which takes part in its noise readings.
         "second": bool(mine) and second_of_burst(mine[0]) is not None,
@@ -222,10 +224,18 @@ def _output(output: Output, lineup: LineUp | None, name: str) -> Document:
         "problem": problem,
         "width": facts.get("width"),
         "height": facts.get("height"),
+        "print": _print(facts),
         "bits": facts.get("bits"),
         "size_bytes": facts.get("size_bytes"),
         "lineup": lineup_words(lineup) if lineup and state == "ready" else "",
     }
+
+
+def _print(facts: Document) -> str:
+    """How large its own pixels are on paper, at the usual resolution."""
+    if not facts.get("width") or not facts.get("height"):
+        return ""
+    return size_said(print_size(facts["width"], facts["height"], USUAL[0]))
 
 
 def lineup_words(row: LineUp) -> str:
