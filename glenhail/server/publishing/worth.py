@@ -1,5 +1,5 @@
-"""Price and speed in an edition, at numbers that it states, with what they were reckoned
-from.
+"""Price and speed in an edition, at numbers that it states, with what they were
+reckoned from.
 """
 
 from __future__ import annotations
@@ -17,7 +17,9 @@ UNTOLD = "–"
 
 
 def worth_table(study: Study, contenders: list[Contender]) -> Document:
-    """What a picture costs and how long a batch waits, of those that either is known of."""
+    """What a picture costs and how long a batch waits, of those that either is known
+    of.
+    """
     page = worth_page(study, dict(USUAL))
     by = {c.letter: c for c in contenders}
     rows = [r for r in page["rows"] if r["letter"] in by and _known(r)]
