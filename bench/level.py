@@ -16,8 +16,9 @@ from skimage.filters import unsharp_mask
 
 from glenhail.core.colour import srgb
 from glenhail.core.level.grid import ratio_of
-from glenhail.core.level.matched import match_sharpness
 from glenhail.core.level.unsharp_fit import fit_unsharp
+from glenhail.core.level.way import Way, level_pair
+from glenhail.core.level.ways import brought
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Picture
 from tests.pictures import photograph, picture
@@ -28,13 +29,14 @@ HEIGHT, WIDTH = 4000, 6000
 def main() -> None:
     """Print seconds of each part, and the ratio."""
     sharp, soft = _pair()
-    curve, ratio_s = _timed(lambda: ratio_of(soft, sharp, sharp))
+    pair = level_pair(sharp, soft, sharp)
+    curve, ratio_s = _timed(lambda: ratio_of(pair))
     fit, fit_s = _timed(lambda: fit_unsharp(curve))
     values = {"gain": fit.best.gain, "reach": fit.best.reach, "floor": 0, "on": "luma"}
     _, ours = _timed(lambda: treat(soft.pixels, "unsharp", values))
     plane = srgb.luma(soft.pixels)
     _, theirs = _timed(lambda: unsharp_mask(plane, radius=fit.best.reach, amount=fit.best.gain))
-    _, whole = _timed(lambda: match_sharpness(sharp, soft, sharp))
+    _, whole = _timed(lambda: brought(Way.SHARPNESS, pair))
     print(
         f"24 MP to another's sharpness: {whole:.1f} s in all (wanted: 20), of which lining up"
         f" and the ratio {ratio_s:.1f}, the fit {fit_s:.2f}; the mask {ours:.2f} s with three"

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from glenhail.core.lineup.aligned import aligned, lined_up
+from glenhail.core.lineup.aligned import AlignedPicture, aligned, lined_up
 from glenhail.core.lineup.register import LineUp, identical
 from glenhail.core.measures.catalogue import NOISE, Patch, take_all
 from glenhail.core.measures.reading import Reading
@@ -58,9 +58,39 @@ def assess(
         For a measure or role that does not exist.
     """
     lineup = lined_up(source, output) if output is not None else identical(source)
-    truth_laid = aligned(truth, lined_up(source, truth)) if truth is not None else None
+    laid = aligned(output if output is not None else source, lineup)
+    known, beside = (
+        aligned(p, lined_up(source, p)) if p is not None else None for p in (truth, second)
+    )
+    return Assessment(lineup, readings_of(source, laid, known, patches, measures, beside))
+
+
+def readings_of(
+    source: Picture,
+    output: AlignedPicture,
+    truth: AlignedPicture | None = None,
+    patches: Iterable[Patch] = (),
+    measures: Iterable[str] | None = None,
+    second: AlignedPicture | None = None,
+) -> list[Reading]:
+    """Measure what is lined up already; parameters and errors as of `assess`.
+
+    Parameters
+    ----------
+    source : Picture
+        The frame.
+    output : AlignedPicture
+        The output.
+    truth : AlignedPicture, optional
+        The known-good original.
+    patches : iterable of Patch
+        Patches in frame px, each with its role.
+    measures : iterable of str, optional
+        Measures by id; all that belong to the patches else.
+    second : AlignedPicture, optional
+        Another exposure of the same scene.
+    """
     patches = list(patches)
-    subject = Subject(source, aligned(output if output is not None else source, lineup), truth_laid)
+    subject = Subject(source, output, truth, second=second)
     subject.plain = [p.rect for p in patches if p.role in NOISE]
-    subject.second = aligned(second, lined_up(source, second)) if second is not None else None
-    return Assessment(lineup, take_all(subject, patches, measures))
+    return take_all(subject, patches, measures)

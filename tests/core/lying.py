@@ -11,7 +11,7 @@ from unittest import mock
 from glenhail.core.lineup.register import LineUp, identical
 from glenhail.core.picture import Picture
 
-USED_BY = ("glenhail.core.assess", "glenhail.core.level.grid", "glenhail.core.level.noise")
+USED_BY = ("glenhail.core.level.way", "glenhail.core.level.grid")
 
 
 def laid_as_they_are(test: unittest.TestCase) -> None:

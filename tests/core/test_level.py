@@ -8,6 +8,7 @@ import json
 import math
 import tempfile
 import unittest
+from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
@@ -19,8 +20,9 @@ from glenhail.core.__main__ import main
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.level.grid import ratio_of
-from glenhail.core.level.matched import match_sharpness
 from glenhail.core.level.unsharp_fit import RatioCurve, UnsharpFit, fit_unsharp, transfer
+from glenhail.core.level.way import LevelPair, Way, level_pair
+from glenhail.core.level.ways import brought
 from glenhail.core.measures.catalogue import Patch
 from glenhail.core.methods.treat import treat
 from glenhail.core.picture import Floats, Rect
@@ -50,6 +52,18 @@ def sharpened(of: Floats, reach: float, gain: float) -> Floats:
     return np.clip(treat(of, "unsharp", values), 0, 1).astype(np.float32)
 
 
+def pair_of(
+    one: Floats,
+    other: Floats,
+    patches: Sequence[Patch] = (),
+    source: Floats | None = None,
+    truth: Floats | None = None,
+) -> LevelPair:
+    """Both with the scene as their frame and as its truth, unless others are told."""
+    frame, known = (picture(scene() if p is None else p) for p in (source, truth))
+    return level_pair(frame, picture(one), picture(other), known, patches)
+
+
 class Fits(unittest.TestCase):
     def setUp(self) -> None:
         laid_as_they_are(self)
@@ -57,7 +71,7 @@ class Fits(unittest.TestCase):
     def found(self, reach: float, gain: float, noise: float) -> UnsharpFit:
         one = soft(noise)
         other = sharpened(one, reach, gain)
-        return fit_unsharp(ratio_of(picture(one), picture(other), picture(scene())))
+        return fit_unsharp(ratio_of(pair_of(one, other)))
 
     def test_what_was_put_in_is_found_again(self) -> None:
         # Without noise and with noise of 40 dB: radius within a tenth, amount within a twentieth.
@@ -119,9 +133,7 @@ class Matches(unittest.TestCase):
         plain = Patch("Sky", "flat", Rect(40, 30, 120, 80))
         inner = Patch("Roof", "texture", Rect(width // 3, height // 3, 160, 120))
         other = sharpened(one, 1.2, 1.0)
-        found = match_sharpness(
-            picture(scene()), picture(one), picture(other), picture(scene()), [plain, inner]
-        )
+        found = brought(Way.SHARPNESS, pair_of(one, other, [plain, inner]))
         self.assertRegex(found.said, r"radius 1\.[123] px and amount (9|10)\d %.*a slider does it")
         noise = next(r for r in found.readings if (r.measure, r.patch) == ("noise_luma", "Sky"))
         assert noise.before is not None
@@ -133,29 +145,27 @@ class Matches(unittest.TestCase):
     def test_a_cleaner_one_of_the_same_sharpness_is_worth_its_method(self) -> None:
         one, other = soft(0.01), sharpened(soft(0.002), 1.2, 1.0)
         plain = Patch("Sky", "flat", Rect(40, 30, 120, 80))
-        found = match_sharpness(
-            picture(one), picture(one), picture(other), picture(scene()), [plain]
-        )
+        found = brought(Way.SHARPNESS, pair_of(one, other, [plain], source=one))
         self.assertIn("% noisier: B's method is worth it.", found.said)
 
     def test_what_is_as_sharp_is_left_alone(self) -> None:
         one = soft()
-        found = match_sharpness(picture(scene()), picture(one), picture(one), picture(scene()))
-        self.assertIsNone(found.fit)
+        found = brought(Way.SHARPNESS, pair_of(one, one))
+        self.assertEqual(found.sought.method, "")
         self.assertIn("as sharp as B, or sharper", found.said)
-        back = match_sharpness(picture(scene()), picture(sharpened(one, 1.2, 1.0)), picture(one))
-        self.assertIsNone(back.fit)
+        back = brought(Way.SHARPNESS, pair_of(sharpened(one, 1.2, 1.0), one))
+        self.assertEqual(back.sought.method, "")
 
     def test_without_structure_there_is_nothing_to_tell_by(self) -> None:
         even = np.full((300, 300, 3), 0.3, dtype=np.float32)
         with self.assertRaises(Exception) as raised:
-            ratio_of(picture(even), picture(even), picture(even))
+            ratio_of(pair_of(even, even, source=even, truth=even))
         self.assertNotIsInstance(raised.exception, ZeroDivisionError)
 
     def test_too_small_a_picture_says_so(self) -> None:
-        small = picture(scene()[100:140, 100:140])
+        small = scene()[100:140, 100:140]
         with self.assertRaises(NotMeasurable):
-            ratio_of(small, small, small)
+            ratio_of(pair_of(small, small, source=small, truth=small))
 
 
 class Command(unittest.TestCase):

@@ -14,7 +14,7 @@ from glenhail.core.execution.timing import spread_told
 from glenhail.core.interval import Interval
 from glenhail.core.level.costs import AtOneLevel
 from glenhail.core.level.way import Way
-from glenhail.core.level.ways import SAID
+from glenhail.core.level.ways import MEANS
 from glenhail.core.releases.changes import change_told
 from glenhail.core.releases.said import changes_said, speed_said
 from glenhail.core.seeing.matrix import SeenAt, matrix, matrix_said
@@ -73,7 +73,7 @@ def _level(answer: Document) -> Iterator[Check]:
     names = numbers["one"], numbers["other"]
     for cell in numbers["cells"]:
         readings = [AtOneLevel(**row) for row in cell["readings"]]
-        said = SAID[Way(numbers["way"])](cell["numbers"], readings, names)
+        said = MEANS[Way(numbers["way"])].said(cell["numbers"], readings, names)
         yield _worded(answer, said, cell["name"])
 
 

@@ -16,8 +16,8 @@ from glenhail.core.files.decoding import read_picture
 from glenhail.core.files.encoding import png_bytes
 from glenhail.core.level.costs import AtOneLevel
 from glenhail.core.level.told import levelled_told
-from glenhail.core.level.way import Levelled, Way
-from glenhail.core.level.ways import MATCH
+from glenhail.core.level.way import Levelled, Way, level_pair
+from glenhail.core.level.ways import brought
 
 
 def add_to(commands: Any) -> None:
@@ -60,7 +60,8 @@ def _match(options: argparse.Namespace) -> None:
     check_patches(patches, source)
     names = options.one.name, options.other.name
     try:
-        found = MATCH[Way(options.way)](source, one, other, truth, patches, names)
+        pair = level_pair(source, one, other, truth, patches)
+        found = brought(Way(options.way), pair, names)
     except NotMeasurable as why:
         raise BadRequest(f"{names[0]} and {names[1]}: {why}.") from why
     if options.made is not None:
@@ -70,10 +71,11 @@ def _match(options: argparse.Namespace) -> None:
         print(json.dumps(_told(found, names, options.way)))
         return
     print(found.said)
-    for pair in found.fit.valley if found.fit and found.fit.reached else ():
+    fit = found.sought.numbers.get("fit")
+    for as_well in fit["valley"] if fit and fit["reached"] else ():
         print(
-            f"  as well: radius {pair.reach:.2f} px, amount {100 * pair.gain:.0f} %, leaves"
-            f" {pair.left:.3f}"
+            f"  as well: radius {as_well['reach']:.2f} px, amount {100 * as_well['gain']:.0f} %,"
+            f" leaves {as_well['left']:.3f}"
         )
     for reading in found.readings:
         print(f"  {_line(reading, names)}")

@@ -12,12 +12,9 @@ import numpy as np
 
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.interval import Interval
-from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
+from glenhail.core.level.costs import AtOneLevel, verdict_said
 from glenhail.core.level.grid import CODES, on_one_grid, ratio_of
-from glenhail.core.level.unsharp_fit import BAND
-from glenhail.core.level.way import Levelled
-from glenhail.core.measures.catalogue import Patch
-from glenhail.core.methods.treat import treat
+from glenhail.core.level.way import LevelPair, Sought
 from glenhail.core.picture import Doubles, Floats, Picture
 from glenhail.core.seeing.sums import blurred
 from glenhail.core.statistics.intervals import jackknife
@@ -30,50 +27,29 @@ SAME = 0.02  # of it, closer than which it is the other's
 ASKED = ("noise_luma", "detail_kept", "overshoot", "detail_added")
 
 
-def match_contrast(
-    source: Picture,
-    one: Picture,
-    other: Picture,
-    truth: Picture | None = None,
-    patches: Sequence[Patch] = (),
-    names: tuple[str, str] = ("A", "B"),
-) -> Levelled:
-    """Draw one output's codes apart until its coarse contrast is another's, and measure
-    all three: what is left of a difference in fine structure is no contrast.
+def find_contrast(pair: LevelPair) -> Sought:
+    """Codes drawn apart until one output's coarse contrast is another's.
 
     Parameters
     ----------
-    source : Picture
-        The frame.
-    one, other : Picture
-        What is changed, and whose contrast is wanted.
-    truth : Picture, optional
-        The known-good original.
-    patches : sequence of Patch
-        Where they are measured, frame px.
-    names : (str, str)
-        Theirs, for the words.
+    pair : LevelPair
+        Both outputs.
 
     Raises
     ------
     NoLineUp, NotMeasurable
         If they do not lie on each other, or are too even.
     """
-    gain, pivot = coarse_gain(one, other)
-    curve = ratio_of(one, other, truth or source)
-    within = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
-    if not within.any():
+    gain, pivot = coarse_gain(pair.one.picture, pair.other.picture)
+    curve = ratio_of(pair)
+    if curve.within.size == 0:
         raise NotMeasurable("there is too little structure in common to tell sharpness by")
-    fine = float(curve.ratio[within].mean())
+    fine = float(curve.within.mean())
     numbers = {"gain": gain.value, "low": gain.low, "high": gain.high, "fine": fine}
     if abs(gain.value - 1) <= SAME:
-        return Levelled(one, "", {}, numbers, (), contrast_said(numbers, (), names), curve)
-    values = {"gain": gain.value, "pivot": pivot}
-    made = Picture(treat(one.pixels, METHOD, values), one.facts)
-    readings = compared(source, truth, patches, (one, made, other))
-    said = contrast_said(numbers, readings, names)
-    fitted = tuple([gain.value] * curve.frequency.size)
-    return Levelled(made, METHOD, values, numbers, readings, said, curve, fitted=fitted)
+        return Sought(numbers=numbers, curve=curve)
+    fitted = (gain.value,) * curve.frequency.size
+    return Sought(METHOD, {"gain": gain.value, "pivot": pivot}, numbers, curve, fitted)
 
 
 def coarse_gain(one: Picture, other: Picture) -> tuple[Interval, float]:
@@ -96,9 +72,7 @@ def coarse_gain(one: Picture, other: Picture) -> tuple[Interval, float]:
     coarse = [blurred(np.ascontiguousarray(p, dtype=np.float32), COARSE) for p in (mine, theirs)]
     if float(coarse[0].std()) < EVEN:
         raise NotMeasurable("the output is too even to tell its contrast by")
-    sums = [[_sums(a, b) for a, b in zip(*(_across(p) for p in rows), strict=True)]
-            for rows in zip(*(_down(p) for p in coarse), strict=True)]  # fmt: skip
-    parts = np.array([s for row in sums for s in row])
+    parts = np.array([_sums(a, b) for a, b in zip(*map(_tiles, coarse), strict=True)])
     whole = parts.sum(axis=0)
     slope = _slope(whole)
     left_out = np.array([_slope(whole - part) for part in parts])
@@ -108,12 +82,9 @@ def coarse_gain(one: Picture, other: Picture) -> tuple[Interval, float]:
     return jackknife(slope, left_out), float(min(max(pivot, 0.0), CODES))
 
 
-def _down(plane: Floats) -> list[Floats]:
-    return np.array_split(plane, TILES, axis=0)
-
-
-def _across(rows: Floats) -> list[Floats]:
-    return np.array_split(rows, TILES, axis=1)
+def _tiles(plane: Floats) -> list[Floats]:
+    rows = np.array_split(plane, TILES, axis=0)
+    return [tile for row in rows for tile in np.array_split(row, TILES, axis=1)]
 
 
 def _sums(x: Floats, y: Floats) -> Doubles:
@@ -162,5 +133,4 @@ def contrast_said(
             )
     if not readings:
         return what
-    start = f"At {other}'s contrast, {one} is shown as it would be"
-    return f"{what} {verdict_said(start, readings, ASKED, other)}"
+    return f"{what} {verdict_said(f'{one} is brought to that contrast', readings, ASKED, other)}"

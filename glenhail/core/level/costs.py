@@ -9,7 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glenhail.core.assess import assess
+from glenhail.core.assess import readings_of
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures.catalogue import Patch
 from glenhail.core.picture import Picture
 
@@ -41,9 +42,9 @@ class AtOneLevel:
 
 def compared(
     source: Picture,
-    truth: Picture | None,
+    truth: AlignedPicture | None,
     patches: Sequence[Patch],
-    outputs: tuple[Picture, Picture, Picture],
+    outputs: tuple[AlignedPicture, AlignedPicture, AlignedPicture],
 ) -> tuple[AtOneLevel, ...]:
     """All three on every patch.
 
@@ -51,19 +52,19 @@ def compared(
     ----------
     source : Picture
         The frame.
-    truth : Picture or None
+    truth : AlignedPicture or None
         The known-good original.
     patches : sequence of Patch
         Frame px.
-    outputs : (Picture, Picture, Picture)
+    outputs : (AlignedPicture, AlignedPicture, AlignedPicture)
         As it was, as it was made, and the other.
     """
-    taken = [assess(source, output, truth, patches).readings for output in outputs]
+    taken = [readings_of(source, output, truth, patches, (*MORE, *LESS)) for output in outputs]
     values = [{(r.measure, r.patch): r.value for r in of} for of in taken]
     return tuple(
         AtOneLevel(r.measure, r.patch, r.unit, *(of.get((r.measure, r.patch)) for of in values))
         for r in taken[0]
-        if r.patch and r.measure in (*MORE, *LESS)
+        if r.patch
     )
 
 

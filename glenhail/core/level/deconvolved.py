@@ -11,15 +11,14 @@ from typing import Any
 import numpy as np
 
 from glenhail.core.colour import srgb
-from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
+from glenhail.core.level.costs import AtOneLevel, verdict_said
 from glenhail.core.level.grid import CODES, LEAST_KEPT, on_one_grid, ratio_of
 from glenhail.core.level.matched import ASKED, sharpness_said
-from glenhail.core.level.unsharp_fit import BAND, NEAR, SMALLEST, RatioCurve
-from glenhail.core.level.way import Levelled, Values
-from glenhail.core.measures.catalogue import Patch
+from glenhail.core.level.unsharp_fit import NEAR, SMALLEST, RatioCurve, in_band
+from glenhail.core.level.way import LevelPair, Sought, Values
 from glenhail.core.measures.spectra import transfers
 from glenhail.core.methods.treat import treat
-from glenhail.core.picture import Doubles, Picture
+from glenhail.core.picture import Doubles
 from glenhail.core.words import digits
 
 METHOD = "wiener"
@@ -31,58 +30,40 @@ ROUNDS = 6  # of neighbours, each nearer than those before
 FINER = (1.12, 2.0)  # times, of the first of them
 
 
-def match_by_deconvolution(
-    source: Picture,
-    one: Picture,
-    other: Picture,
-    truth: Picture | None = None,
-    patches: Sequence[Patch] = (),
-    names: tuple[str, str] = ("A", "B"),
-) -> Levelled:
-    """Undo as much blur of one output as brings it to another's transfer, and measure
-    all three; parameters and errors as of `match_sharpness`.
+def find_deconvolution(pair: LevelPair) -> Sought:
+    """The Wiener filter that brings one output to another's transfer.
 
     Parameters
     ----------
-    source : Picture
-        The frame.
-    one, other : Picture
-        What is sharpened, and whose sharpness is wanted.
-    truth : Picture, optional
-        The known-good original.
-    patches : sequence of Patch
-        Where they are measured, frame px.
-    names : (str, str)
-        Theirs, for the words.
+    pair : LevelPair
+        Both outputs.
+
+    Raises
+    ------
+    NoLineUp, NotMeasurable
+        If they do not lie on each other, or have no structure to tell by.
     """
-    known = truth or source
-    curve = ratio_of(one, other, known)
-    within = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
-    if not within.any() or float(curve.ratio[within].mean()) < 1 + SMALLEST:
-        return Levelled(one, "", {}, {}, (), sharpness_said({}, (), names), curve)
-    rough, bench = (_Tried(one, known, curve, side) for side in (ROUGH, SIDE))
+    curve = ratio_of(pair)
+    if curve.within.size == 0 or float(curve.within.mean()) < 1 + SMALLEST:
+        return Sought(curve=curve)
+    rough, bench = (_Tried(pair, curve, side) for side in (ROUGH, SIDE))
     size, balance, left = bench.best_about(rough.best())
     values: Values = {"kernel": "gaussian", "size": size, "balance": balance}
-    made = Picture(treat(one.pixels, METHOD, values), one.facts)
-    readings = compared(source, truth, patches, (one, made, other))
     numbers = {"size": size, "balance": balance, "left": left}
     fitted = np.interp(curve.frequency, bench.frequency, bench.raised(size, balance))
-    said = deconvolution_said(numbers, readings, names)
-    return Levelled(
-        made, METHOD, values, numbers, readings, said, curve, fitted=tuple(fitted.tolist())
-    )
+    return Sought(METHOD, values, numbers, curve, tuple(fitted.tolist()))
 
 
 class _Tried:
     """What filters raise on a part of an output, beside what has to be raised."""
 
-    def __init__(self, one: Picture, known: Picture, curve: RatioCurve, side: int) -> None:
-        (own, self.instrument), rect = on_one_grid(one, (known,), side)
-        self.part = one.crop(rect)
+    def __init__(self, pair: LevelPair, curve: RatioCurve, side: int) -> None:
+        (own, self.instrument), rect = on_one_grid(pair.one.picture, (pair.known,), side)
+        self.part = pair.one.picture.crop(rect)
         self.before = transfers(self.instrument, own, 2).whole
         self.usable = self.before.kept > LEAST_KEPT
         self.frequency = self.before.frequency[self.usable]
-        self.within = (self.frequency >= BAND[0]) & (self.frequency <= BAND[1])
+        self.within = in_band(self.frequency)
         self.wanted = np.interp(self.frequency, curve.frequency, curve.ratio)
 
     def raised(self, size: float, balance: float) -> Doubles:

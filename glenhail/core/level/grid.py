@@ -11,6 +11,7 @@ import numpy as np
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
 from glenhail.core.level.unsharp_fit import RatioCurve
+from glenhail.core.level.way import LevelPair
 from glenhail.core.lineup.aligned import lined_up
 from glenhail.core.lineup.grids import shared_part, to_truth_grid
 from glenhail.core.measures.spectra import transfers
@@ -52,7 +53,7 @@ def on_one_grid(
     return planes, rect
 
 
-def ratio_of(one: Picture, other: Picture, known: Picture) -> RatioCurve:
+def ratio_of(pair: LevelPair) -> RatioCurve:
     """How much more structure the other has, by frequency, on the first one's grid.
 
     Both are held against the same picture: what is in it and in them in place and in
@@ -60,17 +61,16 @@ def ratio_of(one: Picture, other: Picture, known: Picture) -> RatioCurve:
 
     Parameters
     ----------
-    one, other : Picture
-        Outputs of one frame.
-    known : Picture
-        Its truth, else the frame itself.
+    pair : LevelPair
+        Both outputs; their truth, else the frame itself, is what they are held against.
 
     Raises
     ------
     NotMeasurable
         If there is no structure, or too little in common.
     """
-    (own, theirs, instrument), _ = on_one_grid(one, (other, known))
+    # Outputs are lined up with each other: noise in their frame has no part in that.
+    (own, theirs, instrument), _ = on_one_grid(pair.one.picture, (pair.other.picture, pair.known))
     curves = [transfers(instrument, plane, GROUPS) for plane in (own, theirs)]
     mine, its = (c.whole for c in curves)
     pairs = list(zip(curves[0].left_out, curves[1].left_out, strict=True))

@@ -7,58 +7,35 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
+from glenhail.core.level.costs import AtOneLevel, verdict_said
 from glenhail.core.level.grid import ratio_of
 from glenhail.core.level.unsharp_fit import fit_unsharp, unsharp_fit_told
-from glenhail.core.level.way import Levelled, Values
-from glenhail.core.measures.catalogue import Patch
-from glenhail.core.methods.treat import treat
-from glenhail.core.picture import Picture
+from glenhail.core.level.way import LevelPair, Sought, Values
 
 METHOD = "unsharp"
 ASKED = ("noise_luma", "overshoot", "detail_added")
 
 
-def match_sharpness(
-    source: Picture,
-    one: Picture,
-    other: Picture,
-    truth: Picture | None = None,
-    patches: Sequence[Patch] = (),
-    names: tuple[str, str] = ("A", "B"),
-) -> Levelled:
-    """Sharpen one output by the unsharp mask that brings it to another's transfer, and
-    measure all three.
+def find_mask(pair: LevelPair) -> Sought:
+    """The unsharp mask that brings one output to another's transfer.
 
     Parameters
     ----------
-    source : Picture
-        The frame.
-    one, other : Picture
-        What is sharpened, and whose sharpness is wanted.
-    truth : Picture, optional
-        The known-good original.
-    patches : sequence of Patch
-        Where they are measured, frame px.
-    names : (str, str)
-        Theirs, for the words.
+    pair : LevelPair
+        Both outputs.
 
     Raises
     ------
     NoLineUp, NotMeasurable
         If they do not lie on each other, or have no structure to tell by.
     """
-    curve = ratio_of(one, other, truth or source)
+    curve = ratio_of(pair)
     fit = fit_unsharp(curve)
     if not fit.raises:
-        return Levelled(one, "", {}, {}, (), sharpness_said({}, (), names), curve)
+        return Sought(curve=curve)
     values: Values = {"gain": fit.best.gain, "reach": fit.best.reach, "floor": 0.0, "on": "luma"}
-    made = Picture(treat(one.pixels, METHOD, values), one.facts)
-    readings = compared(source, truth, patches, (one, made, other))
-    numbers = {"fit": fit.told}
-    said = sharpness_said(numbers, readings, names)
     fitted = tuple(fit.curve(curve.frequency).tolist())
-    return Levelled(made, METHOD, values, numbers, readings, said, curve, fit, fitted)
+    return Sought(METHOD, values, {"fit": fit.told}, curve, fitted)
 
 
 def sharpness_said(

@@ -10,13 +10,12 @@ from typing import Any
 
 import numpy as np
 
-from glenhail.core.assess import assess
+from glenhail.core.assess import readings_of
 from glenhail.core.colour import srgb
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
-from glenhail.core.level.way import Levelled
-from glenhail.core.lineup.aligned import lined_up
-from glenhail.core.measures.catalogue import Patch
+from glenhail.core.level.costs import AtOneLevel, verdict_said
+from glenhail.core.level.way import LevelPair, Sought, Values
+from glenhail.core.lineup.aligned import AlignedPicture
 from glenhail.core.measures.noise import spread_alone
 from glenhail.core.measures.residual import residual
 from glenhail.core.methods.treat import treat
@@ -33,76 +32,46 @@ NEAR = 1.05  # times the other's noise that may be left
 ASKED = ("noise_chroma", "detail_kept", "mtf50", "detail_added")
 
 
-def match_noise(
-    source: Picture,
-    one: Picture,
-    other: Picture,
-    truth: Picture | None = None,
-    patches: Sequence[Patch] = (),
-    names: tuple[str, str] = ("A", "B"),
-) -> Levelled:
-    """Smooth one output by the guided filter that leaves as little brightness noise as
-    another has, and measure all three.
+def find_smoothing(pair: LevelPair) -> Sought:
+    """The guided filter that leaves as little brightness noise as another output has.
 
     Parameters
     ----------
-    source : Picture
-        The frame.
-    one, other : Picture
-        What is smoothed, and whose noise is wanted.
-    truth : Picture, optional
-        The known-good original.
-    patches : sequence of Patch
-        Where they are measured, frame px; plain ones among them.
-    names : (str, str)
-        Theirs, for the words.
+    pair : LevelPair
+        Both outputs.
 
     Raises
     ------
     NotMeasurable
-        If no patch is plain.
+        If no patch is plain in both.
     """
-    flat = _plain(source, one, truth, patches)
-    own = [_placed(source, one, p.rect) for p in flat]
-    wanted = [_noise(other, _placed(source, other, p.rect)) for p in flat]
-    before = _apart([_noise(one, place) for place in own], wanted)
-    if before <= math.log(CLEAN):
-        return Levelled(one, "", {}, {}, (), noise_said({}, (), names))
+    mine, theirs = (_noise(pair, output) for output in (pair.one, pair.other))
+    plain = [p for p in pair.patches if p.name in mine and p.name in theirs]
+    if not plain:
+        raise NotMeasurable("no plain patch tells both their noise; draw one on an even surface")
+    wanted = [theirs[p.name] for p in plain]
+    if _apart([mine[p.name] for p in plain], wanted) <= math.log(CLEAN):
+        return Sought()
+    places = [pair.one.mapping.rect(p.rect).whole() for p in plain]
+
+    def over(variance: float) -> float:
+        left = [_left(pair.one.picture, place, variance) for place in places]
+        return _apart(left, wanted)
+
     low, high = (math.log(end) for end in ENDS)
     for _ in range(STEPS):
         middle = (low + high) / 2
-        if _apart([_left(one, place, math.exp(middle)) for place in own], wanted) > 0:
-            low = middle
-        else:
-            high = middle
+        low, high = (middle, high) if over(math.exp(middle)) > 0 else (low, middle)
     variance = math.exp(high)
-    left = math.exp(_apart([_left(one, place, variance) for place in own], wanted))
-    values = {"radius": float(RADIUS), "variance": variance}
-    made = Picture(treat(one.pixels, METHOD, values), one.facts)
-    readings = compared(source, truth, patches, (one, made, other))
-    numbers = {"variance": variance, "left": left}
-    return Levelled(made, METHOD, values, numbers, readings, noise_said(numbers, readings, names))
+    values: Values = {"radius": float(RADIUS), "variance": variance}
+    return Sought(METHOD, values, {"variance": variance, "left": math.exp(over(variance))})
 
 
-def _plain(
-    source: Picture, one: Picture, truth: Picture | None, patches: Sequence[Patch]
-) -> list[Patch]:
-    flat = [p for p in patches if p.role == "flat"]
-    taken = assess(source, one, truth, flat, ["noise_luma"]).readings if flat else ()
-    known = {r.patch for r in taken if r.value is not None}
-    usable = [p for p in flat if p.name in known]
-    if not usable:
-        raise NotMeasurable("no plain patch tells its noise; draw one on an even surface")
-    return usable
-
-
-def _placed(source: Picture, output: Picture, rect: Rect) -> Rect:
-    """Whole output pixels of a patch."""
-    return lined_up(source, output).mapping.rect(rect).whole().clipped(output.bounds).whole()
-
-
-def _noise(output: Picture, place: Rect) -> float:
-    return _spread(output.crop(place))
+def _noise(pair: LevelPair, output: AlignedPicture) -> dict[str, float]:
+    """Brightness noise of plain patches that tell it, by name."""
+    flat = [p for p in pair.patches if p.role == "flat"]
+    taken = readings_of(pair.source, output, pair.truth, flat, ["noise_luma"]) if flat else []
+    return {r.patch: r.value for r in taken if r.patch and r.value is not None}
 
 
 def _left(output: Picture, place: Rect, variance: float) -> float:
@@ -113,11 +82,8 @@ def _left(output: Picture, place: Rect, variance: float) -> float:
     ).clipped(output.bounds)
     made = treat(output.crop(around), METHOD, {"radius": RADIUS, "variance": variance})
     top, left = int(place.y - around.y), int(place.x - around.x)
-    return _spread(made[top : top + int(place.h), left : left + int(place.w)])
-
-
-def _spread(pixels: Any) -> float:
-    return spread_alone(residual(srgb.luma(pixels) * CODES))
+    inner = made[top : top + int(place.h), left : left + int(place.w)]
+    return spread_alone(residual(srgb.luma(inner) * CODES))
 
 
 def _apart(mine: Sequence[float], theirs: Sequence[float]) -> float:

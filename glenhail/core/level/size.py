@@ -8,12 +8,8 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from glenhail.core.errors import NotMeasurable
-from glenhail.core.level.costs import AtOneLevel, compared, verdict_said
-from glenhail.core.level.way import Levelled
-from glenhail.core.lineup.aligned import lined_up
-from glenhail.core.measures.catalogue import Patch
-from glenhail.core.methods.treat import treat
-from glenhail.core.picture import Picture
+from glenhail.core.level.costs import AtOneLevel, verdict_said
+from glenhail.core.level.way import LevelPair, Sought
 
 METHOD = "lanczos"
 SAME = 0.01  # of its size, closer than which it is the other's
@@ -21,44 +17,26 @@ ENDS = (0.1, 8.0)  # times that the method takes
 ASKED = ("noise_luma", "detail_kept", "mtf50", "overshoot", "detail_added")
 
 
-def match_size(
-    source: Picture,
-    one: Picture,
-    other: Picture,
-    truth: Picture | None = None,
-    patches: Sequence[Patch] = (),
-    names: tuple[str, str] = ("A", "B"),
-) -> Levelled:
-    """Bring one output to another's size by Lanczos, and measure all three.
+def find_factor(pair: LevelPair) -> Sought:
+    """How many times one output is enlarged, plainly, to be as large as another.
 
     Parameters
     ----------
-    source : Picture
-        The frame.
-    one, other : Picture
-        What is enlarged, and whose size is wanted.
-    truth : Picture, optional
-        The known-good original.
-    patches : sequence of Patch
-        Where they are measured, frame px.
-    names : (str, str)
-        Theirs, for the words.
+    pair : LevelPair
+        Both outputs.
 
     Raises
     ------
-    NoLineUp, NotMeasurable
-        If they do not lie on the frame, or sizes are too far apart.
+    NotMeasurable
+        If sizes are too far apart.
     """
-    mine, theirs = (lined_up(source, output).mapping for output in (one, other))
+    mine, theirs = pair.one.mapping, pair.other.mapping
     factor = round((theirs.sx / mine.sx + theirs.sy / mine.sy) / 2, 4)
     if abs(factor - 1) <= SAME:
-        return Levelled(one, "", {}, {}, (), size_said({}, (), names))
+        return Sought()
     if not ENDS[0] <= factor <= ENDS[1]:
         raise NotMeasurable(f"sizes differ {factor:.3g} times, more than is made here")
-    values = {"factor": factor}
-    made = Picture(treat(one.pixels, METHOD, values), one.facts)
-    readings = compared(source, truth, patches, (one, made, other))
-    return Levelled(made, METHOD, values, values, readings, size_said(values, readings, names))
+    return Sought(METHOD, {"factor": factor}, {"factor": factor})
 
 
 def size_said(

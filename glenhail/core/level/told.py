@@ -25,15 +25,16 @@ def levelled_told(found: Levelled) -> dict[str, Any]:
     found : Levelled
         Of that frame.
     """
-    curve = found.curve
+    sought = found.sought
+    curve = sought.curve
     return {
         "said": found.said,
-        "method": found.method,
-        "values": dict(found.values),
-        "numbers": dict(found.numbers),
+        "method": sought.method,
+        "values": dict(sought.values),
+        "numbers": dict(sought.numbers),
         "frequency": curve.frequency.tolist() if curve else [],
         "ratio": curve.ratio.tolist() if curve else [],
-        "fitted": list(found.fitted),
+        "fitted": list(sought.fitted),
         "readings": [asdict(r) for r in found.readings],
     }
 

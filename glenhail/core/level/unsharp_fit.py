@@ -30,6 +30,17 @@ NEAR = 0.1  # of a ratio that may be left: common practice, no source
 SMALLEST = 0.02  # of a ratio: closer than this nothing has to be sharpened
 
 
+def in_band(frequency: Doubles) -> np.ndarray:
+    """Which frequencies lie between contrast and aliasing, shape (n,), bool.
+
+    Parameters
+    ----------
+    frequency : ndarray, shape (n,)
+        Cycles a pixel.
+    """
+    return (frequency >= BAND[0]) & (frequency <= BAND[1])
+
+
 @dataclass(frozen=True)
 class RatioCurve:
     """By frequency, cycles/px, how many times as much of a structure one output has as
@@ -39,6 +50,11 @@ class RatioCurve:
     frequency: Doubles
     ratio: Doubles
     left_out: Doubles
+
+    @property
+    def within(self) -> Doubles:
+        """The ratio between contrast and aliasing."""
+        return np.asarray(self.ratio[in_band(self.frequency)])
 
 
 @dataclass(frozen=True)
@@ -147,7 +163,7 @@ def fit_unsharp(curve: RatioCurve) -> UnsharpFit:
     NotMeasurable
         If too little of it lies within the band.
     """
-    inside = (curve.frequency >= BAND[0]) & (curve.frequency <= BAND[1])
+    inside = in_band(curve.frequency)
     if inside.sum() < LEAST_PLACES:
         raise NotMeasurable("too little fine structure is left in common to tell sharpness by")
     f, ratio, left_out = curve.frequency[inside], curve.ratio[inside], curve.left_out[:, inside]

@@ -6,6 +6,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from glenhail.core.level.way import Way
+from glenhail.core.level.ways import MEANS
 from glenhail.server.inquiries.models import About
 from glenhail.server.inquiries.pages import answers_page
 from glenhail.server.inquiries.queries import inquiries_of
@@ -21,13 +23,6 @@ TITLES = {
 }
 SEEN = {"seen at once": "at once", "seen when pointed at": "pointed at", "seen by nobody": "nobody"}
 UNTOLD = "–"
-MADE = {
-    "sharpness": "sharpened",
-    "deconvolution": "deconvolved",
-    "noise": "smoothed",
-    "contrast": "at the contrast of {}",
-    "size": "resized",
-}
 
 
 def inquiries_table(study: Study) -> list[Document]:
@@ -102,7 +97,7 @@ def _steps(series: Document) -> list[list[str]]:
 
 
 def _level(found: Document) -> Document:
-    made = f"{found['one']}, {MADE[found['way']].format(found['other'])}"
+    made = f"{found['one']}, {MEANS[Way(found['way'])].done} {found['other']}"
     head = ["Measured at", found["one"], made, found["other"]]
     tables = [
         {"name": cell["name"], "head": head, "rows": [_reading(r) for r in cell["readings"]]}

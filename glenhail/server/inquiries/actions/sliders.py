@@ -8,7 +8,7 @@ from django.db import transaction
 
 from glenhail.core.level.told import slider_step
 from glenhail.core.level.way import Way
-from glenhail.core.level.ways import DONE, WHAT
+from glenhail.core.level.ways import MEANS
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.server.accounts.models import Role
 from glenhail.server.accounts.permissions import Actor, record, require
@@ -33,7 +33,7 @@ def enter_levelled(
     Raises
     ------
     ActionError
-        If that was not asked yet, or nothing has to be sharpened.
+        If that was not asked yet, or nothing has to be done.
     """
     require(actor, study.bench, Role.EDITOR)
     kept = find_inquiry(study, About.LEVEL, subject_of(one, other, way))
@@ -41,9 +41,10 @@ def enter_levelled(
     if step is None:
         raise ActionError(
             f"Nothing is known that would bring {one.letter} to {other.letter}'s level in"
-            f" {WHAT[way]}. Ask first whether a slider could do it."
+            f" {MEANS[way].level}. Ask first whether a slider could do it."
         )
-    return enter_treated(actor, study, one, step, f"{DONE[way]}-{other.letter}")
+    word = f"{MEANS[way].done} {other.letter}".replace(" ", "-")
+    return enter_treated(actor, study, one, step, word)
 
 
 def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: str) -> Contender:

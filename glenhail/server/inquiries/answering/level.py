@@ -4,25 +4,26 @@ contrast or size.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import Any
 
 from glenhail.core.colour import srgb
 from glenhail.core.errors import CoreError, NotMeasurable
 from glenhail.core.filters.resample import resample
 from glenhail.core.level.told import levelled_told
-from glenhail.core.level.way import Levelled, Way
-from glenhail.core.level.ways import MATCH
+from glenhail.core.level.way import LevelPair, Way
+from glenhail.core.level.ways import brought
 from glenhail.core.measures.catalogue import Patch as MeasuredPatch
-from glenhail.core.picture import Mapping, Picture, Rect
-from glenhail.server.common.errors import ActionError, Missing
+from glenhail.core.picture import Picture, Rect
+from glenhail.server.common.errors import ActionError
 from glenhail.server.inquiries import evidence
 from glenhail.server.inquiries.answering.pictures import (
     aligned_output,
     cell_keys,
     cells_of_frames,
+    contender_pair,
     hashed,
     output_key,
+    output_pairs,
 )
 from glenhail.server.inquiries.kinds import Found, InquiryKind
 from glenhail.server.jobs.registry import Progress
@@ -50,12 +51,8 @@ def told_of(study: Study, subject: str) -> tuple[Contender, Contender, Way]:
     Missing
         If one of them was taken out.
     """
-    *told, way = subject.split()
-    numbers = [int(n) for n in told]
-    found = study.contenders.select_related("treatment").in_bulk(numbers)
-    if len(found) < len(set(numbers)):
-        raise Missing("One of the two contenders was taken out.")
-    return found[numbers[0]], found[numbers[1]], Way(way)
+    *numbers, way = subject.split()
+    return *contender_pair(study, numbers), Way(way)
 
 
 def check(study: Study, subject: str) -> None:
@@ -65,7 +62,7 @@ def check(study: Study, subject: str) -> None:
         raise ActionError(
             "Choose two contenders: the one to change, and the one whose level is wanted."
         )
-    if not any(_pairs(study, one, other)):
+    if not any(output_pairs(study, one, other)):
         raise ActionError(
             f"No frame has an output of {one.letter} and one of {other.letter} yet. Bring them in"
             " first."
@@ -82,19 +79,12 @@ def key(study: Study, subject: str) -> str:
     return hashed((VERSION, cells, patches, truths, one.letter, other.letter, way.value))
 
 
-def _pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Output, Output]]:
-    for of in cells_of_frames(study).values():
-        by = {o.contender_id: o for o in of}
-        if one.pk in by and other.pk in by:
-            yield by[one.pk], by[other.pk]
-
-
 def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
     """Bring one contender's outputs to the other's level, frame by frame, and measure
     all three.
     """
     one, other, way = told_of(study, subject)
-    pairs = list(_pairs(study, one, other))[:MOST_FRAMES]
+    pairs = list(output_pairs(study, one, other))[:MOST_FRAMES]
     frames = []
     for done, (mine, theirs) in enumerate(pairs):
         progress.tell(done / len(pairs), f"levelling {mine.frame.name}")
@@ -117,7 +107,8 @@ def _frame(
     place = {"frame": mine.frame_id, "name": mine.frame.name}
     patches = list(study.patches.filter(frame=mine.frame))
     try:
-        found, mapped = _matched(mine, theirs, patches, letters, way)
+        pair = _pair(mine, theirs, patches)
+        found = brought(way, pair, letters)
     except (NotMeasurable, CoreError) as why:
         said = f"{letters[0]} and {letters[1]}: {str(why).rstrip('.')}."
         return {**place, "key": "", "shown": "", "problem": said, **_NOTHING, "said": said}
@@ -126,7 +117,7 @@ def _frame(
     told = output_key(mine), output_key(theirs), shown.drawn if shown else (), way.value
     cell = hashed((VERSION, "level", *told))
     if shown is not None:
-        _keep_crops(cell, shown.rect, mine, theirs, found.made, mapped)
+        _keep_crops(cell, shown.rect, pair, found.made)
     return {
         **place,
         "key": cell if shown else "",
@@ -144,38 +135,27 @@ _NOTHING: dict[str, Any] = {
 }
 
 
-def _matched(
-    mine: Output, theirs: Output, patches: list[Patch], letters: tuple[str, str], way: Way
-) -> tuple[Levelled, tuple[Mapping, Mapping]]:
-    one, other = aligned_output(mine), aligned_output(theirs)
-    truth = truth_of(mine.frame)
+def _pair(mine: Output, theirs: Output, patches: list[Patch]) -> LevelPair:
+    """As they are lined up on the bench, by hand where that was done."""
     drawn = [MeasuredPatch(p.name, p.role, p.rect) for p in patches]
-    source = decoded(mine.frame.picture)
-    known = truth.picture if truth else None
-    found = MATCH[way](source, one.picture, other.picture, known, drawn, letters)
-    return found, (one.mapping, other.mapping)
+    both = aligned_output(mine), aligned_output(theirs)
+    return LevelPair(decoded(mine.frame.picture), *both, truth_of(mine.frame), drawn)
 
 
-def _keep_crops(
-    cell: str,
-    rect: Rect,
-    mine: Output,
-    theirs: Output,
-    made: Picture,
-    mapped: tuple[Mapping, Mapping],
-) -> None:
-    """The same place of all three, on the first one's pixels."""
-    assert mine.picture is not None and theirs.picture is not None
-    middle = mapped[0].rect(rect)
+def _keep_crops(cell: str, rect: Rect, pair: LevelPair, made: Picture) -> None:
+    """The same place of all three, on the pixels of what was made."""
+    one, other = pair.one, pair.other
+    across, down = made.width / one.picture.width, made.height / one.picture.height
+    middle = one.mapping.rect(rect)
     w, h = min(CROP[0], made.width), min(CROP[1], made.height)
-    left = min(max(0, round(middle.x + middle.w / 2 - w / 2)), made.width - w)
-    top = min(max(0, round(middle.y + middle.h / 2 - h / 2)), made.height - h)
-    part = Rect(left, top, w, h)
-    on_other = mapped[1].rect(mapped[0].back(part))
+    left = round(across * (middle.x + middle.w / 2) - w / 2)
+    top = round(down * (middle.y + middle.h / 2) - h / 2)
+    part = Rect(min(max(0, left), made.width - w), min(max(0, top), made.height - h), w, h)
+    before = Rect(part.x / across, part.y / down, part.w / across, part.h / down)
     for name, picture, place in (
-        ("before", decoded(mine.picture), part),
+        ("before", one.picture, before),
         ("made", made, part),
-        ("other", decoded(theirs.picture), on_other),
+        ("other", other.picture, other.mapping.rect(one.mapping.back(before))),
     ):
         light = resample(picture.pixels, place, w, h, "lanczos")
         evidence.keep_picture(cell, name, srgb.to_display(light))

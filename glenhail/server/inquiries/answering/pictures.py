@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 from glenhail.core.errors import NoLineUp
 from glenhail.core.lineup.aligned import AlignedPicture
+from glenhail.server.common.errors import Missing
 from glenhail.server.material.decoded import decoded
 from glenhail.server.material.models import PictureState
 from glenhail.server.measuring.basis import basis_of
@@ -21,7 +22,7 @@ from glenhail.server.measuring.lining import (
 )
 from glenhail.server.outputs import queries as outputs
 from glenhail.server.outputs.models import Output
-from glenhail.server.studies.models import Kind, Study
+from glenhail.server.studies.models import Contender, Kind, Study
 
 
 def cells_of_frames(study: Study) -> dict[int, list[Output]]:
@@ -32,6 +33,29 @@ def cells_of_frames(study: Study) -> dict[int, list[Output]]:
         if output.frame_id in found and all(p and p.state == PictureState.READY for p in pictures):
             found[output.frame_id].append(output)
     return found
+
+
+def output_pairs(study: Study, one: Contender, other: Contender) -> Iterator[tuple[Output, Output]]:
+    """Outputs of both, of every frame that has them."""
+    for of in cells_of_frames(study).values():
+        by = {o.contender_id: o for o in of}
+        if one.pk in by and other.pk in by:
+            yield by[one.pk], by[other.pk]
+
+
+def contender_pair(study: Study, numbers: Sequence[str]) -> tuple[Contender, Contender]:
+    """Two contenders by their numbers, with their treatments.
+
+    Raises
+    ------
+    Missing
+        If one of them was taken out.
+    """
+    one, other = (int(n) for n in numbers)
+    found = study.contenders.select_related("treatment").in_bulk([one, other])
+    if one not in found or other not in found:
+        raise Missing("One of the two contenders was taken out.")
+    return found[one], found[other]
 
 
 def aligned_output(output: Output, matched: bool = False) -> AlignedPicture:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import asdict
 from typing import Any
 
@@ -14,15 +13,17 @@ from glenhail.core.releases.changes import change_told, picture_change
 from glenhail.core.releases.recognised import release_pairs
 from glenhail.core.releases.said import changes_said, speed_said
 from glenhail.core.releases.shown import change_shown
-from glenhail.server.common.errors import ActionError, Missing
+from glenhail.server.common.errors import ActionError
 from glenhail.server.inquiries import evidence
 from glenhail.server.inquiries.answering.order import contenders_by_letter
 from glenhail.server.inquiries.answering.pictures import (
     aligned_output,
     cell_keys,
     cells_of_frames,
+    contender_pair,
     hashed,
     output_key,
+    output_pairs,
 )
 from glenhail.server.inquiries.kinds import Found, InquiryKind
 from glenhail.server.jobs.registry import Progress
@@ -38,22 +39,6 @@ PICTURES = ("map", "earlier", "later")
 def subject_of(earlier: Contender, later: Contender) -> str:
     """Which two releases."""
     return f"{earlier.pk} {later.pk}"
-
-
-def told_of(study: Study, subject: str) -> tuple[Contender, Contender]:
-    """The earlier and the later one.
-
-    Raises
-    ------
-    Missing
-        If one of them was taken out.
-    """
-    numbers = [int(n) for n in subject.split()]
-    found = study.contenders.select_related("treatment").in_bulk(numbers)
-    if len(found) < len(set(numbers)):
-        raise Missing("One of the two releases' contenders was taken out.")
-    earlier, later = (found[n] for n in numbers)
-    return earlier, later
 
 
 def pairs_of(study: Study) -> list[tuple[str, str]]:
@@ -73,10 +58,10 @@ def pairs_of(study: Study) -> list[tuple[str, str]]:
 
 def check(study: Study, subject: str) -> None:
     """Both are treatments with an output of one frame."""
-    earlier, later = told_of(study, subject)
+    earlier, later = contender_pair(study, subject.split())
     if earlier.pk == later.pk or not (earlier.treatment and later.treatment):
         raise ActionError("Choose two treatments: of the earlier release, and of the later one.")
-    if not any(_pairs(study, earlier, later)):
+    if not any(output_pairs(study, earlier, later)):
         raise ActionError(
             f"No frame has an output of {earlier.letter} and one of {later.letter} yet. Bring them"
             " in first."
@@ -85,7 +70,7 @@ def check(study: Study, subject: str) -> None:
 
 def key(study: Study, subject: str) -> str:
     """By which one knows whether an answer is of now."""
-    both = told_of(study, subject)
+    both = contender_pair(study, subject.split())
     letters = [c.letter for c in both]
     cells = [c for c in cell_keys(cells_of_frames(study)) if c[0] in letters]
     readings = [
@@ -96,21 +81,14 @@ def key(study: Study, subject: str) -> str:
     return hashed((VERSION, letters, cells, readings, _costs(study, both)))
 
 
-def _pairs(study: Study, earlier: Contender, later: Contender) -> Iterator[tuple[Output, Output]]:
-    for of in cells_of_frames(study).values():
-        by = {o.contender_id: o for o in of}
-        if earlier.pk in by and later.pk in by:
-            yield by[earlier.pk], by[later.pk]
-
-
 def answer(progress: Progress, study: Study, subject: str, before: Found | None) -> Found:
     """Hold both against each other on every frame; pairs that are what they were before
     are not looked at again.
     """
-    earlier, later = told_of(study, subject)
+    earlier, later = contender_pair(study, subject.split())
     names = earlier.letter, later.letter
     known = {cell["key"]: cell for cell in (before or {}).get("cells", ())}
-    pairs, cells = list(_pairs(study, earlier, later)), []
+    pairs, cells = list(output_pairs(study, earlier, later)), []
     for done, (one, two) in enumerate(pairs):
         progress.tell(done / len(pairs), f"comparing {one.frame.name}")
         cells.append(_cell(one, two, known))
