@@ -374,6 +374,25 @@ class Level(InquiriesTest):
         self.assertEqual(unknown.status_code, 400)
         self.assertIn("way is one of", unknown.json()["detail"])
 
+    def test_crops_of_another_size_show_the_same_place(self) -> None:
+        self.owner.post(f"{self.base}/patches", self.patch("texture", 190, 130, 110, 100), JSON)
+        large = self.file("large.png", treat(blended(1.0), "bicubic", {"factor": 2}))
+        other = Contender.objects.get(study=self.study, letter="B")
+        self.owner.post(f"/api/contenders/{other.pk}/outputs/{self.frame}", large)
+        work()
+        self.ask("level", {"one": "C", "other": "B", "way": "size"})
+        found = self.page("level", one="C", other="B", way="size")["found"]
+        self.assertIn("Enlarged 2 times by Lanczos, C is as large as B", found["said"][0])
+        (cell,) = found["cells"]
+        crops = {}
+        for name in ("before", "made", "other"):
+            png = self.owner.get(f"{self.base}/evidence/{cell['key']}/{name}.png").content
+            crops[name] = np.asarray(Image.open(io.BytesIO(png)), dtype=float)
+        self.assertEqual({c.shape for c in crops.values()}, {crops["made"].shape})
+        for name in ("before", "other"):
+            alike = np.corrcoef(crops["made"].ravel(), crops[name].ravel())[0, 1]
+            self.assertGreater(alike, 0.98, name)
+
     def test_the_frame_as_it_is_is_sharpened_by_the_mask_alone(self) -> None:
         output = Contender.objects.get(study=self.study, letter="C")
         sharper = self.file("sharper.png", treat(frame(), "unsharp", {"gain": 1.0, "reach": 1.0}))

@@ -31,7 +31,10 @@ def find_factor(pair: LevelPair) -> Sought:
         If sizes are too far apart.
     """
     mine, theirs = pair.one.mapping, pair.other.mapping
-    factor = round((theirs.sx / mine.sx + theirs.sy / mine.sy) / 2, 4)
+    factor = (theirs.sx / mine.sx + theirs.sy / mine.sy) / 2
+    # Line-ups have their own uncertainty; whole pictures tell it exactly.
+    plain = pair.other.picture.width / pair.one.picture.width
+    factor = round(plain if abs(factor / plain - 1) <= SAME else factor, 4)
     if abs(factor - 1) <= SAME:
         return Sought()
     if not ENDS[0] <= factor <= ENDS[1]:

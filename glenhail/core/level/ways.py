@@ -44,7 +44,8 @@ MEANS = {
 
 
 def brought(way: Way, pair: LevelPair, names: tuple[str, str] = ("A", "B")) -> Levelled:
-    """Bring one output to another's level, and measure it, what was made, and the other.
+    """Bring one output to another's level, and measure it, what was made, and the
+    other.
 
     Parameters
     ----------

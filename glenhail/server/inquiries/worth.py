@@ -7,7 +7,14 @@ from __future__ import annotations
 from typing import Any
 
 from glenhail.core.answers.board import Board
-from glenhail.core.answers.worth import ToldPrice, batch_seconds, checked_numbers, picture_cost
+from glenhail.core.answers.worth import (
+    ToldPrice,
+    amount_said,
+    batch_seconds,
+    checked_numbers,
+    picture_cost,
+    waiting_said,
+)
 from glenhail.server.measuring.answers import board_of
 from glenhail.server.outputs.costs import Cost, costs
 from glenhail.server.studies.models import Contender, Study
@@ -39,15 +46,16 @@ def _row(
 ) -> dict[str, Any]:
     price = picture_cost(told_prices(contender), told["pictures"], told["years"])
     per = cost.speed.per_megapixel if cost else None
+    seconds = batch_seconds(per.value, told["megapixels"], told["batch"]) if per else None
     size = cost.size if cost else None
     return {
         "letter": contender.letter,
         "amount": price.amount,
         "currency": price.currency,
         "said": price.said,
-        "seconds": None
-        if per is None
-        else batch_seconds(per.value, told["megapixels"], told["batch"]),
+        "costs": amount_said(price.amount, price.currency),
+        "seconds": seconds,
+        "waits": waiting_said(seconds),
         "by_hand": cost is not None and cost.told_by_hand,
         "size_bytes": None if size is None else size.value,
         **{name: _median(board, measure, contender.letter) for name, measure in MEASURES.items()},

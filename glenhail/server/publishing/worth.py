@@ -7,7 +7,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from glenhail.core.answers.worth import USUAL, amount_said, waiting_said
+from glenhail.core.answers.worth import USUAL
 from glenhail.server.inquiries.worth import told_prices, worth_page
 from glenhail.server.publishing.colours import colour_of
 from glenhail.server.studies.models import Contender, Study
@@ -40,15 +40,13 @@ def _row(row: Document, contender: Contender) -> Document:
         {"tool": name, "prices": [asdict(price) for price in prices]}
         for name, prices in told_prices(contender)
     ]
-    kept = ("letter", "amount", "currency", "said", "seconds", "by_hand")
+    kept = ("letter", "amount", "currency", "said", "costs", "seconds", "waits", "by_hand")
     size = row["size_bytes"]
     return {
         **{k: row[k] for k in kept},
         "colour": colour_of(contender.letter),
         "title": contender.title,
         "prices": prices,
-        "costs": amount_said(row["amount"], row["currency"]),
-        "waits": waiting_said(row["seconds"]),
         "size": UNTOLD if size is None else f"{size / 1e6:.1f}",
         "noise": UNTOLD if row["noise"] is None else f"{row['noise']['value']:.3g}",
         "detail": UNTOLD if row["detail"] is None else f"{row['detail']['value']:.3g}",

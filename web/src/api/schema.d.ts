@@ -4683,10 +4683,10 @@ export interface components {
             sizes: number[][] | null;
             problem: string;
         };
-        /** @description Seconds a megapixel and bytes of an output, with least and greatest. */
+        /** @description Seconds a megapixel and bytes of an output, of so many runs. */
         ReleaseCostOut: {
-            seconds: components["schemas"]["BoundedValueOut"] | null;
-            size: components["schemas"]["BoundedValueOut"] | null;
+            seconds: components["schemas"]["RunsSpreadOut"] | null;
+            size: components["schemas"]["RunsSpreadOut"] | null;
             by_hand: boolean;
             runs: number;
         };
@@ -4935,6 +4935,15 @@ export interface components {
             cells?: components["schemas"]["CellRef"][];
             /** @default 1 */
             repeats: number;
+        };
+        /** @description The middle of several runs, with the least and the greatest. */
+        RunsSpreadOut: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         SavedIn: {
             name: string;
@@ -6082,8 +6091,8 @@ export interface components {
         };
         /**
          * @description A contender: what a picture costs (null where that can not be told) and how that
-         *     was reckoned, seconds that a batch waits, bytes of an output, medians of noise and
-         *     of detail kept with their intervals.
+         *     was reckoned, seconds that a batch waits, both in words as well, bytes of an output,
+         *     medians of noise and of detail kept with their intervals.
          */
         WorthRowOut: {
             letter: string;
@@ -6091,8 +6100,10 @@ export interface components {
             amount: number | null;
             currency: string;
             said: string;
+            costs: string;
             /** Format: double */
             seconds: number | null;
+            waits: string;
             by_hand: boolean;
             /** Format: double */
             size_bytes: number | null;

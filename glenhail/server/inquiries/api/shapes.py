@@ -375,11 +375,19 @@ class ReleaseRowOut(serializers.Serializer[Any]):
     none = serializers.IntegerField()
 
 
-class ReleaseCostOut(serializers.Serializer[Any]):
-    """Seconds a megapixel and bytes of an output, with least and greatest."""
+class RunsSpreadOut(serializers.Serializer[Any]):
+    """The middle of several runs, with the least and the greatest."""
 
-    seconds = BoundedValueOut(allow_null=True)
-    size = BoundedValueOut(allow_null=True)
+    value = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class ReleaseCostOut(serializers.Serializer[Any]):
+    """Seconds a megapixel and bytes of an output, of so many runs."""
+
+    seconds = RunsSpreadOut(allow_null=True)
+    size = RunsSpreadOut(allow_null=True)
     by_hand = serializers.BooleanField()
     runs = serializers.IntegerField()
 
@@ -416,15 +424,17 @@ class BetweenOut(serializers.Serializer[Any]):
 
 class WorthRowOut(serializers.Serializer[Any]):
     """A contender: what a picture costs (null where that can not be told) and how that
-    was reckoned, seconds that a batch waits, bytes of an output, medians of noise and
-    of detail kept with their intervals.
+    was reckoned, seconds that a batch waits, both in words as well, bytes of an output,
+    medians of noise and of detail kept with their intervals.
     """
 
     letter = serializers.CharField()
     amount = serializers.FloatField(allow_null=True)
     currency = serializers.CharField(allow_blank=True)
     said = serializers.CharField()
+    costs = serializers.CharField()
     seconds = serializers.FloatField(allow_null=True)
+    waits = serializers.CharField()
     by_hand = serializers.BooleanField()
     size_bytes = serializers.FloatField(allow_null=True)
     noise = BoundedValueOut(allow_null=True)

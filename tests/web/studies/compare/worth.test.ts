@@ -1,7 +1,5 @@
 // Price and speed, as charts and tables have them.
 import {
-  costText,
-  waitText,
   type WorthRow,
   worthTrade,
 } from "@/studies/compare/questions/worth/worth";
@@ -11,7 +9,9 @@ const ROW: WorthRow = {
   amount: 0.0123,
   currency: "EUR",
   said: "",
+  costs: "0.012 EUR",
   seconds: 90,
+  waits: "1.5 min",
   by_hand: false,
   size_bytes: 1e6,
   noise: null,
@@ -19,23 +19,6 @@ const ROW: WorthRow = {
 };
 
 describe("price and speed", () => {
-  it.each([
-    [{ amount: 0.0123, currency: "EUR" }, "0.012 EUR"],
-    [{ amount: 0, currency: "" }, "nothing"],
-    [{ amount: null, currency: "" }, "–"],
-  ])("tell a cost %o as %s", (row, words) => {
-    expect(costText(row)).toBe(words);
-  });
-
-  it.each([
-    [4.23, "4.2 s"],
-    [720, "12 min"],
-    [12600, "3.5 h"],
-    [null, "–"],
-  ])("tell waiting of %d as %s", (seconds, words) => {
-    expect(waitText(seconds)).toBe(words);
-  });
-
   it("are drawn where both are known", () => {
     const without = { ...ROW, letter: "B", seconds: null };
     expect(worthTrade([ROW, without], "seconds", "detail").points).toEqual([

@@ -70,7 +70,7 @@ async function entered(): Promise<void> {
     />
     <v-empty-state
       v-if="!found && data.state !== 'waiting' && data.state !== 'failed'"
-      :title="`Could a slider bring ${one} to ${other} in ${words.title.split(',')[0]}?`"
+      :title="`Could a slider bring ${one} to ${other} in ${words.level}?`"
       :text="words.asks"
     >
       <template v-if="canEdit" #actions>

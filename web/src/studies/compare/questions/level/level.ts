@@ -6,33 +6,41 @@ const DIGITS = 3;
 export type Way = Shape["LevelFoundOut"]["way"];
 
 /** In what one is brought to another's level: as a choice, as a question, as what was done. */
-export const WAYS: Record<Way, { title: string; asks: string; does: string; done: string }> = {
+export const WAYS: Record<
+  Way,
+  { title: string; level: string; asks: string; does: string; done: string }
+> = {
   sharpness: {
     title: "sharpness, by an unsharp mask",
+    level: "sharpness",
     asks: "The radius and amount of an unsharp mask are sought that bring one to the other’s transfer, frequency by frequency; then noise, halos, detail and false detail of both are measured at one level.",
     does: "Sharpen",
     done: "sharpened",
   },
   deconvolution: {
     title: "sharpness, by a deconvolution",
+    level: "sharpness",
     asks: "The blur that a Wiener filter has to undo is sought, and how firmly, to bring one to the other’s transfer; then both are measured at one level.",
     does: "Deconvolve",
     done: "deconvolved",
   },
   noise: {
     title: "noise",
+    level: "noise",
     asks: "A guided filter is sought that leaves as little noise on plain patches as the other has; then detail, sharpness and colour noise of both are measured at one level.",
     does: "Smooth",
     done: "smoothed",
   },
   contrast: {
     title: "contrast",
+    level: "contrast",
     asks: "Coarse contrast of both is compared with fine structure: how much of what looks like sharpness is contrast; then both are measured at equal contrast.",
     does: "Level",
     done: "at equal contrast",
   },
   size: {
     title: "size",
+    level: "size",
     asks: "One is enlarged by plain Lanczos as far as the other; then detail, sharpness and halos of both are measured at one size.",
     does: "Resize",
     done: "resized",

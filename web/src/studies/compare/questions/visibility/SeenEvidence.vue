@@ -7,6 +7,7 @@ import type { Shape } from "@/api/client";
 import { useAddress } from "@/shared/lib/useAddress";
 import ChoiceBar from "@/shared/ui/ChoiceBar.vue";
 import QuietSelect from "@/shared/ui/QuietSelect.vue";
+import EvidenceSides from "@/studies/compare/questions/EvidenceSides.vue";
 import { evidenceAddress } from "@/studies/compare/questions/queries";
 import { shareText } from "@/studies/compare/questions/questions";
 
@@ -38,7 +39,26 @@ const MAPS = [
   { value: "map", title: "CIEDE2000 as seen" },
   { value: "flip", title: "FLIP" },
 ] as const;
-const shown = computed(() => (map.value === "flip" ? "flip" : "map"));
+const shownMap = computed(() => {
+  const flip = map.value === "flip";
+  return {
+    src: address(flip ? "flip" : "map"),
+    alt: `Where ${cell.value?.letter} differs from ${props.found.against} as ${use.value?.short}`,
+    caption: flip
+      ? "White is where one flickers most into the other."
+      : "The deeper the red, the more is seen; full at 6 CIEDE2000.",
+  };
+});
+const places = computed(() =>
+  [
+    { name: "one", letter: props.found.against },
+    { name: "two", letter: cell.value?.letter ?? "" },
+  ].map(({ name, letter }) => ({
+    src: address(name),
+    alt: `${letter}, where most is seen`,
+    caption: `${letter}, where most is seen, pixel for pixel of the use`,
+  })),
+);
 </script>
 
 <template>
@@ -62,59 +82,7 @@ const shown = computed(() => (map.value === "flip" ? "flip" : "map"));
           <span class="mono">{{ cell.flip.toFixed(3) }}</span>.
         </template>
       </p>
-      <div class="sides">
-        <figure>
-          <img
-            :src="address(shown)"
-            :alt="`Where ${cell.letter} differs from ${found.against} as ${use.short}`"
-          />
-          <figcaption class="soft small">
-            {{
-              shown === "map"
-                ? "The deeper the red, the more is seen; full at 6 CIEDE2000."
-                : "White is where one flickers most into the other."
-            }}
-          </figcaption>
-        </figure>
-        <div class="places">
-          <figure v-for="side in ['one', 'two'] as const" :key="side">
-            <img
-              :src="address(side)"
-              :alt="`${side === 'one' ? found.against : cell.letter}, where most is seen`"
-            />
-            <figcaption class="soft small">
-              {{ side === "one" ? found.against : cell.letter }}, where most is seen, pixel for
-              pixel of the use
-            </figcaption>
-          </figure>
-        </div>
-      </div>
+      <EvidenceSides :map="shownMap" :places="places" />
     </template>
   </section>
 </template>
-
-<style scoped>
-.sides {
-  display: grid;
-  grid-template-columns: minmax(0, 3fr) minmax(0, 1fr);
-  gap: 16px;
-  align-items: start;
-}
-.places {
-  display: grid;
-  gap: 12px;
-}
-figure {
-  margin: 0;
-}
-img {
-  display: block;
-  max-width: 100%;
-  background: var(--surround, #777);
-}
-@media (max-width: 720px) {
-  .sides {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-</style>

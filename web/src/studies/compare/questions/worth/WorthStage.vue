@@ -13,7 +13,7 @@ import { useWorth } from "@/studies/compare/questions/queries";
 import QuestionTabs from "@/studies/compare/questions/QuestionTabs.vue";
 import { useStudyContext } from "@/studies/shared/useStudyContext";
 
-import { type Across, costText, type Up, waitText, worthTrade } from "./worth";
+import { type Across, type Up, worthTrade } from "./worth";
 
 const { study } = useStudyContext();
 const { inAddress } = useAddress();
@@ -100,9 +100,9 @@ const names = computed(() => ({
               >
               <span class="soft small">{{ row.said }}</span>
             </th>
-            <td class="number mono">{{ costText(row) }}</td>
+            <td class="number mono">{{ row.costs }}</td>
             <td class="number mono">
-              {{ waitText(row.seconds) }}<span v-if="row.by_hand" class="soft"> by hand</span>
+              {{ row.waits }}<span v-if="row.by_hand" class="soft"> by hand</span>
             </td>
             <td class="number mono">{{ row.size_bytes === null ? "–" : bytes(row.size_bytes) }}</td>
             <td class="number mono">{{ row.noise ? row.noise.value.toPrecision(3) : "–" }}</td>
