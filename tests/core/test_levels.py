@@ -114,7 +114,7 @@ class Contrast(unittest.TestCase):
         noise = next(r for r in found.readings if (r.measure, r.patch) == ("noise_luma", "Sky"))
         assert noise.before and noise.made and noise.other
         self.assertAlmostEqual(noise.made / noise.before, 1.2, delta=0.02)
-        self.assertIn("no worse in what was measured", found.said)
+        self.assertIn("worse by a tenth in nothing", found.said)
 
     def test_an_even_picture_has_no_contrast_to_tell_by(self) -> None:
         even = picture(np.full((200, 200, 3), 0.3, dtype=np.float32))
@@ -161,7 +161,7 @@ class Deconvolution(unittest.TestCase):
         other = done(one, "wiener", size=0.8, balance=0.01)
         found = brought(Way.DECONVOLUTION, pair_of(one, other, [SKY]))
         self.assertLess(found.sought.numbers["left"], 0.05)
-        self.assertIn("A is as sharp as B, and no worse", found.said)
+        self.assertIn("A is as sharp as B, and worse by a tenth in nothing", found.said)
         self.assertEqual(
             len(found.sought.fitted), found.sought.curve.ratio.size if found.sought.curve else -1
         )

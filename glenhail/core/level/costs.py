@@ -129,7 +129,7 @@ def verdict_said(
     if not read:
         return f"{start}; draw plain, edge and texture patches to see what that costs."
     if not worse:
-        return f"{start}, and no worse in what was measured: {does_it}."
+        return f"{start}, and worse by a tenth in nothing that was measured: {does_it}."
     return f"{start} and {' and '.join(worse)}: {other}'s method is worth it."
 
 
