@@ -8,11 +8,13 @@ import io
 import json
 import zipfile
 from datetime import date
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 from unittest import mock
 
 import numpy as np
+from django.apps import apps
 from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
@@ -443,6 +445,27 @@ class Gone(InquiriesTest):
             with self.subTest(address):
                 status = self.owner.get(f"{self.base}/{address}").status_code
                 self.assertEqual(status, 404 if address.startswith("level") else 200)
+
+
+class Before(InquiriesTest):
+    """Answers that an earlier version gave."""
+
+    measured = False
+
+    def test_an_answer_of_another_version_is_asked_for_anew(self) -> None:
+        study = Study.objects.get(pk=self.study)
+        one, other = (Contender.objects.get(study=study, letter=k).pk for k in "CU")
+        told = {"key": "k", "problem": "", "found": {"version": "0", "said": ["Once."]}}
+        Inquiry.objects.create(study=study, about="level", subject=f"{one} {other}", **told)
+        Inquiry.objects.create(study=study, about="order", subject="", **told)
+        import_module("glenhail.server.inquiries.migrations.0002_releases").name_ways(apps, None)
+        for about, query in (("level", {"one": "C", "other": "U"}), ("order", {})):
+            page = self.page(about, **query)
+            self.assertEqual((page["state"], page["found"]), ("none", None))
+        said = self.owner.get(f"{self.base}/inquiries").json()
+        self.assertEqual([a["current"] for a in said], [False, False])
+        asked = self.owner.get(f"{self.base}/report").json()["asked"]
+        self.assertIn("Could a slider do it?", " ".join(q["text"] for q in asked))
 
 
 class Order(InquiriesTest):

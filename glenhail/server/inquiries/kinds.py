@@ -17,12 +17,14 @@ Found = dict[str, Any]
 class InquiryKind:
     """How a kind of inquiry is answered.
 
-    ``title`` names the work in the queue; ``check`` raises an ActionError where a
+    ``title`` names the work in the queue; ``version`` is of what an answer holds, one
+    of another version is asked for anew; ``check`` raises an ActionError where a
     subject can not be asked about; ``key`` names all that its answer depends on;
     ``answer`` is handed what was found before, of which it may keep what still holds.
     """
 
     title: str
+    version: str
     check: Callable[[Study, str], None]
     key: Callable[[Study, str], str]
     answer: Callable[[Progress, Study, str, Found | None], Found]

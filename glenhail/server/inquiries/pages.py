@@ -19,7 +19,12 @@ def inquiry_page(study: Study, about: About, subject: str = "") -> dict[str, Any
     kept = queries.find_inquiry(study, about, subject)
     key = (key_now(study, about, subject) or "") if kept else ""
     state = state_of(kept, key, job_key(study, about, subject))
-    return state | {"found": kept.found if kept else None}
+    found = kept.found if kept else None
+    if found and found.get("version") != KINDS[about].version:
+        # What another version found can not be shown as this one's; it is asked for anew.
+        found = None
+        state |= {"state": "none"} if state["state"] == "old" else {}
+    return state | {"found": found}
 
 
 def releases_page(study: Study, chosen: list[Contender]) -> dict[str, Any]:

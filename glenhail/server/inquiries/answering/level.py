@@ -161,4 +161,4 @@ def _keep_crops(cell: str, rect: Rect, pair: LevelPair, made: Picture) -> None:
         evidence.keep_picture(cell, name, srgb.to_display(light))
 
 
-KIND = InquiryKind("Levels of two contenders", check, key, answer)
+KIND = InquiryKind("Levels of two contenders", VERSION, check, key, answer)

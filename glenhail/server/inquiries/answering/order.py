@@ -71,4 +71,4 @@ def _pair(told: dict[str, Any], titles: dict[str, str]) -> dict[str, Any]:
     return {**told, "places": places}
 
 
-KIND = InquiryKind("Order of steps", check, key, answer)
+KIND = InquiryKind("Order of steps", VERSION, check, key, answer)

@@ -153,4 +153,4 @@ def _costs(study: Study, both: tuple[Contender, Contender]) -> list[dict[str, An
     ]
 
 
-KIND = InquiryKind("Release against release", check, key, answer)
+KIND = InquiryKind("Release against release", VERSION, check, key, answer)

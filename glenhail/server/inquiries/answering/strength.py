@@ -213,4 +213,4 @@ def _matched(one: dict[str, Any], other: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-KIND = InquiryKind("Strength series", check, key, answer)
+KIND = InquiryKind("Strength series", VERSION, check, key, answer)

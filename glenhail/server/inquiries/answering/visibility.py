@@ -184,4 +184,4 @@ def _at(cell: dict[str, Any]) -> SeenAt:
     return SeenAt(cell["letter"], cell["frame"], cell["use"], Seen(cell["seen"]), cell["share"])
 
 
-KIND = InquiryKind("Whether anybody would see it", check, key, answer)
+KIND = InquiryKind("Whether anybody would see it", VERSION, check, key, answer)
