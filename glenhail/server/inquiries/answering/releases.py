@@ -32,7 +32,7 @@ from glenhail.server.outputs.costs import costs
 from glenhail.server.outputs.models import Output
 from glenhail.server.studies.models import Contender, Study
 
-VERSION = "1"
+VERSION = "2"
 PICTURES = ("map", "earlier", "later")
 
 
