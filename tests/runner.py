@@ -12,6 +12,7 @@ from django.test.runner import DiscoverRunner
 from tests.remembered import remember
 
 MOST = 25
+LONGEST = 700
 
 
 class Timed(unittest.TextTestResult):
@@ -20,7 +21,25 @@ class Timed(unittest.TextTestResult):
     def __init__(self, *arguments: Any, **named: Any) -> None:
         super().__init__(*arguments, **named)
         self.took: Counter[str] = Counter()
+        self.failed: list[str] = []
         self._ended = time.monotonic()
+
+    def addError(self, test: Any, err: Any) -> None:
+        super().addError(test, err)
+        self._failed(test, err)
+
+    def addFailure(self, test: Any, err: Any) -> None:
+        super().addFailure(test, err)
+        self._failed(test, err)
+
+    def addSubTest(self, test: Any, subtest: Any, err: Any) -> None:
+        super().addSubTest(test, subtest, err)
+        if err is not None:
+            self._failed(subtest, err)
+
+    def _failed(self, test: Any, err: Any) -> None:
+        """One line that says enough where what was printed before it is cut short."""
+        self.failed.append(f"{test.id()}: {' '.join(str(err[1]).split())[:LONGEST]}")
 
     def stopTest(self, test: unittest.TestCase) -> None:
         super().stopTest(test)
@@ -31,7 +50,7 @@ class Timed(unittest.TextTestResult):
 
 
 class Runner(DiscoverRunner):
-    """Prints the slowest modules and tests when all have run."""
+    """Prints the slowest modules and tests when all have run, and what failed in a line each."""
 
     def setup_test_environment(self, **named: Any) -> None:
         super().setup_test_environment(**named)
@@ -49,4 +68,6 @@ class Runner(DiscoverRunner):
                 f"slowest {title}: "
                 + ", ".join(f"{n} {s:.0f} s" for n, s in spent.most_common(MOST))
             )
+        for line in result.failed:
+            print(f"failed: {line}")
         return super().suite_result(suite, result, **named)

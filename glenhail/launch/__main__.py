@@ -17,7 +17,7 @@ from glenhail.launch.checks import run_checks
 from glenhail.launch.postgres import Cluster, NoDatabase, wait_for_port
 from glenhail.launch.processes import Crew, RunsAlready, end_left_over
 from glenhail.launch.roles import TESTS
-from glenhail.launch.tests import run_halves
+from glenhail.launch.tests import run_pieces
 
 ROOT = Path(__file__).resolve().parents[2]
 PYTHON = sys.executable
@@ -165,7 +165,7 @@ def test(arguments: list[str]) -> int:
     try:
         cluster.start()
         if not arguments:
-            return run_halves(ROOT, cluster.environment(TESTS))
+            return run_pieces(ROOT, cluster.environment(TESTS))
         command = ["test", "--settings", "tests.settings", "--timing", *arguments]
         return manage(cluster.environment(TESTS), *command)
     finally:

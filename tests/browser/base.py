@@ -12,7 +12,8 @@ from typing import Any, ClassVar
 
 from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.db import connections
+from django.db import connections, transaction
+from django.db.models.signals import post_save
 from django.test import Client
 from playwright.sync_api import (
     Browser,
@@ -51,15 +52,28 @@ class Worker(threading.Thread):
     def __init__(self) -> None:
         super().__init__(daemon=True)
         self.stopping = threading.Event()
+        self.queued = threading.Event()
 
     def run(self) -> None:
+        post_save.connect(self._saved, sender=Job)
         while not self.stopping.is_set():
+            self.queued.clear()
             job = Job.objects.filter(state=State.QUEUED).order_by("pk").first()
             if job is not None:
                 run_job(job.pk)
             else:
-                time.sleep(0.05)
+                # What was queued by no save of a row is looked for now and then.
+                self.queued.wait(0.5)
+        post_save.disconnect(self._saved, sender=Job)
         connections.close_all()
+
+    def _saved(self, **_: Any) -> None:
+        transaction.on_commit(self.queued.set)
+
+    def stop(self) -> None:
+        self.stopping.set()
+        self.queued.set()
+        self.join(60)
 
 
 class BrowserTest(Emptied, StaticLiveServerTestCase):
@@ -86,12 +100,8 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
             add_member(self.bench, role.value, "secret-words", role)
         self.worker = Worker()
         self.worker.start()
-        self.addCleanup(self.stop_worker)
+        self.addCleanup(self.worker.stop)
         self.page = self.open_page()
-
-    def stop_worker(self) -> None:
-        self.worker.stopping.set()
-        self.worker.join(60)
 
     def open_page(self, **options: Any) -> Page:
         context = self.browser.new_context(viewport={"width": 1280, "height": 800}, **options)
@@ -100,9 +110,24 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
         page.set_default_timeout(30_000)
         expect.set_options(timeout=30_000)
         self.errors: list[str] = []
+        self.lost: list[str] = []
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         page.on("console", self._heard)
+        page.on("requestfailed", lambda r: self.lost.append(f"{r.url}: {r.failure}"))
+        page.on(
+            "response",
+            lambda r: self.lost.append(f"{r.url}: {r.status}") if r.status >= 500 else None,
+        )
+        self.addCleanup(self._tell_of, page)
         return page
+
+    def _tell_of(self, page: Page) -> None:
+        """Where a test failed, what its page was, for whoever reads it elsewhere."""
+        if self._outcome.success or page.is_closed():  # type: ignore[attr-defined]
+            return
+        print(
+            f"the page of {self.id()} was {page.url}; errors {self.errors}; lost {self.lost[-5:]}"
+        )
 
     def _heard(self, message: ConsoleMessage) -> None:
         """What goes wrong while a page is drawn is caught, and told on the console."""
