@@ -123,7 +123,8 @@ class BrowserTest(Emptied, StaticLiveServerTestCase):
 
     def _tell_of(self, page: Page) -> None:
         """Where a test failed, what its page was, for whoever reads it elsewhere."""
-        if self._outcome.success or page.is_closed():  # type: ignore[attr-defined]
+        result = self._outcome.result  # type: ignore[attr-defined]
+        if all(test is not self for test, _ in (*result.failures, *result.errors)):
             return
         print(
             f"the page of {self.id()} was {page.url}; errors {self.errors}; lost {self.lost[-5:]}"
