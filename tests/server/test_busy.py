@@ -19,8 +19,9 @@ from django.http import (
 from glenhail.server.common.busy import MOST, MOST_STREAMS, NotAllAtOnce
 
 
-def asked(who: str) -> HttpRequest:
+def asked(who: str, path: str = "/api/session") -> HttpRequest:
     request = HttpRequest()
+    request.path = path
     request.META["REMOTE_ADDR"] = who
     return request
 
@@ -30,7 +31,7 @@ class Busy(unittest.TestCase):
         go, begun = threading.Event(), threading.Barrier(MOST + 1)
 
         def slow(request: HttpRequest) -> HttpResponseBase:
-            if not go.is_set():
+            if request.path.startswith("/api/") and not go.is_set():
                 begun.wait(10)
                 go.wait(10)
             return HttpResponse("done")
@@ -45,6 +46,8 @@ class Busy(unittest.TestCase):
         begun.wait(10)
         turned_away = busy(asked("a"))
         self.assertEqual((turned_away.status_code, turned_away["Retry-After"]), (429, "1"))
+        for path in ("/reports/mill/1/reader.js", "/static/app.js", "/studies/1"):
+            self.assertEqual(busy(asked("a", path)).status_code, 200, path)
         go.set()
         self.assertEqual(busy(asked("b")).status_code, 200)
         for thread in threads:

@@ -11,13 +11,18 @@ from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBas
 
 from glenhail.server.common.problems import CONTENT_TYPE, problem
 
+COUNTED = "/api/"
 MOST = 6  # requests under way at once in one process, of which each has eight threads
 MOST_STREAMS = 3  # answers that are written while they are read: a slow reader holds the thread
 
 
 class NotAllAtOnce:
-    """Middleware: a person's further requests are to come again in a moment while
-    several are under way.
+    """Middleware: a person's further calls are to come again in a moment while several
+    are under way.
+
+    Pages, their scripts and files do not count: a browser asks for none of them twice, and
+    each costs a row and a file. (A published page stood there without its script when
+    calls of the page before it were still under way, or others read behind one address.)
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
@@ -28,6 +33,8 @@ class NotAllAtOnce:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         """Count the request while it is answered, or turn it away."""
+        if not request.path.startswith(COUNTED):
+            return self._answered(self.get_response(request))
         who = (
             request.headers.get("Authorization")
             or request.COOKIES.get(settings.SESSION_COOKIE_NAME)

@@ -10,10 +10,12 @@ import { createApp } from "vue";
 import { askFirst } from "./ahead";
 import App from "./App.vue";
 import { patience } from "./useAway";
+import { askAgainForPictures } from "./pictures";
 import { router } from "./router";
 import { vuetify } from "@/app/theme/theme";
 import { finishRemovals } from "@/shared/lib/useRemoval";
 
+askAgainForPictures();
 const queryClient = new QueryClient({
   defaultOptions: { queries: { staleTime: 2000, ...patience } },
 });

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A picture small, in a list: lossy, a few kB; looking closely is done elsewhere.
-import { computed, onBeforeUnmount, ref } from "vue";
+import { computed } from "vue";
 
 import type { Picture } from "@/api/types";
 
@@ -9,20 +9,7 @@ const size = computed(() => {
   const width = props.width ?? 150;
   return { width, height: Math.round(width * 0.66) };
 });
-/** Seconds until it is asked for again: it may be being made. */
-const PAUSES = [2, 4, 8, 15];
-const tries = ref(0);
-const address = computed(() => {
-  const again = tries.value ? `?again=${tries.value}` : "";
-  return `/api/pictures/${props.picture.id}/thumb.webp${again}`;
-});
-let timer = 0;
-
-function later(): void {
-  const pause = PAUSES[Math.min(tries.value, PAUSES.length - 1)] ?? 15;
-  timer = window.setTimeout(() => tries.value++, 1000 * pause);
-}
-onBeforeUnmount(() => window.clearTimeout(timer));
+const address = computed(() => `/api/pictures/${props.picture.id}/thumb.webp`);
 </script>
 
 <template>
@@ -37,7 +24,6 @@ onBeforeUnmount(() => window.clearTimeout(timer));
       :alt="label"
       loading="lazy"
       decoding="async"
-      @error="later"
     />
     <span v-else class="note pa-2 d-block small">{{
       picture.state === "refused" ? "refused" : "being read"
