@@ -24,7 +24,7 @@ Said = Callable[[Mapping[str, Any], Sequence[AtOneLevel], tuple[str, str]], str]
 @dataclass(frozen=True)
 class Means:
     """What is sought, and its words: from numbers, readings and both names; what it
-    brings to one level; what was done to the one output, before the other's name, which
+    brings to one level, and by what where there is more than one; what was done to the one output, before the other's name, which
     is as well how files that were made so are called.
     """
 
@@ -32,15 +32,31 @@ class Means:
     said: Said
     level: str
     done: str
+    by: str = ""
 
 
 MEANS = {
-    Way.SHARPNESS: Means(find_mask, sharpness_said, "sharpness", "sharpened to"),
-    Way.DECONVOLUTION: Means(find_deconvolution, deconvolution_said, "sharpness", "deconvolved to"),
+    Way.SHARPNESS: Means(find_mask, sharpness_said, "sharpness", "sharpened to", "an unsharp mask"),
+    Way.DECONVOLUTION: Means(find_deconvolution, deconvolution_said, "sharpness", "deconvolved to", "a deconvolution"),
     Way.NOISE: Means(find_smoothing, noise_said, "noise", "smoothed to"),
     Way.CONTRAST: Means(find_contrast, contrast_said, "contrast", "at the contrast of"),
     Way.SIZE: Means(find_factor, size_said, "size", "resized to"),
 }
+
+
+def asked(way: Way, names: tuple[str, str]) -> str:
+    """The question whether one can be brought to the other's level.
+
+    Parameters
+    ----------
+    way : Way
+        In what, and by what.
+    names : (str, str)
+        Of the one that is to be brought, and of the other.
+    """
+    means = MEANS[way]
+    by = means.by or "a slider"
+    return f"Could {by} bring {names[0]} to {names[1]} in {means.level}?"
 
 
 def brought(way: Way, pair: LevelPair, names: tuple[str, str] = ("A", "B")) -> Levelled:

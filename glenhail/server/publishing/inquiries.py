@@ -7,7 +7,8 @@ from __future__ import annotations
 from typing import Any
 
 from glenhail.core.level.way import Way
-from glenhail.core.level.ways import MEANS
+from glenhail.core.level.ways import MEANS, asked
+from glenhail.core.measures.catalogue import MEASURES
 from glenhail.server.inquiries.models import About
 from glenhail.server.inquiries.pages import answers_page
 from glenhail.server.inquiries.queries import inquiries_of
@@ -33,13 +34,20 @@ def inquiries_table(study: Study) -> list[Document]:
     return [
         {
             "about": r.about,
-            "title": TITLES[About(r.about)],
+            "title": _title(About(r.about), r.found or {}),
             "taken": r.taken.isoformat(timespec="seconds"),
             "said": (r.found or {})["said"],
             **_LAID[About(r.about)](r.found or {}),
         }
         for r in rows
     ]
+
+
+def _title(about: About, found: Document) -> str:
+    """The question, with what it was asked of where an edition has several of its kind."""
+    if about == About.LEVEL:
+        return asked(Way(found["way"]), (found["one"], found["other"]))
+    return TITLES[about]
 
 
 def old_inquiries(study: Study) -> tuple[str, ...]:
@@ -111,7 +119,8 @@ def _level(found: Document) -> Document:
 
 
 def _reading(row: Document) -> list[str]:
-    what = ", ".join(w for w in (row["patch"], row["measure"], row["unit"]) if w)
+    where = ", ".join(w for w in (row["patch"], row["unit"]) if w)
+    what = f"{MEASURES[row['measure']].name}: {where}"
     values = (row[k] for k in ("before", "made", "other"))
     return [what, *(UNTOLD if v is None else f"{v:.3g}" for v in values)]
 
