@@ -24,8 +24,9 @@ Said = Callable[[Mapping[str, Any], Sequence[AtOneLevel], tuple[str, str]], str]
 @dataclass(frozen=True)
 class Means:
     """What is sought, and its words: from numbers, readings and both names; what it
-    brings to one level, and by what where there is more than one; what was done to the one output, before the other's name, which
-    is as well how files that were made so are called.
+    brings to one level, and by what where there is more than one; what was done to the
+    one output, before the other's name, which is as well how files that were made so are
+    called.
     """
 
     find: Callable[[LevelPair], Sought]
@@ -37,7 +38,9 @@ class Means:
 
 MEANS = {
     Way.SHARPNESS: Means(find_mask, sharpness_said, "sharpness", "sharpened to", "an unsharp mask"),
-    Way.DECONVOLUTION: Means(find_deconvolution, deconvolution_said, "sharpness", "deconvolved to", "a deconvolution"),
+    Way.DECONVOLUTION: Means(
+        find_deconvolution, deconvolution_said, "sharpness", "deconvolved to", "a deconvolution"
+    ),
     Way.NOISE: Means(find_smoothing, noise_said, "noise", "smoothed to"),
     Way.CONTRAST: Means(find_contrast, contrast_said, "contrast", "at the contrast of"),
     Way.SIZE: Means(find_factor, size_said, "size", "resized to"),
