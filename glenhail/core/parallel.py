@@ -5,6 +5,7 @@ pieces in their order as they are made.
 from __future__ import annotations
 
 import os
+import threading
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -18,6 +19,7 @@ Made = TypeVar("Made")
 MIN_ROWS = 256
 FEW_ROWS = 64  # worth a thread of their own where each pixel takes powers
 # Asked for once: the answer takes longer than a small picture does.
+STRIPS = "strips"
 PROCESSORS = os.cpu_count() or 1
 
 
@@ -26,7 +28,7 @@ def pool() -> ThreadPoolExecutor:
     """One shared pool; the kernels release the interpreter lock, so threads do run side
     by side.
     """
-    return ThreadPoolExecutor(max_workers=PROCESSORS, thread_name_prefix="strips")
+    return ThreadPoolExecutor(max_workers=PROCESSORS, thread_name_prefix=STRIPS)
 
 
 def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_ROWS) -> None:
@@ -44,7 +46,9 @@ def in_strips(height: int, work: Callable[[int, int], None], least: int = MIN_RO
     least : int
         Rows a strip has at least.
     """
-    parts = max(1, min(PROCESSORS, height // least))
+    # A strip's own work is not handed on: it would wait for the thread it runs in.
+    nested = threading.current_thread().name.startswith(STRIPS)
+    parts = 1 if nested else max(1, min(PROCESSORS, height // least))
     if parts == 1:
         work(0, height)
         return

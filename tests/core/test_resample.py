@@ -1,5 +1,5 @@
-"""Area averages: held against plain means, against OpenCV's, and against themselves
-however they are worked through.
+"""Filters: held against Pillow's. Area averages: held against plain means, against
+OpenCV's, and against themselves however they are worked through.
 """
 
 from __future__ import annotations
@@ -9,11 +9,20 @@ from unittest import mock
 
 import cv2
 import numpy as np
+from PIL import Image
 
 from glenhail.core.filters import resample as module
 from glenhail.core.filters.resample import FILTERS, resample
+from glenhail.core.filters.taps import separable
 from glenhail.core.picture import Rect
 from tests.seeds import drawn
+
+# Pillow, "Image.resize" on mode F: the library that these three came from.
+PILLOWS = {
+    "bilinear": Image.Resampling.BILINEAR,
+    "bicubic": Image.Resampling.BICUBIC,
+    "lanczos": Image.Resampling.LANCZOS,
+}
 
 
 class Area(unittest.TestCase):
@@ -93,6 +102,32 @@ class Area(unittest.TestCase):
                             np.testing.assert_array_equal(
                                 resample(values, box, 31, 150, method), whole
                             )
+
+    def test_filters_are_those_of_pillow_to_the_last_bit_but_one(self) -> None:
+        for case, rng in drawn(12):
+            h, w, height, width = (int(n) for n in rng.integers(5, 300, 4))
+            values = rng.random((h, w, 3), dtype=np.float32)
+            left, top = rng.uniform(0, w / 2), rng.uniform(0, h / 2)
+            part = left, top, rng.uniform(left + 1, w), rng.uniform(top + 1, h)
+            for box in ((0.0, 0.0, float(w), float(h)), tuple(map(float, part))):
+                for method, its in PILLOWS.items():
+                    planes = (
+                        Image.fromarray(np.ascontiguousarray(values[..., i])) for i in range(3)
+                    )
+                    theirs = [p.resize((width, height), its, box=box) for p in planes]
+                    with self.subTest(f"{case}, {method}, {box}"):
+                        np.testing.assert_allclose(
+                            separable(values, box, width, height, method),
+                            np.stack([np.asarray(plane) for plane in theirs], axis=-1),
+                            atol=2.4e-7,
+                        )
+
+    def test_what_stays_as_large_as_it_is_stays_as_it_is(self) -> None:
+        values = np.random.default_rng(4).random((40, 30, 3), dtype=np.float32)
+        for method in FILTERS:
+            found = resample(values, Rect(0, 0, 30, 40), 30, 40, method)
+            np.testing.assert_array_equal(found, values, method)
+            self.assertFalse(np.shares_memory(found, values), method)
 
     def test_a_filter_nobody_knows_is_named(self) -> None:
         with self.assertRaisesRegex(ValueError, "unknown filter 'soft', one of nearest"):

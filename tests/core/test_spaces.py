@@ -132,6 +132,16 @@ class Strips(unittest.TestCase):
                     parallel.in_strips(height, work, least)
                     self.assertEqual(set(seen), {1})
 
+    def test_strips_within_strips_wait_for_nobody(self) -> None:
+        seen = np.zeros((8, 50), dtype=int)
+
+        def outer(first: int, end: int) -> None:
+            for row in range(first, end):
+                parallel.in_strips(50, lambda a, b, row=row: seen[row, a:b].fill(row + 1), 1)
+
+        parallel.in_strips(8, outer, 1)
+        np.testing.assert_array_equal(seen, np.arange(1, 9)[:, None] * np.ones(50, dtype=int))
+
     def test_an_error_in_any_strip_is_raised(self) -> None:
         def work(first: int, end: int) -> None:
             if end == 4000:

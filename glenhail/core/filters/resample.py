@@ -1,5 +1,4 @@
-"""Resampling with an antialiased separable filter, through Pillow's float path; area
-averages and nearest pixels are our own.
+"""Resampling with an antialiased separable filter, by area averages or nearest pixels.
 
 Pillow's box filter takes whole pixels only, which moves things by up to half a pixel
 where the ratio is not whole. Its nearest pixel depends on rounding where two are as
@@ -10,18 +9,12 @@ from __future__ import annotations
 
 import numba
 import numpy as np
-from PIL import Image
 
+from glenhail.core.filters.taps import KERNELS, separable
 from glenhail.core.parallel import FEW_ROWS, in_strips
 from glenhail.core.picture import Floats, Rect
 
-FILTERS = {
-    "nearest": None,
-    "bilinear": Image.Resampling.BILINEAR,
-    "bicubic": Image.Resampling.BICUBIC,
-    "lanczos": Image.Resampling.LANCZOS,
-    "area": None,
-}
+FILTERS = ("nearest", *KERNELS, "area")
 
 
 @numba.njit(cache=True, nogil=True)
@@ -115,12 +108,7 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
     """
     if method not in FILTERS:
         raise ValueError(f"unknown filter {method!r}, one of {', '.join(FILTERS)} wanted")
-    if values.ndim == 3 and method not in OWN:
-        planes = [
-            resample(values[..., i], box, width, height, method) for i in range(values.shape[2])
-        ]
-        return np.stack(planes, axis=-1)
-    # Only the part that matters goes into the library: it copies all it is given.
+    # Only the part that matters is brought into one piece of memory.
     margin = 8 * max(1.0, box.w / width, box.h / height)
     part = Rect(box.x - margin, box.y - margin, box.w + 2 * margin, box.h + 2 * margin)
     part = Rect(np.floor(part.x), np.floor(part.y), np.ceil(part.w) + 1, np.ceil(part.h) + 1)
@@ -135,5 +123,4 @@ def resample(values: Floats, box: Rect, width: int, height: int, method: str = "
     )
     if method in OWN:
         return OWN[method](plane, edges, width, height)
-    image = Image.fromarray(plane)
-    return np.asarray(image.resize((width, height), FILTERS[method], box=edges), dtype=np.float32)
+    return separable(plane, edges, width, height, method)
