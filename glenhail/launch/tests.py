@@ -1,5 +1,5 @@
-"""All tests at once, in pieces with a process and a database each, as many side by side as
-there are processors: whoever is done takes the next piece.
+"""All tests at once, in pieces with a process and a database each, two side by side:
+whoever is done takes the next piece.
 """
 
 from __future__ import annotations

@@ -346,6 +346,35 @@ class Level(InquiriesTest):
         again = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
         self.assertEqual(again.json()["id"], made.json()["id"])
 
+    def test_what_was_made_of_an_output_says_so_when_that_is_another(self) -> None:
+        self.ask("level", {"one": "C", "other": "U"})
+        made = self.owner.post(f"{self.base}/level/entered", {"one": "C", "other": "U"}, JSON)
+        work()
+        first = Contender.objects.get(study=self.study, letter="C")
+        before = Output.objects.get(contender_id=made.json()["id"])
+        self.assertEqual(self.told_old(before), "")
+        another = self.file("another.png", blended(0.8))
+        self.owner.post(f"/api/contenders/{first.pk}/outputs/{self.frame}", another)
+        work()
+        self.assertEqual(self.told_old(before), "made from another output of C than is there now")
+        asked = self.owner.post(f"{self.base}/runs", {"which": "missing"}, JSON)
+        self.assertEqual(asked.json()["queued"], 1, asked.content)
+        work()
+        after = Output.objects.get(contender_id=made.json()["id"])
+        self.assertEqual(
+            (after.file_name, self.told_old(after)), ("another-sharpened-to-U.tif", "")
+        )
+        self.assertNotEqual(after.picture_id, before.picture_id)
+        # A file of its own there was made of nobody's output.
+        own = self.file("own.png", blended(0.6))
+        self.owner.post(f"/api/contenders/{after.contender_id}/outputs/{self.frame}", own)
+        self.assertIsNone(Output.objects.get(pk=after.pk).made_from)
+
+    def told_old(self, output: Output) -> str:
+        cells = self.owner.get(f"{self.base}/coverage").json()["cells"]
+        where = output.contender_id, output.frame_id
+        return next(c["out_of_date"] for c in cells if (c["contender"], c["frame"]) == where)
+
     def test_noise_contrast_and_size_are_levels_too(self) -> None:
         both = {"one": "A", "other": "C"}
         for way, words in (

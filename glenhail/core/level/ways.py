@@ -24,9 +24,9 @@ Said = Callable[[Mapping[str, Any], Sequence[AtOneLevel], tuple[str, str]], str]
 @dataclass(frozen=True)
 class Means:
     """What is sought, and its words: from numbers, readings and both names; what it
-    brings to one level, and by what where there is more than one; what was done to the
-    one output, before the other's name, which is as well how files that were made so are
-    called.
+    brings to one level, and by what where there is more than one; what was done to
+    the one output, before the other's name, which is as well how files that were made
+    so are called.
     """
 
     find: Callable[[LevelPair], Sought]

@@ -20,9 +20,10 @@ class NotAllAtOnce:
     """Middleware: a person's further calls are to come again in a moment while several
     are under way.
 
-    Pages, their scripts and files do not count: a browser asks for none of them twice, and
-    each costs a row and a file. (A published page stood there without its script when
-    calls of the page before it were still under way, or others read behind one address.)
+    Pages, their scripts and files do not count: a browser asks for none of them twice,
+    and each costs a row and a file. (A published page stood there without its script
+    when calls of the page before it were still under way, or others read behind one
+    address.)
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:

@@ -87,6 +87,8 @@ def _seen(
         and output.picture.state == PictureState.REFUSED
     ):
         return replace(cell, state="failed", why=output.picture.problem_as(output.file_name))
+    if output is not None and output.made_from:
+        cell = replace(cell, by_hand="")
     if output is not None and output.picture_id:
         why = f"Run again, it failed: {failed.problem}" if failed else ""
         return replace(

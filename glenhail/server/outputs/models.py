@@ -14,9 +14,11 @@ class Output(models.Model):
     """What one contender made of one frame, or why there is nothing.
 
     ``made_with`` is the treatment (and its commands) by which it was made here, as it
-    stood then; None for a file brought in. ``trouble`` is why it could not be measured,
-    where that had nothing to do with its files. ``preview`` is what the tool showed on
-    screen, captured, and ``preview_told`` how that differs from the output.
+    stood then; None for a file brought in. ``made_from`` names the other contender's
+    output that it was made of, where it was (`actions.treated`). ``trouble`` is why it
+    could not be measured, where that had nothing to do with its files. ``preview`` is
+    what the tool showed on screen, captured, and ``preview_told`` how that differs from
+    the output.
     """
 
     contender = models.ForeignKey(Contender, on_delete=models.CASCADE, related_name="outputs")
@@ -28,6 +30,7 @@ class Output(models.Model):
     absence = models.CharField(max_length=300, blank=True)
     trouble = models.TextField(blank=True)
     made_with = models.JSONField(null=True)
+    made_from = models.JSONField(null=True)
     preview = models.ForeignKey(
         Picture, on_delete=models.PROTECT, null=True, related_name="previews"
     )

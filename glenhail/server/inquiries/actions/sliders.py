@@ -11,17 +11,15 @@ from glenhail.core.level.way import Way
 from glenhail.core.level.ways import MEANS
 from glenhail.core.treatments.step import Step, Treatment
 from glenhail.server.accounts.models import Role
-from glenhail.server.accounts.permissions import Actor, record, require
+from glenhail.server.accounts.permissions import Actor, require
 from glenhail.server.common.errors import ActionError
 from glenhail.server.inquiries.answering.level import subject_of
 from glenhail.server.inquiries.models import About
 from glenhail.server.inquiries.queries import find_inquiry
-from glenhail.server.jobs.actions.queue import enqueue
 from glenhail.server.outputs.actions.runs import ask_for_runs
+from glenhail.server.outputs.actions.treated import ask_to_treat
 from glenhail.server.studies.actions.contenders import enter_contender
 from glenhail.server.studies.models import Contender, Kind, Study
-
-JOB = "treat outputs"
 
 
 @transaction.atomic
@@ -76,14 +74,5 @@ def enter_treated(actor: Actor, study: Study, one: Contender, step: Step, word: 
         frames = study.study_frames.values_list("frame_id", flat=True)
         ask_for_runs(actor, study, "cells", [(made.pk, frame) for frame in frames])
         return made
-    arguments = {"made": made.pk, "one": one.pk, "word": word, "actor": _pk(actor)}
-    label = f"Making {made.letter} from the outputs of {one.letter}"
-    enqueue(study.bench, JOB, f"{JOB}:{made.pk}", label, arguments, study.pk)
-    record(actor, study.bench, f"enter {word}", made)
+    ask_to_treat(actor, made, one, word)
     return made
-
-
-def _pk(actor: Actor) -> int:
-    pk = actor.pk
-    assert pk is not None
-    return int(pk)

@@ -27,14 +27,15 @@ def bring_in(
     source: Source,
     name: str,
     made_with: dict[str, Any] | None = None,
+    made_from: dict[str, Any] | None = None,
 ) -> Output:
     """Bring in what a contender made of a frame; a file brought in before is replaced.
 
-    `made_with` is told of one made here.
+    `made_with` is told of one made here, `made_from` of one made of another's output.
     """
     _check_cell(actor, contender, frame)
     picture = take_in(contender.study.bench, source, name, contender.study_id)
-    return fill_cell(actor, contender, frame, picture, clean_name(name), made_with)
+    return fill_cell(actor, contender, frame, picture, clean_name(name), made_with, made_from)
 
 
 def fill_cell(
@@ -44,10 +45,11 @@ def fill_cell(
     picture: Picture,
     file_name: str,
     made_with: dict[str, Any] | None = None,
+    made_from: dict[str, Any] | None = None,
 ) -> Output:
     """Put a picture that was taken in already into a cell."""
     _check_cell(actor, contender, frame)
-    changes = _holding(picture, file_name, made_with)
+    changes = _holding(picture, file_name, made_with, made_from)
     return _fill(actor, contender, frame, changes, f"bring in {file_name}")
 
 
@@ -76,7 +78,7 @@ def fill_cells(actor: Actor, study: Study, fillings: Sequence[Filling]) -> list[
     there = {(o.contender_id, o.frame_id): o for o in rows}
     before = [kept_of(there.get((f.contender.pk, f.frame.pk))) for f in fillings]
     _write(
-        Output(contender=f.contender, frame=f.frame, **_holding(f.picture, f.file_name, None))
+        Output(contender=f.contender, frame=f.frame, **_holding(f.picture, f.file_name))
         for f in fillings
     )
     return before
@@ -98,14 +100,14 @@ def kept_of(output: Output | None) -> dict[str, Any]:
     return {name: getattr(output, name) for name in KEPT}
 
 
-def _holding(picture: Picture, file_name: str, made_with: dict[str, Any] | None) -> dict[str, Any]:
-    return {
-        "picture": picture,
-        "file_name": file_name,
-        "absence": "",
-        "made_with": made_with,
-        **NO_PREVIEW,
-    }
+def _holding(
+    picture: Picture,
+    file_name: str,
+    made_with: dict[str, Any] | None = None,
+    made_from: dict[str, Any] | None = None,
+) -> dict[str, Any]:
+    told = {"file_name": file_name, "made_with": made_with, "made_from": made_from}
+    return {**EMPTY, "picture": picture, **told}
 
 
 @dataclass(frozen=True)
@@ -140,7 +142,7 @@ def tell_absence(actor: Actor, contender: Contender, frame: Frame, absence: str)
         actor,
         contender,
         frame,
-        {"picture": None, "file_name": "", "absence": absence, "made_with": None, **NO_PREVIEW},
+        {**EMPTY, "absence": absence},
         "tell absence",
     )
 
@@ -155,8 +157,16 @@ def empty_cell(actor: Actor, contender: Contender, frame: Frame) -> None:
 
 # A preview belongs to the file that it was captured beside.
 NO_PREVIEW: dict[str, Any] = {"preview": None, "preview_name": "", "preview_told": None}
+EMPTY: dict[str, Any] = {
+    "picture": None,
+    "file_name": "",
+    "absence": "",
+    "made_with": None,
+    "made_from": None,
+    **NO_PREVIEW,
+}
 # What a cell holds, as fields and as what is kept of them.
-HELD = ["picture", "file_name", "absence", "made_with", *NO_PREVIEW]
+HELD = [*EMPTY]
 KEPT = [f"{name}_id" if name in ("picture", "preview") else name for name in HELD]
 
 

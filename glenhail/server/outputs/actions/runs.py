@@ -18,6 +18,12 @@ from glenhail.server.common.errors import ActionError, Conflict
 from glenhail.server.jobs.actions import queue
 from glenhail.server.material.models import Frame
 from glenhail.server.outputs.actions.cells import tell_absence
+from glenhail.server.outputs.actions.treated import (
+    MadeFrom,
+    ask_to_treat,
+    made_from,
+    why_of_another,
+)
 from glenhail.server.outputs.models import Outcome, Output, Run
 from glenhail.server.studies.models import Contender, Kind, Study
 from glenhail.server.tools.models import Release
@@ -89,8 +95,12 @@ def ask_for_runs(
         raise ActionError(f"A run is repeated from 1 to {MOST_REPEATS} times.")
     wanted: list[queue.Work] = []
     impossible, by_hand = dict[str, None](), dict[str, None]()
+    treated_from: dict[Contender, list[MadeFrom]] = {}
     for contender, frame, output in _chosen(study, which, set(cells)):
-        if why := why_impossible(contender, frame):
+        if told := made_from(output):
+            # Whatever it was made of by whomever: that is treated again, as it is now.
+            treated_from.setdefault(contender, []).append(told)
+        elif why := why_impossible(contender, frame):
             impossible[f"{contender.letter}: {why}"] = None
             if output is None:
                 tell_absence(actor, contender, frame, why)
@@ -99,8 +109,14 @@ def ask_for_runs(
         else:
             wanted.append(_run(actor, contender, frame, repeats))
     queue.enqueue_all(study.bench, KIND, wanted, study.pk)
-    record(actor, study.bench, "ask for runs", f"{len(wanted)} of {study}")
-    return Asked(len(wanted), list(impossible), list(by_hand))
+    count = len(wanted)
+    for contender, cells_of in treated_from.items():
+        one = study.contenders.filter(pk=cells_of[0].contender).first()
+        if one is not None:
+            ask_to_treat(actor, contender, one, cells_of[0].word)
+            count += len(cells_of)
+    record(actor, study.bench, "ask for runs", f"{count} of {study}")
+    return Asked(count, list(impossible), list(by_hand))
 
 
 def _run(actor: Actor, contender: Contender, frame: Frame, repeats: int) -> queue.Work:
@@ -151,8 +167,10 @@ def _chosen(
 
 def why_out_of_date(contender: Contender, output: Output) -> str:
     """How an output made here differs from what its contender says now; empty where it
-    does not, or was made elsewhere.
+    does not, or was made elsewhere; and that what it was made of is another by now.
     """
+    if why := why_of_another(output):
+        return why
     if output.made_with is None or contender.treatment is None:
         return ""
     if output.made_with["words"] != contender.treatment.told.words:
