@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from glenhail.core.cli import (
     answers,
     audit,
+    gate,
     match,
     measure,
     orders,
@@ -66,6 +67,7 @@ def _parser() -> argparse.ArgumentParser:
         uses,
         match,
         visible,
+        gate,
         verify,
         study,
     ):

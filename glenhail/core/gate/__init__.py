@@ -1,0 +1,1 @@
+"""A build held against its last release: rules of what may not become worse."""
