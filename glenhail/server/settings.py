@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "glenhail.server.viewing",
     "glenhail.server.judging",
     "glenhail.server.publishing",
+    "glenhail.server.hooks",
     "glenhail.server.operations",
     "glenhail.demo",
 ]
@@ -208,6 +209,7 @@ SPECTACULAR_SETTINGS = {
         "AboutEnum": "glenhail.server.inquiries.api.shapes.ABOUT",
         "SeriesBasisEnum": "glenhail.server.sensors.api.shapes.BASES",
         "SeriesSizeEnum": "glenhail.server.sensors.api.shapes.SIZES",
+        "EventEnum": "glenhail.server.hooks.models.Event.choices",
         "FolderStateEnum": "glenhail.server.outputs.models.FolderState.choices",
     },
 }
@@ -221,6 +223,9 @@ ERRATA_ADDRESS = os.environ.get("GLENHAIL_ERRATA", "")
 # Where the public site is brought after each edition, and the store's address if it is not AWS's.
 PUSH = os.environ.get("GLENHAIL_PUSH", "")
 PUSH_S3 = os.environ.get("GLENHAIL_PUSH_S3", "")
+# Whether programs on this machine may be told of events: whoever owns a bench could else reach
+# what listens here for this machine alone.
+HOOKS_LOCAL = os.environ.get("GLENHAIL_HOOKS_LOCAL") == "1"
 NOINDEX = os.environ.get("GLENHAIL_NOINDEX") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = PUBLIC
 SECURE_HSTS_SECONDS = 31_536_000 if PUBLIC else 0

@@ -10,6 +10,7 @@ from glenhail.server.accounts.api import people, tokens
 from glenhail.server.accounts.api.session import SessionView
 from glenhail.server.audit.api import views as audit
 from glenhail.server.common.shell import shell
+from glenhail.server.hooks.api.views import HooksView, HookView
 from glenhail.server.inquiries.api import views as inquiries
 from glenhail.server.jobs.api.views import JobCancelView, JobRetryView, QueueView
 from glenhail.server.judging.api import seats, sittings
@@ -87,6 +88,8 @@ urlpatterns = [
     path("api/sessions/<str:session_id>", people.OneSessionView.as_view()),
     path("api/tokens", tokens.TokensView.as_view()),
     path("api/tokens/<int:token_id>", tokens.TokenView.as_view()),
+    path("api/hooks", HooksView.as_view()),
+    path("api/hooks/<int:hook_id>", HookView.as_view()),
     path("api/trail", people.TrailView.as_view()),
     path("api/queue", QueueView.as_view()),
     path("api/jobs/<int:job_id>/cancel", JobCancelView.as_view()),

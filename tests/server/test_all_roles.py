@@ -18,6 +18,7 @@ from django.utils import timezone
 from glenhail.core.plans.plan import Plan, as_toml
 from glenhail.server.accounts.models import Role, Token
 from glenhail.server.accounts.permissions import ORDER
+from glenhail.server.hooks.models import Event, Hook
 from glenhail.server.jobs.models import Job, State
 from glenhail.server.judging.keys import LINK, SEAT, key_of
 from glenhail.server.judging.models import Judge, Remark, Sitting, SittingLink
@@ -83,6 +84,7 @@ BODIES: dict[str, Any] = {
     "degrade_preview": RECIPE | {"x": 9, "y": 9},
     "target_make": SHEET,
     "target_preview": SHEET,
+    "hook_add": {"address": "https://build.example.org/x", "events": ["readings ready"]},
     "tool_write": TOOL | {"name": "Keenfold"},
     "tool_change": TOOL,
 }
@@ -115,6 +117,10 @@ OWNERS = {
     "comment_remove",
     "edition_publish",
     "edition_withdraw",
+    "hook_add",
+    "hook_remove",
+    "hook_try",
+    "hooks_list",
     "people_list",
     "person_change",
     "person_invite",
@@ -249,6 +255,9 @@ class EveryCall(ServerTest):
             "upload": upload,
             "job": job,
             "token": token,
+            "hook": Hook.objects.create(
+                bench=self.bench, address="https://build.example.org/y", events=[Event.READINGS]
+            ),
             "treatment": treatment,
             "picture": output.picture,
             "body": Body.objects.create(

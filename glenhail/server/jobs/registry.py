@@ -7,6 +7,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import transaction
+from django.dispatch import Signal
 from django.utils import timezone
 
 from glenhail.server.accounts.models import Role
@@ -68,6 +69,9 @@ class Progress:
             finish(self.job.pk, State.DONE)
 
 
+# Sent with ``job`` in the transaction that ends it, however it ended.
+job_ended = Signal()
+
 Work = Callable[[Progress, dict[str, Any]], None]
 Settle = Callable[[dict[str, Any], str], None]
 KINDS: dict[str, Work] = {}
@@ -107,8 +111,8 @@ def finish(job_id: int, state: State, problem: str = "", of: State = State.RUNNI
         changes["progress"] = 1.0
     if not Job.objects.filter(pk=job_id, state=of).update(**changes):
         return False
-    if state in (State.FAILED, State.CANCELLED):
-        job = Job.objects.get(pk=job_id)
-        if job.kind in SETTLERS:
-            SETTLERS[job.kind](job.arguments, problem)
+    job = Job.objects.select_related("bench").get(pk=job_id)
+    if state in (State.FAILED, State.CANCELLED) and job.kind in SETTLERS:
+        SETTLERS[job.kind](job.arguments, problem)
+    job_ended.send(sender=Job, job=job)
     return True

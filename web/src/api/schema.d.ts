@@ -410,6 +410,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All addresses, with what was told them last. */
+        get: operations["hooks_list"];
+        put?: never;
+        /** @description All addresses, with what was told them last. */
+        post: operations["hook_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hooks/{hook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One of them. */
+        post: operations["hook_try"];
+        /** @description One of them. */
+        delete: operations["hook_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations": {
         parameters: {
             query?: never;
@@ -3485,6 +3521,8 @@ export interface components {
         EnterBodyIn: {
             body: string;
         };
+        /** @enum {string} */
+        EventEnum: "readings ready" | "edition published" | "finding raised";
         /** @description What is known for a use (empty: any) and kind of scene (empty: all). */
         EvidenceCellOut: {
             use: string;
@@ -3819,6 +3857,19 @@ export interface components {
             revoked: string | null;
             /** @description How many have sat by it. */
             readonly seats: number;
+        };
+        HookIn: {
+            address: string;
+            events: components["schemas"]["EventEnum"][];
+        };
+        HookOut: {
+            readonly id: number;
+            /** Format: uri */
+            address: string;
+            events: components["schemas"]["EventEnum"][];
+            /** Format: date-time */
+            readonly made: string;
+            tellings: components["schemas"]["TellingOut"][];
         };
         /** @description Where the inputs lie, where outputs belong, and what could not be picked up. */
         HotFolderOut: {
@@ -4181,6 +4232,11 @@ export interface components {
             author: string;
             /** @description Whether whoever asks gave it. */
             readonly mine: boolean;
+        };
+        /** @description With the secret that signs what is sent, told this once. */
+        NewHookOut: {
+            id: number;
+            secret: string;
         };
         NewPatchIn: {
             name: string;
@@ -5706,6 +5762,20 @@ export interface components {
             /** Format: date-time */
             readonly created: string;
         };
+        /** @description ``due`` is when it is tried next; null where it has arrived or was given up. */
+        TellingOut: {
+            readonly id: number;
+            event: components["schemas"]["EventEnum"];
+            /** Format: date-time */
+            readonly created: string;
+            /** Format: date-time */
+            due?: string | null;
+            /** Format: date-time */
+            arrived?: string | null;
+            tries?: number;
+            status?: number | null;
+            problem?: string;
+        };
         /** @description Licence (the id of one that is listed), source and credit; empty: not told. */
         TermsShape: {
             licence: string;
@@ -6969,6 +7039,90 @@ export interface operations {
                 "multipart/form-data": components["schemas"]["FrameTermsIn"];
             };
         };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hooks_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"][];
+                };
+            };
+        };
+    };
+    hook_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HookIn"];
+                "multipart/form-data": components["schemas"]["HookIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewHookOut"];
+                };
+            };
+        };
+    };
+    hook_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TellingOut"];
+                };
+            };
+        };
+    };
+    hook_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No response body */
             204: {

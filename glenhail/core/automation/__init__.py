@@ -1,0 +1,1 @@
+"""What a bench tells other programs by itself."""
