@@ -90,6 +90,27 @@ export const useRemoveToken = () =>
       ask(api.DELETE("/api/tokens/{token_id}", { params: { path: { token_id: id } } })),
   });
 
+export const useAddHook = () =>
+  useChange({
+    stale: ["hooks", "trail"],
+    work: (body: Shape["HookIn"]) => ask(api.POST("/api/hooks", { body })),
+  });
+
+export const useTryHook = () =>
+  useChange({
+    stale: ["hooks"],
+    work: (id: number) =>
+      ask(api.POST("/api/hooks/{hook_id}", { params: { path: { hook_id: id } } })),
+  });
+
+export const useRemoveHook = () =>
+  useChange({
+    stale: ["hooks", "trail"],
+    done: "Program removed.",
+    work: (id: number) =>
+      ask(api.DELETE("/api/hooks/{hook_id}", { params: { path: { hook_id: id } } })),
+  });
+
 export function useSignOut() {
   return useMutation({
     mutationFn: () => ask(api.DELETE("/api/session")),

@@ -2,6 +2,7 @@
 import { queryOptions, useInfiniteQuery } from "@tanstack/vue-query";
 
 import { api, ask, type Shape } from "@/api/client";
+import { underWay } from "./hooks";
 
 export type Member = Shape["MemberOut"];
 export type Token = Shape["TokenOut"];
@@ -24,6 +25,13 @@ export const tokens = queryOptions({
 export const storage = queryOptions({
   queryKey: ["storage"],
   queryFn: () => ask(api.GET("/api/storage")),
+});
+export const hooks = queryOptions({
+  queryKey: ["hooks"],
+  queryFn: () => ask(api.GET("/api/hooks")),
+  // One that is being told has its answer in a moment.
+  refetchInterval: (query) =>
+    query.state.data?.some((hook) => underWay(hook.tellings[0])) ? 1000 : false,
 });
 
 /** The trail, the newest first, page after page. */

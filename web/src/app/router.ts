@@ -63,7 +63,7 @@ export const router = createRouter({
     { path: "/account", component: () => import("@/accounts/AccountPage.vue") },
     { path: "/bench", redirect: "/bench/people" },
     {
-      path: "/bench/:part(people|storage|trail)",
+      path: "/bench/:part(people|storage|programs|trail)",
       component: () => import("@/accounts/BenchPage.vue"),
       props: true,
     },
