@@ -67,7 +67,8 @@ def send(address: str, headers: Mapping[str, str], body: bytes) -> int:
             finally:
                 ends.cancel()
     except (OSError, http.client.HTTPException) as error:
-        raise NotSent(f"{host} gave no answer: {error or type(error).__name__}") from error
+        words = getattr(error, "strerror", None) or str(error) or type(error).__name__
+        raise NotSent(f"{host} gave no answer: {words}") from error
 
 
 def _post(

@@ -85,7 +85,6 @@ function ask(hook: Hook): void {
         label="Address"
         placeholder="https://build.example.org/glenhail"
         maxlength="500"
-        class="mono"
         required
       />
       <v-select v-model="events" :items="choices" label="Told of" multiple class="events" />
