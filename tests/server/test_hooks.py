@@ -157,6 +157,27 @@ class Hooks(ServerTest):
         self.assertNotIn("secret", hook)
         self.assertEqual(hook["tellings"][0]["problem"], "it answered 500")
 
+    def test_what_is_called_off_is_not_told(self) -> None:
+        made = self.add(Event.READINGS)
+        self.owner.post(f"/api/hooks/{made['id']}", {}, JSON)
+        job = Job.objects.get()
+        self.assertNotIn("in?bench", job.label)
+        self.assertEqual(self.owner.post(f"/api/jobs/{job.pk}/cancel", {}, JSON).status_code, 200)
+        send_due()
+        work()
+        telling = Telling.objects.get()
+        self.assertEqual((telling.due, telling.arrived, self.bodies()), (None, None, []))
+        self.assertIn("cancelled", telling.problem)
+
+    def test_a_host_of_several_addresses_is_reached_by_the_one_that_answers(self) -> None:
+        port = self.program.server_address[1]
+        made = self.add(Event.READINGS)
+        self.owner.post(f"/api/hooks/{made['id']}", {}, JSON)
+        places = [("127.0.0.1", 1), ("127.0.0.1", port)]
+        with mock.patch.object(sending, "_places", lambda host, port: places):
+            work()
+        self.assertIsNotNone(Telling.objects.get().arrived)
+
     def test_once_it_answers_it_has_arrived(self) -> None:
         self.program.answers = 302
         made = self.add(Event.READINGS)

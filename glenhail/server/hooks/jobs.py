@@ -30,7 +30,12 @@ PAUSES_MIN = (1, 5, 30, 120, 360, 720)
 ARRIVED = range(200, 300)
 
 
-@does(JOB, least=Role.OWNER)
+def not_told(arguments: dict[str, Any], problem: str) -> None:
+    """What was called off, or came to nothing by our own fault, is not waited for."""
+    Telling.objects.filter(pk=arguments["telling"]).update(due=None, problem=problem[:300])
+
+
+@does(JOB, settle=not_told, least=Role.OWNER)
 def tell_program(progress: Progress, arguments: dict[str, Any]) -> None:
     """Try once to send what is due; what does not arrive is tried again later."""
     found = Telling.objects.select_related("hook").filter(pk=arguments["telling"]).first()

@@ -58,8 +58,7 @@ def send(address: str, headers: Mapping[str, str], body: bytes) -> int:
     host, port = str(parts.hostname), parts.port or PORTS[parts.scheme]
     try:
         # Looked up once, and sent to what was looked at: a name may stand for another next.
-        place = _place(host, port)
-        with contextlib.closing(socket.create_connection(place, TIMEOUT_S)) as plain:
+        with contextlib.closing(_connected(_places(host, port))) as plain:
             ends = threading.Timer(DEADLINE_S, _end, [plain])
             ends.start()
             try:
@@ -95,7 +94,15 @@ def _post(
         connection.close()
 
 
-def _place(host: str, port: int) -> tuple[str, int]:
+def _connected(places: list[tuple[str, int]]) -> socket.socket:
+    """To the first that takes it: a host may have one that leads nowhere from here."""
+    for place in places[:-1]:
+        with contextlib.suppress(OSError):
+            return socket.create_connection(place, TIMEOUT_S)
+    return socket.create_connection(places[-1], TIMEOUT_S)
+
+
+def _places(host: str, port: int) -> list[tuple[str, int]]:
     found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
     for *_, place in found:
         number = ipaddress.ip_address(str(place[0]).split("%")[0])
@@ -104,7 +111,7 @@ def _place(host: str, port: int) -> tuple[str, int]:
         nowhere = number.is_link_local or number.is_multicast or number.is_unspecified
         if nowhere or (number.is_loopback and not settings.HOOKS_LOCAL):
             raise NotSent(f"{host} is this machine, or no place on the network")
-    return str(found[0][4][0]), port
+    return list(dict.fromkeys((str(place[0]), port) for *_, place in found))
 
 
 def _end(plain: socket.socket) -> None:
